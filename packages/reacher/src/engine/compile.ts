@@ -1,0 +1,257 @@
+/** Makes the engine's tables from a checked plan. In: names. Out: numbers. */
+import { findControl, isAnalog, isRaw, type Control } from "../controls/catalogue.js";
+import type { CheckedMovement, CheckedPlan, CheckedPress, CheckedSwitch, Word } from "../plan/checked.js";
+import { DOWN, LEFT, MOVER_FLOATS, MOVER_INTS, RIGHT, STICK_FLOATS, STICK_INTS, UP } from "./movement.js";
+import { compileShape } from "./shape.js";
+import { SWITCH_FLOATS, SWITCH_INTS } from "./switches.js";
+import {
+  EARLIEST,
+  EITHER,
+  HEAD_FLOATS,
+  HEAD_INTS,
+  HOLD,
+  LATEST,
+  NEUTRAL,
+  SETTLE,
+  TOGGLE,
+  type AnalogEndTable,
+  type ChannelTable,
+  type DeadlineTable,
+  type EndTable,
+  type MoverTable,
+  type PaceTable,
+  type SignalTable,
+  type StickTable,
+  type SwitchTable,
+  type Tables,
+} from "./tables.js";
+
+/** A plan without seats takes up to this many pads at once. */
+export const PADS_TOGETHER = 4;
+
+const STYLES = { hold: HOLD, toggle: TOGGLE, either: EITHER };
+const OPPOSED = { latest: LATEST, earliest: EARLIEST, neutral: NEUTRAL };
+const ENDS = { minus: LEFT, plus: RIGHT, left: LEFT, right: RIGHT, down: DOWN, up: UP };
+const FACES = { right: 0, up: 2, left: 4, down: 6 };
+
+type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
+
+/** Compiles a plan for one seat. */
+export function compilePlan(plan: CheckedPlan): Tables {
+  return new Compiler(plan).compile();
+}
+
+class Compiler {
+  private floats = HEAD_FLOATS;
+  private ints = HEAD_INTS;
+  private readonly channels = new Map<string, number>();
+  private readonly channel: Growing<ChannelTable>[] = [];
+  private readonly signal: Growing<SignalTable>[] = [];
+  private readonly signals = new Map<string, number>();
+  private readonly stick: StickTable[] = [];
+  private readonly switch: SwitchTable[] = [];
+  private readonly mover: MoverTable[] = [];
+  private readonly deadlines: DeadlineTable[] = [];
+  private readonly facts: Map<string, number>;
+  private readonly pacedBy: number[][];
+
+  constructor(private readonly plan: CheckedPlan) {
+    this.facts = new Map([...plan.flags, ...plan.actions].map(({ name }, fact) => [name, fact]));
+    this.pacedBy = [...this.facts].map(() => []);
+  }
+
+  compile(): Tables {
+    const { plan } = this;
+    for (const action of plan.actions) {
+      if (action.kind === "switch") this.addSwitch(action);
+      else this.addMover(action);
+    }
+    const factsAt = this.takeInts(this.facts.size);
+    const deadlinesAt = this.takeFloats(this.deadlines.length);
+    const runningAt = this.takeInts(this.deadlines.length);
+    return {
+      plan,
+      print: fingerprint(JSON.stringify(plan)),
+      places: PADS_TOGETHER,
+      channels: this.channels,
+      channel: this.channel,
+      signal: this.signal,
+      stick: this.stick,
+      switch: this.switch,
+      mover: this.mover,
+      facts: this.facts,
+      pacedBy: this.pacedBy,
+      deadlines: this.deadlines,
+      firstWindow: this.deadlines.length,
+      floats: this.floats,
+      ints: this.ints,
+      factsAt,
+      deadlinesAt,
+      runningAt,
+    };
+  }
+
+  private addSwitch(action: CheckedSwitch): void {
+    const id = this.switch.length;
+    this.switch.push({
+      name: action.name,
+      fact: this.facts.get(action.name)!,
+      style: STYLES[action.style],
+      tapMs: action.tapMs,
+      startsOn: action.startsOn,
+      f: this.takeFloats(SWITCH_FLOATS),
+      i: this.takeInts(SWITCH_INTS),
+    });
+    for (const press of action.presses) {
+      // The same control in two slots is one source: one press of it counts once.
+      const { switches } = this.signal[this.signalOf(press)]!;
+      if (!switches.includes(id)) switches.push(id);
+    }
+  }
+
+  private addMover(action: CheckedMovement): void {
+    const id = this.mover.length;
+    const up = this.plan.yAxis === "up" ? 1 : -1;
+    const analogEnds: AnalogEndTable[][] = [[], [], [], []];
+    const sticks: number[] = [];
+    for (const end of action.ends) {
+      const number = ENDS[end.end];
+      const analog = isAnalog(end.control);
+      const signal = this.signal[this.signalOf(end)]!;
+      if (!signal.ends.some((other: EndTable) => other.mover === id && other.end === number)) {
+        signal.ends.push({ mover: id, end: number, analog });
+      }
+      if (!analog) continue;
+      const channel = this.channel[signal.channel]!;
+      const { f, places } = channel;
+      const source = { mover: id, end: number, f, places, sign: end.control.sign, shape: compileShape(end.shape) };
+      channel.analogEnds.push(source);
+      analogEnds[number]!.push(source);
+    }
+    for (const { control, shape } of action.sticks) {
+      const { x, y, signX, signY } = stickParts(control, action.kind, up);
+      const channelX = this.channel[this.channelOf(x)]!;
+      const channelY = y === undefined ? undefined : this.channel[this.channelOf(y)]!;
+      const table = compileShape(shape);
+      for (let place = 0; place < channelX.places; place++) {
+        const stick = this.stick.length;
+        sticks.push(stick);
+        channelX.sticks.push(stick);
+        channelY?.sticks.push(stick);
+        this.stick.push({
+          mover: id,
+          rawX: channelX.f + place,
+          rawY: channelY === undefined ? -1 : channelY.f + place,
+          signX,
+          signY,
+          f: this.takeFloats(STICK_FLOATS),
+          i: this.takeInts(STICK_INTS),
+          shape: table,
+        });
+      }
+    }
+    const isVector = action.kind === "vector";
+    const fact = this.facts.get(action.name)!;
+    this.mover.push({
+      name: action.name,
+      kind: action.kind,
+      fact,
+      opposed: OPPOSED[action.opposed],
+      directions: action.directions === "free" ? 0 : action.directions,
+      round: action.diagonal === "round",
+      up,
+      faces: FACES[action.faces],
+      facingFrom: action.facingFrom,
+      settleMs: action.settleMs,
+      settle: isVector ? this.deadlines.push({ kind: SETTLE, target: id }) - 1 : -1,
+      gaitNames: action.gaits.map((gait) => gait.name),
+      gaitFrom: action.gaits.map((gait) => gait.from),
+      // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
+      gaitKept: action.gaits.map((gait) => Math.round((gait.from - action.gaitMargin) * 1e9) / 1e9),
+      pace: this.paceOf(action, id),
+      f: this.takeFloats(MOVER_FLOATS),
+      i: this.takeInts(MOVER_INTS),
+      sticks,
+      analogEnds,
+    });
+  }
+
+  private paceOf(action: CheckedMovement, mover: number): PaceTable | undefined {
+    if (action.pace === undefined) return undefined;
+    const rules = action.pace.rules.map((rule) => ({
+      words: this.words(rule.when, this.pacedBy, mover),
+      set: rule.set !== undefined,
+      by: rule.set ?? rule.times!,
+    }));
+    return { base: action.pace.base, easeMs: action.pace.easeMs, rules };
+  }
+
+  /** Facts asked for by `asker`, who is told when they change. */
+  private words(words: readonly Word[], askers: number[][], asker: number) {
+    return words.map(({ name, not }) => {
+      const fact = this.facts.get(name)!;
+      if (!askers[fact]!.includes(asker)) askers[fact]!.push(asker);
+      return { fact, truth: not ? 0 : 1 };
+    });
+  }
+
+  private signalOf({ control, press, release }: CheckedPress): number {
+    const key = `${control.name} ${press} ${release}`;
+    const known = this.signals.get(key);
+    if (known !== undefined) return known;
+    const channel = this.channelOf(findControl(control.parts[0]!)!);
+    const { name, sign, device } = control;
+    const id = this.signal.push({
+      channel,
+      sign,
+      press,
+      release,
+      i: this.takeInts(1),
+      device,
+      control: name,
+      switches: [],
+      ends: [],
+    });
+    this.channel[channel]!.signals.push(id - 1);
+    this.signals.set(key, id - 1);
+    return id - 1;
+  }
+
+  private channelOf(control: Control): number {
+    if (!isRaw(control)) throw new Error(`${control.name} is not raw`);
+    const known = this.channels.get(control.name);
+    if (known !== undefined) return known;
+    const places = control.device === "pad" ? PADS_TOGETHER : 1;
+    const isAxis = control.family === "axis";
+    const { name, device } = control;
+    const f = this.takeFloats(places);
+    const id = this.channel.push({ name, device, isAxis, least: isAxis ? -1 : 0, f, places, signals: [], sticks: [], analogEnds: [] });
+    this.channels.set(name, id - 1);
+    return id - 1;
+  }
+
+  private takeFloats(count: number): number {
+    this.floats += count;
+    return this.floats - count;
+  }
+
+  private takeInts(count: number): number {
+    this.ints += count;
+    return this.ints - count;
+  }
+}
+
+/** Which raw axes a stick reads, and their signs: raw pads report down as +1 (W3C Gamepad, section 7). */
+function stickParts(control: Control, kind: "axis" | "vector", up: number) {
+  const [first, second] = control.parts.map((part) => findControl(part)!);
+  if (kind === "vector") return { x: first!, y: second, signX: 1, signY: -up };
+  const vertical = control.name.endsWith("Y");
+  return { x: first!, y: undefined, signX: vertical ? -up : control.sign, signY: 1 };
+}
+
+/** A number for a text (FNV-1a, 32 bits): snapshots of another plan are told apart by it. */
+function fingerprint(text: string): number {
+  let hash = 0x811c9dc5 | 0;
+  for (let n = 0; n < text.length; n++) hash = Math.imul(hash ^ text.charCodeAt(n), 0x01000193);
+  return hash;
+}

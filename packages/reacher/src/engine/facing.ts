@@ -1,0 +1,57 @@
+/**
+ * The direction last moved in. In: the movement before ease. Out: the facing, which stays when the movement ends.
+ *
+ * Two keys of a diagonal are never let go at one moment. So from a diagonal to one of its two neighbours the facing
+ * changes only once that movement has gone on for `settleMs`.
+ */
+import { clearDeadline, setDeadline } from "./deadlines.js";
+import { FACE, FACE_X, FACE_Y, LENGTH, SETTLING, X, Y } from "./movement.js";
+import { exactSector, sectorX, sectorY } from "./sectors.js";
+import type { SeatState } from "./state.js";
+import { NOW, type MoverTable } from "./tables.js";
+
+/** Follows the movement. `free`: it comes from a stick that has no set directions. */
+export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {
+  const { f, i } = state;
+  const length = f[mover.f + LENGTH]!;
+  const x = f[mover.f + X]!;
+  const y = f[mover.f + Y]! * mover.up;
+  const sector = free || length === 0 ? -1 : exactSector(x, y);
+
+  if (sector >= 0 && needsSettling(i[mover.i + FACE]!, sector)) {
+    if (i[mover.i + SETTLING] === sector) return;
+    i[mover.i + SETTLING] = sector;
+    setDeadline(state, mover.settle, f[NOW]! + mover.settleMs);
+    return;
+  }
+  if (i[mover.i + SETTLING] !== -1) {
+    i[mover.i + SETTLING] = -1;
+    clearDeadline(state, mover.settle);
+  }
+  if (sector >= 0) face(state, mover, sector);
+  else if (length > 0 && length >= mover.facingFrom) {
+    i[mover.i + FACE] = -1;
+    f[mover.f + FACE_X] = x / length;
+    f[mover.f + FACE_Y] = (y * mover.up) / length;
+  }
+}
+
+/** The movement has gone on long enough. */
+export function settleFacing(state: SeatState, id: number): void {
+  const mover = state.tables.mover[id]!;
+  const sector = state.i[mover.i + SETTLING]!;
+  state.i[mover.i + SETTLING] = -1;
+  face(state, mover, sector);
+  state.markMoved(id);
+}
+
+/** True from a diagonal (an odd sector) to one of the two beside it. */
+function needsSettling(from: number, to: number): boolean {
+  return (from & 1) === 1 && from > 0 && (((from + 1) & 7) === to || from - 1 === to);
+}
+
+function face(state: SeatState, mover: MoverTable, sector: number): void {
+  state.i[mover.i + FACE] = sector;
+  state.f[mover.f + FACE_X] = sectorX(sector);
+  state.f[mover.f + FACE_Y] = sectorY(sector) * mover.up + 0;
+}

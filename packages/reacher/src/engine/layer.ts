@@ -1,0 +1,336 @@
+/**
+ * The input layer's face: what devices feed, what games tell and what they read. It holds the seats and which pad is where;
+ * everything a step changes stands in the seats' states.
+ */
+import { findControl } from "../controls/catalogue.js";
+import { didYouMean } from "../controls/nearest.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { ReacherError } from "../plan/findings.js";
+import { checkedPlan } from "../plan/read.js";
+import type { Kinds, Plan } from "../plan/types.js";
+import { compilePlan } from "./compile.js";
+import { CONTROL, FLAG, LOSE, PLACE_BITS, RESET } from "./queue.js";
+import { makeReading, type Reading } from "./readings.js";
+import { SeatState, type Watcher } from "./state.js";
+import { LAST_DEVICE, NOW, PRINT, type Tables } from "./tables.js";
+import type { Device } from "../controls/catalogue.js";
+
+/** One raw event: a control has this value from now on. */
+export interface RawEvent {
+  /** The moment, in ms on the clock of `performance.now()` and `event.timeStamp`. */
+  readonly t: number;
+  /** A control that reports by itself: a key, a button, one axis of a stick. */
+  readonly control: string;
+  /** 1 and 0 for keys, 0..1 for buttons and triggers, -1..1 for axes (down is +1, as pads report it). */
+  readonly value: number;
+  /** The pad's index. @default 0 */
+  readonly pad?: number;
+}
+
+/** How many events were not taken as they came. */
+export interface Counters {
+  /** Stamped at or before the last step, and handled at its time. */
+  readonly late: number;
+  /** Ignored: an unknown control, a time or a value that is no number, a pad too many. */
+  readonly ignored: number;
+}
+
+/** The names of a plan's actions of one kind. */
+export type NamesOf<K extends Kinds, T> = { [A in keyof K]: K[A] extends T ? A : never }[keyof K] & string;
+
+/** Ends a callback. */
+export type Off = () => void;
+
+/** One player's place: its reading, and what the game tells it. */
+export interface Seat<K extends Kinds = Kinds, F extends string = string> {
+  readonly name: string;
+  /** The reading; one object for the layer's life, always as of the last step. */
+  readonly now: Reading<K>;
+  /** What the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
+  readonly lastDevice: Device | null;
+  /**
+   * Sets a flag, at time `t` (ms), or, without `t`, at the last step's time and before any event not yet handled.
+   * @throws ReacherError where the plan has no such flag
+   */
+  setFlag(flag: F, on: boolean, t?: number): void;
+  /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
+  lose(what: "focus", t?: number): void;
+  lose(what: "pad", t: number | undefined, pad: number): void;
+  /** Everything as at the start. What is held moves axes and vectors on, and turns a switch on only when pressed anew. */
+  reset(t?: number): void;
+  /** Calls `fn` during `step` whenever the switch turns on or off, with the exact moment in ms. Returns what ends it. */
+  on(action: NamesOf<K, "switch">, change: "on" | "off", fn: (t: number) => void): Off;
+  /** Copies the seat's whole state, into a kept copy where given. @throws ReacherError where that is of another size */
+  snapshot(into?: Uint8Array): Uint8Array;
+  /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */
+  restore(snapshot: Uint8Array): void;
+  /** Whether a live action of the seat uses this control. */
+  uses(control: string): boolean;
+}
+
+/** The input layer of a game. What concerns a seat goes to the first one. */
+export interface InputLayer<K extends Kinds = Kinds, F extends string = string> extends Seat<K, F> {
+  /** The plan as it was read, with all defaults. */
+  readonly plan: CheckedPlan;
+  readonly counters: Counters;
+  /** Takes a raw event; what cannot be used is ignored and counted. */
+  feed(event: RawEvent): void;
+  /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. */
+  step(t: number): Reading<K>;
+  /**
+   * The moments at which a game of `hz` fixed steps a second has to step to reach `now`, oldest first, `most` at most.
+   * The list is used again by the next call.
+   */
+  fixedSteps(now: number, hz: number, most?: number): readonly number[];
+  /** A seat by name. @throws ReacherError where there is none */
+  seat(name: string): Seat<K, F>;
+  /** Lets recorders see events and changes at their moments. Returns what ends it. */
+  watch(watcher: LayerWatcher): Off;
+}
+
+/** What recorders and explanations see of a layer. */
+export interface LayerWatcher {
+  /** A raw event is about to be handled, at the time at which it counts. */
+  event?(event: Required<RawEvent>): void;
+  /** What the game told is about to be handled. */
+  flag?(t: number, flag: string, on: boolean): void;
+  lost?(t: number, what: "focus" | "pad", pad: number): void;
+  reset?(t: number): void;
+  /** A switch, axis or vector has changed, at this exact moment. */
+  changed?(t: number, action: string): void;
+}
+
+/** Plans that layers were made of before; many layers of one plan share its tables. */
+const compiled = new WeakMap<object, Tables>();
+
+/**
+ * Makes an input layer of a plan.
+ * @throws PlanError naming each place of the plan that cannot run, and the likely mend
+ */
+export function createInputLayer<const K extends Kinds, const F extends string>(plan: Plan<K, F>): InputLayer<K, F> {
+  let tables = compiled.get(plan);
+  if (tables === undefined) {
+    tables = compilePlan(checkedPlan(plan));
+    compiled.set(plan, tables);
+  }
+  return new Layer(tables) as unknown as InputLayer<K, F>;
+}
+
+/** Makes an input layer of a plan that was read before. */
+export function createCheckedLayer(plan: CheckedPlan): InputLayer {
+  return new Layer(compilePlan(plan));
+}
+
+const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
+const SOLO = "solo";
+
+class Layer implements InputLayer {
+  readonly plan: CheckedPlan;
+  readonly name = SOLO;
+  readonly now: Reading;
+  readonly counters = { late: 0, ignored: 0 };
+  private readonly state: SeatState;
+  private readonly pads: PadPlaces;
+  private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
+  private readonly watchers = new Set<LayerWatcher>();
+  private readonly moments: number[] = [];
+
+  constructor(private readonly tables: Tables) {
+    this.plan = tables.plan;
+    this.state = new SeatState(tables);
+    this.pads = new PadPlaces(tables.places);
+    this.now = makeReading(this.state);
+  }
+
+  get lastDevice(): Device | null {
+    return DEVICES[this.state.i[LAST_DEVICE]!]!;
+  }
+
+  feed(event: RawEvent): void {
+    const id = this.tables.channels.get(event.control);
+    const t = +event.t;
+    const value = +event.value;
+    if (id === undefined || value !== value || !(t - t === 0)) {
+      // A control that nobody bound is no fault.
+      if (id !== undefined || !isRawControl(event.control)) this.counters.ignored++;
+      return;
+    }
+    const channel = this.tables.channel[id]!;
+    let place = 0;
+    if (channel.places > 1) {
+      place = this.pads.placeOf(event.pad === undefined ? 0 : event.pad);
+      if (place < 0) {
+        this.counters.ignored++;
+        return;
+      }
+    }
+    const clamped = value > 1 ? 1 : value < channel.least ? channel.least : value;
+    if (this.state.addEvent(t, CONTROL, (id << PLACE_BITS) | place, clamped)) this.counters.late++;
+  }
+
+  step(t: number): Reading {
+    this.state.step(+t);
+    return this.now;
+  }
+
+  fixedSteps(now: number, hz: number, most = 15): readonly number[] {
+    const { moments } = this;
+    moments.length = 0;
+    const last = Math.floor((now * hz) / 1000);
+    const begun = this.state.f[NOW]! > -Infinity;
+    const first = begun ? Math.floor((this.state.f[NOW]! * hz) / 1000 + 1e-6) + 1 : last;
+    for (let n = Math.max(first, last - most + 1); n <= last; n++) moments.push((n * 1000) / hz);
+    return moments;
+  }
+
+  seat(name: string): Seat {
+    if (name !== SOLO) throw new ReacherError(`there is no seat ${JSON.stringify(name)}; this plan has one, ${SOLO}`);
+    return this;
+  }
+
+  setFlag(flag: string, on: boolean, t?: number): void {
+    const id = this.plan.flags.findIndex((known) => known.name === flag);
+    if (id < 0) {
+      const names = this.plan.flags.map((known) => known.name);
+      throw new ReacherError(`the plan has no flag ${JSON.stringify(flag)}${didYouMean(flag, names)}`);
+    }
+    this.told(FLAG, id, on ? 1 : 0, t);
+  }
+
+  lose(what: "focus" | "pad", t?: number, pad = 0): void {
+    if (what === "focus") {
+      this.told(LOSE, -1, 0, t);
+      return;
+    }
+    const place = this.pads.leave(pad);
+    if (place >= 0) this.told(LOSE, place, pad, t);
+  }
+
+  reset(t?: number): void {
+    this.told(RESET, 0, 0, t);
+  }
+
+  private told(kind: number, index: number, value: number, t: number | undefined): void {
+    if (t === undefined) this.state.addTold(kind, index, value);
+    else if (!(t - t === 0)) throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
+    else if (this.state.addEvent(t, kind, index, value)) this.counters.late++;
+  }
+
+  on(action: string, change: "on" | "off", fn: (t: number) => void): Off {
+    const id = this.tables.switch.findIndex((known) => known.name === action);
+    if (id < 0) {
+      const names = this.tables.switch.map((known) => known.name);
+      throw new ReacherError(`the plan has no switch ${JSON.stringify(action)}${didYouMean(action, names)}`);
+    }
+    const key = id * 2 + (change === "on" ? 1 : 0);
+    // Lists are replaced, not changed, so that a callback may end itself or another.
+    this.listeners[key] = [...(this.listeners[key] ?? []), fn];
+    this.state.tell = this.tell;
+    let ended = false;
+    return () => {
+      if (ended) return;
+      ended = true;
+      const list = this.listeners[key]!;
+      const at = list.indexOf(fn);
+      this.listeners[key] = list.filter((_, n) => n !== at);
+    };
+  }
+
+  private readonly tell = (id: number, on: boolean): void => {
+    const fns = this.listeners[id * 2 + (on ? 1 : 0)];
+    if (fns !== undefined) for (const fn of fns) fn(this.state.f[NOW]!);
+  };
+
+  snapshot(into?: Uint8Array): Uint8Array {
+    const { bytes } = this.state;
+    if (into === undefined) return bytes.slice();
+    if (into.length !== bytes.length) {
+      throw new ReacherError(`the kept copy has ${into.length} bytes; a snapshot of this plan has ${bytes.length}`);
+    }
+    into.set(bytes);
+    return into;
+  }
+
+  restore(snapshot: Uint8Array): void {
+    const { bytes, i, tables } = this.state;
+    const at = i.byteOffset + PRINT * 4;
+    const fits =
+      snapshot.length === bytes.length &&
+      snapshot[at] === bytes[at] &&
+      snapshot[at + 1] === bytes[at + 1] &&
+      snapshot[at + 2] === bytes[at + 2] &&
+      snapshot[at + 3] === bytes[at + 3];
+    if (!fits) throw new ReacherError(`the snapshot is not of this plan${tables.plan.name && ` (${tables.plan.name})`}; take a new one`);
+    this.state.restore(snapshot);
+  }
+
+  uses(control: string): boolean {
+    const parts = this.tables.channels.has(control) ? [control] : (findControl(control)?.parts ?? []);
+    return parts.some((part) => this.tables.channels.has(part));
+  }
+
+  watch(watcher: LayerWatcher): Off {
+    this.watchers.add(watcher);
+    this.state.watcher = this.seatWatcher;
+    return () => {
+      this.watchers.delete(watcher);
+      if (this.watchers.size === 0) this.state.watcher = null;
+    };
+  }
+
+  private readonly seatWatcher: Watcher = {
+    handled: (t, kind, index, value) => {
+      for (const watcher of this.watchers) {
+        if (kind === CONTROL) {
+          const { name, places } = this.tables.channel[index >> PLACE_BITS]!;
+          const pad = places > 1 ? this.pads.padAt(index & ((1 << PLACE_BITS) - 1)) : 0;
+          watcher.event?.({ t, control: name, value, pad });
+        } else if (kind === FLAG) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
+        else if (kind === LOSE) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);
+        else watcher.reset?.(t);
+      }
+    },
+    changed: (t, action) => {
+      for (const watcher of this.watchers) watcher.changed?.(t, this.plan.actions[action]!.name);
+    },
+  };
+}
+
+function isRawControl(name: unknown): boolean {
+  const control = typeof name === "string" ? findControl(name) : undefined;
+  return control !== undefined && control.parts.length === 1 && control.parts[0] === name;
+}
+
+/** Which pad stands where. A pad keeps its place until it is lost. */
+class PadPlaces {
+  private readonly pads: Int32Array;
+
+  constructor(places: number) {
+    this.pads = new Int32Array(places).fill(-1);
+  }
+
+  /** The place of this pad, a free one where it has none yet, -1 where there is none left. */
+  placeOf(pad: number): number {
+    const { pads } = this;
+    for (let n = 0; n < pads.length; n++) if (pads[n] === pad) return n;
+    if (!Number.isInteger(pad) || pad < 0) return -1;
+    for (let n = 0; n < pads.length; n++) {
+      if (pads[n] === -1) {
+        pads[n] = pad;
+        return n;
+      }
+    }
+    return -1;
+  }
+
+  padAt(place: number): number {
+    return this.pads[place]!;
+  }
+
+  /** Frees the pad's place and returns it, -1 where it had none. */
+  leave(pad: number): number {
+    const place = this.pads.indexOf(pad);
+    if (place >= 0) this.pads[place] = -1;
+    return place;
+  }
+}

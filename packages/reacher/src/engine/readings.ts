@@ -1,0 +1,158 @@
+/**
+ * What the game gets: one object per action, made once, whose fields are read off the seat's state as it is at the moment.
+ * So a restored snapshot shows at once, and a step writes no reading that nobody reads.
+ */
+import type { Device } from "../controls/catalogue.js";
+import type { Kind, Kinds } from "../plan/types.js";
+import { FACE_X, FACE_Y, GAIT, LENGTH, movingDevice, X, Y } from "./movement.js";
+import { paceNow } from "./pace.js";
+import type { SeatState } from "./state.js";
+import { SwitchReading } from "./switches.js";
+import type { MoverTable } from "./tables.js";
+
+export { SwitchReading };
+
+/** The reading of an action of this kind. */
+export type ReadingOf<T extends Kind> = T extends "switch" ? SwitchReading : T extends "axis" ? AxisReading : VectorReading;
+
+/** The reading of each action, typed by its kind. */
+export type Reading<K extends Kinds = Kinds> = { readonly [A in keyof K]: ReadingOf<K[A]> };
+
+const INSPECT = Symbol.for("nodejs.util.inspect.custom");
+
+/** One number, -1..1. */
+export class AxisReading {
+  readonly #state: SeatState;
+  readonly #table: MoverTable;
+
+  constructor(state: SeatState, table: MoverTable) {
+    this.#state = state;
+    this.#table = table;
+  }
+
+  /** -1..1. */
+  get value(): number {
+    return this.#state.f[this.#table.f + X]!;
+  }
+
+  /** What moves it, `null` at rest. */
+  get device(): Device | null {
+    return movingDevice(this.#state, this.#table);
+  }
+
+  toJSON(): { value: number } {
+    return { value: this.value };
+  }
+
+  [INSPECT](): object {
+    return { value: this.value, device: this.device };
+  }
+}
+
+/** A direction of unit length; y as the plan's `yAxis` has it. */
+export class Facing {
+  readonly #state: SeatState;
+  readonly #table: MoverTable;
+
+  constructor(state: SeatState, table: MoverTable) {
+    this.#state = state;
+    this.#table = table;
+  }
+
+  get x(): number {
+    return this.#state.f[this.#table.f + FACE_X]!;
+  }
+
+  get y(): number {
+    return this.#state.f[this.#table.f + FACE_Y]!;
+  }
+
+  toJSON(): [number, number] {
+    return [this.x, this.y];
+  }
+
+  [INSPECT](): object {
+    return { x: this.x, y: this.y };
+  }
+}
+
+/** A direction with a length, and what goes with it. */
+export class VectorReading {
+  readonly #state: SeatState;
+  readonly #table: MoverTable;
+  /** The direction last moved in. */
+  readonly facing: Facing;
+
+  constructor(state: SeatState, table: MoverTable) {
+    this.#state = state;
+    this.#table = table;
+    this.facing = new Facing(state, table);
+  }
+
+  /** -1..1, right is +1. */
+  get x(): number {
+    return this.#state.f[this.#table.f + X]!;
+  }
+
+  /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
+  get y(): number {
+    return this.#state.f[this.#table.f + Y]!;
+  }
+
+  /** 0..1; with square diagonals up to 1.414214. */
+  get length(): number {
+    return this.#state.f[this.#table.f + LENGTH]!;
+  }
+
+  /** Radians, counter-clockwise from right, whatever `yAxis` is; 0 at rest. For drawing: engine state never depends on it. */
+  get angle(): number {
+    return Math.atan2(this.y * this.#table.up + 0, this.x);
+  }
+
+  /** The named band of the length, `null` below the lowest. */
+  get gait(): string | null {
+    return this.#table.gaitNames[this.#state.i[this.#table.i + GAIT]!] ?? null;
+  }
+
+  /** The speed that goes with it, in the pace's unit (metres per second, say); 1 where the plan names none. */
+  get pace(): number {
+    return paceNow(this.#state, this.#table);
+  }
+
+  /** x times pace. */
+  get vx(): number {
+    return this.x * this.pace;
+  }
+
+  /** y times pace. */
+  get vy(): number {
+    return this.y * this.pace;
+  }
+
+  /** What moves it, `null` at rest. */
+  get device(): Device | null {
+    return movingDevice(this.#state, this.#table);
+  }
+
+  toJSON(): object {
+    const { x, y, length, angle, gait, pace, vx, vy } = this;
+    return { x, y, length, angle, facing: this.facing.toJSON(), gait, pace, vx, vy };
+  }
+
+  [INSPECT](): object {
+    const { x, y, length, angle, facing, gait, pace, vx, vy, device } = this;
+    return { x, y, length, angle, facing, gait, pace, vx, vy, device };
+  }
+}
+
+/** The reading of a seat, with every action in the plan's order. */
+export function makeReading(state: SeatState): Reading {
+  const { plan, switch: switches, mover } = state.tables;
+  const byName = new Map<string, SwitchReading | AxisReading | VectorReading>();
+  for (const table of switches) byName.set(table.name, new SwitchReading(state, table));
+  for (const table of mover) {
+    byName.set(table.name, table.kind === "axis" ? new AxisReading(state, table) : new VectorReading(state, table));
+  }
+  // Made in one go: an object that grows key by key turns slow to read.
+  return Object.freeze(Object.fromEntries(plan.actions.map(({ name }) => [name, byName.get(name)!])));
+}

@@ -1,0 +1,344 @@
+/**
+ * One seat at work: its whole state in one buffer, and the loop that carries it from moment to moment.
+ *
+ * May change: the buffer, the queues and the short lists of what an event has touched, which are empty between events.
+ * Numbers that are not whole stay in the buffer: handed from function to function they would be allocated.
+ */
+import { ReacherError } from "../plan/findings.js";
+import { firstDeadline, clearDeadline } from "./deadlines.js";
+import { settleFacing } from "./facing.js";
+import { startMover, updateMover, updateStick } from "./movement.js";
+import { startPace, updatePace } from "./pace.js";
+import { CONTROL, EventQueue, FLAG, LOSE, PLACE_BITS, RESET } from "./queue.js";
+import { setChannel } from "./signals.js";
+import { clearSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
+import { LAST_DEVICE, NOW, PRINT, STARTED, STEP, WAKE, type Tables } from "./tables.js";
+
+/** Sees what a seat does, at the exact moments; for recorders and explanations. */
+export interface Watcher {
+  /** An event is about to be handled. `kind`, `index` and `value` are those of the event queue. */
+  handled?(t: number, kind: number, index: number, value: number): void;
+  /** A switch, an axis or a vector has changed. `action` is its place in the plan. */
+  changed?(t: number, action: number): void;
+}
+
+const DEVICE_NUMBER = { keyboard: 1, mouse: 2, pad: 3 } as const;
+/** From here on, a control counts as used: sticks at rest are never quite still. */
+const USED = 0.5;
+const PLACE_MASK = (1 << PLACE_BITS) - 1;
+
+export class SeatState {
+  readonly tables: Tables;
+  readonly bytes: Uint8Array;
+  readonly f: Float64Array;
+  readonly i: Int32Array;
+
+  /** Events by their stamps, and what the game has told, which comes before any of them. */
+  readonly events = new EventQueue();
+  readonly told = new EventQueue();
+
+  /** Called after each event, with everything in place, for each switch that changed. */
+  tell: ((id: number, on: boolean) => void) | null = null;
+  watcher: Watcher | null = null;
+  /** True while a lost device goes to rest. */
+  cancelling = false;
+  /** How many things were looked at so far: what a step costs, countable. */
+  work = 0;
+
+  private readonly sticks: MarkedList;
+  private readonly movers: MarkedList;
+  private readonly switches: MarkedList;
+  private readonly paces: MarkedList;
+  private readonly changed: MarkedList;
+  private readonly moved: MarkedList;
+  private readonly telling: Int32Array;
+  private running = false;
+
+  constructor(tables: Tables) {
+    this.tables = tables;
+    const buffer = new ArrayBuffer(tables.floats * 8 + tables.ints * 4);
+    this.bytes = new Uint8Array(buffer);
+    this.f = new Float64Array(buffer, 0, tables.floats);
+    this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
+    this.sticks = new MarkedList(tables.stick.length);
+    this.movers = new MarkedList(tables.mover.length);
+    this.switches = new MarkedList(tables.switch.length);
+    this.paces = new MarkedList(tables.mover.length);
+    this.changed = new MarkedList(tables.switch.length);
+    this.telling = new Int32Array(tables.switch.length);
+    this.moved = new MarkedList(tables.mover.length);
+
+    this.f[NOW] = this.f[WAKE] = -Infinity;
+    this.i[PRINT] = tables.print;
+    this.f.fill(Infinity, tables.deadlinesAt, tables.deadlinesAt + tables.deadlines.length);
+    for (const table of tables.switch) clearSwitch(this, table);
+    this.begin();
+    this.movers.clear();
+    this.switches.clear();
+  }
+
+  /** Whether a fact is so: 1 or 0. */
+  fact(fact: number): number {
+    return this.i[this.tables.factsAt + fact]!;
+  }
+
+  setFact(fact: number, truth: number): void {
+    const at = this.tables.factsAt + fact;
+    if (this.i[at] === truth) return;
+    this.i[at] = truth;
+    const paced = this.tables.pacedBy[fact]!;
+    for (let n = 0; n < paced.length; n++) this.paces.mark(paced[n]!);
+  }
+
+  markStick(id: number): void {
+    this.sticks.mark(id);
+  }
+  markMover(id: number): void {
+    this.movers.mark(id);
+  }
+  markSwitch(id: number): void {
+    this.switches.mark(id);
+  }
+  markChanged(id: number): void {
+    this.changed.mark(id);
+  }
+  markMoved(id: number): void {
+    if (this.watcher !== null) this.moved.mark(id);
+  }
+
+  /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
+  addEvent(t: number, kind: number, index: number, value: number): boolean {
+    const now = this.f[NOW]!;
+    const late = t <= now;
+    this.events.add(late ? now : t, kind, index, value);
+    const at = late ? now : t;
+    if (at < this.f[WAKE]!) this.f[WAKE] = at;
+    return late;
+  }
+
+  /** Something that the game says now: at the last step's time, before any event not yet handled. */
+  addTold(kind: number, index: number, value: number): void {
+    this.told.add(0, kind, index, value);
+    this.f[WAKE] = -Infinity;
+  }
+
+  /** Carries the seat to `until`. Times that run backwards, and times that are none, are the last step's time again. */
+  step(until: number): void {
+    const { f } = this;
+    f[STEP]!++;
+    if (!(until > f[NOW]!)) until = f[NOW]!;
+    if (until < f[WAKE]!) f[NOW] = until;
+    else if (until > -Infinity) {
+      if (this.running) throw new ReacherError("step was called from a callback of step; do it after the step has returned");
+      this.running = true;
+      try {
+        this.run(until);
+      } finally {
+        this.running = false;
+      }
+    }
+  }
+
+  private run(until: number): void {
+    const { f, i, events, told, tables } = this;
+    if (i[STARTED] === 0) {
+      i[STARTED] = 1;
+      f[NOW] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
+      this.begin();
+      this.resolve(true);
+    }
+    for (;;) {
+      while (told.head < told.tail) this.handleTold();
+      const next = events.head < events.tail ? events.t[events.head]! : Infinity;
+      const due = firstDeadline(this);
+      const at = due < 0 ? Infinity : f[tables.deadlinesAt + due]!;
+      const deadlineFirst = at < next || (at === next && due >= 0 && due < tables.firstWindow);
+      const moment = deadlineFirst ? at : next;
+      if (!(moment <= until)) {
+        f[WAKE] = moment;
+        break;
+      }
+      this.work++;
+      if (moment > f[NOW]!) f[NOW] = moment;
+      if (deadlineFirst) this.handleDeadline(due);
+      else this.handleEvent();
+    }
+    f[NOW] = until;
+  }
+
+  private handleDeadline(id: number): void {
+    clearDeadline(this, id);
+    settleFacing(this, this.tables.deadlines[id]!.target);
+    this.resolve(false);
+  }
+
+  private handleEvent(): void {
+    const { events } = this;
+    const at = events.drop();
+    const kind = events.kind[at]!;
+    if (kind !== CONTROL) {
+      this.apply(events, at);
+      return;
+    }
+    const index = events.index[at]!;
+    let touched = this.control(events, at);
+    const place = index & PLACE_MASK;
+    const { channel } = this.tables;
+    if (channel[index >> PLACE_BITS]!.isAxis) {
+      // A stick moves in both axes at once: what has the same stamp is one event.
+      while (events.head < events.tail && events.t[events.head] === events.t[at] && events.kind[events.head] === CONTROL) {
+        const other = events.index[events.head]!;
+        if ((other & PLACE_MASK) !== place || !channel[other >> PLACE_BITS]!.isAxis) break;
+        touched = this.control(events, events.drop()) || touched;
+      }
+    }
+    if (touched) this.resolve(false);
+  }
+
+  private handleTold(): void {
+    this.work++;
+    this.apply(this.told, this.told.drop());
+  }
+
+  private control(queue: EventQueue, at: number): boolean {
+    const index = queue.index[at]!;
+    this.watcher?.handled?.(this.f[NOW]!, CONTROL, index, queue.value[at]!);
+    const channel = this.tables.channel[index >> PLACE_BITS]!;
+    const value = queue.value[at]!;
+    if (value >= USED || value <= -USED) this.i[LAST_DEVICE] = DEVICE_NUMBER[channel.device];
+    return setChannel(this, channel, index & PLACE_MASK, value);
+  }
+
+  private apply(queue: EventQueue, at: number): void {
+    const kind = queue.kind[at]!;
+    const index = queue.index[at]!;
+    this.watcher?.handled?.(this.f[NOW]!, kind, index, queue.value[at]!);
+    if (kind === FLAG) this.setFact(index, queue.value[at]!);
+    else if (kind === LOSE) this.lose(index);
+    else if (kind === RESET) this.begin();
+    this.resolve(kind === RESET);
+  }
+
+  /** All lost devices go to rest in one event, as a cancellation: `place` of a lost pad, or -1 for everything. */
+  private lose(place: number): void {
+    this.cancelling = true;
+    for (const channel of this.tables.channel) {
+      if (place < 0) for (let n = 0; n < channel.places; n++) setChannel(this, channel, n, 0);
+      else if (channel.device === "pad") setChannel(this, channel, place, 0);
+    }
+  }
+
+  /** Flags, switches, axes and vectors as at the start. */
+  private begin(): void {
+    const { tables } = this;
+    tables.plan.flags.forEach((flag, fact) => this.setFact(fact, flag.start ? 1 : 0));
+    for (let id = 0; id < tables.mover.length; id++) startMover(this, id);
+    for (let id = 0; id < tables.switch.length; id++) startSwitch(this, id);
+    for (const mover of tables.mover) startPace(this, mover);
+    this.paces.clear();
+  }
+
+  /** Carries what an event touched through to readings and callbacks, in the design's order. */
+  private resolve(starting: boolean): void {
+    const { sticks, movers, switches, paces, changed, moved } = this;
+    for (let n = 0; n < sticks.count; n++) updateStick(this, sticks.items[n]!);
+    this.work += sticks.count + movers.count;
+    sticks.clear();
+    for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
+    movers.clear();
+    while (switches.count > 0) {
+      this.work++;
+      updateSwitch(this, switches.takeLowest());
+    }
+    for (let n = 0; n < paces.count; n++) {
+      if (starting) startPace(this, this.tables.mover[paces.items[n]!]!);
+      else updatePace(this, paces.items[n]!);
+    }
+    paces.clear();
+    this.cancelling = false;
+    if (changed.count > 0) this.tellChanges();
+    if (moved.count > 0) this.tellMoves();
+  }
+
+  private tellChanges(): void {
+    const { changed, tables } = this;
+    changed.sort();
+    // All are settled before any is told, so that a callback sees every reading as it now is.
+    let count = 0;
+    for (let n = 0; n < changed.count; n++) {
+      const id = changed.items[n]!;
+      if (settleSwitch(this, id)) this.telling[count++] = id;
+    }
+    changed.clear();
+    if (this.tell === null && this.watcher === null) return;
+    for (let n = 0; n < count; n++) {
+      const id = this.telling[n]!;
+      const { fact } = tables.switch[id]!;
+      this.watcher?.changed?.(this.f[NOW]!, fact - tables.plan.flags.length);
+      this.tell?.(id, this.fact(fact) === 1);
+    }
+  }
+
+  private tellMoves(): void {
+    const { moved, tables } = this;
+    moved.sort();
+    for (let n = 0; n < moved.count; n++) {
+      this.watcher?.changed?.(this.f[NOW]!, tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length);
+    }
+    moved.clear();
+  }
+
+  /** Takes over a copied state; events not yet handled are dropped. */
+  restore(bytes: Uint8Array): void {
+    this.bytes.set(bytes);
+    this.events.clear();
+    this.told.clear();
+    const due = firstDeadline(this);
+    if (this.i[STARTED] === 1) this.f[WAKE] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
+  }
+}
+
+/** Numbers that wait to be looked at, each once. */
+class MarkedList {
+  readonly items: Int32Array;
+  count = 0;
+  private readonly marked: Uint8Array;
+
+  constructor(size: number) {
+    this.items = new Int32Array(size);
+    this.marked = new Uint8Array(size);
+  }
+
+  mark(id: number): void {
+    if (this.marked[id] === 1) return;
+    this.marked[id] = 1;
+    this.items[this.count++] = id;
+  }
+
+  clear(): void {
+    for (let n = 0; n < this.count; n++) this.marked[this.items[n]!] = 0;
+    this.count = 0;
+  }
+
+  takeLowest(): number {
+    let at = 0;
+    for (let n = 1; n < this.count; n++) if (this.items[n]! < this.items[at]!) at = n;
+    const id = this.items[at]!;
+    this.items[at] = this.items[--this.count]!;
+    this.marked[id] = 0;
+    return id;
+  }
+
+  sort(): void {
+    for (let n = 1; n < this.count; n++) {
+      const id = this.items[n]!;
+      let at = n;
+      while (at > 0 && this.items[at - 1]! > id) {
+        this.items[at] = this.items[at - 1]!;
+        at--;
+      }
+      this.items[at] = id;
+    }
+  }
+}
+

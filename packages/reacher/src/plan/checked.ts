@@ -1,0 +1,103 @@
+/** A plan that has been read and found able to run: defaults filled in, names resolved, entries taken apart. */
+import type { Control } from "../controls/catalogue.js";
+import type { Direction, Style } from "./types.js";
+
+export interface CheckedPlan {
+  readonly name: string;
+  readonly version: number;
+  readonly yAxis: "up" | "down";
+  readonly slots: readonly CheckedSlot[];
+  readonly flags: readonly CheckedFlag[];
+  readonly actions: readonly CheckedAction[];
+}
+
+export interface CheckedSlot {
+  readonly name: string;
+  readonly label: string;
+  readonly device: "keyboard" | "mouse" | "pad" | undefined;
+}
+
+export interface CheckedFlag {
+  readonly name: string;
+  readonly start: boolean;
+}
+
+export type CheckedAction = CheckedSwitch | CheckedMovement;
+
+export interface CheckedSwitch {
+  readonly kind: "switch";
+  readonly name: string;
+  readonly label: string;
+  readonly style: Style;
+  readonly tapMs: number;
+  readonly startsOn: boolean;
+  readonly presses: readonly CheckedPress[];
+}
+
+/** An axis or a vector; an axis is a vector that has only its x. */
+export interface CheckedMovement {
+  readonly kind: "axis" | "vector";
+  readonly name: string;
+  readonly label: string;
+  readonly opposed: "latest" | "earliest" | "neutral";
+  readonly directions: "free" | 8 | 4;
+  readonly diagonal: "round" | "square";
+  readonly faces: Direction;
+  readonly facingFrom: number;
+  readonly settleMs: number;
+  /** Lowest first. */
+  readonly gaits: readonly { readonly name: string; readonly from: number }[];
+  readonly gaitMargin: number;
+  readonly pace: CheckedPace | undefined;
+  readonly ends: readonly CheckedEnd[];
+  readonly sticks: readonly CheckedStick[];
+}
+
+/** Where an entry stands: `swim.main.up`. */
+interface Placed {
+  readonly address: string;
+  readonly slot: string;
+  readonly control: Control;
+}
+
+/** A control that counts as pressed from `press` and as released below `release`. */
+export interface CheckedPress extends Placed {
+  readonly press: number;
+  readonly release: number;
+}
+
+/** One end of an axis (`minus`, `plus`) or one direction of a vector. */
+export interface CheckedEnd extends CheckedPress {
+  readonly end: Direction | "minus" | "plus";
+  readonly shape: CheckedShape;
+}
+
+/** A stick of a vector, or a one-dimensional control of an axis. */
+export interface CheckedStick extends Placed {
+  readonly shape: CheckedShape;
+}
+
+export interface CheckedShape {
+  readonly inner: number;
+  readonly outer: number;
+  readonly power: number;
+}
+
+export interface CheckedPace {
+  readonly unit: string;
+  readonly base: number;
+  readonly rules: readonly CheckedPaceRule[];
+  readonly easeMs: number;
+}
+
+export interface CheckedPaceRule {
+  readonly when: readonly Word[];
+  readonly set: number | undefined;
+  readonly times: number | undefined;
+}
+
+/** A fact that must be so, or with `not` must not. */
+export interface Word {
+  readonly name: string;
+  readonly not: boolean;
+}

@@ -1,0 +1,84 @@
+/** What can be wrong with a plan: ids, severities, and the error that carries them. In: nothing. Out: the words for it. */
+
+/** `error`: cannot run. `warning`: runs, and goes wrong in practice. `hint`: worth a thought. */
+export type Severity = "error" | "warning" | "hint";
+
+/** Every finding by id, with its severity. Adding a rule begins here. */
+export const FINDINGS = {
+  "not-a-plan": "error",
+  "missing-field": "error",
+  "unknown-field": "error",
+  "not-yet": "error",
+  "wrong-value": "error",
+  "bad-name": "error",
+  "unknown-kind": "error",
+  "unknown-control": "error",
+  "wrong-control": "error",
+  "unknown-slot": "error",
+  "unknown-word": "error",
+  "same-name": "error",
+  "pace-rule": "error",
+  "dead-zone-full": "error",
+  "gaits-equal": "error",
+  "missing-direction": "warning",
+  "same-direction": "warning",
+  "same-control": "warning",
+  "slot-device": "warning",
+  "unbound-action": "warning",
+  "browser-key": "warning",
+  "dead-zone-wide": "warning",
+  "dead-zone-none": "warning",
+  "starts-on-hold": "warning",
+  "rollover": "hint",
+  "no-key": "hint",
+  "no-pad": "hint",
+} as const satisfies Record<string, Severity>;
+
+export type FindingId = keyof typeof FINDINGS;
+
+/** One thing found in a plan. */
+export interface Finding {
+  readonly id: FindingId;
+  readonly severity: Severity;
+  /** The place in the plan: `actions.kick.from.main`. Empty for the plan as a whole. */
+  readonly place: string;
+  /** What is wrong, as a sentence without its full stop, and the mend where it can be told. */
+  readonly message: string;
+}
+
+/** Makes a finding; the severity comes from the table. */
+export function finding(id: FindingId, place: string, message: string): Finding {
+  return { id, severity: FINDINGS[id], place, message };
+}
+
+/** `actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?` */
+export function findingText(found: Finding): string {
+  return found.place === "" ? found.message : `${found.place}: ${found.message}`;
+}
+
+/** Thrown where something given to the library cannot be used; the message says what, where and how to mend it. */
+export class ReacherError extends Error {
+  override name = "ReacherError";
+}
+
+/** Thrown where a plan cannot run. */
+export class PlanError extends ReacherError {
+  override name = "PlanError";
+  /** All errors found, in the plan's order. */
+  readonly findings: readonly Finding[];
+
+  constructor(findings: readonly Finding[]) {
+    const more = findings.length > 5 ? `\n  and ${findings.length - 5} more` : "";
+    super(
+      findings.length === 1
+        ? findingText(findings[0]!)
+        : `the plan has ${findings.length} errors:\n` +
+            findings
+              .slice(0, 5)
+              .map((found) => "  " + findingText(found))
+              .join("\n") +
+            more,
+    );
+    this.findings = findings;
+  }
+}

@@ -1,0 +1,309 @@
+/**
+ * Reads a plan: anything in, a checked plan or the list of what is wrong out. Nothing is half read.
+ */
+import * as v from "valibot";
+import { findControl, isAnalog, type Control } from "../controls/catalogue.js";
+import { didYouMean } from "../controls/nearest.js";
+import { allControls } from "../controls/catalogue.js";
+import type {
+  CheckedAction,
+  CheckedEnd,
+  CheckedMovement,
+  CheckedPace,
+  CheckedPlan,
+  CheckedPress,
+  CheckedShape,
+  CheckedStick,
+  CheckedSwitch,
+  Word,
+} from "./checked.js";
+import { finding, PlanError, type Finding } from "./findings.js";
+import { nameFault } from "./names.js";
+import { planSchema } from "./schema.js";
+import { schemaFindings } from "./schemaFindings.js";
+import type { AxisFields, Kind, Kinds, MovementFields, Plan, Shape, SwitchFields, VectorFields } from "./types.js";
+
+/** Analog controls count as pressed from here ... */
+export const PRESS = 0.5;
+/** ... and as released below here, so that a trembling trigger is one press. */
+export const RELEASE = 0.4;
+
+const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
+
+/** What reading a plan gives: the plan, or why it cannot run. */
+export type PlanReading =
+  { readonly ok: true; readonly plan: CheckedPlan } | { readonly ok: false; readonly findings: readonly Finding[] };
+
+/**
+ * Reads a plan from outside (parsed JSON, say) and types it.
+ * @throws PlanError naming each place, what is wrong there and the likely mend
+ */
+export function parsePlan<K extends Kinds = Kinds, F extends string = string>(raw: unknown): Plan<K, F> {
+  checkedPlan(raw);
+  return raw as Plan<K, F>;
+}
+
+/** The checked form of a plan. @throws PlanError */
+export function checkedPlan(raw: unknown): CheckedPlan {
+  const read = readPlan(raw);
+  if (!read.ok) throw new PlanError(read.findings);
+  return read.plan;
+}
+
+/** Reads a plan without throwing. */
+export function readPlan(raw: unknown): PlanReading {
+  if (typeof raw !== "object" || raw === null || Array.isArray(raw)) {
+    const what = Array.isArray(raw) ? "a list" : raw === null ? "null" : typeof raw;
+    return { ok: false, findings: [finding("not-a-plan", "", `a plan is an object with "reacherPlan" and "actions", not ${what}`)] };
+  }
+  const named = badNames(raw as Record<string, unknown>);
+  if (named.length > 0) return { ok: false, findings: named };
+  const parsed = v.safeParse(planSchema, raw);
+  if (!parsed.success) return { ok: false, findings: schemaFindings(parsed.issues, raw) };
+
+  const reader = new Reader(parsed.output as Plan);
+  const plan = reader.read();
+  return reader.findings.length > 0 ? { ok: false, findings: reader.findings } : { ok: true, plan };
+}
+
+/** Names are looked at on the raw object, since schema libraries drop the dangerous ones in silence. */
+function badNames(raw: Record<string, unknown>): Finding[] {
+  const found: Finding[] = [];
+  const look = (value: unknown, place: string) => {
+    if (typeof value !== "object" || value === null) return;
+    for (const name of Object.keys(value)) {
+      const fault = nameFault(name);
+      const shown = name.length > 40 ? name.slice(0, 40) + "..." : name;
+      if (fault !== undefined) found.push(finding("bad-name", place, `${JSON.stringify(shown)} ${fault}`));
+    }
+  };
+  const own = (value: unknown, key: string): unknown =>
+    typeof value === "object" && value !== null && Object.hasOwn(value, key) ? (value as Record<string, unknown>)[key] : undefined;
+
+  look(own(raw, "slots"), "slots");
+  look(own(raw, "flags"), "flags");
+  const actions = own(raw, "actions");
+  look(actions, "actions");
+  if (found.length > 0 || typeof actions !== "object" || actions === null) return found;
+  for (const [name, action] of Object.entries(actions)) {
+    look(own(action, "from"), `actions.${name}.from`);
+    look(own(action, "gaits"), `actions.${name}.gaits`);
+  }
+  return found;
+}
+
+/** Turns a plan of the right shape into its checked form, and collects what it cannot make sense of. */
+class Reader {
+  readonly findings: Finding[] = [];
+  private readonly plan: Plan;
+  private readonly slots: Map<string, { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }>;
+  private readonly words: Set<string>;
+
+  constructor(plan: Plan) {
+    this.plan = plan;
+    this.slots = new Map(
+      Object.entries(plan.slots ?? {}).map(([name, slot]) => [name, { name, label: slot.label ?? name, device: slot.device }]),
+    );
+    this.words = new Set([...Object.keys(plan.flags ?? {}), ...Object.keys(plan.actions)]);
+  }
+
+  read(): CheckedPlan {
+    const { plan } = this;
+    for (const name of Object.keys(plan.flags ?? {})) {
+      if (Object.hasOwn(plan.actions, name)) {
+        this.report("same-name", `flags.${name}`, `an action has the name ${name} too, so a rule that says ${name} could mean either`);
+      }
+    }
+    const actions = Object.entries(plan.actions).map(([name, action]): CheckedAction =>
+      action.kind === "switch"
+        ? this.readSwitch(name, action as SwitchFields)
+        : this.readMovement(name, action.kind, action as VectorFields),
+    );
+    return {
+      name: plan.name ?? "",
+      version: plan.version ?? 0,
+      yAxis: plan.yAxis ?? "up",
+      slots: [...this.slots.values()],
+      flags: Object.entries(plan.flags ?? {}).map(([name, flag]) => ({
+        name,
+        start: typeof flag === "boolean" ? flag : (flag.start ?? false),
+      })),
+      actions,
+    };
+  }
+
+  private readSwitch(name: string, action: SwitchFields): CheckedSwitch {
+    const presses: CheckedPress[] = [];
+    for (const [slot, source] of this.entries(name, action.from)) {
+      const place = `actions.${name}.from.${slot}`;
+      const control = this.control(source, place, "switch");
+      if (control !== undefined) presses.push({ address: `${name}.${slot}`, slot, control, press: PRESS, release: RELEASE });
+    }
+    return {
+      kind: "switch",
+      name,
+      label: action.label ?? name,
+      style: action.style ?? "hold",
+      tapMs: action.tapMs ?? 250,
+      startsOn: action.startsOn ?? false,
+      presses,
+    };
+  }
+
+  /** An axis has none of a vector's own fields, so that these come out as their defaults. */
+  private readMovement(name: string, kind: Exclude<Kind, "switch">, action: VectorFields | (AxisFields & VectorFields)): CheckedMovement {
+    const ends: CheckedEnd[] = [];
+    const sticks: CheckedStick[] = [];
+    for (const [slot, entry] of this.entries(name, action.from)) {
+      const place = `actions.${name}.from.${slot}`;
+      const address = `${name}.${slot}`;
+      if (typeof entry === "string") {
+        const control = this.control(entry, place, kind);
+        if (control === undefined) continue;
+        if (control.family === "dpad") {
+          // A direction pad is four buttons: it follows the rules for opposite and diagonal keys.
+          for (const part of control.parts) {
+            const end = part.slice("PadDpad".length).toLowerCase() as CheckedEnd["end"];
+            ends.push({ address, slot, end, ...this.end(findControl(part)!, action, place) });
+          }
+        } else sticks.push({ address, slot, control, shape: this.shape(action.shape, control, place) });
+        continue;
+      }
+      const given = Object.entries(entry as Record<string, string>);
+      if (given.length === 0) this.report("missing-field", place, `no direction has a control`);
+      for (const [end, source] of given) {
+        const control = this.control(source, `${place}.${end}`, "end");
+        if (control === undefined) continue;
+        ends.push({ address: `${address}.${end}`, slot, end: end as CheckedEnd["end"], ...this.end(control, action, place) });
+      }
+    }
+    return {
+      kind,
+      name,
+      label: action.label ?? name,
+      opposed: action.opposed ?? "latest",
+      directions: action.directions ?? "free",
+      diagonal: action.diagonal ?? "round",
+      faces: action.faces ?? "down",
+      facingFrom: action.facingFrom ?? 0.25,
+      settleMs: action.settleMs ?? 60,
+      gaits: this.gaits(name, action),
+      gaitMargin: action.gaitMargin ?? 0.04,
+      pace: this.pace(name, action),
+      ends,
+      sticks,
+    };
+  }
+
+  private end(control: Control, action: MovementFields, place: string) {
+    return { control, press: PRESS, release: RELEASE, shape: this.shape(action.shape, control, place) };
+  }
+
+  /** The entries of an action by slot; slots that the plan does not declare are reported, or made where it declares none. */
+  private entries<T>(action: string, from: Readonly<Record<string, T>>): [string, T][] {
+    return Object.entries(from).filter(([slot]) => {
+      if (this.slots.has(slot)) return true;
+      if (this.plan.slots === undefined) {
+        this.slots.set(slot, { name: slot, label: slot, device: undefined });
+        return true;
+      }
+      this.report("unknown-slot", `actions.${action}.from.${slot}`, `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`);
+      return false;
+    });
+  }
+
+  private control(source: string, place: string, use: Kind | "end"): Control | undefined {
+    const control = findControl(source);
+    const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
+    if (control === undefined) {
+      const [action, end] = source.split(".");
+      if (end !== undefined && action !== undefined && Object.hasOwn(this.plan.actions, action)) {
+        this.report("not-yet", place, `${shown}: a direction as a source is not supported yet; name its control`);
+        return undefined;
+      }
+      const names = allControls().map((known) => known.name);
+      this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`);
+      return undefined;
+    }
+    const fault = misfit(control, use);
+    if (fault === undefined) return control;
+    this.report("wrong-control", place, fault);
+    return undefined;
+  }
+
+  private shape(shape: Shape | undefined, control: Control, place: string): CheckedShape {
+    const zone = control.family === "trigger" ? DEFAULT_ZONE.trigger : DEFAULT_ZONE.stick;
+    const inner = shape?.deadZone?.inner ?? zone.inner;
+    const outer = shape?.deadZone?.outer ?? zone.outer;
+    // A hundredth of travel is the least that anybody can steer in.
+    if (inner + outer > 0.99) {
+      const action = place.split(".").slice(0, 2).join(".");
+      const already = this.findings.some((found) => found.id === "dead-zone-full" && found.place.startsWith(action + "."));
+      if (!already) {
+        this.report("dead-zone-full", `${action}.shape.deadZone`, `inner ${inner} and outer ${outer} leave no travel between them`);
+      }
+    }
+    return { inner, outer, power: shape?.curve?.power ?? 1 };
+  }
+
+  private gaits(name: string, action: VectorFields): CheckedMovement["gaits"] {
+    const gaits = Object.entries(action.gaits ?? {}).map(([gait, from]) => ({ name: gait, from }));
+    gaits.sort((a, b) => a.from - b.from);
+    for (let i = 1; i < gaits.length; i++) {
+      if (gaits[i]!.from === gaits[i - 1]!.from) {
+        const place = `actions.${name}.gaits.${gaits[i]!.name}`;
+        this.report("gaits-equal", place, `begins at ${gaits[i]!.from}, as ${gaits[i - 1]!.name} does; only one of them can be reached`);
+      }
+    }
+    return gaits;
+  }
+
+  private pace(name: string, action: VectorFields): CheckedPace | undefined {
+    const { pace } = action;
+    if (pace === undefined) return undefined;
+    const rules = (pace.rules ?? []).map((rule, i) => {
+      const place = `actions.${name}.pace.rules.${i}`;
+      if ((rule.set === undefined) === (rule.times === undefined)) {
+        this.report("pace-rule", place, "a rule has either set (a speed) or times (a factor)");
+      }
+      return { when: this.readWords(rule.when, `${place}.when`), set: rule.set, times: rule.times };
+    });
+    return { unit: pace.unit ?? "", base: pace.base, rules, easeMs: pace.easeMs ?? 0 };
+  }
+
+  private readWords(when: string | readonly string[], place: string): Word[] {
+    return (typeof when === "string" ? [when] : when).map((word) => {
+      const not = word.startsWith("not ");
+      const name = not ? word.slice(4).trim() : word;
+      if (!this.words.has(name)) {
+        this.report("unknown-word", place, `${JSON.stringify(name)} is neither a flag nor an action${didYouMean(name, this.words)}`);
+      }
+      return { name, not };
+    });
+  }
+
+  private report(id: Finding["id"], place: string, message: string): void {
+    this.findings.push(finding(id, place, message));
+  }
+}
+
+/** Why this control cannot serve this use, or `undefined` where it can. */
+function misfit(control: Control, use: Kind | "end"): string | undefined {
+  const { name, family } = control;
+  if (family === "motion") return `${name} is a movement of the mouse; turn actions, which take it, are not supported yet`;
+  if (use === "vector") {
+    if (family === "stick" || family === "dpad") return undefined;
+    return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;
+  }
+  if (use === "axis") {
+    if (isAnalog(control)) return undefined;
+    if (family === "stick") return `${name} is a stick; an axis takes one of its axes: ${name}X or ${name}Y`;
+    return `${name} is a button; an axis takes it as an end: { "plus": "${name}" }`;
+  }
+  if (family === "stick" || family === "dpad") return `${name} has four directions; take one: ${name}Up`;
+  if (family === "axis" && !/^PadAxis/.test(name)) {
+    const sides = name.endsWith("X") ? ["Left", "Right"] : ["Up", "Down"];
+    return `${name} is an axis; take one side: ${sides.map((side) => name.slice(0, -1) + side).join(" or ")}`;
+  }
+  return undefined;
+}

@@ -1,0 +1,131 @@
+/** Says what a schema fault means in the plan's words. In: the schema library's issues and the plan. Out: findings. */
+import type * as v from "valibot";
+import { didYouMean } from "../controls/nearest.js";
+import { finding, type Finding } from "./findings.js";
+import { planSchema } from "./schema.js";
+
+/** Fields of the format that this version does not carry out. They are refused, never ignored. */
+const NOT_YET = new Set(
+  (
+    "modes start seats lingerMs in covers required locked was player needs resume oneOf repeat restMs keepMs carry keeps ease combine " +
+    "use taps short long all series waits threshold shape gain invert points"
+  ).split(" "),
+);
+
+/** The findings for the issues of one parse, in the plan's order. */
+export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
+  return issues.flatMap((issue) => faults(issue, [])).map((fault) => describe(fault, raw));
+}
+
+/** One thing that the schema found, with its whole way from the plan's root. */
+interface Fault {
+  readonly issue: v.BaseIssue<unknown>;
+  readonly path: readonly string[];
+}
+
+/** A union reports each member's faults; where one member got further than the union itself, that is what the author meant. */
+function faults(issue: v.BaseIssue<unknown>, above: readonly string[]): Fault[] {
+  const path = [...above, ...(issue.path ?? []).map((item) => String(item.key))];
+  if (issue.type === "union" && issue.issues !== undefined) {
+    const deeper = issue.issues.filter((one) => (one.path?.length ?? 0) > 0).flatMap((one) => faults(one, path));
+    if (deeper.length > 0) return deeper;
+  }
+  return [{ issue, path }];
+}
+
+function describe({ issue, path }: Fault, raw: unknown): Finding {
+  const place = path.join(".");
+  const last = path.at(-1) ?? "";
+  const parent = path.slice(0, -1);
+  if (issue.type === "strict_object" && issue.expected === "never") {
+    const known = knownFields(parent, raw);
+    if (NOT_YET.has(last)) return finding("not-yet", place, `${last} is not supported yet; take it out of the plan`);
+    return finding("unknown-field", place, `${shown(last)} is no field here${didYouMean(last, known)}`);
+  }
+  if (issue.type === "strict_object" && issue.received === "undefined") {
+    return finding("missing-field", parent.join("."), `${last} is missing`);
+  }
+  if (issue.type === "variant") {
+    if (issue.received === "undefined") return finding("missing-field", parent.join("."), `kind is missing: switch, axis or vector`);
+    if (issue.input === "turn") return finding("not-yet", place, `turn actions are not supported yet`);
+    const kinds = ["switch", "axis", "vector"];
+    return finding("unknown-kind", place, `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`);
+  }
+  if (path.includes("from") && typeof issue.input === "object" && issue.input !== null) {
+    if (Array.isArray(issue.input)) return finding("not-yet", place, "a list of entries is not supported yet; give one entry");
+    const field = Object.keys(issue.input).find((key) => NOT_YET.has(key));
+    if (field !== undefined) return finding("not-yet", place, `an entry with ${field} is not supported yet; give a control`);
+  }
+  if ((last === "kind" && issue.input === "cross") || issue.input === "swap") {
+    return finding("not-yet", place, `${shown(issue.input)} is not supported yet`);
+  }
+  return finding("wrong-value", place, `${shown(issue.input)} should be ${expectation(issue)}`);
+}
+
+function expectation(issue: v.BaseIssue<unknown>): string {
+  const limit = String((issue as { requirement?: unknown }).requirement);
+  switch (issue.type) {
+    case "min_value":
+      return `at least ${limit}`;
+    case "max_value":
+      return `at most ${limit}`;
+    case "max_length":
+      return `at most ${limit} letters long`;
+    case "finite":
+      return "a number";
+    case "integer":
+      return "a whole number";
+    case "string":
+      return "a text";
+    default:
+      return (issue.expected ?? "something else")
+        .replace(/^\((.*)\)$/, "$1")
+        .replaceAll(" | ", " or ")
+        .replaceAll("string", "a text")
+        .replaceAll("number", "a number")
+        .replaceAll("boolean", "true or false")
+        .replaceAll("Object", "an object")
+        .replaceAll("Array", "a list");
+  }
+}
+
+/** A value as it stands in the plan, short enough for a line. */
+function shown(value: unknown): string {
+  if (typeof value === "number") return String(value);
+  if (typeof value === "object" && value !== null) return Array.isArray(value) ? "a list" : "an object";
+  const text = JSON.stringify(value) ?? String(value);
+  return text.length > 60 ? text.slice(0, 57) + '..."' : text;
+}
+
+interface AnySchema {
+  readonly type: string;
+  readonly entries?: Record<string, AnySchema>;
+  readonly options?: readonly AnySchema[];
+  readonly wrapped?: AnySchema;
+  readonly value?: AnySchema;
+  readonly literal?: unknown;
+  readonly item?: AnySchema;
+}
+
+/** The fields that the schema knows at a place of this plan. */
+function knownFields(path: readonly string[], raw: unknown): string[] {
+  let schema: AnySchema | undefined = unwrap(planSchema as unknown as AnySchema, raw);
+  let value: unknown = raw;
+  for (const key of path) {
+    value = (value as Record<string, unknown> | undefined)?.[key];
+    const next: AnySchema | undefined = schema?.entries?.[key] ?? schema?.value ?? schema?.item;
+    if (next === undefined) return [];
+    schema = unwrap(next, value);
+  }
+  return Object.keys(schema?.entries ?? {});
+}
+
+function unwrap(schema: AnySchema, value: unknown): AnySchema {
+  if (schema.wrapped !== undefined) return unwrap(schema.wrapped, value);
+  if (schema.type === "variant") {
+    const kind = (value as { kind?: unknown } | undefined)?.kind;
+    return schema.options!.find((option) => option.entries?.["kind"]?.literal === kind) ?? schema;
+  }
+  if (schema.type === "union") return schema.options!.find((option) => option.entries !== undefined) ?? schema;
+  return schema;
+}

@@ -1,0 +1,182 @@
+/**
+ * The plan as a programmer writes it: JSON, or the same object in TypeScript.
+ *
+ * Every field has its unit and default here; the JSON Schema takes its descriptions from these comments.
+ * All times are milliseconds. All amounts are 0..1 unless said otherwise.
+ */
+
+/** What an action is for the game: on or off, one number, or a direction with a length. */
+export type Kind = "switch" | "axis" | "vector";
+
+/** The kinds of a plan's actions by name; carried in the plan's type so that readings are typed. */
+export type Kinds = Readonly<Record<string, Kind>>;
+
+/** A whole plan: every action of the game and the controls that drive it. */
+export interface Plan<K extends Kinds = Kinds, F extends string = string> {
+  /** Where editors find the JSON Schema of plans. */
+  readonly $schema?: string;
+  /** The version of the plan format: 1. */
+  readonly reacherPlan: 1;
+  /** The plan's name, used by players' own settings to find the plan they belong to. */
+  readonly name?: string;
+  /** The plan's own version, a whole number that rises with each release that renames or removes something. */
+  readonly version?: number;
+  /** Whether up is +1 or, as on a screen, -1. @default "up" */
+  readonly yAxis?: "up" | "down";
+  /** The columns of bindings, in the order of a settings screen. @default those used, in order of appearance */
+  readonly slots?: Readonly<Record<string, Slot>>;
+  /** Facts that the game tells the layer, with their value at the start. */
+  readonly flags?: Readonly<Record<F, boolean | Flag>>;
+  /** The actions by name. */
+  readonly actions: { readonly [A in keyof K]: Action<K[A]> };
+}
+
+/** A named column of bindings. */
+export interface Slot {
+  /** The heading that players read. @default the slot's name */
+  readonly label?: string;
+  /** What this slot is for; a keyboard slot takes the mouse as well. @default anything */
+  readonly device?: "keyboard" | "mouse" | "pad";
+}
+
+/** A fact that the game tells the layer. */
+export interface Flag {
+  /** Its value at the start and after a reset. @default false */
+  readonly start?: boolean;
+}
+
+/** What an action of this kind may say. */
+export type Action<T extends Kind = Kind> = { readonly kind: T } & ActionFields[T];
+
+/** The fields of an action by its kind. */
+export interface ActionFields {
+  readonly switch: SwitchFields;
+  readonly axis: AxisFields;
+  readonly vector: VectorFields;
+}
+
+/** What every action may say. */
+export interface CommonFields {
+  /** The name that players read. @default the action's name */
+  readonly label?: string;
+}
+
+/** On or off: a button of the game. */
+export interface SwitchFields extends CommonFields {
+  /** The controls, by slot. */
+  readonly from: Readonly<Record<string, string>>;
+  /** How a press becomes on and off: on while held, on and off by turns, or either by how long the press is. @default "hold" */
+  readonly style?: Style;
+  /** For `either`: a press no longer than this stays on, in ms, its end included. @default 250 */
+  readonly tapMs?: number;
+  /** For `toggle` and `either`: on at the start and after a reset. @default false */
+  readonly startsOn?: boolean;
+}
+
+/** How a press becomes on and off. */
+export type Style = "hold" | "toggle" | "either";
+
+/** What axes and vectors share. */
+export interface MovementFields extends CommonFields {
+  /** What two opposite directions held together do: the one pressed last wins, the one pressed first keeps it, or zero. @default "latest" */
+  readonly opposed?: "latest" | "earliest" | "neutral";
+  /** What turns a raw stick or trigger into a usable number. */
+  readonly shape?: Shape;
+}
+
+/** One number, -1..1. */
+export interface AxisFields extends MovementFields {
+  /** By slot: a one-dimensional control, or a control for each end. */
+  readonly from: Readonly<Record<string, string | AxisEnds>>;
+}
+
+/** A control for each end of an axis. */
+export interface AxisEnds {
+  /** The control that gives -1. */
+  readonly minus?: string;
+  /** The control that gives +1. */
+  readonly plus?: string;
+}
+
+/** A direction with a length, such as a movement in the plane. */
+export interface VectorFields extends MovementFields {
+  /** By slot: a stick, or a control for each direction. */
+  readonly from: Readonly<Record<string, string | Directions>>;
+  /** How many directions there are; with 4, of two perpendicular ones the one pressed last wins. @default "free" */
+  readonly directions?: "free" | 8 | 4;
+  /** Whether two keys give a length of 1 or both components 1. @default "round" */
+  readonly diagonal?: "round" | "square";
+  /** The direction faced before anything has moved. @default "down" */
+  readonly faces?: Direction;
+  /** The shaped length from which a stick turns the facing, 0..1. @default 0.25 */
+  readonly facingFrom?: number;
+  /** How long a movement must go on before a diagonal facing gives way to one of its two neighbours, in ms. @default 60 */
+  readonly settleMs?: number;
+  /** Named bands of the length, each with the length at which it begins, above 0 and up to 1. */
+  readonly gaits?: Readonly<Record<string, number>>;
+  /** How far below its beginning a gait is kept, so that it does not flicker, 0..1. @default 0.04 */
+  readonly gaitMargin?: number;
+  /** The speed that goes with the movement. */
+  readonly pace?: Pace;
+}
+
+/** One of the four directions. */
+export type Direction = "up" | "left" | "down" | "right";
+
+/** A control for each direction. */
+export interface Directions {
+  /** The control that moves up. */
+  readonly up?: string;
+  /** The control that moves left. */
+  readonly left?: string;
+  /** The control that moves down. */
+  readonly down?: string;
+  /** The control that moves right. */
+  readonly right?: string;
+}
+
+/** What turns a raw stick or trigger into a usable number: dead zone, then curve. */
+export interface Shape {
+  /** The parts of the travel that count as rest and as full tilt. */
+  readonly deadZone?: DeadZone;
+  /** How the travel between the zones is bent. */
+  readonly curve?: Curve;
+}
+
+/** The parts of the travel that count as rest and as full tilt. */
+export interface DeadZone {
+  /** By the length of the tilt, its direction kept. @default "round" */
+  readonly kind?: "round";
+  /** The share of the travel from the centre that counts as rest, 0..1. @default 0.12 for sticks, 0.05 for triggers */
+  readonly inner?: number;
+  /** The share of the travel at the rim that counts as full tilt, 0..1. @default 0.04 for sticks, 0.02 for triggers */
+  readonly outer?: number;
+}
+
+/** How the travel between the zones is bent. */
+export interface Curve {
+  /** The travel to this power: above 1 is finer near the centre. @default 1 */
+  readonly power: number;
+}
+
+/** The speed that goes with a vector. */
+export interface Pace {
+  /** The unit of the speed, for people. */
+  readonly unit?: string;
+  /** The speed when no rule holds, in the pace's unit. */
+  readonly base: number;
+  /** Rules applied in order, each while all that it names is so. */
+  readonly rules?: readonly PaceRule[];
+  /** Time in which the pace moves to a new value, in a straight line, in ms. @default 0 */
+  readonly easeMs?: number;
+}
+
+/** One rule of a pace: `set` replaces the speed, `times` multiplies it. */
+export interface PaceRule {
+  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
+  readonly when: string | readonly string[];
+  /** The speed from here on, in the pace's unit. */
+  readonly set?: number;
+  /** The factor for the speed so far. */
+  readonly times?: number;
+}
