@@ -1,19 +1,16 @@
 /** Makes the engine's tables from a checked plan. In: names. Out: numbers. */
 import { findControl, isAnalog, isRaw, type Control } from "../controls/catalogue.js";
 import type { CheckedMovement, CheckedPlan, CheckedPress, CheckedSwitch, Word } from "../plan/checked.js";
-import { DOWN, LEFT, MOVER_FLOATS, MOVER_INTS, RIGHT, STICK_FLOATS, STICK_INTS, UP } from "./movement.js";
+import { MoverFloat, MoverInt, StickFloat, StickInt } from "./movement.js";
 import { compileShape } from "./shape.js";
-import { SWITCH_FLOATS, SWITCH_INTS } from "./switches.js";
+import { SwitchFloat, SwitchInt } from "./switches.js";
 import {
-  EARLIEST,
-  EITHER,
-  HEAD_FLOATS,
-  HEAD_INTS,
-  HOLD,
-  LATEST,
-  NEUTRAL,
-  SETTLE,
-  TOGGLE,
+  DEVICES,
+  End,
+  Head,
+  HeadInt,
+  Opposed,
+  Style,
   type AnalogEndTable,
   type ChannelTable,
   type DeadlineTable,
@@ -29,9 +26,9 @@ import {
 /** A plan without seats takes up to this many pads at once. */
 export const PADS_TOGETHER = 4;
 
-const STYLES = { hold: HOLD, toggle: TOGGLE, either: EITHER };
-const OPPOSED = { latest: LATEST, earliest: EARLIEST, neutral: NEUTRAL };
-const ENDS = { minus: LEFT, plus: RIGHT, left: LEFT, right: RIGHT, down: DOWN, up: UP };
+const STYLES = { hold: Style.Hold, toggle: Style.Toggle, either: Style.Either };
+const OPPOSED = { latest: Opposed.Latest, earliest: Opposed.Earliest, neutral: Opposed.Neutral };
+const ENDS = { minus: End.Left, plus: End.Right, left: End.Left, right: End.Right, down: End.Down, up: End.Up };
 const FACES = { right: 0, up: 2, left: 4, down: 6 };
 
 type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
@@ -42,8 +39,8 @@ export function compilePlan(plan: CheckedPlan): Tables {
 }
 
 class Compiler {
-  private floats = HEAD_FLOATS;
-  private ints = HEAD_INTS;
+  private floats = Head.Size;
+  private ints = HeadInt.Size;
   private readonly channels = new Map<string, number>();
   private readonly channel: Growing<ChannelTable>[] = [];
   private readonly signal: Growing<SignalTable>[] = [];
@@ -99,8 +96,8 @@ class Compiler {
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
-      f: this.takeFloats(SWITCH_FLOATS),
-      i: this.takeInts(SWITCH_INTS),
+      f: this.takeFloats(SwitchFloat.Size),
+      i: this.takeInts(SwitchInt.Size),
     });
     for (const press of action.presses) {
       // The same control in two slots is one source: one press of it counts once.
@@ -144,8 +141,8 @@ class Compiler {
           rawY: channelY === undefined ? -1 : channelY.f + place,
           signX,
           signY,
-          f: this.takeFloats(STICK_FLOATS),
-          i: this.takeInts(STICK_INTS),
+          f: this.takeFloats(StickFloat.Size),
+          i: this.takeInts(StickInt.Size),
           shape: table,
         });
       }
@@ -163,14 +160,15 @@ class Compiler {
       faces: FACES[action.faces],
       facingFrom: action.facingFrom,
       settleMs: action.settleMs,
-      settle: isVector ? this.deadlines.push({ kind: SETTLE, target: id }) - 1 : -1,
+      settle: isVector ? this.deadlines.push({ target: id }) - 1 : -1,
       gaitNames: action.gaits.map((gait) => gait.name),
       gaitFrom: action.gaits.map((gait) => gait.from),
       // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
       gaitKept: action.gaits.map((gait) => Math.round((gait.from - action.gaitMargin) * 1e9) / 1e9),
       pace: this.paceOf(action, id),
-      f: this.takeFloats(MOVER_FLOATS),
-      i: this.takeInts(MOVER_INTS),
+      easeMs: action.pace?.easeMs ?? 0,
+      f: this.takeFloats(MoverFloat.Size),
+      i: this.takeInts(MoverInt.Size),
       sticks,
       analogEnds,
     });
@@ -183,7 +181,7 @@ class Compiler {
       set: rule.set !== undefined,
       by: rule.set ?? rule.times!,
     }));
-    return { base: action.pace.base, easeMs: action.pace.easeMs, rules };
+    return { base: action.pace.base, rules };
   }
 
   /** Facts asked for by `asker`, who is told when they change. */
@@ -207,7 +205,7 @@ class Compiler {
       press,
       release,
       i: this.takeInts(1),
-      device,
+      device: DEVICES.indexOf(device),
       control: name,
       switches: [],
       ends: [],
@@ -223,9 +221,11 @@ class Compiler {
     if (known !== undefined) return known;
     const places = control.device === "pad" ? PADS_TOGETHER : 1;
     const isAxis = control.family === "axis";
-    const { name, device } = control;
+    const { name } = control;
+    const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
-    const id = this.channel.push({ name, device, isAxis, least: isAxis ? -1 : 0, f, places, signals: [], sticks: [], analogEnds: [] });
+    const least = isAxis ? -1 : 0;
+    const id = this.channel.push({ name, device, isAxis, least, f, places, signals: [], sticks: [], analogEnds: [] });
     this.channels.set(name, id - 1);
     return id - 1;
   }

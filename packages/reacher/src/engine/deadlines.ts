@@ -1,12 +1,12 @@
 /** Things that fall due by themselves. May change: the deadlines of one seat, all of which stand in its state. */
 import type { SeatState } from "./state.js";
-import { RUNNING } from "./tables.js";
+import { HeadInt } from "./tables.js";
 
 /** Sets a deadline, or moves it. */
 export function setDeadline(state: SeatState, id: number, at: number): void {
   const { f, i, tables } = state;
   const place = tables.deadlinesAt + id;
-  if (f[place] === Infinity) i[tables.runningAt + i[RUNNING]!++] = id;
+  if (f[place] === Infinity) i[tables.runningAt + i[HeadInt.Running]!++] = id;
   f[place] = at;
 }
 
@@ -16,7 +16,7 @@ export function clearDeadline(state: SeatState, id: number): void {
   const place = tables.deadlinesAt + id;
   if (f[place] === Infinity) return;
   f[place] = Infinity;
-  const last = --i[RUNNING]!;
+  const last = --i[HeadInt.Running]!;
   let k = tables.runningAt;
   while (i[k] !== id) k++;
   i[k] = i[tables.runningAt + last]!;
@@ -25,7 +25,7 @@ export function clearDeadline(state: SeatState, id: number): void {
 /** The deadline that falls due first, or -1. At one moment the lowest comes first, which is the plan's order. */
 export function firstDeadline(state: SeatState): number {
   const { f, i, tables } = state;
-  const end = tables.runningAt + i[RUNNING]!;
+  const end = tables.runningAt + i[HeadInt.Running]!;
   let first = -1;
   let when = Infinity;
   for (let k = tables.runningAt; k < end; k++) {

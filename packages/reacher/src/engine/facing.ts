@@ -5,42 +5,42 @@
  * changes only once that movement has gone on for `settleMs`.
  */
 import { clearDeadline, setDeadline } from "./deadlines.js";
-import { FACE, FACE_X, FACE_Y, LENGTH, SETTLING, X, Y } from "./movement.js";
+import { MoverFloat, MoverInt } from "./movement.js";
 import { exactSector, sectorX, sectorY } from "./sectors.js";
 import type { SeatState } from "./state.js";
-import { NOW, type MoverTable } from "./tables.js";
+import { Head, type MoverTable } from "./tables.js";
 
 /** Follows the movement. `free`: it comes from a stick that has no set directions. */
 export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {
   const { f, i } = state;
-  const length = f[mover.f + LENGTH]!;
-  const x = f[mover.f + X]!;
-  const y = f[mover.f + Y]! * mover.up;
+  const length = f[mover.f + MoverFloat.Length]!;
+  const x = f[mover.f + MoverFloat.X]!;
+  const y = f[mover.f + MoverFloat.Y]! * mover.up;
   const sector = free || length === 0 ? -1 : exactSector(x, y);
 
-  if (sector >= 0 && needsSettling(i[mover.i + FACE]!, sector)) {
-    if (i[mover.i + SETTLING] === sector) return;
-    i[mover.i + SETTLING] = sector;
-    setDeadline(state, mover.settle, f[NOW]! + mover.settleMs);
+  if (sector >= 0 && needsSettling(i[mover.i + MoverInt.Face]!, sector)) {
+    if (i[mover.i + MoverInt.Settling] === sector) return;
+    i[mover.i + MoverInt.Settling] = sector;
+    setDeadline(state, mover.settle, f[Head.Now]! + mover.settleMs);
     return;
   }
-  if (i[mover.i + SETTLING] !== -1) {
-    i[mover.i + SETTLING] = -1;
+  if (i[mover.i + MoverInt.Settling] !== -1) {
+    i[mover.i + MoverInt.Settling] = -1;
     clearDeadline(state, mover.settle);
   }
   if (sector >= 0) face(state, mover, sector);
   else if (length > 0 && length >= mover.facingFrom) {
-    i[mover.i + FACE] = -1;
-    f[mover.f + FACE_X] = x / length;
-    f[mover.f + FACE_Y] = (y * mover.up) / length;
+    i[mover.i + MoverInt.Face] = -1;
+    f[mover.f + MoverFloat.FaceX] = x / length;
+    f[mover.f + MoverFloat.FaceY] = (y * mover.up) / length;
   }
 }
 
 /** The movement has gone on long enough. */
 export function settleFacing(state: SeatState, id: number): void {
   const mover = state.tables.mover[id]!;
-  const sector = state.i[mover.i + SETTLING]!;
-  state.i[mover.i + SETTLING] = -1;
+  const sector = state.i[mover.i + MoverInt.Settling]!;
+  state.i[mover.i + MoverInt.Settling] = -1;
   face(state, mover, sector);
   state.markMoved(id);
 }
@@ -51,7 +51,7 @@ function needsSettling(from: number, to: number): boolean {
 }
 
 function face(state: SeatState, mover: MoverTable, sector: number): void {
-  state.i[mover.i + FACE] = sector;
-  state.f[mover.f + FACE_X] = sectorX(sector);
-  state.f[mover.f + FACE_Y] = sectorY(sector) * mover.up + 0;
+  state.i[mover.i + MoverInt.Face] = sector;
+  state.f[mover.f + MoverFloat.FaceX] = sectorX(sector);
+  state.f[mover.f + MoverFloat.FaceY] = sectorY(sector) * mover.up + 0;
 }

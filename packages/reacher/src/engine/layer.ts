@@ -9,10 +9,10 @@ import { ReacherError } from "../plan/findings.js";
 import { checkedPlan } from "../plan/read.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import { compilePlan } from "./compile.js";
-import { CONTROL, FLAG, LOSE, PLACE_BITS, RESET } from "./queue.js";
+import { Kind, PlaceBits } from "./queue.js";
 import { makeReading, type Reading } from "./readings.js";
 import { SeatState, type Watcher } from "./state.js";
-import { LAST_DEVICE, NOW, PRINT, type Tables } from "./tables.js";
+import { DEVICES, Head, HeadInt, type Tables } from "./tables.js";
 import type { Device } from "../controls/catalogue.js";
 
 /** One raw event: a control has this value from now on. */
@@ -36,7 +36,7 @@ export interface Counters {
 }
 
 /** The names of a plan's actions of one kind. */
-export type NamesOf<K extends Kinds, T> = { [A in keyof K]: K[A] extends T ? A : never }[keyof K] & string;
+export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A : never }[keyof K] & string;
 
 /** Ends a callback. */
 export type Off = () => void;
@@ -121,7 +121,6 @@ export function createCheckedLayer(plan: CheckedPlan): InputLayer {
   return new Layer(compilePlan(plan));
 }
 
-const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
 const SOLO = "solo";
 
 class Layer implements InputLayer {
@@ -143,7 +142,7 @@ class Layer implements InputLayer {
   }
 
   get lastDevice(): Device | null {
-    return DEVICES[this.state.i[LAST_DEVICE]!]!;
+    return DEVICES[this.state.i[HeadInt.LastDevice]!]!;
   }
 
   feed(event: RawEvent): void {
@@ -165,7 +164,7 @@ class Layer implements InputLayer {
       }
     }
     const clamped = value > 1 ? 1 : value < channel.least ? channel.least : value;
-    if (this.state.addEvent(t, CONTROL, (id << PLACE_BITS) | place, clamped)) this.counters.late++;
+    if (this.state.addEvent(t, Kind.Control, (id << PlaceBits.Count) | place, clamped)) this.counters.late++;
   }
 
   step(t: number): Reading {
@@ -177,8 +176,8 @@ class Layer implements InputLayer {
     const { moments } = this;
     moments.length = 0;
     const last = Math.floor((now * hz) / 1000);
-    const begun = this.state.f[NOW]! > -Infinity;
-    const first = begun ? Math.floor((this.state.f[NOW]! * hz) / 1000 + 1e-6) + 1 : last;
+    const begun = this.state.f[Head.Now]! > -Infinity;
+    const first = begun ? Math.floor((this.state.f[Head.Now]! * hz) / 1000 + 1e-6) + 1 : last;
     for (let n = Math.max(first, last - most + 1); n <= last; n++) moments.push((n * 1000) / hz);
     return moments;
   }
@@ -194,20 +193,20 @@ class Layer implements InputLayer {
       const names = this.plan.flags.map((known) => known.name);
       throw new ReacherError(`the plan has no flag ${JSON.stringify(flag)}${didYouMean(flag, names)}`);
     }
-    this.told(FLAG, id, on ? 1 : 0, t);
+    this.told(Kind.Flag, id, on ? 1 : 0, t);
   }
 
   lose(what: "focus" | "pad", t?: number, pad = 0): void {
     if (what === "focus") {
-      this.told(LOSE, -1, 0, t);
+      this.told(Kind.Lose, -1, 0, t);
       return;
     }
     const place = this.pads.leave(pad);
-    if (place >= 0) this.told(LOSE, place, pad, t);
+    if (place >= 0) this.told(Kind.Lose, place, pad, t);
   }
 
   reset(t?: number): void {
-    this.told(RESET, 0, 0, t);
+    this.told(Kind.Reset, 0, 0, t);
   }
 
   private told(kind: number, index: number, value: number, t: number | undefined): void {
@@ -238,7 +237,7 @@ class Layer implements InputLayer {
 
   private readonly tell = (id: number, on: boolean): void => {
     const fns = this.listeners[id * 2 + (on ? 1 : 0)];
-    if (fns !== undefined) for (const fn of fns) fn(this.state.f[NOW]!);
+    if (fns !== undefined) for (const fn of fns) fn(this.state.f[Head.Now]!);
   };
 
   snapshot(into?: Uint8Array): Uint8Array {
@@ -253,7 +252,7 @@ class Layer implements InputLayer {
 
   restore(snapshot: Uint8Array): void {
     const { bytes, i, tables } = this.state;
-    const at = i.byteOffset + PRINT * 4;
+    const at = i.byteOffset + HeadInt.Print * 4;
     const fits =
       snapshot.length === bytes.length &&
       snapshot[at] === bytes[at] &&
@@ -281,12 +280,12 @@ class Layer implements InputLayer {
   private readonly seatWatcher: Watcher = {
     handled: (t, kind, index, value) => {
       for (const watcher of this.watchers) {
-        if (kind === CONTROL) {
-          const { name, places } = this.tables.channel[index >> PLACE_BITS]!;
-          const pad = places > 1 ? this.pads.padAt(index & ((1 << PLACE_BITS) - 1)) : 0;
+        if (kind === Kind.Control) {
+          const { name, places } = this.tables.channel[index >> PlaceBits.Count]!;
+          const pad = places > 1 ? this.pads.padAt(index & PlaceBits.Mask) : 0;
           watcher.event?.({ t, control: name, value, pad });
-        } else if (kind === FLAG) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
-        else if (kind === LOSE) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);
+        } else if (kind === Kind.Flag) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
+        else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);
         else watcher.reset?.(t);
       }
     },

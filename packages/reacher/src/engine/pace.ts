@@ -1,7 +1,7 @@
 /** The speed that goes with a vector. In: the facts that its rules name. Out: the pace, moving in a straight line to its value. */
-import { PACE_AT, PACE_FROM, PACE_TO } from "./movement.js";
+import { MoverFloat } from "./movement.js";
 import type { SeatState } from "./state.js";
-import { NOW, type MoverTable, type PaceTable, type WordTable } from "./tables.js";
+import { Head, type MoverTable, type PaceTable, type WordTable } from "./tables.js";
 
 /** Works the rules out anew. */
 export function updatePace(state: SeatState, id: number): void {
@@ -9,10 +9,10 @@ export function updatePace(state: SeatState, id: number): void {
   const mover = state.tables.mover[id]!;
   const pace = mover.pace!;
   const to = ruledPace(state, pace);
-  if (f[mover.f + PACE_TO] === to) return;
-  f[mover.f + PACE_FROM] = paceNow(state, mover);
-  f[mover.f + PACE_TO] = to;
-  f[mover.f + PACE_AT] = f[NOW]!;
+  if (f[mover.f + MoverFloat.PaceTo] === to) return;
+  f[mover.f + MoverFloat.PaceFrom] = paceNow(state, mover);
+  f[mover.f + MoverFloat.PaceTo] = to;
+  f[mover.f + MoverFloat.PaceAt] = f[Head.Now]!;
   state.markMoved(id);
 }
 
@@ -21,18 +21,19 @@ export function startPace(state: SeatState, mover: MoverTable): void {
   const at = mover.f;
   // A vector without a pace moves at its own length: 1 a second, in whatever the game measures.
   const pace = mover.pace === undefined ? 1 : ruledPace(state, mover.pace);
-  state.f[at + PACE_FROM] = state.f[at + PACE_TO] = pace;
-  state.f[at + PACE_AT] = -Infinity;
+  state.f[at + MoverFloat.PaceFrom] = state.f[at + MoverFloat.PaceTo] = pace;
+  state.f[at + MoverFloat.PaceAt] = -Infinity;
 }
 
 /** The pace at this moment: a function of time, not of the number of steps. */
 export function paceNow(state: SeatState, mover: MoverTable): number {
   const { f } = state;
-  const to = f[mover.f + PACE_TO]!;
-  const easeMs = mover.pace === undefined ? 0 : mover.pace.easeMs;
-  const since = f[NOW]! - f[mover.f + PACE_AT]!;
+  const to = f[mover.f + MoverFloat.PaceTo]!;
+  const { easeMs } = mover;
+  if (easeMs === 0) return to;
+  const since = f[Head.Now]! - f[mover.f + MoverFloat.PaceAt]!;
   if (since >= easeMs) return to;
-  const from = f[mover.f + PACE_FROM]!;
+  const from = f[mover.f + MoverFloat.PaceFrom]!;
   return from + ((to - from) * since) / easeMs;
 }
 

@@ -1,12 +1,20 @@
 /** Events that wait for their step, in order of their stamps; of equal stamps, in order of arrival. */
 
-export const CONTROL = 0;
-export const FLAG = 1;
-export const LOSE = 2;
-export const RESET = 3;
+/** What an event is, and what its `index` means. */
+export const enum Kind {
+  /** Channel and place, in `PlaceBits.Count` bits. */
+  Control,
+  /** The flag. */
+  Flag,
+  /** The place of a pad, or -1 for everything. */
+  Lose,
+  Reset,
+}
 
-/** `index` of a CONTROL: channel and place; of a FLAG: the flag; of a LOSE: the place of a pad, or -1 for everything. */
-export const PLACE_BITS = 4;
+export const enum PlaceBits {
+  Count = 4,
+  Mask = 15,
+}
 
 export class EventQueue {
   t = new Float64Array(64);

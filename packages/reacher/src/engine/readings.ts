@@ -4,7 +4,7 @@
  */
 import type { Device } from "../controls/catalogue.js";
 import type { Kind, Kinds } from "../plan/types.js";
-import { FACE_X, FACE_Y, GAIT, LENGTH, movingDevice, X, Y } from "./movement.js";
+import { MoverFloat, MoverInt, movingDevice } from "./movement.js";
 import { paceNow } from "./pace.js";
 import type { SeatState } from "./state.js";
 import { SwitchReading } from "./switches.js";
@@ -32,7 +32,7 @@ export class AxisReading {
 
   /** -1..1. */
   get value(): number {
-    return this.#state.f[this.#table.f + X]!;
+    return this.#state.f[this.#table.f + MoverFloat.X]!;
   }
 
   /** What moves it, `null` at rest. */
@@ -60,11 +60,11 @@ export class Facing {
   }
 
   get x(): number {
-    return this.#state.f[this.#table.f + FACE_X]!;
+    return this.#state.f[this.#table.f + MoverFloat.FaceX]!;
   }
 
   get y(): number {
-    return this.#state.f[this.#table.f + FACE_Y]!;
+    return this.#state.f[this.#table.f + MoverFloat.FaceY]!;
   }
 
   toJSON(): [number, number] {
@@ -91,17 +91,17 @@ export class VectorReading {
 
   /** -1..1, right is +1. */
   get x(): number {
-    return this.#state.f[this.#table.f + X]!;
+    return this.#state.f[this.#table.f + MoverFloat.X]!;
   }
 
   /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
   get y(): number {
-    return this.#state.f[this.#table.f + Y]!;
+    return this.#state.f[this.#table.f + MoverFloat.Y]!;
   }
 
   /** 0..1; with square diagonals up to 1.414214. */
   get length(): number {
-    return this.#state.f[this.#table.f + LENGTH]!;
+    return this.#state.f[this.#table.f + MoverFloat.Length]!;
   }
 
   /** Radians, counter-clockwise from right, whatever `yAxis` is; 0 at rest. For drawing: engine state never depends on it. */
@@ -111,7 +111,7 @@ export class VectorReading {
 
   /** The named band of the length, `null` below the lowest. */
   get gait(): string | null {
-    return this.#table.gaitNames[this.#state.i[this.#table.i + GAIT]!] ?? null;
+    return this.#table.gaitNames[this.#state.i[this.#table.i + MoverInt.Gait]!] ?? null;
   }
 
   /** The speed that goes with it, in the pace's unit (metres per second, say); 1 where the plan names none. */

@@ -9,10 +9,10 @@ import { firstDeadline, clearDeadline } from "./deadlines.js";
 import { settleFacing } from "./facing.js";
 import { startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
-import { CONTROL, EventQueue, FLAG, LOSE, PLACE_BITS, RESET } from "./queue.js";
+import { EventQueue, Kind, PlaceBits } from "./queue.js";
 import { setChannel } from "./signals.js";
 import { clearSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
-import { LAST_DEVICE, NOW, PRINT, STARTED, STEP, WAKE, type Tables } from "./tables.js";
+import { Head, HeadInt, PAD, type Tables } from "./tables.js";
 
 /** Sees what a seat does, at the exact moments; for recorders and explanations. */
 export interface Watcher {
@@ -22,10 +22,8 @@ export interface Watcher {
   changed?(t: number, action: number): void;
 }
 
-const DEVICE_NUMBER = { keyboard: 1, mouse: 2, pad: 3 } as const;
 /** From here on, a control counts as used: sticks at rest are never quite still. */
 const USED = 0.5;
-const PLACE_MASK = (1 << PLACE_BITS) - 1;
 
 export class SeatState {
   readonly tables: Tables;
@@ -68,8 +66,8 @@ export class SeatState {
     this.telling = new Int32Array(tables.switch.length);
     this.moved = new MarkedList(tables.mover.length);
 
-    this.f[NOW] = this.f[WAKE] = -Infinity;
-    this.i[PRINT] = tables.print;
+    this.f[Head.Now] = this.f[Head.Wake] = -Infinity;
+    this.i[HeadInt.Print] = tables.print;
     this.f.fill(Infinity, tables.deadlinesAt, tables.deadlinesAt + tables.deadlines.length);
     for (const table of tables.switch) clearSwitch(this, table);
     this.begin();
@@ -108,26 +106,26 @@ export class SeatState {
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
   addEvent(t: number, kind: number, index: number, value: number): boolean {
-    const now = this.f[NOW]!;
+    const now = this.f[Head.Now]!;
     const late = t <= now;
     this.events.add(late ? now : t, kind, index, value);
     const at = late ? now : t;
-    if (at < this.f[WAKE]!) this.f[WAKE] = at;
+    if (at < this.f[Head.Wake]!) this.f[Head.Wake] = at;
     return late;
   }
 
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
   addTold(kind: number, index: number, value: number): void {
     this.told.add(0, kind, index, value);
-    this.f[WAKE] = -Infinity;
+    this.f[Head.Wake] = -Infinity;
   }
 
   /** Carries the seat to `until`. Times that run backwards, and times that are none, are the last step's time again. */
   step(until: number): void {
     const { f } = this;
-    f[STEP]!++;
-    if (!(until > f[NOW]!)) until = f[NOW]!;
-    if (until < f[WAKE]!) f[NOW] = until;
+    f[Head.Step]!++;
+    if (!(until > f[Head.Now]!)) until = f[Head.Now]!;
+    if (until < f[Head.Wake]!) f[Head.Now] = until;
     else if (until > -Infinity) {
       if (this.running) throw new ReacherError("step was called from a callback of step; do it after the step has returned");
       this.running = true;
@@ -141,9 +139,9 @@ export class SeatState {
 
   private run(until: number): void {
     const { f, i, events, told, tables } = this;
-    if (i[STARTED] === 0) {
-      i[STARTED] = 1;
-      f[NOW] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
+    if (i[HeadInt.Started] === 0) {
+      i[HeadInt.Started] = 1;
+      f[Head.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
       this.begin();
       this.resolve(true);
     }
@@ -155,15 +153,15 @@ export class SeatState {
       const deadlineFirst = at < next || (at === next && due >= 0 && due < tables.firstWindow);
       const moment = deadlineFirst ? at : next;
       if (!(moment <= until)) {
-        f[WAKE] = moment;
+        f[Head.Wake] = moment;
         break;
       }
       this.work++;
-      if (moment > f[NOW]!) f[NOW] = moment;
+      if (moment > f[Head.Now]!) f[Head.Now] = moment;
       if (deadlineFirst) this.handleDeadline(due);
       else this.handleEvent();
     }
-    f[NOW] = until;
+    f[Head.Now] = until;
   }
 
   private handleDeadline(id: number): void {
@@ -176,19 +174,19 @@ export class SeatState {
     const { events } = this;
     const at = events.drop();
     const kind = events.kind[at]!;
-    if (kind !== CONTROL) {
+    if (kind !== Kind.Control) {
       this.apply(events, at);
       return;
     }
     const index = events.index[at]!;
     let touched = this.control(events, at);
-    const place = index & PLACE_MASK;
+    const place = index & PlaceBits.Mask;
     const { channel } = this.tables;
-    if (channel[index >> PLACE_BITS]!.isAxis) {
+    if (channel[index >> PlaceBits.Count]!.isAxis) {
       // A stick moves in both axes at once: what has the same stamp is one event.
-      while (events.head < events.tail && events.t[events.head] === events.t[at] && events.kind[events.head] === CONTROL) {
+      while (events.head < events.tail && events.t[events.head] === events.t[at] && events.kind[events.head] === Kind.Control) {
         const other = events.index[events.head]!;
-        if ((other & PLACE_MASK) !== place || !channel[other >> PLACE_BITS]!.isAxis) break;
+        if ((other & PlaceBits.Mask) !== place || !channel[other >> PlaceBits.Count]!.isAxis) break;
         touched = this.control(events, events.drop()) || touched;
       }
     }
@@ -202,21 +200,21 @@ export class SeatState {
 
   private control(queue: EventQueue, at: number): boolean {
     const index = queue.index[at]!;
-    this.watcher?.handled?.(this.f[NOW]!, CONTROL, index, queue.value[at]!);
-    const channel = this.tables.channel[index >> PLACE_BITS]!;
+    this.watcher?.handled?.(this.f[Head.Now]!, Kind.Control, index, queue.value[at]!);
+    const channel = this.tables.channel[index >> PlaceBits.Count]!;
     const value = queue.value[at]!;
-    if (value >= USED || value <= -USED) this.i[LAST_DEVICE] = DEVICE_NUMBER[channel.device];
-    return setChannel(this, channel, index & PLACE_MASK, value);
+    if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
+    return setChannel(this, channel, index & PlaceBits.Mask, value);
   }
 
   private apply(queue: EventQueue, at: number): void {
     const kind = queue.kind[at]!;
     const index = queue.index[at]!;
-    this.watcher?.handled?.(this.f[NOW]!, kind, index, queue.value[at]!);
-    if (kind === FLAG) this.setFact(index, queue.value[at]!);
-    else if (kind === LOSE) this.lose(index);
-    else if (kind === RESET) this.begin();
-    this.resolve(kind === RESET);
+    this.watcher?.handled?.(this.f[Head.Now]!, kind, index, queue.value[at]!);
+    if (kind === Kind.Flag) this.setFact(index, queue.value[at]!);
+    else if (kind === Kind.Lose) this.lose(index);
+    else if (kind === Kind.Reset) this.begin();
+    this.resolve(kind === Kind.Reset);
   }
 
   /** All lost devices go to rest in one event, as a cancellation: `place` of a lost pad, or -1 for everything. */
@@ -224,7 +222,7 @@ export class SeatState {
     this.cancelling = true;
     for (const channel of this.tables.channel) {
       if (place < 0) for (let n = 0; n < channel.places; n++) setChannel(this, channel, n, 0);
-      else if (channel.device === "pad") setChannel(this, channel, place, 0);
+      else if (channel.device === PAD) setChannel(this, channel, place, 0);
     }
   }
 
@@ -274,7 +272,7 @@ export class SeatState {
     for (let n = 0; n < count; n++) {
       const id = this.telling[n]!;
       const { fact } = tables.switch[id]!;
-      this.watcher?.changed?.(this.f[NOW]!, fact - tables.plan.flags.length);
+      this.watcher?.changed?.(this.f[Head.Now]!, fact - tables.plan.flags.length);
       this.tell?.(id, this.fact(fact) === 1);
     }
   }
@@ -283,7 +281,7 @@ export class SeatState {
     const { moved, tables } = this;
     moved.sort();
     for (let n = 0; n < moved.count; n++) {
-      this.watcher?.changed?.(this.f[NOW]!, tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length);
+      this.watcher?.changed?.(this.f[Head.Now]!, tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length);
     }
     moved.clear();
   }
@@ -294,7 +292,7 @@ export class SeatState {
     this.events.clear();
     this.told.clear();
     const due = firstDeadline(this);
-    if (this.i[STARTED] === 1) this.f[WAKE] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
+    if (this.i[HeadInt.Started] === 1) this.f[Head.Wake] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
   }
 }
 

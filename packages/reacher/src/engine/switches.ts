@@ -5,52 +5,66 @@
  * neither ends a hold nor flips a toggle a second time.
  */
 import type { SeatState } from "./state.js";
-import { EITHER, HOLD, NOW, STEP, TOGGLE, type SwitchTable } from "./tables.js";
+import { Head, Style, type SwitchTable } from "./tables.js";
 
-/** State of a switch, ints: controls down; the signal as last looked at; the style's own state; ... */
-const DOWN = 0;
-const UP = 1;
-const STATE = 2;
-/** ... 1 where what is held counts no more until it is pressed again; on as last told; turned on this often in its step; the signal's source. */
-const SPENT = 3;
-const TOLD = 4;
-const PRESSES = 5;
-const BY = 6;
-export const SWITCH_INTS = 7;
+/** State of a switch, ints. */
+export const enum SwitchInt {
+  /** How many of its controls are down. */
+  Down,
+  /** The signal as last looked at. */
+  Up,
+  /** The style's own state, a `Latch`. */
+  Latch,
+  /** 1 where what is held counts no more until it is pressed again. */
+  Spent,
+  /** On, as readings and callbacks have it. */
+  Told,
+  /** How often it turned on in the step in which it last did. */
+  Presses,
+  /** The signal that raised it last, or -1. */
+  By,
+  Size,
+}
 
-/** Floats: when it turned on; when its signal rose; the steps in which it last turned on and off. */
-const ON_AT = 0;
-const ROSE_AT = 1;
-const ON_STEP = 2;
-const OFF_STEP = 3;
-export const SWITCH_FLOATS = 4;
+/** State of a switch, floats. */
+export const enum SwitchFloat {
+  /** When it turned on, and when its signal rose. */
+  OnAt,
+  RoseAt,
+  /** The numbers of the steps in which it last turned on and off. */
+  OnStep,
+  OffStep,
+  Size,
+}
 
-/** The state of an `either`: on while held, or latched by a short press. A toggle has only off and `HELD`. */
-const OFF = 0;
-const HELD = 1;
-const LATCHED = 2;
+/** An `either` is on while held, or latched by a short press. A toggle has only off and held. */
+const enum Latch {
+  Off,
+  Held,
+  Latched,
+}
 
 /** One more of its controls is down. */
 export function pressSwitch(state: SeatState, id: number, signal: number): void {
   const at = state.tables.switch[id]!.i;
-  if (state.i[at + DOWN]!++ === 0) {
-    state.i[at + BY] = signal;
+  if (state.i[at + SwitchInt.Down]!++ === 0) {
+    state.i[at + SwitchInt.By] = signal;
     state.markSwitch(id);
   }
 }
 
 /** One of its controls is up again. */
 export function releaseSwitch(state: SeatState, id: number): void {
-  if (--state.i[state.tables.switch[id]!.i + DOWN]! === 0) state.markSwitch(id);
+  if (--state.i[state.tables.switch[id]!.i + SwitchInt.Down]! === 0) state.markSwitch(id);
 }
 
 /** As at the start; what is held must be pressed again. */
 export function startSwitch(state: SeatState, id: number): void {
   const { i, tables } = state;
   const table = tables.switch[id]!;
-  i[table.i + STATE] = !table.startsOn || table.style === HOLD ? OFF : table.style === TOGGLE ? HELD : LATCHED;
-  i[table.i + SPENT] = i[table.i + DOWN]! > 0 ? 1 : 0;
-  i[table.i + UP] = 0;
+  i[table.i + SwitchInt.Latch] = !table.startsOn || table.style === Style.Hold ? Latch.Off : table.style === Style.Toggle ? Latch.Held : Latch.Latched;
+  i[table.i + SwitchInt.Spent] = i[table.i + SwitchInt.Down]! > 0 ? 1 : 0;
+  i[table.i + SwitchInt.Up] = 0;
   state.markSwitch(id);
 }
 
@@ -59,26 +73,26 @@ export function updateSwitch(state: SeatState, id: number): void {
   const { f, i } = state;
   const table = state.tables.switch[id]!;
   const at = table.i;
-  let up = i[at + DOWN]! > 0 ? 1 : 0;
-  if (i[at + SPENT] === 1) {
-    if (up === 0) i[at + SPENT] = 0;
+  let up = i[at + SwitchInt.Down]! > 0 ? 1 : 0;
+  if (i[at + SwitchInt.Spent] === 1) {
+    if (up === 0) i[at + SwitchInt.Spent] = 0;
     up = 0;
   }
-  const edge = up - i[at + UP]!;
-  i[at + UP] = up;
+  const edge = up - i[at + SwitchInt.Up]!;
+  i[at + SwitchInt.Up] = up;
 
-  let on = i[at + STATE]!;
-  if (table.style === HOLD) on = up;
+  let on = i[at + SwitchInt.Latch]!;
+  if (table.style === Style.Hold) on = up;
   else if (edge > 0) {
-    on = on === OFF ? HELD : OFF;
-    f[table.f + ROSE_AT] = f[NOW]!;
-  } else if (edge < 0 && table.style === EITHER && on === HELD) {
+    on = on === Latch.Off ? Latch.Held : Latch.Off;
+    f[table.f + SwitchFloat.RoseAt] = f[Head.Now]!;
+  } else if (edge < 0 && table.style === Style.Either && on === Latch.Held) {
     // A lost device is no release: it latches nothing.
-    on = !state.cancelling && f[NOW]! - f[table.f + ROSE_AT]! <= table.tapMs ? LATCHED : OFF;
+    on = !state.cancelling && f[Head.Now]! - f[table.f + SwitchFloat.RoseAt]! <= table.tapMs ? Latch.Latched : Latch.Off;
   }
-  i[at + STATE] = on;
-  state.setFact(table.fact, on === OFF ? 0 : 1);
-  if (i[at + TOLD] !== state.fact(table.fact)) state.markChanged(id);
+  i[at + SwitchInt.Latch] = on;
+  state.setFact(table.fact, on === Latch.Off ? 0 : 1);
+  if (i[at + SwitchInt.Told] !== state.fact(table.fact)) state.markChanged(id);
 }
 
 /** Notes a change for the readings. True where the switch is other than when it was last told. */
@@ -86,15 +100,15 @@ export function settleSwitch(state: SeatState, id: number): boolean {
   const { f, i } = state;
   const table = state.tables.switch[id]!;
   const on = state.fact(table.fact);
-  if (i[table.i + TOLD] === on) return false;
-  i[table.i + TOLD] = on;
+  if (i[table.i + SwitchInt.Told] === on) return false;
+  i[table.i + SwitchInt.Told] = on;
   if (on === 0) {
-    f[table.f + OFF_STEP] = f[STEP]!;
+    f[table.f + SwitchFloat.OffStep] = f[Head.Step]!;
     return true;
   }
-  i[table.i + PRESSES] = f[table.f + ON_STEP] === f[STEP] ? i[table.i + PRESSES]! + 1 : 1;
-  f[table.f + ON_STEP] = f[STEP]!;
-  f[table.f + ON_AT] = f[NOW]!;
+  i[table.i + SwitchInt.Presses] = f[table.f + SwitchFloat.OnStep] === f[Head.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
+  f[table.f + SwitchFloat.OnStep] = f[Head.Step]!;
+  f[table.f + SwitchFloat.OnAt] = f[Head.Now]!;
   return true;
 }
 
@@ -112,32 +126,32 @@ export class SwitchReading {
 
   /** Whether it is on. */
   get on(): boolean {
-    return this.#state.i[this.#table.i + TOLD] === 1;
+    return this.#state.i[this.#table.i + SwitchInt.Told] === 1;
   }
 
   /** Whether it turned on within this step, even if it is off again. */
   get turnedOn(): boolean {
-    return this.#state.f[this.#table.f + ON_STEP] === this.#state.f[STEP];
+    return this.#state.f[this.#table.f + SwitchFloat.OnStep] === this.#state.f[Head.Step];
   }
 
   /** Whether it turned off within this step, even if it is on again. */
   get turnedOff(): boolean {
-    return this.#state.f[this.#table.f + OFF_STEP] === this.#state.f[STEP];
+    return this.#state.f[this.#table.f + SwitchFloat.OffStep] === this.#state.f[Head.Step];
   }
 
   /** How often it turned on within this step. */
   get presses(): number {
-    return this.turnedOn ? this.#state.i[this.#table.i + PRESSES]! : 0;
+    return this.turnedOn ? this.#state.i[this.#table.i + SwitchInt.Presses]! : 0;
   }
 
   /** How long it has been on, in ms; 0 while off. */
   get onMs(): number {
-    return this.on ? this.#state.f[NOW]! - this.#state.f[this.#table.f + ON_AT]! : 0;
+    return this.on ? this.#state.f[Head.Now]! - this.#state.f[this.#table.f + SwitchFloat.OnAt]! : 0;
   }
 
   /** The control that raised it last, `null` before the first press. */
   get by(): string | null {
-    return this.#state.tables.signal[this.#state.i[this.#table.i + BY]!]?.control ?? null;
+    return this.#state.tables.signal[this.#state.i[this.#table.i + SwitchInt.By]!]?.control ?? null;
   }
 
   toJSON(): { on: boolean; onMs: number } {
@@ -152,7 +166,7 @@ export class SwitchReading {
 
 /** Nothing has pressed it, and no step has seen it change. */
 export function clearSwitch(state: SeatState, table: SwitchTable): void {
-  state.i[table.i + BY] = -1;
-  state.f[table.f + ON_STEP] = -1;
-  state.f[table.f + OFF_STEP] = -1;
+  state.i[table.i + SwitchInt.By] = -1;
+  state.f[table.f + SwitchFloat.OnStep] = -1;
+  state.f[table.f + SwitchFloat.OffStep] = -1;
 }

@@ -42,10 +42,15 @@ export interface Tables {
   readonly runningAt: number;
 }
 
+/** The devices by the numbers that the engine gives them; 0 is none. */
+export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
+export const PAD = 3;
+
 /** One raw value, as devices report it. */
 export interface ChannelTable {
   readonly name: string;
-  readonly device: Device;
+  /** By its place in `DEVICES`. */
+  readonly device: number;
   readonly isAxis: boolean;
   readonly least: number;
   /** Where its value stands (floats); a pad's channel has one for each place. */
@@ -64,7 +69,8 @@ export interface SignalTable {
   readonly release: number;
   /** Where its up or down stands (ints). */
   readonly i: number;
-  readonly device: Device;
+  /** By its place in `DEVICES`. */
+  readonly device: number;
   /** Name of the control, for `by`. */
   readonly control: string;
   /** Switches that it drives, and ends of movers. */
@@ -104,9 +110,12 @@ export interface StickTable {
   readonly shape: ShapeTable;
 }
 
-export const HOLD = 0;
-export const TOGGLE = 1;
-export const EITHER = 2;
+/** How a press becomes on and off. */
+export const enum Style {
+  Hold,
+  Toggle,
+  Either,
+}
 
 export interface SwitchTable {
   readonly name: string;
@@ -118,9 +127,20 @@ export interface SwitchTable {
   readonly i: number;
 }
 
-export const LATEST = 0;
-export const EARLIEST = 1;
-export const NEUTRAL = 2;
+/** What two opposite ends do together. */
+export const enum Opposed {
+  Latest,
+  Earliest,
+  Neutral,
+}
+
+/** The ends of a mover. */
+export const enum End {
+  Left,
+  Right,
+  Down,
+  Up,
+}
 
 export interface MoverTable {
   readonly name: string;
@@ -142,6 +162,8 @@ export interface MoverTable {
   readonly gaitFrom: readonly number[];
   readonly gaitKept: readonly number[];
   readonly pace: PaceTable | undefined;
+  /** Time in which the pace moves to a new value, in ms. */
+  readonly easeMs: number;
   readonly f: number;
   readonly i: number;
   /** Its sticks, and its analog sources by end. */
@@ -151,7 +173,6 @@ export interface MoverTable {
 
 export interface PaceTable {
   readonly base: number;
-  readonly easeMs: number;
   readonly rules: readonly { readonly words: readonly WordTable[]; readonly set: boolean; readonly by: number }[];
 }
 
@@ -160,22 +181,30 @@ export interface WordTable {
   readonly truth: number;
 }
 
-export const SETTLE = 0;
-
 export interface DeadlineTable {
-  readonly kind: number;
   readonly target: number;
 }
 
-/** The head of a seat's state. Floats: */
-export const NOW = 0;
-export const WAKE = 1;
-export const STEP = 2;
-export const HEAD_FLOATS = 3;
-/** Ints: */
-export const PRINT = 0;
-export const STARTED = 1;
-export const PRESSES_SEEN = 2;
-export const LAST_DEVICE = 3;
-export const RUNNING = 4;
-export const HEAD_INTS = 5;
+/** The head of a seat's state, floats. */
+export const enum Head {
+  /** The last step's time; within a step, the moment at hand. */
+  Now,
+  /** The next event's stamp or the next deadline: until then a step is one comparison. */
+  Wake,
+  /** The number of the step. */
+  Step,
+  Size,
+}
+
+/** The head of a seat's state, ints. */
+export const enum HeadInt {
+  /** Identifies the plan. */
+  Print,
+  Started,
+  /** How many presses of directions there were; their order decides between opposite ones. */
+  Presses,
+  LastDevice,
+  /** How many deadlines are set. */
+  Running,
+  Size,
+}

@@ -50,8 +50,11 @@ export type Action<T extends Kind = Kind> = { readonly kind: T } & ActionFields[
 
 /** The fields of an action by its kind. */
 export interface ActionFields {
+  /** On or off. */
   readonly switch: SwitchFields;
+  /** One number. */
   readonly axis: AxisFields;
+  /** A direction with a length. */
   readonly vector: VectorFields;
 }
 

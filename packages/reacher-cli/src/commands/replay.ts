@@ -1,0 +1,177 @@
+/** `reacher replay PLAN TRACE`: what changed, and when; the same against an earlier replay. */
+import { readFile } from "node:fs/promises";
+import { didYouMean } from "../didYouMean.js";
+import type { CheckedPlan } from "reacher";
+import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
+import { fileFault, UseError } from "../faults.js";
+import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
+import { readRunnablePlan } from "../planFile.js";
+import { readTraceFile } from "../traceFile.js";
+
+export interface ReplayCommandOptions extends ReplayOptions {
+  readonly json?: boolean;
+  readonly expect?: string;
+}
+
+export async function replayCommand(planFile: string, traceFile: string, options: ReplayCommandOptions): Promise<number> {
+  const plan = await readRunnablePlan(planFile);
+  const { action } = options;
+  if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {
+    const names = plan.actions.map(({ name }) => name);
+    throw new UseError(`--action ${action}: the plan has no such action${didYouMean(action, names)}`);
+  }
+  const expected = options.expect === undefined ? undefined : await readExpected(options.expect);
+  const got: string[] = [];
+  let rows = 0;
+  const human = options.every === undefined ? new ChangePrinter(plan) : new ReadingPrinter(plan, action);
+  const running = startReplay(plan, options, (row) => {
+    rows++;
+    if (expected !== undefined) got.push(JSON.stringify(row));
+    else if (options.json === true) printJson(row);
+    else human.print(row);
+  });
+  const head = await readTraceFile(traceFile, (entry) => running.push(entry));
+  running.finish();
+
+  if (head.plan !== undefined && plan.name !== "" && head.plan !== plan.name) {
+    note(`note: ${traceFile} was recorded with the plan ${head.plan}, and is replayed with ${plan.name}`);
+  }
+  for (const [what, times] of running.skipped) note(`note: ${what}: not in this plan, skipped ${count(times, "time")}`);
+  const { ignored } = running.layer.counters;
+  if (ignored > 0) note(`note: ${count(ignored, "event")} of unknown controls or pads ignored`);
+  if (expected !== undefined) return tellDifferences(expected, got, options);
+  if (options.json !== true) {
+    if (rows > 0) print();
+    const what = options.every === undefined ? "change" : "reading";
+    print(`${count(rows, what)} in ${(running.t / 1000).toFixed(2)} s of ${traceFile}`);
+  }
+  return 0;
+}
+
+interface Printer {
+  print(row: ReplayRow): void;
+}
+
+/** One change a line. */
+class ChangePrinter implements Printer {
+  private readonly width: number;
+  private readonly onSince = new Map<string, number>();
+  private begun = false;
+
+  constructor(private readonly plan: CheckedPlan) {
+    this.width = widest(["action", ...plan.actions.map(({ name }) => name)]);
+  }
+
+  print(row: ReplayRow): void {
+    if ("now" in row) return;
+    if (!this.begun) print(paint.dim(`${"ms".padStart(10)}  ${"action".padEnd(this.width)}  change`));
+    this.begun = true;
+    print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`);
+  }
+
+  private change(row: Exclude<ReplayRow, { now: unknown }>): string {
+    if ("on" in row) {
+      if (row.on) {
+        this.onSince.set(row.action, row.at);
+        return paint.on("on");
+      }
+      return paint.off(`off after ${(row.at - (this.onSince.get(row.action) ?? 0)).toFixed(1)} ms`);
+    }
+    if ("value" in row) return signed(row.value);
+    const still = row.x === 0 && row.y === 0;
+    const parts = [padEnd(still ? "still" : `(${signed(row.x)}, ${signed(row.y)})`, 14)];
+    if (row.gait != null) parts.push(row.gait);
+    if (row.facing !== undefined) parts.push(paint.dim(`facing ${compass(row.facing, this.plan.yAxis)}`));
+    return parts.join("  ").trimEnd();
+  }
+}
+
+/** One moment a line, one action a column. */
+class ReadingPrinter implements Printer {
+  private readonly columns: { name: string; width: number }[];
+  private begun = false;
+
+  constructor(plan: CheckedPlan, action: string | undefined) {
+    this.columns = plan.actions
+      .filter(({ name }) => action === undefined || name === action)
+      .map((one) => {
+        const gaits = one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
+        const paces = one.kind === "vector" && one.pace !== undefined ? 10 : 0;
+        return { name: one.name, width: Math.max(one.name.length, one.kind === "vector" ? 14 + gaits + paces : 5) };
+      });
+  }
+
+  print(row: ReplayRow): void {
+    if (!("now" in row)) return;
+    if (!this.begun) {
+      print(paint.dim(`${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd()));
+    }
+    this.begun = true;
+    const cells = this.columns.map(({ name, width }) => padEnd(readingText(row.now[name] as Record<string, unknown>), width));
+    print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${cells.join("  ")}`.trimEnd());
+  }
+}
+
+function readingText(reading: Record<string, unknown>): string {
+  if ("on" in reading) return reading["on"] === true ? "on" : "-";
+  if ("value" in reading) return signed(reading["value"] as number);
+  const { x, y, gait, pace } = reading as { x: number; y: number; gait: string | null; pace: number };
+  if (x === 0 && y === 0) return "still";
+  return [`(${signed(x)}, ${signed(y)})`, gait, `at ${Math.round(pace * 100) / 100}`].filter((part) => part !== null).join(" ");
+}
+
+const COMPASS = ["right", "up and right", "up", "up and left", "left", "down and left", "down", "down and right"];
+
+/** The nearest of eight directions, in words. */
+function compass([x, y]: readonly [number, number], yAxis: "up" | "down"): string {
+  const eighth = Math.round(Math.atan2(yAxis === "up" ? y : -y, x) / (Math.PI / 4));
+  return COMPASS[(eighth + 8) % 8]!;
+}
+
+async function readExpected(file: string): Promise<string[]> {
+  let text: string;
+  try {
+    text = await readFile(file, "utf8");
+  } catch (error) {
+    throw fileFault(file, error);
+  }
+  const rows = text.split("\n").filter((line) => line.trim() !== "");
+  return rows.map((line, n) => {
+    try {
+      return JSON.stringify(JSON.parse(line));
+    } catch {
+      throw new UseError(`${file}: line ${n + 1}: not JSON; it takes the rows of an earlier replay --json`);
+    }
+  });
+}
+
+/** Rows that came once and not again, and new ones, in order of time. */
+function tellDifferences(expected: readonly string[], got: readonly string[], options: { json?: boolean }): number {
+  const left = new Map<string, number>();
+  for (const row of got) left.set(row, (left.get(row) ?? 0) + 1);
+  const missing = expected.filter((row) => {
+    const number = left.get(row) ?? 0;
+    if (number > 0) left.set(row, number - 1);
+    return number === 0;
+  });
+  const extra = got.filter((row) => {
+    const number = left.get(row) ?? 0;
+    if (number > 0) left.set(row, number - 1);
+    return number > 0;
+  });
+  const differences = [...missing.map((row) => ({ sign: "-", row })), ...extra.map((row) => ({ sign: "+", row }))];
+  const at = ({ row }: { row: string }) => (JSON.parse(row) as { at: number }).at;
+  differences.sort((a, b) => at(a) - at(b));
+  for (const { sign, row } of differences) {
+    if (options.json === true) printJson({ [sign === "-" ? "missing" : "extra"]: JSON.parse(row) as unknown });
+    else print((sign === "-" ? paint.error : paint.on)(`${sign} ${row}`));
+  }
+  if (options.json !== true) {
+    print(
+      differences.length === 0
+        ? `as expected: ${count(got.length, "row")}`
+        : `not as expected: ${missing.length} missing (-), ${extra.length} extra (+), of ${count(expected.length, "row")}`,
+    );
+  }
+  return differences.length === 0 ? 0 : 1;
+}

@@ -1,0 +1,67 @@
+/** `reacher schema`: the JSON Schema of plans, made from the schema that checks them. */
+import { toJsonSchema } from "@valibot/to-json-schema";
+import { allControls } from "reacher";
+import { planSchema } from "reacher/schema";
+import { print } from "../output.js";
+import docs from "../fieldDocs.js";
+
+export function schema(): Promise<number> {
+  print(JSON.stringify(jsonSchema(), null, 2));
+  return Promise.resolve(0);
+}
+
+type Json = { [key: string]: unknown; properties?: Record<string, Json> };
+
+/** The schema, with the plan types' own comments as descriptions. */
+export function jsonSchema(): Json {
+  const made = toJsonSchema(planSchema, { errorMode: "ignore" }) as Json;
+  describe(made, "Plan");
+  const control = {
+    description: "A control: a key by its code, a mouse button, a part of a pad.",
+    anyOf: [{ enum: allControls().map(({ name }) => name) }, { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" }],
+  };
+  return { ...made, title: "Reacher plan", description: docs["Plan"]?.[""], definitions: { control } };
+}
+
+/** Which type's comments describe the objects below a field. */
+const BELOW: Record<string, string> = {
+  slots: "Slot",
+  flags: "Flag",
+  shape: "Shape",
+  deadZone: "DeadZone",
+  curve: "Curve",
+  pace: "Pace",
+  rules: "PaceRule",
+};
+const BY_KIND: Record<string, string> = { switch: "SwitchFields", axis: "AxisFields", vector: "VectorFields" };
+
+function describe(node: unknown, type: string): void {
+  if (typeof node !== "object" || node === null) return;
+  if (Array.isArray(node)) {
+    for (const item of node) describe(item, type);
+    return;
+  }
+  const { properties, ...rest } = node as Json;
+  const kind = (properties?.["kind"] as { const?: string } | undefined)?.const;
+  const own = kind === undefined ? type : BY_KIND[kind]!;
+  for (const [field, child] of Object.entries(properties ?? {})) {
+    const text = docs[own]?.[field];
+    if (text !== undefined) child["description"] = text;
+    if (field === "from") nameControls(child);
+    const ends = own === "AxisFields" ? "AxisEnds" : "Directions";
+    describe(child, field === "from" ? ends : (BELOW[field] ?? own));
+  }
+  for (const child of Object.values(rest)) describe(child, type);
+}
+
+/** Every text below `from` is a control: editors complete them from the catalogue. */
+function nameControls(node: unknown): void {
+  if (typeof node !== "object" || node === null) return;
+  for (const [key, child] of Object.entries(node as Json)) {
+    if (key === "propertyNames") continue;
+    if ((child as Json)?.["type"] === "string") {
+      const described = (child as Json)["description"];
+      (node as Json)[key] = { $ref: "#/definitions/control", ...(described === undefined ? {} : { description: described }) };
+    } else nameControls(child);
+  }
+}

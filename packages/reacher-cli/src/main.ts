@@ -1,0 +1,90 @@
+/** The command `reacher`. In: arguments. Out: text or JSON on standard output, and an exit code. */
+import { createRequire } from "node:module";
+import { Command, CommanderError, InvalidArgumentError } from "commander";
+import { check } from "./commands/check.js";
+import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
+import { table } from "./commands/table.js";
+import { types } from "./commands/types.js";
+import { BadAnswer, UseError } from "./faults.js";
+import { flush } from "./output.js";
+
+const { version } = createRequire(import.meta.url)("reacher-cli/package.json") as { version: string };
+
+// Whoever closes the pipe has read enough.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code === "EPIPE") process.exit(0);
+  throw error;
+});
+
+process.exitCode = await main(process.argv.slice(2));
+
+async function main(args: string[]): Promise<number> {
+  let code = 0;
+  const program = commands((answer) => (code = answer));
+  try {
+    await program.parseAsync(args, { from: "user" });
+  } catch (error) {
+    code = tell(error);
+  }
+  flush();
+  return code;
+}
+
+/** Prints an error as one short message; a stack only where the fault is the command's own. */
+function tell(error: unknown): number {
+  flush();
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+  if (error instanceof BadAnswer) {
+    process.stderr.write(`${error.message}\n`);
+    return 1;
+  }
+  if (error instanceof UseError) {
+    process.stderr.write(`${error.message}\n`);
+    return 2;
+  }
+  throw error;
+}
+
+function commands(done: (code: number) => void): Command {
+  const program = new Command("reacher")
+    .description("Checks input plans, prints what controls do, and replays recorded input.")
+    .version(version)
+    .exitOverride()
+    .showHelpAfterError("(reacher --help, or reacher COMMAND --help, shows how)")
+    .configureHelp({ sortSubcommands: false });
+  const command = (usage: string, description: string) =>
+    program.command(usage).description(description).option("--json", "print JSON, one object a line");
+
+  command("check", "errors, warnings and hints of a plan")
+    .argument("<plan>", "a plan, as JSON")
+    .action(async (plan: string, options: { json?: boolean }) => done(await check(plan, options)));
+  command("table", "every control and what it does; every action with its controls")
+    .argument("<plan>", "a plan, as JSON")
+    .action(async (plan: string, options: { json?: boolean }) => done(await table(plan, options)));
+  command("replay", "what changed, and when, in a recorded trace")
+    .argument("<plan>", "a plan, as JSON")
+    .argument("<trace>", "a trace, as JSON Lines")
+    .option("--hz <n>", "steps a second", number(1, 100_000), 60)
+    .option("--every <ms>", "the whole reading every so many ms, in place of changes", number(0.1, 1e9))
+    .option("--action <name>", "only this action")
+    .option("--expect <file>", "compare with the rows of an earlier replay --json")
+    .action(async (plan: string, trace: string, options: ReplayCommandOptions) => done(await replayCommand(plan, trace, options)));
+  command("types", "TypeScript types of a plan that is written as JSON")
+    .argument("<plan>", "a plan, as JSON")
+    .option("-o, --output <file>", "where to write them; standard output without it")
+    .action(async (plan: string, options: { json?: boolean; output?: string }) => done(await types(plan, options)));
+  command("schema", "the JSON Schema of plans, for editors").action(async () => {
+    // Only this command needs the converter, and a check should start at once.
+    const { schema } = await import("./commands/schema.js");
+    done(await schema());
+  });
+  return program;
+}
+
+function number(least: number, most: number) {
+  return (text: string): number => {
+    const value = Number(text);
+    if (text.trim() !== "" && value >= least && value <= most) return value;
+    throw new InvalidArgumentError(`It is a number from ${least} to ${most}.`);
+  };
+}

@@ -1,0 +1,64 @@
+/** Writing to the terminal: colours where it can, plain in a pipe. May change: nothing but what is on standard output. */
+import pc from "picocolors";
+
+const CHUNK = 1 << 16;
+let waiting = "";
+
+/** Writes a line. Lines are gathered, since a replay may have millions. */
+export function print(line = ""): void {
+  waiting += line + "\n";
+  if (waiting.length > CHUNK) flush();
+}
+
+export function printJson(row: unknown): void {
+  print(JSON.stringify(row));
+}
+
+export function flush(): void {
+  if (waiting !== "") process.stdout.write(waiting);
+  waiting = "";
+}
+
+/** Writes to standard error, for what is not the answer. */
+export function note(line: string): void {
+  flush();
+  process.stderr.write(line + "\n");
+}
+
+/** Colours by what they mean. */
+export const paint = {
+  title: pc.bold,
+  dim: pc.dim,
+  control: pc.cyan,
+  action: pc.bold,
+  on: pc.green,
+  off: pc.dim,
+  error: pc.red,
+  warning: pc.yellow,
+  hint: pc.blue,
+};
+
+/** Pads a painted text: colours have no width. */
+export function padEnd(text: string, width: number, color: (text: string) => string = (same) => same): string {
+  return color(text) + " ".repeat(Math.max(0, width - text.length));
+}
+
+export function padStart(text: string, width: number, color: (text: string) => string = (same) => same): string {
+  return " ".repeat(Math.max(0, width - text.length)) + color(text);
+}
+
+/** The widest of these. */
+export function widest(texts: Iterable<string>): number {
+  return Math.max(0, ...[...texts].map((text) => text.length));
+}
+
+/** `+0.71`, `-1`, `0`: two decimals at most, with its sign. */
+export function signed(value: number): string {
+  const short = String(Math.round(value * 100) / 100 + 0);
+  return value > 0 && short !== "0" ? "+" + short : short;
+}
+
+/** `3 warnings`, `1 hint`. */
+export function count(number: number, what: string): string {
+  return `${number} ${what}${number === 1 ? "" : "s"}`;
+}

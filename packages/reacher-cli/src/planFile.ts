@@ -1,0 +1,90 @@
+/** Reads plan files. In: a path. Out: a checked plan, or errors that name the file, the line and the place. */
+import { readFile, stat } from "node:fs/promises";
+import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
+import { findingText, type CheckedPlan, type Finding } from "reacher";
+import { checkPlan } from "reacher/check";
+import { BadAnswer, fileFault, UseError } from "./faults.js";
+
+/** Far beyond any plan that people write. */
+const LARGEST = 1_000_000;
+
+export interface PlanFile {
+  readonly file: string;
+  readonly raw: unknown;
+  /** Where a place of the plan (`actions.kick.from.main`) stands in the file, from 1. */
+  where(place: string): Position;
+}
+
+export interface Position {
+  readonly line: number;
+  readonly column: number;
+}
+
+/** Reads a plan's JSON. @throws UseError */
+export async function readPlanFile(file: string): Promise<PlanFile> {
+  const text = await readText(file);
+  const errors: ParseError[] = [];
+  // Comments and trailing commas are no JSON; the library's own parser would refuse them as well.
+  const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
+  const first = errors[0];
+  if (first !== undefined || tree === undefined) {
+    if (text.trim() === "") throw new UseError(`${file}: the file is empty; a plan begins with { "reacherPlan": 1`);
+    const { line, column } = position(text, first?.offset ?? 0);
+    const fault = first === undefined ? "nothing readable" : sentence(printParseErrorCode(first.error));
+    throw new UseError(`${file}:${line}:${column}: not JSON: ${fault}`);
+  }
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch (error) {
+    throw new UseError(`${file}: not JSON: ${(error as Error).message}`);
+  }
+  return { file, raw, where: (place) => position(text, nodeAt(tree, place).offset) };
+}
+
+/** Reads a plan that must be able to run. @throws UseError, or BadAnswer with the plan's errors */
+export async function readRunnablePlan(file: string): Promise<CheckedPlan> {
+  const planFile = await readPlanFile(file);
+  const { plan, findings } = checkPlan(planFile.raw);
+  if (plan !== undefined) return plan;
+  throw new BadAnswer(findings.map((found) => placed(planFile, found)).join("\n"));
+}
+
+/** `kelpline.plan.json:62:24: actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?` */
+export function placed(file: PlanFile, found: Finding): string {
+  const { line, column } = file.where(found.place);
+  return `${file.file}:${line}:${column}: ${findingText(found)}`;
+}
+
+async function readText(file: string): Promise<string> {
+  try {
+    const { size } = await stat(file);
+    if (size > LARGEST) {
+      const megabytes = (size / 1e6).toFixed(1);
+      throw new UseError(`${file}: has ${megabytes} MB, and the largest plan has ${LARGEST / 1e6} MB; is it a trace?`);
+    }
+    return (await readFile(file, "utf8")).replace(/^\uFEFF/, "");
+  } catch (error) {
+    throw error instanceof UseError ? error : fileFault(file, error);
+  }
+}
+
+/** The node at a place, or the nearest one above it that there is. */
+function nodeAt(tree: Node, place: string): Node {
+  const path = place === "" ? [] : place.split(".").map((part) => (/^\d+$/.test(part) ? Number(part) : part));
+  for (; path.length > 0; path.pop()) {
+    const node = findNodeAtLocation(tree, path);
+    // The field's name says more than its value.
+    if (node !== undefined) return node.parent?.type === "property" ? node.parent : node;
+  }
+  return tree;
+}
+
+function position(text: string, offset: number): Position {
+  const before = text.slice(0, offset);
+  return { line: before.split("\n").length, column: offset - before.lastIndexOf("\n") };
+}
+
+function sentence(code: string): string {
+  return code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
+}

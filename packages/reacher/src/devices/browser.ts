@@ -1,0 +1,72 @@
+/**
+ * A browser's keyboard, mouse, pads and focus, translated into raw events. Nothing is decided here that a plan could decide.
+ */
+import type { InputLayer } from "../engine/layer.js";
+import type { Kinds } from "../plan/types.js";
+import { attachFocus } from "./focus.js";
+import { attachKeyboard } from "./keyboard.js";
+import { attachMouse } from "./mouse.js";
+import { attachPads, type PadSource } from "./pads.js";
+
+/** How `attachBrowser` listens. */
+export interface BrowserOptions {
+  /** The window whose keys, mouse, pads and focus drive the layer. @default the global window */
+  readonly window?: Window;
+  /** Where pads are read from, as `navigator.getGamepads` gives them. @default the window's own */
+  readonly pads?: PadSource;
+}
+
+/** What the devices need of a layer. */
+export type Fed = Pick<InputLayer, "feed" | "lose" | "uses">;
+
+/** Something that listens, and can stop. */
+export interface Attached {
+  detach(): void;
+}
+
+/** Listens on `target` until the returned call. */
+export type Listen = <E extends Event>(target: EventTarget, type: string, fn: (event: E) => void) => void;
+
+/**
+ * Lets the browser's devices drive a layer: keyboard by `code`, mouse, standard pads (polled once a frame), lost focus.
+ * Returns the call that ends it, which puts everything to rest and leaves no listener behind.
+ *
+ * Keys typed into a text field, and those that a focused button or list needs, stay with the page. The browser's own action
+ * of a key (scrolling by Space, say) is prevented only where the plan uses the key, and never for a system shortcut.
+ */
+export function attachBrowser<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: BrowserOptions = {}): () => void {
+  const view = options.window ?? window;
+  const fed = input as unknown as Fed;
+  const ends: (() => void)[] = [];
+  const listen: Listen = (target, type, fn) => {
+    // Capture: a game hears a key before a page's own handler can stop it. Not passive: defaults may have to be prevented.
+    const listenerOptions = { capture: true, passive: false };
+    target.addEventListener(type, fn as EventListener, listenerOptions);
+    ends.push(() => target.removeEventListener(type, fn as EventListener, listenerOptions));
+  };
+
+  const keyboard = attachKeyboard(view, fed, listen);
+  const mouse = attachMouse(view, fed, listen, keyboard);
+  const pads = attachPads(view, fed, listen, options.pads ?? (() => view.navigator.getGamepads()));
+  attachFocus(view, fed, listen, () => {
+    keyboard.forget();
+    mouse.forget();
+    pads.forget();
+  });
+  ends.push(() => pads.detach());
+
+  let attached = true;
+  return () => {
+    if (!attached) return;
+    attached = false;
+    for (const end of ends) end();
+    fed.lose("focus", view.performance.now());
+  };
+}
+
+/** The moment of an event, on the clock of `performance.now()`; events made by hand may carry none. */
+export function stampOf(view: Window, event: Event): number {
+  const now = view.performance.now();
+  const stamp = event.timeStamp;
+  return stamp > 0 && stamp <= now ? stamp : now;
+}

@@ -1,0 +1,70 @@
+/**
+ * Mouse buttons and wheel (W3C UI Events, sections 3.4 and 3.5). In: mouse events. Out: 1 and 0 for each button; for each notch
+ * of the wheel both, at one moment. May change: the buttons down, and the part of a notch that the wheel has turned.
+ */
+import { MOUSE_BUTTONS } from "../controls/catalogue.js";
+import { stampOf, type Fed, type Listen } from "./browser.js";
+import type { Keyboard } from "./keyboard.js";
+import { isWorked } from "./pageKeys.js";
+
+/** One notch of a common wheel in pixels; wheels that scroll smoothly send parts of it. */
+const NOTCH_PIXELS = 100;
+/** Pixels in a line and in a page, for wheels that count in these. */
+const LINE_PIXELS = 100 / 3;
+const PAGE_PIXELS = 800;
+
+export interface Mouse {
+  /** The layer has put all buttons to rest. */
+  forget(): void;
+}
+
+export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: Keyboard): Mouse {
+  const down = new Set<string>();
+  let turned = 0;
+
+  listen<MouseEvent>(view, "mousedown", (event) => {
+    keyboard.repair(event);
+    const control = MOUSE_BUTTONS[event.button];
+    if (control === undefined || isWorked(event.target)) return;
+    // Back and Forward leave the page, and a middle press starts scrolling.
+    if (event.button !== 0 && input.uses(control)) event.preventDefault();
+    down.add(control);
+    input.feed({ t: stampOf(view, event), control, value: 1 });
+  });
+
+  listen<MouseEvent>(view, "mouseup", (event) => {
+    keyboard.repair(event);
+    const control = MOUSE_BUTTONS[event.button];
+    if (control === undefined || !down.delete(control)) return;
+    if (event.button > 2 && input.uses(control)) event.preventDefault();
+    input.feed({ t: stampOf(view, event), control, value: 0 });
+  });
+
+  listen<MouseEvent>(view, "contextmenu", (event) => {
+    if (input.uses("MouseSecondary") && !isWorked(event.target)) event.preventDefault();
+  });
+
+  listen<WheelEvent>(view, "wheel", (event) => {
+    keyboard.repair(event);
+    // Control and the wheel is the browser's zoom.
+    if (event.ctrlKey || isWorked(event.target)) return;
+    const unit = event.deltaMode === 0 ? 1 : event.deltaMode === 1 ? LINE_PIXELS : PAGE_PIXELS;
+    const control = event.deltaY < 0 ? "WheelUp" : "WheelDown";
+    if (!input.uses(control)) return;
+    event.preventDefault();
+    const way = event.deltaY * unit;
+    turned = turned * way < 0 ? way : turned + way;
+    const t = stampOf(view, event);
+    for (; Math.abs(turned) >= NOTCH_PIXELS; turned -= Math.sign(turned) * NOTCH_PIXELS) {
+      input.feed({ t, control, value: 1 });
+      input.feed({ t, control, value: 0 });
+    }
+  });
+
+  return {
+    forget: () => {
+      down.clear();
+      turned = 0;
+    },
+  };
+}

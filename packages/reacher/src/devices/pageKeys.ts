@@ -1,0 +1,38 @@
+/** Which keys belong to the page rather than to the game. In: the focused element and a key. Out: yes or no. Pure but for reading the DOM. */
+
+/** Input types that take no text. */
+const NO_TEXT = new Set(["button", "checkbox", "color", "file", "image", "radio", "range", "reset", "submit"]);
+
+/** Keys by which a focused button, list or slider is worked. */
+const WORKING_KEYS = new Set(
+  "Space Enter NumpadEnter Tab Escape ArrowUp ArrowDown ArrowLeft ArrowRight Home End PageUp PageDown".split(" "),
+);
+
+const WORKED =
+  "a[href],button,input,select,summary,label,audio[controls],video[controls],dialog,[role=button],[role=link],[role=checkbox],[role=switch]," +
+  "[role=radio],[role=radiogroup],[role=slider],[role=spinbutton],[role=tab],[role=tablist],[role=menu],[role=menuitem],[role=listbox]," +
+  "[role=option],[role=combobox],[role=tree],[role=grid],[role=dialog]";
+
+/** Whether keys typed here make text. */
+export function takesText(target: EventTarget | null): boolean {
+  const element = asElement(target);
+  if (element === null) return false;
+  if ((element as HTMLElement).isContentEditable) return true;
+  const name = element.localName;
+  if (name === "textarea" || name === "select") return true;
+  return name === "input" && !NO_TEXT.has((element as HTMLInputElement).type);
+}
+
+/** Whether the page needs this key where the focus is. */
+export function pageTakesKey(target: EventTarget | null, code: string): boolean {
+  return takesText(target) || (WORKING_KEYS.has(code) && isWorked(target));
+}
+
+/** Whether a click here works something of the page. */
+export function isWorked(target: EventTarget | null): boolean {
+  return takesText(target) || asElement(target)?.closest(WORKED) != null;
+}
+
+function asElement(target: EventTarget | null): Element | null {
+  return target !== null && "closest" in target ? (target as Element) : null;
+}

@@ -1,0 +1,165 @@
+/** What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints. */
+import { PAD_BUTTONS, type Control, type Device } from "../controls/catalogue.js";
+import type { CheckedAction, CheckedMovement, CheckedPlan, CheckedSwitch } from "./checked.js";
+import { finding, type Finding, type FindingId, type Severity } from "./findings.js";
+import { readPlan } from "./read.js";
+
+export { didYouMean } from "../controls/nearest.js";
+export type { Finding, FindingId, Severity } from "./findings.js";
+
+/** A dead zone that leaves less than this share of the travel cuts most of it. */
+const LEAST_TRAVEL = 0.5;
+/** Sticks at rest wander by about this much. */
+const REST_NOISE = 0.03;
+
+const ORDER: readonly Severity[] = ["error", "warning", "hint"];
+
+/** Checks a plan. Where it has errors, these are all that is told; else the plan comes with warnings and hints. */
+export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findings: readonly Finding[] } {
+  const read = readPlan(raw);
+  if (!read.ok) return { plan: undefined, findings: read.findings };
+  const { plan } = read;
+  const found: Finding[] = [];
+  const report = (id: FindingId, place: string, message: string) => void found.push(finding(id, place, message));
+  for (const action of plan.actions) {
+    if (bindingsOf(action).length === 0) {
+      report("unbound-action", `actions.${action.name}`, "no slot has a control for it, so it can never happen");
+    }
+    if (action.kind === "switch") checkSwitch(action, report);
+    else checkMovement(action, report);
+  }
+  checkSharing(plan, report);
+  checkDevices(plan, report);
+  checkBrowserKeys(plan, report);
+  checkRollover(plan, report);
+  found.sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
+  return { plan, findings: found };
+}
+
+type Report = (id: FindingId, place: string, message: string) => void;
+
+/** One control in its place. */
+interface Binding {
+  readonly place: string;
+  readonly slot: string;
+  readonly control: Control;
+  /** Which end of a movement it is, where it is one. */
+  readonly end?: string;
+}
+
+function bindingsOf(action: CheckedAction): Binding[] {
+  const placed = action.kind === "switch" ? action.presses : [...action.ends, ...action.sticks];
+  return placed.map((one) => {
+    const [, ...rest] = one.address.split(".");
+    const place = `actions.${action.name}.from.${rest.join(".")}`;
+    return { place, slot: one.slot, control: one.control, ...("end" in one ? { end: one.end as string } : {}) };
+  });
+}
+
+function checkSwitch(action: CheckedSwitch, report: Report): void {
+  if (action.startsOn && action.style === "hold") {
+    report("starts-on-hold", `actions.${action.name}.startsOn`, "a hold is on while it is held, and nothing is held at the start; make it a toggle or either");
+  }
+}
+
+function checkMovement(action: CheckedMovement, report: Report): void {
+  const place = `actions.${action.name}`;
+  if (action.kind === "vector") {
+    for (const slot of new Set(action.ends.map((end) => end.slot))) {
+      const given = action.ends.filter((end) => end.slot === slot).map(({ end }) => end as string);
+      const missing = ["up", "left", "down", "right"].filter((way) => !given.includes(way));
+      if (missing.length > 0) report("missing-direction", `${place}.from.${slot}`, `has no ${missing.join(" and no ")}`);
+    }
+  }
+  const ends = new Map<string, Binding>();
+  for (const binding of bindingsOf(action)) {
+    if (binding.end === undefined) continue;
+    const other = ends.get(binding.control.name);
+    if (other === undefined) ends.set(binding.control.name, binding);
+    else if (other.end !== binding.end) {
+      report("same-direction", binding.place, `${binding.control.name} is ${other.end} already, at ${other.place}; one press would do both`);
+    }
+  }
+  const zones = new Map(action.sticks.map(({ shape, control }) => [`${shape.inner} ${shape.outer}`, { shape, control }]));
+  for (const { shape, control } of zones.values()) {
+    const zone = `${place}.shape.deadZone`;
+    if (1 - shape.inner - shape.outer < LEAST_TRAVEL) {
+      report("dead-zone-wide", zone, `inner ${shape.inner} and outer ${shape.outer} cut most of the travel of ${control.name}; players will find it dull`);
+    } else if (shape.inner < REST_NOISE && control.family !== "trigger") {
+      report("dead-zone-none", `${zone}.inner`, `${shape.inner} is less than the noise of a stick at rest, so it will creep; 0.12 suits most`);
+    }
+  }
+}
+
+function checkSharing(plan: CheckedPlan, report: Report): void {
+  const users = new Map<string, { action: string; place: string }>();
+  for (const action of plan.actions) {
+    for (const { control, place } of bindingsOf(action)) {
+      for (const part of control.parts) {
+        const user = users.get(part);
+        if (user === undefined) users.set(part, { action: action.name, place });
+        else if (user.action !== action.name) {
+          report("same-control", place, `${control.name} does ${user.action} too, at ${user.place}; one press does both`);
+          break;
+        }
+      }
+    }
+  }
+}
+
+const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad", readonly Device[]> = {
+  keyboard: ["keyboard", "mouse"],
+  mouse: ["mouse"],
+  pad: ["pad"],
+};
+
+function checkDevices(plan: CheckedPlan, report: Report): void {
+  const devices = new Map(plan.slots.map(({ name, device }) => [name, device]));
+  const hasPadSlot = plan.slots.some(({ device }) => device === "pad");
+  for (const action of plan.actions) {
+    const bindings = bindingsOf(action);
+    for (const { slot, control, place } of bindings) {
+      const device = devices.get(slot);
+      if (device !== undefined && !SLOT_TAKES[device].includes(control.device)) {
+        report("slot-device", place, `${control.name} is on the ${control.device}, and the slot ${slot} is for the ${device}`);
+      }
+    }
+    const onPad = bindings.some(({ control }) => control.device === "pad");
+    const place = `actions.${action.name}`;
+    if (onPad && bindings.every(({ control }) => control.device === "pad")) report("no-key", place, "has a pad control and no key");
+    if (hasPadSlot && bindings.length > 0 && !onPad) report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
+  }
+}
+
+function freePadButton(plan: CheckedPlan): string {
+  const used = new Set(plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]));
+  return PAD_BUTTONS.find((name) => !used.has(name)) ?? "no button";
+}
+
+function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
+  const all = plan.actions.flatMap((action) => bindingsOf(action).map((binding) => ({ action, ...binding })));
+  const hasW = all.some(({ control }) => control.name === "KeyW");
+  for (const { action, control, place } of all) {
+    const { name } = control;
+    if (/^Control/.test(name) && hasW) {
+      report("browser-key", place, `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`);
+    } else if (/^(Alt|Meta)/.test(name)) {
+      report("browser-key", place, `${name} opens menus of the browser or the system and takes the focus away; take another key`);
+    } else if (name === "Tab" || /^F\d+$/.test(name)) {
+      report("browser-key", place, `${name} belongs to the browser (focus, reload, full screen); take another key`);
+    } else if (/^Shift/.test(name) && action.kind === "switch" && action.style !== "hold") {
+      report("browser-key", place, `${name} tapped five times opens an accessibility dialog on some systems; for a ${action.style} take another key`);
+    }
+  }
+}
+
+/** Common keyboards cannot tell the program of these three at once. */
+const LOST_TOGETHER = ["ArrowUp", "ArrowLeft", "Space"];
+
+function checkRollover(plan: CheckedPlan, report: Report): void {
+  const all = plan.actions.flatMap((action) => bindingsOf(action));
+  const meant = LOST_TOGETHER.map((name) => all.find(({ control }) => control.name === name));
+  if (meant.every((binding) => binding !== undefined)) {
+    report("rollover", meant[2]!.place, `many keyboards cannot report ${LOST_TOGETHER.join(", ")} held together; offer another key beside Space`);
+  }
+}

@@ -1,0 +1,127 @@
+/**
+ * Plays presses, tilts and waits into a layer, in a few readable lines and without a browser.
+ *
+ *     const hands = play(createInputLayer(plan));
+ *     hands.press("KeyW").wait(100);
+ *     expect(hands.now.swim.y).toBe(1);
+ */
+import { findControl, isRaw } from "../controls/catalogue.js";
+import { didYouMean } from "../controls/nearest.js";
+import { allControls } from "../controls/catalogue.js";
+import type { InputLayer } from "../engine/layer.js";
+import type { Reading } from "../engine/readings.js";
+import { ReacherError } from "../plan/findings.js";
+import type { Kinds } from "../plan/types.js";
+
+/** How a script plays. */
+export interface PlayOptions {
+  /** How often the layer is stepped while the script waits, in steps a second. @default 60 */
+  readonly hz?: number;
+}
+
+/** A pair of hands. Every call returns them, so that a script reads as one line. */
+export interface Hands<K extends Kinds> {
+  /** The layer's reading as of the last step. */
+  readonly now: Reading<K>;
+  /** The script's time, in ms from 0. */
+  readonly t: number;
+  /** Holds these controls, in this order, at this moment. @throws ReacherError for a name that is no key or button */
+  press(...controls: string[]): this;
+  /** Lets these controls go, in this order, at this moment. */
+  release(...controls: string[]): this;
+  /** Presses a control, waits, and lets it go. @param ms how long it is held, 40 by default */
+  tap(control: string, ms?: number): this;
+  /** Tilts a stick as a hand does: x to the right, y up, each -1..1. */
+  tilt(stick: string, x: number, y: number): this;
+  /** Pulls a trigger, 0..1, or moves one raw axis, -1..1. */
+  pull(control: string, value: number): this;
+  /** Lets `ms` milliseconds pass, stepping the layer on the way and at the end. */
+  wait(ms: number): this;
+  /** Steps the layer at this moment, without waiting. */
+  step(): this;
+  /** The window loses focus at this moment. */
+  loseFocus(): this;
+}
+
+/** Gives a layer a pair of hands. The layer should be new: the script's time begins at 0. */
+export function play<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: PlayOptions = {}): Hands<K> {
+  return new ScriptedHands(input, options.hz ?? 60);
+}
+
+class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
+  t = 0;
+  private ticks = 0;
+
+  constructor(
+    private readonly input: InputLayer<K, F>,
+    private readonly hz: number,
+  ) {
+    this.input.step(0);
+  }
+
+  get now(): Reading<K> {
+    return this.input.now;
+  }
+
+  press(...controls: string[]): this {
+    for (const control of controls) this.feed(control, 1);
+    return this;
+  }
+
+  release(...controls: string[]): this {
+    for (const control of controls) this.feed(control, 0);
+    return this;
+  }
+
+  tap(control: string, ms = 40): this {
+    return this.press(control).wait(ms).release(control);
+  }
+
+  tilt(stick: string, x: number, y: number): this {
+    const control = findControl(stick);
+    if (control?.family !== "stick") throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+    this.feed(control.parts[0]!, x);
+    // Raw pads report down as +1 (W3C Gamepad, section 7).
+    this.feed(control.parts[1]!, 0 - y);
+    return this;
+  }
+
+  pull(control: string, value: number): this {
+    this.feed(control, value);
+    return this;
+  }
+
+  wait(ms: number): this {
+    const end = this.t + ms;
+    for (;;) {
+      const next = ((this.ticks + 1) * 1000) / this.hz;
+      if (next > end) break;
+      this.ticks++;
+      this.input.step(next);
+    }
+    this.t = end;
+    return this.step();
+  }
+
+  step(): this {
+    this.input.step(this.t);
+    return this;
+  }
+
+  loseFocus(): this {
+    this.input.lose("focus", this.t);
+    return this;
+  }
+
+  private feed(control: string, value: number): void {
+    const known = findControl(control);
+    if (known === undefined || !isRaw(known)) {
+      const names = allControls()
+        .filter(isRaw)
+        .map((one) => one.name);
+      const fault = known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
+      throw new ReacherError(`${control} ${fault}${known === undefined ? didYouMean(control, names) : ""}`);
+    }
+    this.input.feed({ t: this.t, control, value });
+  }
+}

@@ -1,0 +1,61 @@
+/**
+ * A pad that stands in for a real one: in Node as a source for `attachBrowser`, in a page in place of the browser's own pads.
+ * May change: its own axes and buttons.
+ */
+import { findControl, PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
+import { didYouMean } from "../controls/nearest.js";
+import { ReacherError } from "../plan/findings.js";
+
+export interface SimulatedPad {
+  readonly index: number;
+  readonly id: string;
+  readonly mapping: string;
+  connected: boolean;
+  readonly timestamp: number;
+  readonly axes: readonly number[];
+  readonly buttons: readonly { readonly value: number; readonly pressed: boolean; readonly touched: boolean }[];
+  /** Holds a button. @throws ReacherError where a pad has no such button */
+  press(button: string): void;
+  /** Lets a button go. */
+  release(button: string): void;
+  /** Pulls a trigger, 0..1. */
+  pull(trigger: string, value: number): void;
+  /** Tilts a stick as a hand does: x to the right, y up, each -1..1. */
+  tilt(stick: "PadLeftStick" | "PadRightStick", x: number, y: number): void;
+  /** Lets go of everything. */
+  rest(): void;
+}
+
+/** Makes a pad of the standard layout. */
+export function simulatePad(index = 0): SimulatedPad {
+  const axes = PAD_AXES.map(() => 0);
+  const buttons = PAD_BUTTONS.map(() => ({ value: 0, pressed: false, touched: false }));
+  const set = (name: string, value: number) => {
+    const at = PAD_BUTTONS.indexOf(name);
+    if (at < 0) throw new ReacherError(`${name} is no button of a pad${didYouMean(name, PAD_BUTTONS)}`);
+    buttons[at] = { value, pressed: value > 0.5, touched: value > 0 };
+  };
+  return {
+    index,
+    id: "simulated pad",
+    mapping: "standard",
+    connected: true,
+    timestamp: 0,
+    axes,
+    buttons,
+    press: (button) => set(button, 1),
+    release: (button) => set(button, 0),
+    pull: (trigger, value) => set(trigger, value),
+    tilt: (stick, x, y) => {
+      if (findControl(stick)?.family !== "stick") throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+      const at = PAD_AXES.indexOf(stick + "X");
+      axes[at] = x;
+      // Raw pads report down as +1 (W3C Gamepad, section 7).
+      axes[at + 1] = 0 - y;
+    },
+    rest: () => {
+      axes.fill(0);
+      for (const name of PAD_BUTTONS) set(name, 0);
+    },
+  };
+}

@@ -1,0 +1,139 @@
+/**
+ * Records what a layer handles, in bounded memory. In: a layer at work. Out: a trace of its last seconds.
+ * May change: its own ring of events, and what it knows of the time before the ring begins.
+ */
+import type { InputLayer } from "../engine/layer.js";
+import type { Kinds } from "../plan/types.js";
+
+/** How much a recorder keeps. */
+export interface RecordOptions {
+  /** Events kept at most; older ones are forgotten first. @default 20000 */
+  readonly most?: number;
+}
+
+/** What to write. */
+export interface TraceTextOptions {
+  /** Only the last so many ms. @default all that is kept */
+  readonly lastMs?: number;
+  /** When the recording ends, in ms on the layer's clock. @default the last event */
+  readonly now?: number;
+  /** A remark for the trace's first line. */
+  readonly note?: string;
+}
+
+export interface Recorder {
+  /**
+   * The trace as JSON Lines, its times from 0. It begins with what was held and which flags were set at that moment, so that
+   * movement replays as it was; a toggle begins as the plan says.
+   */
+  text(options?: TraceTextOptions): string;
+  /** Ends the recording; what was recorded stays. */
+  stop(): void;
+}
+
+/** Starts recording: only controls that the plan binds, at the times at which they counted. */
+export function record<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: RecordOptions = {}): Recorder {
+  const ring = new Ring(options.most ?? 20_000);
+  const stop = input.watch({
+    event: ({ t, control, value, pad }) => ring.add(t, `${control} ${pad}`, value),
+    flag: (t, flag, on) => ring.add(t, `flag ${flag}`, on ? 1 : 0),
+    lost: (t, what, pad) => ring.add(t, `lost ${what} ${pad}`, 0),
+  });
+  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
+}
+
+/** The last so many events, and what the ones before them amounted to. */
+class Ring {
+  private readonly t: Float64Array;
+  private readonly what: Int32Array;
+  private readonly value: Float64Array;
+  private readonly names: string[] = [];
+  private readonly numbers = new Map<string, number>();
+  private head = 0;
+  private size = 0;
+  readonly before = new Held();
+  begin = 0;
+
+  constructor(most: number) {
+    this.t = new Float64Array(most);
+    this.what = new Int32Array(most);
+    this.value = new Float64Array(most);
+  }
+
+  add(t: number, name: string, value: number): void {
+    const most = this.t.length;
+    if (this.begin === 0 && this.size === 0) this.begin = t;
+    if (this.size === most) {
+      this.before.apply(this.names[this.what[this.head]!]!, this.value[this.head]!);
+      this.begin = this.t[this.head]!;
+      this.head = (this.head + 1) % most;
+      this.size--;
+    }
+    let number = this.numbers.get(name);
+    if (number === undefined) {
+      number = this.names.push(name) - 1;
+      this.numbers.set(name, number);
+    }
+    const at = (this.head + this.size++) % most;
+    this.t[at] = t;
+    this.what[at] = number;
+    this.value[at] = value;
+  }
+
+  *events(): Generator<{ t: number; name: string; value: number }> {
+    for (let n = 0; n < this.size; n++) {
+      const at = (this.head + n) % this.t.length;
+      yield { t: this.t[at]!, name: this.names[this.what[at]!]!, value: this.value[at]! };
+    }
+  }
+}
+
+/** What is held and which flags are set. */
+class Held {
+  readonly values = new Map<string, number>();
+
+  constructor(from: Iterable<readonly [string, number]> = []) {
+    this.values = new Map(from);
+  }
+
+  apply(name: string, value: number): void {
+    const [kind, what, pad] = name.split(" ");
+    if (kind !== "lost") {
+      this.values.set(name, value);
+      return;
+    }
+    for (const held of this.values.keys()) {
+      if (held.startsWith("flag ")) continue;
+      if (what === "focus" || (held.startsWith("Pad") && held.endsWith(" " + pad))) this.values.delete(held);
+    }
+  }
+}
+
+function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
+  const events = [...ring.events()];
+  const end = Math.max(now ?? 0, events.at(-1)?.t ?? ring.begin);
+  const begin = Math.max(ring.begin, end - lastMs);
+  const held = new Held(ring.before.values);
+  const kept = events.filter((event) => {
+    if (event.t >= begin) return true;
+    held.apply(event.name, event.value);
+    return false;
+  });
+  const lines: object[] = [{ reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) }];
+  for (const [name, value] of held.values) if (name.startsWith("flag ") || value !== 0) lines.push(lineOf(0, name, value));
+  for (const { t, name, value } of kept) lines.push(lineOf(milliseconds(t - begin), name, value));
+  lines.push({ t: milliseconds(end - begin), end: true });
+  return lines.map((line) => JSON.stringify(line) + "\n").join("");
+}
+
+function lineOf(t: number, name: string, value: number): object {
+  const [first, second, third] = name.split(" ");
+  if (first === "flag") return { t, flag: second, value: value === 1 };
+  if (first === "lost") return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
+  return first!.startsWith("Pad") ? { t, control: first, value, pad: Number(second) } : { t, control: first, value };
+}
+
+/** To the microsecond: browsers' clocks are no finer. */
+function milliseconds(t: number): number {
+  return Math.round(t * 1000) / 1000;
+}

@@ -1,0 +1,226 @@
+/**
+ * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
+ */
+import type { CheckedPlan } from "../plan/checked.js";
+import { createCheckedLayer, type InputLayer } from "../engine/layer.js";
+import type { AxisReading, SwitchReading, VectorReading } from "../engine/readings.js";
+import type { TraceEntry } from "./lines.js";
+
+/** How a trace is replayed. */
+export interface ReplayOptions {
+  /** How often the layer is stepped, in steps a second; switches change at their exact moments whatever it is. @default 60 */
+  readonly hz?: number;
+  /** Gives, in place of changes, the whole reading every so many ms. */
+  readonly every?: number;
+  /** Only this action. */
+  readonly action?: string;
+}
+
+/** A switch turned on or off, at its exact moment in ms. */
+export interface SwitchRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly on: boolean;
+}
+
+/** An axis has another value, as of this step. */
+export interface AxisRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly value: number;
+}
+
+/** A vector moves otherwise, as of this step; with `gait` and `facing` where these changed. */
+export interface VectorRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly x: number;
+  readonly y: number;
+  readonly gait?: string | null;
+  readonly facing?: readonly [number, number];
+}
+
+/** The whole reading at one moment. */
+export interface NowRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly now: Readonly<Record<string, object>>;
+}
+
+export type ReplayRow = SwitchRow | AxisRow | VectorRow | NowRow;
+
+/** A replay under way. May change: its layer, and what it has given out. */
+export interface Replay {
+  /** Takes the next entry of the trace. */
+  push(entry: TraceEntry): void;
+  /** Carries the layer to the end of the trace. */
+  finish(): void;
+  readonly layer: InputLayer;
+  /** Lines that the plan has no use for, by what they name: `flag hasAir`. */
+  readonly skipped: ReadonlyMap<string, number>;
+  /** The time reached, in ms. */
+  readonly t: number;
+}
+
+/** Starts a replay that gives each row to `emit`. Numbers are rounded to six decimals; -0 is 0. */
+export function startReplay(plan: CheckedPlan, options: ReplayOptions, emit: (row: ReplayRow) => void): Replay {
+  return new Replaying(plan, options, emit);
+}
+
+/** Replays a whole trace. */
+export function replay(plan: CheckedPlan, entries: Iterable<TraceEntry>, options: ReplayOptions = {}): ReplayRow[] {
+  const rows: ReplayRow[] = [];
+  const running = startReplay(plan, options, (row) => rows.push(row));
+  for (const entry of entries) running.push(entry);
+  running.finish();
+  return rows;
+}
+
+const SOLO = "solo";
+
+class Replaying implements Replay {
+  readonly layer: InputLayer;
+  readonly skipped = new Map<string, number>();
+  t = -1;
+  private ticks = 0;
+  private samples = 0;
+  private last = 0;
+  private ended = false;
+  private readonly period: number;
+  private readonly watched: MoverWatch[];
+
+  constructor(
+    private readonly plan: CheckedPlan,
+    private readonly options: ReplayOptions,
+    private readonly emit: (row: ReplayRow) => void,
+  ) {
+    this.layer = createCheckedLayer(plan);
+    this.period = 1000 / (options.hz ?? 60);
+    const actions = plan.actions.filter(({ name }) => options.action === undefined || options.action === name);
+    this.watched = actions
+      .filter(({ kind }) => kind !== "switch")
+      .map(({ name }) => new MoverWatch(name, this.layer.now[name] as AxisReading | VectorReading));
+    if (options.every !== undefined) return;
+    for (const { name: action, kind } of actions) {
+      if (kind !== "switch") continue;
+      for (const on of [true, false]) {
+        this.layer.on(action, on ? "on" : "off", (at) => emit({ at: rounded(at), seat: SOLO, action, on }));
+      }
+    }
+  }
+
+  push(entry: TraceEntry): void {
+    if (this.ended) return;
+    // Steps before this entry's moment cannot know of it; a step at that very moment still can.
+    this.stepBefore(entry.t);
+    this.last = entry.t;
+    if ("control" in entry) this.layer.feed(entry);
+    else if ("flag" in entry) {
+      if (this.plan.flags.some(({ name }) => name === entry.flag)) this.layer.setFlag(entry.flag, entry.value, entry.t);
+      else this.skip(`flag ${entry.flag}`);
+    } else if ("lost" in entry) {
+      if (entry.lost === "focus") this.layer.lose("focus", entry.t);
+      else this.layer.lose("pad", entry.t, entry.pad);
+    } else if ("end" in entry) this.ended = true;
+    else if ("enter" in entry) this.skip(`mode ${entry.enter}`);
+    else if ("leave" in entry) this.skip(`mode ${entry.leave}`);
+    else if ("mute" in entry) this.skip(`mute of ${entry.mute}`);
+    else if ("unmute" in entry) this.skip(`mute of ${entry.unmute}`);
+    else this.skip(`seat ${entry.seatPad}`);
+  }
+
+  finish(): void {
+    this.stepBefore(this.last);
+    if (this.t < this.last) this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
+  }
+
+  private skip(what: string): void {
+    this.skipped.set(what, (this.skipped.get(what) ?? 0) + 1);
+  }
+
+  /** Takes all steps due before `t`, at n * 1000 / hz, and those at which a whole reading is asked for. */
+  private stepBefore(t: number): void {
+    for (;;) {
+      const tick = this.ticks * this.period;
+      const sample = this.nextSample();
+      const next = Math.min(tick, sample);
+      if (next >= t) break;
+      this.step(next, sample === next);
+    }
+  }
+
+  private nextSample(): number {
+    return this.options.every === undefined ? Infinity : this.samples * this.options.every;
+  }
+
+  private step(t: number, sample: boolean): void {
+    if (this.ticks * this.period <= t) this.ticks++;
+    this.t = t;
+    this.layer.step(t);
+    if (sample) {
+      this.samples++;
+      this.emit({ at: rounded(t), seat: SOLO, now: this.wholeReading() });
+    }
+    if (this.options.every !== undefined) return;
+    for (const watch of this.watched) watch.look(t, this.emit);
+  }
+
+  private wholeReading(): Record<string, object> {
+    const names = this.plan.actions.map(({ name }) => name);
+    const shown = names.filter((name) => this.options.action === undefined || this.options.action === name);
+    return Object.fromEntries(shown.map((name) => [name, roundedAll(this.layer.now[name]!)]));
+  }
+}
+
+/** Tells when an axis or a vector is other than at the step before. */
+class MoverWatch {
+  private x = 0;
+  private y = 0;
+  private gait: string | null = null;
+  private faceX: number;
+  private faceY: number;
+
+  constructor(
+    private readonly action: string,
+    private readonly reading: AxisReading | VectorReading,
+  ) {
+    this.faceX = "facing" in reading ? reading.facing.x : 0;
+    this.faceY = "facing" in reading ? reading.facing.y : 0;
+  }
+
+  look(t: number, emit: (row: ReplayRow) => void): void {
+    const { reading, action } = this;
+    if (!("facing" in reading)) {
+      if (reading.value === this.x) return;
+      this.x = reading.value;
+      emit({ at: rounded(t), seat: SOLO, action, value: rounded(this.x) });
+      return;
+    }
+    const { x, y, gait, facing } = reading;
+    const turned = facing.x !== this.faceX || facing.y !== this.faceY;
+    const paced = gait !== this.gait;
+    if (x === this.x && y === this.y && !turned && !paced) return;
+    [this.x, this.y, this.gait, this.faceX, this.faceY] = [x, y, gait, facing.x, facing.y];
+    emit({
+      at: rounded(t),
+      seat: SOLO,
+      action,
+      x: rounded(x),
+      y: rounded(y),
+      ...(paced ? { gait } : {}),
+      ...(turned ? { facing: [rounded(facing.x), rounded(facing.y)] as const } : {}),
+    });
+  }
+}
+
+function roundedAll(reading: SwitchReading | AxisReading | VectorReading): object {
+  return JSON.parse(JSON.stringify(reading), (_, value: unknown) => (typeof value === "number" ? rounded(value) : value)) as object;
+}
+
+/** Six decimals; -0 is 0. */
+function rounded(value: number): number {
+  return Math.round(value * 1e6) / 1e6 + 0;
+}
