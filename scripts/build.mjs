@@ -17,6 +17,7 @@ await build({
   minifySyntax: true,
   platform: "node",
   target: "node20",
+  mainFields: ["module", "main"],
   format: "esm",
   // Commander is CommonJS and asks for Node's own modules by `require`.
   banner: { js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);' },

@@ -88,7 +88,7 @@ class ChangePrinter implements Printer {
 
 /** One moment a line, one action a column. */
 class ReadingPrinter implements Printer {
-  private readonly columns: { name: string; width: number }[];
+  private readonly columns: { name: string; width: number; paced: boolean }[];
   private begun = false;
 
   constructor(plan: CheckedPlan, action: string | undefined) {
@@ -96,8 +96,9 @@ class ReadingPrinter implements Printer {
       .filter(({ name }) => action === undefined || name === action)
       .map((one) => {
         const gaits = one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
-        const paces = one.kind === "vector" && one.pace !== undefined ? 10 : 0;
-        return { name: one.name, width: Math.max(one.name.length, one.kind === "vector" ? 14 + gaits + paces : 5) };
+        const paced = one.kind === "vector" && one.pace !== undefined;
+        const width = one.kind === "vector" ? 14 + gaits + (paced ? 8 : 0) : 5;
+        return { name: one.name, width: Math.max(one.name.length, width), paced };
       });
   }
 
@@ -107,17 +108,20 @@ class ReadingPrinter implements Printer {
       print(paint.dim(`${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd()));
     }
     this.begun = true;
-    const cells = this.columns.map(({ name, width }) => padEnd(readingText(row.now[name] as Record<string, unknown>), width));
+    const cells = this.columns.map(({ name, width, paced }) =>
+      padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width),
+    );
     print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${cells.join("  ")}`.trimEnd());
   }
 }
 
-function readingText(reading: Record<string, unknown>): string {
+function readingText(reading: Record<string, unknown>, paced: boolean): string {
   if ("on" in reading) return reading["on"] === true ? "on" : "-";
   if ("value" in reading) return signed(reading["value"] as number);
   const { x, y, gait, pace } = reading as { x: number; y: number; gait: string | null; pace: number };
   if (x === 0 && y === 0) return "still";
-  return [`(${signed(x)}, ${signed(y)})`, gait, `at ${Math.round(pace * 100) / 100}`].filter((part) => part !== null).join(" ");
+  const speed = paced ? `at ${Math.round(pace * 100) / 100}` : null;
+  return [`(${signed(x)}, ${signed(y)})`, gait, speed].filter((part) => part !== null).join(" ");
 }
 
 const COMPASS = ["right", "up and right", "up", "up and left", "left", "down and left", "down", "down and right"];

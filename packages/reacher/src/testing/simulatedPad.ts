@@ -59,3 +59,18 @@ export function simulatePad(index = 0): SimulatedPad {
     },
   };
 }
+
+/**
+ * Lets simulated pads stand in for a page's real ones: `getGamepads` gives these, each at its index, while they are connected.
+ * Returns the call that brings the real ones back.
+ */
+export function installPads(navigator: object, pads: readonly SimulatedPad[]): () => void {
+  const getGamepads = () => {
+    const places: (SimulatedPad | null)[] = [];
+    for (const pad of pads) places[pad.index] = pad.connected ? pad : null;
+    return Array.from(places, (pad) => pad ?? null);
+  };
+  // The browser's own is on the prototype: an own property hides it, and taking it away shows it again.
+  Object.defineProperty(navigator, "getGamepads", { configurable: true, value: getGamepads });
+  return () => void Reflect.deleteProperty(navigator, "getGamepads");
+}

@@ -1,0 +1,83 @@
+/**
+ * Records the demo's dives: two pairs of scripted hands, played into the plan while a recorder listens.
+ * Run after a build: node examples/kelpline/dives/make-dives.mjs
+ */
+import { readFileSync, writeFileSync } from "node:fs";
+import { createInputLayer } from "reacher";
+import { record } from "reacher/trace";
+import { play } from "reacher/testing";
+
+const plan = JSON.parse(readFileSync(new URL("../plan/kelpline.plan.json", import.meta.url), "utf8"));
+
+dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => {
+  hands.wait(400.5).press("KeyW").wait(312.25);
+  // A diagonal, let go a few milliseconds apart: the diver keeps facing it.
+  hands.press("KeyD").wait(420.5).release("KeyW").wait(22.25).release("KeyD").wait(260);
+  // Left, then right as well, then right is let go: left again.
+  hands.press("KeyA").wait(300).press("KeyD").wait(250.5).release("KeyD").wait(240).release("KeyA").wait(150);
+  // The second speed, with the operating system's key repeat on top of it.
+  hands.press("KeyD").wait(180).press("ShiftLeft").wait(500);
+  for (let n = 0; n < 8; n++) hands.press("ShiftLeft").wait(33);
+  input.setFlag("hasAir", false, hands.t);
+  hands.wait(640);
+  input.setFlag("hasAir", true, hands.t);
+  hands.wait(300).release("ShiftLeft").wait(120).release("KeyD").wait(200);
+  // A short press leaves the tuck on; a long one ends with the key.
+  hands.tap("KeyC", 96).wait(150).press("ArrowLeft").wait(420).tap("KeyC", 80).wait(200).release("ArrowLeft").wait(90);
+  hands.press("KeyC").wait(610.5).release("KeyC").wait(120);
+  // Sink, then both ends at once: neither.
+  hands.press("KeyQ").wait(350).press("KeyE").wait(200).release("KeyQ").wait(300).release("KeyE").wait(120);
+  // The lamp, aimed square and eight ways; off and on again.
+  hands.press("KeyI").wait(200).press("KeyL").wait(240).press("KeyJ").wait(160).release("KeyJ", "KeyI").wait(100).release("KeyL");
+  hands.wait(90).tap("KeyF", 70).wait(420).tap("KeyF", 75).wait(250);
+  // The window loses its focus while Shift and W are held; their releases never come.
+  hands.press("KeyW").wait(130).press("ShiftRight").wait(370).loseFocus().wait(600);
+  hands.tap("KeyS", 480).wait(300);
+});
+
+dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
+  hands.wait(250);
+  // From rest to the rim and back, through every gait.
+  for (let n = 0; n <= 40; n++) hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(24.5);
+  hands.wait(300);
+  for (let n = 40; n >= 0; n--) hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(18.25);
+  hands.tilt("PadLeftStick", 0.03, -0.02).wait(260);
+  // Once around, kicking on the way.
+  for (let n = 0; n <= 48; n++) {
+    const turn = (n / 48) * 2 * Math.PI;
+    hands.tilt("PadLeftStick", round(0.85 * Math.cos(turn)), round(0.85 * Math.sin(turn))).wait(21);
+    if (n === 12) hands.press("PadLeftStickPress");
+    if (n === 36) hands.release("PadLeftStickPress");
+  }
+  hands.tilt("PadLeftStick", 0.6, 0.45).wait(120);
+  input.setFlag("inCurrent", true, hands.t);
+  hands.wait(420).tap("PadEast", 110).wait(380).tap("PadEast", 90).wait(240);
+  input.setFlag("inCurrent", false, hands.t);
+  hands.wait(200);
+  // Down on the left trigger, up on the right one, and both at once.
+  for (const pull of [0.1, 0.3, 0.55, 0.8, 1]) hands.pull("PadLeftTrigger", pull).wait(40);
+  hands.wait(200).pull("PadRightTrigger", 0.6).wait(180).pull("PadLeftTrigger", 0).wait(220).pull("PadRightTrigger", 0).wait(100);
+  // The lamp follows the right stick in eighths, and is left on a border only five degrees past it.
+  for (let n = 0; n <= 36; n++) {
+    const turn = (n / 36) * Math.PI;
+    hands.tilt("PadRightStick", round(0.9 * Math.cos(turn)), round(0.9 * Math.sin(turn))).wait(17);
+  }
+  hands.tilt("PadRightStick", 0, 0).wait(80).tap("PadNorth", 85).wait(300);
+  // The pad's battery ends in mid-swim.
+  hands.tilt("PadLeftStick", -0.9, 0.3).wait(350);
+  input.lose("pad", hands.t, 0);
+  hands.wait(500);
+});
+
+function dive(name, note, script) {
+  const input = createInputLayer(plan);
+  const recorder = record(input);
+  const hands = play(input);
+  script(hands, input);
+  // A recorder never hears a key's repeat, and a trace from a simpler one may well have it; the dive has it on purpose.
+  writeFileSync(new URL(`${name}.trace.jsonl`, import.meta.url), recorder.text({ now: hands.t, note }));
+}
+
+function round(value) {
+  return Math.round(value * 1000) / 1000;
+}

@@ -1,0 +1,108 @@
+/** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
+import { Button, Label, Radio, RadioGroup } from "react-aria-components";
+import { placeLabel, type Style } from "reacher";
+import { Dial } from "./Dial";
+import { twoDecimals, type Session } from "./session";
+
+const STYLES: readonly { style: Style; label: string }[] = [
+  { style: "hold", label: "Hold" },
+  { style: "toggle", label: "Toggle" },
+  { style: "either", label: "Either" },
+];
+
+export function Panel({ session, onDone }: { session: Session; onDone: () => void }) {
+  const { swim, depth, kick, tuck, lamp } = session.layer.now;
+  const { diver } = session;
+  const switches = [
+    { name: "kick", reading: kick },
+    { name: "tuck", reading: tuck },
+    { name: "lamp", reading: lamp },
+  ];
+  return (
+    <aside aria-label="What the input layer does">
+      <section>
+        <h2>Held</h2>
+        <p className="held" data-testid="held">
+          {session.held.size === 0 ? <span className="none">nothing</span> : [...session.held].map((name) => <kbd key={name}>{placeLabel(name)}</kbd>)}
+        </p>
+      </section>
+      <section className="movement">
+        <h2>Swim</h2>
+        <Dial x={swim.x} y={swim.y} faceX={swim.facing.x} faceY={swim.facing.y} />
+        <dl>
+          <dt>vector</dt>
+          <dd data-testid="vector">
+            {twoDecimals(swim.x)}, {twoDecimals(swim.y)}
+          </dd>
+          <dt>facing</dt>
+          <dd data-testid="facing">
+            {twoDecimals(swim.facing.x)}, {twoDecimals(swim.facing.y)}
+          </dd>
+          <dt>pace</dt>
+          <dd data-testid="pace">{twoDecimals(swim.pace)} m/s</dd>
+          <dt>gait</dt>
+          <dd data-testid="gait">{swim.gait ?? "at rest"}</dd>
+          <dt>depth</dt>
+          <dd data-testid="depth">{twoDecimals(depth.value)}</dd>
+          <dt>at</dt>
+          <dd data-testid="place">
+            {twoDecimals(diver.x)}, {twoDecimals(diver.y)} m
+          </dd>
+        </dl>
+      </section>
+      <section>
+        <h2>Switches</h2>
+        <table>
+          <tbody>
+            {switches.map(({ name, reading }) => (
+              <tr key={name} data-on={reading.on} data-testid={name}>
+                <th scope="row">{name}</th>
+                <td>{reading.on ? "on" : "off"}</td>
+                <td>{reading.on ? `for ${(reading.onMs / 1000).toFixed(1)} s` : ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <RadioGroup
+          className="styles"
+          orientation="horizontal"
+          value={session.kickStyle}
+          onChange={(style) => session.chooseKickStyle(style as Style)}
+        >
+          <Label>Kick by</Label>
+          {STYLES.map(({ style, label }) => (
+            <Radio key={style} value={style}>
+              {label}
+            </Radio>
+          ))}
+        </RadioGroup>
+      </section>
+      <section className="changes">
+        <h2>Last changes</h2>
+        <ol data-testid="changes">
+          {session.changes.map(({ id, t, action, text }) => (
+            <li key={id}>
+              <time>{session.seconds(t).toFixed(3)} s</time> <b>{action}</b> {text}
+            </li>
+          ))}
+        </ol>
+      </section>
+      <Button
+        onPress={() => {
+          download("kelpline.trace.jsonl", session.trace());
+          onDone();
+        }}
+      >
+        Save the last 30 s
+      </Button>
+    </aside>
+  );
+}
+
+function download(name: string, text: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([text], { type: "application/jsonl" }));
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+}

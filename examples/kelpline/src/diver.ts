@@ -1,0 +1,62 @@
+/** The diver and the water around: where things are. In: a reading and the time passed. Out: a changed diver. */
+import type { KelplineReading } from "./kelplinePlan";
+
+/** The farm's size in metres. */
+export const FARM = { width: 36, height: 30 };
+
+export interface Diver {
+  /** Metres from the farm's middle, x right, y up. */
+  x: number;
+  y: number;
+  /** Metres above the middle depth. */
+  depth: number;
+  /** The way the body points, in radians; it follows the facing. */
+  heading: number;
+  /** The way the lamp points. */
+  aim: number;
+  lamp: boolean;
+  tucked: boolean;
+  kicking: boolean;
+  /** Strokes so far: the fins follow it. */
+  strokes: number;
+  readonly bubbles: { x: number; y: number; age: number }[];
+}
+
+const DEPTH_SPEED = 1.5;
+const DEEPEST = 3;
+const BUBBLE_SECONDS = 1.6;
+
+export function newDiver(): Diver {
+  return { x: 0, y: -2, depth: 0, heading: 0, aim: 0, lamp: true, tucked: false, kicking: false, strokes: 0, bubbles: [] };
+}
+
+/** Moves the diver by one frame of `dt` seconds. */
+export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, lamp }: KelplineReading, dt: number): void {
+  diver.x = clamp(diver.x + swim.vx * dt, FARM.width / 2 - 1);
+  diver.y = clamp(diver.y + swim.vy * dt, FARM.height / 2 - 1);
+  diver.depth = clamp(diver.depth + depth.value * DEPTH_SPEED * dt, DEEPEST);
+  const facing = Math.atan2(swim.facing.y, swim.facing.x);
+  diver.heading = turned(diver.heading, facing, dt * 12);
+  diver.aim = turned(diver.aim, aim.length > 0 ? Math.atan2(aim.facing.y, aim.facing.x) : facing, dt * 10);
+  diver.lamp = lamp.on;
+  diver.tucked = tuck.on;
+  diver.kicking = kick.on && swim.length > 0;
+  diver.strokes += (0.6 + swim.length * swim.pace) * dt;
+
+  for (const bubble of diver.bubbles) bubble.age += dt / BUBBLE_SECONDS;
+  while (diver.bubbles[0] !== undefined && diver.bubbles[0].age > 1) diver.bubbles.shift();
+  const last = diver.bubbles.at(-1);
+  if (diver.kicking && (last === undefined || last.age > 0.06)) {
+    diver.bubbles.push({ x: diver.x - Math.cos(diver.heading) * 0.9, y: diver.y - Math.sin(diver.heading) * 0.9, age: 0 });
+  }
+}
+
+function clamp(value: number, most: number): number {
+  return Math.max(-most, Math.min(most, value));
+}
+
+/** The angle `from`, turned towards `to` by the shorter way. */
+function turned(from: number, to: number, most: number): number {
+  const way = Math.atan2(Math.sin(to - from), Math.cos(to - from));
+  return from + Math.max(-most, Math.min(most, way));
+}

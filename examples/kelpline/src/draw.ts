@@ -1,0 +1,124 @@
+/** Draws the farm at night, seen from above. In: the diver and a canvas. Out: pixels. */
+import { FARM, type Diver } from "./diver";
+
+const WATER = "#06202b";
+const DEEP = "#041620";
+const KELP = ["#2c6b4f", "#3b7f57", "#245a48"];
+const ROPE = "#a39a78";
+const AMBER = "#f2a93b";
+const AMBER_DARK = "#b3701a";
+
+/** A frond of kelp; the same ones at every start. */
+const FRONDS = plantFronds();
+
+export function drawFarm(pen: CanvasRenderingContext2D, width: number, height: number, diver: Diver, seconds: number): void {
+  const scale = Math.min(width / FARM.width, height / FARM.height);
+  pen.setTransform(1, 0, 0, 1, 0, 0);
+  pen.fillStyle = DEEP;
+  pen.fillRect(0, 0, width, height);
+  pen.setTransform(scale, 0, 0, -scale, width / 2, height / 2);
+  pen.fillStyle = WATER;
+  pen.fillRect(-FARM.width / 2, -FARM.height / 2, FARM.width, FARM.height);
+  drawRopes(pen);
+  if (diver.lamp) drawLight(pen, diver);
+  drawKelp(pen, seconds);
+  for (const { x, y, age } of diver.bubbles) {
+    pen.strokeStyle = `rgba(205, 236, 240, ${0.7 * (1 - age)})`;
+    pen.lineWidth = 0.05;
+    pen.beginPath();
+    pen.arc(x + Math.sin(age * 9) * 0.15, y, 0.1 + age * 0.25, 0, 7);
+    pen.stroke();
+  }
+  drawDiver(pen, diver);
+}
+
+function drawRopes(pen: CanvasRenderingContext2D): void {
+  pen.strokeStyle = ROPE;
+  pen.lineWidth = 0.07;
+  for (let y = -12; y <= 12; y += 6) {
+    pen.beginPath();
+    pen.moveTo(-FARM.width / 2 + 1, y);
+    pen.lineTo(FARM.width / 2 - 1, y);
+    pen.stroke();
+    for (const x of [-16.5, 0, 16.5]) {
+      pen.fillStyle = "#d8553c";
+      pen.beginPath();
+      pen.arc(x, y, 0.35, 0, 7);
+      pen.fill();
+    }
+  }
+}
+
+function drawKelp(pen: CanvasRenderingContext2D, seconds: number): void {
+  for (const { x, y, length, tone, phase } of FRONDS) {
+    const sway = Math.sin(seconds * 0.9 + phase) * 0.35;
+    pen.strokeStyle = KELP[tone]!;
+    pen.lineWidth = 0.28;
+    pen.lineCap = "round";
+    pen.beginPath();
+    pen.moveTo(x, y);
+    pen.quadraticCurveTo(x + sway, y - length / 2, x + sway * 1.8, y - length);
+    pen.stroke();
+  }
+}
+
+function drawLight(pen: CanvasRenderingContext2D, diver: Diver): void {
+  const reach = 9;
+  const half = 0.42;
+  const light = pen.createRadialGradient(diver.x, diver.y, 0.4, diver.x, diver.y, reach);
+  light.addColorStop(0, "rgba(255, 226, 160, 0.55)");
+  light.addColorStop(1, "rgba(255, 226, 160, 0)");
+  pen.fillStyle = light;
+  pen.beginPath();
+  pen.moveTo(diver.x, diver.y);
+  pen.arc(diver.x, diver.y, reach, diver.aim - half, diver.aim + half);
+  pen.closePath();
+  pen.fill();
+}
+
+function drawDiver(pen: CanvasRenderingContext2D, diver: Diver): void {
+  const size = 1 + diver.depth * 0.1;
+  pen.save();
+  pen.translate(diver.x, diver.y);
+  pen.rotate(diver.heading);
+  pen.scale(size, diver.tucked ? size * 0.62 : size);
+  const beat = Math.sin(diver.strokes * 2.4) * (diver.kicking ? 0.3 : 0.16);
+  pen.fillStyle = AMBER_DARK;
+  for (const side of [-1, 1]) {
+    pen.beginPath();
+    pen.ellipse(-1.15, side * 0.26 + beat * side, 0.55, 0.17, side * beat, 0, 7);
+    pen.fill();
+  }
+  pen.fillStyle = AMBER;
+  pen.beginPath();
+  pen.ellipse(-0.2, 0, 0.85, 0.42, 0, 0, 7);
+  pen.fill();
+  for (const side of [-1, 1]) {
+    pen.beginPath();
+    pen.ellipse(0.1, side * (diver.tucked ? 0.36 : 0.55), 0.4, 0.13, side * (diver.tucked ? 0 : -0.5), 0, 7);
+    pen.fill();
+  }
+  pen.fillStyle = "#dfe9e4";
+  pen.fillRect(-0.65, -0.16, 0.75, 0.32);
+  pen.fillStyle = "#f6d9ae";
+  pen.beginPath();
+  pen.arc(0.72, 0, 0.27, 0, 7);
+  pen.fill();
+  pen.fillStyle = "#123544";
+  pen.fillRect(0.82, -0.17, 0.16, 0.34);
+  pen.restore();
+}
+
+function plantFronds() {
+  const fronds: { x: number; y: number; length: number; tone: number; phase: number }[] = [];
+  // A small number generator of our own, so that the farm is the same at every start.
+  let number = 7;
+  const next = () => (number = (number * 16807) % 2147483647) / 2147483647;
+  for (let y = -12; y <= 12; y += 6) {
+    for (let x = -16; x <= 16; x += 0.8) {
+      if (next() < 0.25) continue;
+      fronds.push({ x: x + next() * 0.4, y, length: 1.2 + next() * 1.8, tone: Math.floor(next() * 3), phase: next() * 7 });
+    }
+  }
+  return fronds;
+}

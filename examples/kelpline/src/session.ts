@@ -1,0 +1,113 @@
+/**
+ * The running game: the input layer with its devices and recorder, the diver, and what the panel shows of them.
+ * May change: all of these; it is the one place of the game that holds state.
+ */
+import { createInputLayer, parsePlan, type Style } from "reacher";
+import { attachBrowser } from "reacher/browser";
+import { record, type Recorder } from "reacher/trace";
+import planJson from "../plan/kelpline.plan.json";
+import { moveDiver, newDiver, type Diver } from "./diver";
+import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
+
+/** How many changes the panel lists. */
+const CHANGES_SHOWN = 9;
+/** How long a change list may grow between two looks at it. */
+const SAVE_MS = 30_000;
+
+/** One line of the panel's list of changes. */
+export interface Change {
+  readonly id: number;
+  readonly t: number;
+  readonly action: string;
+  readonly text: string;
+}
+
+const basePlan = parsePlan<KelplineKinds, KelplineFlags>(planJson);
+
+export class Session {
+  layer!: KelplineLayer;
+  readonly diver: Diver = newDiver();
+  readonly held = new Set<string>();
+  changes: readonly Change[] = [];
+  kickStyle: Style = "hold";
+  private recorder!: Recorder;
+  private stop: () => void = () => {};
+  private last = performance.now();
+  private readonly began = performance.now();
+  private changeCount = 0;
+
+  constructor() {
+    this.begin();
+  }
+
+  /** The player chose another style for the kick: the layer is made anew with it. */
+  chooseKickStyle(style: Style): void {
+    this.kickStyle = style;
+    this.begin();
+  }
+
+  /** One frame of the game. */
+  frame(now: number): void {
+    const reading = this.layer.step(now);
+    moveDiver(this.diver, reading, Math.min(now - this.last, 100) / 1000);
+    this.last = now;
+  }
+
+  /** The last half minute as a trace. */
+  trace(): string {
+    return this.recorder.text({ lastMs: SAVE_MS, now: performance.now(), note: `kick by ${this.kickStyle}` });
+  }
+
+  /** Time since the game began, in seconds. */
+  seconds(t: number): number {
+    return (t - this.began) / 1000;
+  }
+
+  private begin(): void {
+    this.stop();
+    this.held.clear();
+    this.layer = createInputLayer(withKickStyle(basePlan, this.kickStyle));
+    const { layer } = this;
+    const detach = attachBrowser(layer);
+    this.recorder = record(layer);
+    const unwatch = layer.watch({
+      event: ({ control, value }) => {
+        if (Math.abs(value) >= 0.1) this.held.add(control);
+        else this.held.delete(control);
+      },
+      lost: (t, what) => {
+        this.held.clear();
+        this.note(t, what, "lost: everything at rest");
+      },
+      changed: (t, action) => this.note(t, action, this.describe(action as keyof KelplineKinds)),
+    });
+    this.stop = () => {
+      detach();
+      this.recorder.stop();
+      unwatch();
+    };
+  }
+
+  private note(t: number, action: string, text: string): void {
+    const [newest] = this.changes;
+    // A stick changes many times a second; its line is kept up to date instead.
+    const rest = newest?.action === action && text.startsWith("(") && newest.text.startsWith("(") ? this.changes.slice(1) : this.changes;
+    this.changes = [{ id: this.changeCount++, t, action, text }, ...rest].slice(0, CHANGES_SHOWN);
+  }
+
+  private describe(action: keyof KelplineKinds): string {
+    const reading = this.layer.now[action];
+    if ("on" in reading) return reading.on ? "on" : "off";
+    if ("value" in reading) return twoDecimals(reading.value);
+    if (reading.length === 0) return "still";
+    return `(${twoDecimals(reading.x)}, ${twoDecimals(reading.y)})${reading.gait === null ? "" : " " + reading.gait}`;
+  }
+}
+
+export function twoDecimals(value: number): string {
+  return (Math.round(value * 100) / 100 + 0).toFixed(2);
+}
+
+function withKickStyle(plan: KelplinePlan, style: Style): KelplinePlan {
+  return { ...plan, actions: { ...plan.actions, kick: { ...plan.actions.kick, style } } };
+}
