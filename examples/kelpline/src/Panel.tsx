@@ -23,7 +23,11 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
       <section>
         <h2>Held</h2>
         <p className="held" data-testid="held">
-          {session.held.size === 0 ? <span className="none">nothing</span> : [...session.held].map((name) => <kbd key={name}>{placeLabel(name)}</kbd>)}
+          {session.held.size === 0 ? (
+            <span className="none">nothing</span>
+          ) : (
+            [...session.held].map((name) => <kbd key={name}>{placeLabel(name)}</kbd>)
+          )}
         </p>
       </section>
       <section className="movement">

@@ -13,7 +13,9 @@ export async function check(file: string, options: { json?: boolean }): Promise<
   } else {
     for (const { severity, id, place, message } of findings) {
       const { line, column } = planFile.where(place);
-      print(`${paint[severity](severity.padEnd(8))} ${paint.title(place || "the plan")} ${paint.dim(`(${file}:${line}:${column}, ${id})`)}`);
+      print(
+        `${paint[severity](severity.padEnd(8))} ${paint.title(place || "the plan")} ${paint.dim(`(${file}:${line}:${column}, ${id})`)}`,
+      );
       print(`         ${message}`);
     }
     if (findings.length > 0) print();

@@ -108,9 +108,7 @@ class ReadingPrinter implements Printer {
       print(paint.dim(`${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd()));
     }
     this.begun = true;
-    const cells = this.columns.map(({ name, width, paced }) =>
-      padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width),
-    );
+    const cells = this.columns.map(({ name, width, paced }) => padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width));
     print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${cells.join("  ")}`.trimEnd());
   }
 }

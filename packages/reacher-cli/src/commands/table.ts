@@ -25,7 +25,9 @@ export async function table(file: string, options: { json?: boolean }): Promise<
   });
   const names = widest(plan.actions.map(({ name }) => name));
   const kinds = widest(plan.actions.map(kindText));
-  print(paint.dim(`  ${"".padEnd(names)}  ${"".padEnd(kinds)}  ${columns.map(({ label, width }) => label.padEnd(width)).join("  ")}`.trimEnd()));
+  print(
+    paint.dim(`  ${"".padEnd(names)}  ${"".padEnd(kinds)}  ${columns.map(({ label, width }) => label.padEnd(width)).join("  ")}`.trimEnd()),
+  );
   plan.actions.forEach((action, n) => {
     const cells = columns.map((column) => padEnd(column.cells[n]!, column.width, paint.control));
     print(`  ${padEnd(action.name, names, paint.action)}  ${padEnd(kindText(action), kinds, paint.dim)}  ${cells.join("  ")}`.trimEnd());

@@ -24,7 +24,9 @@ export async function types(file: string, options: { json?: boolean; output?: st
 
 function typesOf(plan: CheckedPlan, file: string): string {
   const name = typeName(plan.name || file.replace(/\..*$/, ""));
-  const kinds = plan.actions.map((action) => `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`);
+  const kinds = plan.actions.map(
+    (action) => `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`,
+  );
   const flags = plan.flags.map((flag) => JSON.stringify(flag.name)).join(" | ") || "never";
   return `// Made by \`reacher types ${file}\`. Make it anew when the plan's actions change.
 import type { InputLayer, Plan, Reading } from "reacher";

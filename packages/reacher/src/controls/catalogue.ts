@@ -79,6 +79,12 @@ export function isRaw(control: Control): boolean {
   return control.parts.length === 1 && control.parts[0] === control.name;
 }
 
+/** Whether devices report a control of this name. */
+export function isRawName(name: unknown): boolean {
+  const control = typeof name === "string" ? findControl(name) : undefined;
+  return control !== undefined && isRaw(control);
+}
+
 /** True where the control has a value between off and on that is worth keeping. */
 export function isAnalog(control: Control): boolean {
   return control.family === "trigger" || control.family === "axis" || control.family === "half";

@@ -3,6 +3,7 @@
  */
 import type { InputLayer } from "../engine/layer.js";
 import type { Kinds } from "../plan/types.js";
+import type { Fed, Listen } from "./listening.js";
 import { attachFocus } from "./focus.js";
 import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
@@ -15,17 +16,6 @@ export interface BrowserOptions {
   /** Where pads are read from, as `navigator.getGamepads` gives them. @default the window's own */
   readonly pads?: PadSource;
 }
-
-/** What the devices need of a layer. */
-export type Fed = Pick<InputLayer, "feed" | "lose" | "uses">;
-
-/** Something that listens, and can stop. */
-export interface Attached {
-  detach(): void;
-}
-
-/** Listens on `target` until the returned call. */
-export type Listen = <E extends Event>(target: EventTarget, type: string, fn: (event: E) => void) => void;
 
 /**
  * Lets the browser's devices drive a layer: keyboard by `code`, mouse, standard pads (polled once a frame), lost focus.
@@ -62,11 +52,4 @@ export function attachBrowser<K extends Kinds, F extends string>(input: InputLay
     for (const end of ends) end();
     fed.lose("focus", view.performance.now());
   };
-}
-
-/** The moment of an event, on the clock of `performance.now()`; events made by hand may carry none. */
-export function stampOf(view: Window, event: Event): number {
-  const now = view.performance.now();
-  const stamp = event.timeStamp;
-  return stamp > 0 && stamp <= now ? stamp : now;
 }

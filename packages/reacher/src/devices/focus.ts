@@ -1,5 +1,5 @@
 /** Lost focus: a release that the page will never hear of. In: blur and hiding. Out: a cancellation, told to the layer. */
-import { stampOf, type Fed, type Listen } from "./browser.js";
+import { stampOf, type Fed, type Listen } from "./listening.js";
 
 export function attachFocus(view: Window, input: Fed, listen: Listen, forget: () => void): void {
   const lose = (event: Event) => {

@@ -5,7 +5,7 @@
  * Two releases never reach a page, and are made good here from the modifier state of later events: those of other keys
  * while Meta is held, and that of one of two Shift keys.
  */
-import { stampOf, type Fed, type Listen } from "./browser.js";
+import { stampOf, type Fed, type Listen } from "./listening.js";
 import { pageTakesKey } from "./pageKeys.js";
 
 export interface Keyboard {

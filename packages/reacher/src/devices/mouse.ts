@@ -3,7 +3,7 @@
  * of the wheel both, at one moment. May change: the buttons down, and the part of a notch that the wheel has turned.
  */
 import { MOUSE_BUTTONS } from "../controls/catalogue.js";
-import { stampOf, type Fed, type Listen } from "./browser.js";
+import { stampOf, type Fed, type Listen } from "./listening.js";
 import type { Keyboard } from "./keyboard.js";
 import { isWorked } from "./pageKeys.js";
 

@@ -3,7 +3,7 @@
  * for the values that changed. May change: the last value of each button and axis of each pad.
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
-import { stampOf, type Attached, type Fed, type Listen } from "./browser.js";
+import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
 
 /** Gives the pads by their index; empty places are null. */
 export type PadSource = () => readonly (PadLike | null)[];

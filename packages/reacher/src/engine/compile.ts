@@ -1,14 +1,13 @@
 /** Makes the engine's tables from a checked plan. In: names. Out: numbers. */
-import { findControl, isAnalog, isRaw, type Control } from "../controls/catalogue.js";
+import { Head, HeadInt, MoverFloat, MoverInt, StickFloat, StickInt, SwitchFloat, SwitchInt } from "./layout.js";
+import type { Control } from "../controls/catalogue.js";
 import type { CheckedMovement, CheckedPlan, CheckedPress, CheckedSwitch, Word } from "../plan/checked.js";
-import { MoverFloat, MoverInt, StickFloat, StickInt } from "./movement.js";
+
 import { compileShape } from "./shape.js";
-import { SwitchFloat, SwitchInt } from "./switches.js";
+
 import {
   DEVICES,
   End,
-  Head,
-  HeadInt,
   Opposed,
   Style,
   type AnalogEndTable,
@@ -42,6 +41,7 @@ class Compiler {
   private floats = Head.Size;
   private ints = HeadInt.Size;
   private readonly channels = new Map<string, number>();
+  private readonly used = new Set<string>();
   private readonly channel: Growing<ChannelTable>[] = [];
   private readonly signal: Growing<SignalTable>[] = [];
   private readonly signals = new Map<string, number>();
@@ -71,6 +71,7 @@ class Compiler {
       print: fingerprint(JSON.stringify(plan)),
       places: PADS_TOGETHER,
       channels: this.channels,
+      used: this.used,
       channel: this.channel,
       signal: this.signal,
       stick: this.stick,
@@ -113,7 +114,7 @@ class Compiler {
     const sticks: number[] = [];
     for (const end of action.ends) {
       const number = ENDS[end.end];
-      const analog = isAnalog(end.control);
+      const analog = !isDigital(end.control);
       const signal = this.signal[this.signalOf(end)]!;
       if (!signal.ends.some((other: EndTable) => other.mover === id && other.end === number)) {
         signal.ends.push({ mover: id, end: number, analog });
@@ -127,8 +128,8 @@ class Compiler {
     }
     for (const { control, shape } of action.sticks) {
       const { x, y, signX, signY } = stickParts(control, action.kind, up);
-      const channelX = this.channel[this.channelOf(x)]!;
-      const channelY = y === undefined ? undefined : this.channel[this.channelOf(y)]!;
+      const channelX = this.channel[this.channelOf(x!, control)]!;
+      const channelY = y === undefined ? undefined : this.channel[this.channelOf(y, control)]!;
       const table = compileShape(shape);
       for (let place = 0; place < channelX.places; place++) {
         const stick = this.stick.length;
@@ -197,7 +198,7 @@ class Compiler {
     const key = `${control.name} ${press} ${release}`;
     const known = this.signals.get(key);
     if (known !== undefined) return known;
-    const channel = this.channelOf(findControl(control.parts[0]!)!);
+    const channel = this.channelOf(control.parts[0]!, control);
     const { name, sign, device } = control;
     const id = this.signal.push({
       channel,
@@ -215,13 +216,13 @@ class Compiler {
     return id - 1;
   }
 
-  private channelOf(control: Control): number {
-    if (!isRaw(control)) throw new Error(`${control.name} is not raw`);
-    const known = this.channels.get(control.name);
+  /** The channel of a control's part. */
+  private channelOf(name: string, control: Control): number {
+    this.used.add(control.name).add(name);
+    const known = this.channels.get(name);
     if (known !== undefined) return known;
     const places = control.device === "pad" ? PADS_TOGETHER : 1;
-    const isAxis = control.family === "axis";
-    const { name } = control;
+    const isAxis = !isDigital(control) && control.family !== "trigger";
     const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
     const least = isAxis ? -1 : 0;
@@ -241,12 +242,17 @@ class Compiler {
   }
 }
 
+/** Down or up, with nothing between that counts. */
+function isDigital({ family }: Control): boolean {
+  return family === "key" || family === "button";
+}
+
 /** Which raw axes a stick reads, and their signs: raw pads report down as +1 (W3C Gamepad, section 7). */
 function stickParts(control: Control, kind: "axis" | "vector", up: number) {
-  const [first, second] = control.parts.map((part) => findControl(part)!);
-  if (kind === "vector") return { x: first!, y: second, signX: 1, signY: -up };
-  const vertical = control.name.endsWith("Y");
-  return { x: first!, y: undefined, signX: vertical ? -up : control.sign, signY: 1 };
+  const [first, second] = control.parts;
+  if (kind === "vector") return { x: first, y: second, signX: 1, signY: -up };
+  const vertical = first!.endsWith("Y");
+  return { x: first, y: undefined, signX: vertical ? -up : 1, signY: 1 };
 }
 
 /** A number for a text (FNV-1a, 32 bits): snapshots of another plan are told apart by it. */

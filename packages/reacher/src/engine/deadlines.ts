@@ -1,6 +1,6 @@
 /** Things that fall due by themselves. May change: the deadlines of one seat, all of which stand in its state. */
+import { HeadInt } from "./layout.js";
 import type { SeatState } from "./state.js";
-import { HeadInt } from "./tables.js";
 
 /** Sets a deadline, or moves it. */
 export function setDeadline(state: SeatState, id: number, at: number): void {

@@ -4,11 +4,12 @@
  * Two keys of a diagonal are never let go at one moment. So from a diagonal to one of its two neighbours the facing
  * changes only once that movement has gone on for `settleMs`.
  */
+import { Head, MoverFloat, MoverInt } from "./layout.js";
 import { clearDeadline, setDeadline } from "./deadlines.js";
-import { MoverFloat, MoverInt } from "./movement.js";
+
 import { exactSector, sectorX, sectorY } from "./sectors.js";
 import type { SeatState } from "./state.js";
-import { Head, type MoverTable } from "./tables.js";
+import { type MoverTable } from "./tables.js";
 
 /** Follows the movement. `free`: it comes from a stick that has no set directions. */
 export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {

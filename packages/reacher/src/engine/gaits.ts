@@ -1,5 +1,6 @@
 /** Named bands of a length. In: a mover's length. Out: its gait. A gait once reached is kept until a margin below its beginning. */
-import { MoverFloat, MoverInt } from "./movement.js";
+
+import { MoverFloat, MoverInt } from "./layout.js";
 import type { SeatState } from "./state.js";
 import type { MoverTable } from "./tables.js";
 

@@ -2,17 +2,15 @@
  * The input layer's face: what devices feed, what games tell and what they read. It holds the seats and which pad is where;
  * everything a step changes stands in the seats' states.
  */
-import { findControl } from "../controls/catalogue.js";
-import { didYouMean } from "../controls/nearest.js";
+import { Head, HeadInt } from "./layout.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
-import { checkedPlan } from "../plan/read.js";
-import type { Kinds, Plan } from "../plan/types.js";
+import type { Kinds } from "../plan/types.js";
 import { compilePlan } from "./compile.js";
 import { Kind, PlaceBits } from "./queue.js";
 import { makeReading, type Reading } from "./readings.js";
 import { SeatState, type Watcher } from "./state.js";
-import { DEVICES, Head, HeadInt, type Tables } from "./tables.js";
+import { DEVICES, type Tables } from "./tables.js";
 import type { Device } from "../controls/catalogue.js";
 
 /** One raw event: a control has this value from now on. */
@@ -101,24 +99,16 @@ export interface LayerWatcher {
 }
 
 /** Plans that layers were made of before; many layers of one plan share its tables. */
-const compiled = new WeakMap<object, Tables>();
+const compiled = new WeakMap<CheckedPlan, Tables>();
 
-/**
- * Makes an input layer of a plan.
- * @throws PlanError naming each place of the plan that cannot run, and the likely mend
- */
-export function createInputLayer<const K extends Kinds, const F extends string>(plan: Plan<K, F>): InputLayer<K, F> {
+/** Makes an input layer of a plan that was read before. `isRaw`: whether devices report a control of this name. */
+export function createCheckedLayer(plan: CheckedPlan, isRaw: (name: string) => boolean = () => true): InputLayer {
   let tables = compiled.get(plan);
   if (tables === undefined) {
-    tables = compilePlan(checkedPlan(plan));
+    tables = compilePlan(plan);
     compiled.set(plan, tables);
   }
-  return new Layer(tables) as unknown as InputLayer<K, F>;
-}
-
-/** Makes an input layer of a plan that was read before. */
-export function createCheckedLayer(plan: CheckedPlan): InputLayer {
-  return new Layer(compilePlan(plan));
+  return new Layer(tables, isRaw);
 }
 
 const SOLO = "solo";
@@ -134,7 +124,10 @@ class Layer implements InputLayer {
   private readonly watchers = new Set<LayerWatcher>();
   private readonly moments: number[] = [];
 
-  constructor(private readonly tables: Tables) {
+  constructor(
+    private readonly tables: Tables,
+    private readonly isRaw: (name: string) => boolean,
+  ) {
     this.plan = tables.plan;
     this.state = new SeatState(tables);
     this.pads = new PadPlaces(tables.places);
@@ -151,7 +144,7 @@ class Layer implements InputLayer {
     const value = +event.value;
     if (id === undefined || value !== value || !(t - t === 0)) {
       // A control that nobody bound is no fault.
-      if (id !== undefined || !isRawControl(event.control)) this.counters.ignored++;
+      if (id !== undefined || !this.isRaw(event.control)) this.counters.ignored++;
       return;
     }
     const channel = this.tables.channel[id]!;
@@ -190,8 +183,7 @@ class Layer implements InputLayer {
   setFlag(flag: string, on: boolean, t?: number): void {
     const id = this.plan.flags.findIndex((known) => known.name === flag);
     if (id < 0) {
-      const names = this.plan.flags.map((known) => known.name);
-      throw new ReacherError(`the plan has no flag ${JSON.stringify(flag)}${didYouMean(flag, names)}`);
+      throw unknownName("flag", flag, this.plan.flags);
     }
     this.told(Kind.Flag, id, on ? 1 : 0, t);
   }
@@ -218,8 +210,7 @@ class Layer implements InputLayer {
   on(action: string, change: "on" | "off", fn: (t: number) => void): Off {
     const id = this.tables.switch.findIndex((known) => known.name === action);
     if (id < 0) {
-      const names = this.tables.switch.map((known) => known.name);
-      throw new ReacherError(`the plan has no switch ${JSON.stringify(action)}${didYouMean(action, names)}`);
+      throw unknownName("switch", action, this.tables.switch);
     }
     const key = id * 2 + (change === "on" ? 1 : 0);
     // Lists are replaced, not changed, so that a callback may end itself or another.
@@ -264,8 +255,7 @@ class Layer implements InputLayer {
   }
 
   uses(control: string): boolean {
-    const parts = this.tables.channels.has(control) ? [control] : (findControl(control)?.parts ?? []);
-    return parts.some((part) => this.tables.channels.has(part));
+    return this.tables.used.has(control);
   }
 
   watch(watcher: LayerWatcher): Off {
@@ -295,41 +285,50 @@ class Layer implements InputLayer {
   };
 }
 
-function isRawControl(name: unknown): boolean {
-  const control = typeof name === "string" ? findControl(name) : undefined;
-  return control !== undefined && control.parts.length === 1 && control.parts[0] === name;
+function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
+  return new ReacherError(`the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`);
 }
 
-/** Which pad stands where. A pad keeps its place until it is lost. */
+/**
+ * Which pad stands where. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
+ * before is restored, it is where it was.
+ */
 class PadPlaces {
   private readonly pads: Int32Array;
+  private readonly lost: Uint8Array;
 
   constructor(places: number) {
     this.pads = new Int32Array(places).fill(-1);
+    this.lost = new Uint8Array(places).fill(1);
   }
 
-  /** The place of this pad, a free one where it has none yet, -1 where there is none left. */
+  /** The place of this pad; where it has none, one that nobody had, then a lost pad's; -1 where all are taken. */
   placeOf(pad: number): number {
-    const { pads } = this;
-    for (let n = 0; n < pads.length; n++) if (pads[n] === pad) return n;
-    if (!Number.isInteger(pad) || pad < 0) return -1;
+    const { pads, lost } = this;
+    if (!(pad >= 0)) return -1;
     for (let n = 0; n < pads.length; n++) {
-      if (pads[n] === -1) {
-        pads[n] = pad;
+      if (pads[n] === pad) {
+        lost[n] = 0;
         return n;
       }
     }
-    return -1;
+    if (!Number.isInteger(pad)) return -1;
+    let place = pads.indexOf(-1);
+    if (place < 0) place = lost.indexOf(1);
+    if (place < 0) return -1;
+    pads[place] = pad;
+    lost[place] = 0;
+    return place;
   }
 
   padAt(place: number): number {
     return this.pads[place]!;
   }
 
-  /** Frees the pad's place and returns it, -1 where it had none. */
+  /** Gives the pad's place free and returns it, -1 where it had none. */
   leave(pad: number): number {
     const place = this.pads.indexOf(pad);
-    if (place >= 0) this.pads[place] = -1;
+    if (place >= 0) this.lost[place] = 1;
     return place;
   }
 }

@@ -5,61 +5,17 @@
  * The order of work is the design's: opposite directions, number of directions, diagonal; sticks shaped one by one;
  * then keys and sticks together, of which the longest wins.
  */
+import { strongest } from "./channels.js";
+import { HeadInt, MoverFloat, MoverInt, StickFloat, StickInt } from "./layout.js";
 import { clearDeadline } from "./deadlines.js";
 import { faceMovement } from "./facing.js";
 import { updateGait } from "./gaits.js";
-import { strongest } from "./signals.js";
+
 import { shapedTravel } from "./shape.js";
 import type { SeatState } from "./state.js";
-import { DEVICES, End, HeadInt, Opposed, type EndTable, type MoverTable, type SignalTable } from "./tables.js";
+import { DEVICES, End, Opposed, type EndTable, type MoverTable, type SignalTable, type StickTable } from "./tables.js";
 import { keepSector, sectorX, sectorY } from "./sectors.js";
 import type { Device } from "../controls/catalogue.js";
-
-/** State of a mover, floats. */
-export const enum MoverFloat {
-  X,
-  Y,
-  Length,
-  FaceX,
-  FaceY,
-  PaceFrom,
-  PaceTo,
-  PaceAt,
-  Size,
-}
-
-/** State of a mover, ints. Those by end take four. */
-export const enum MoverInt {
-  /** By end: how many keys are down. */
-  Keys = 0,
-  /** By end: the number of the newest press, and of the first of those held. */
-  Newest = 4,
-  First = 8,
-  /** Who gives the movement: 0 the keys, n + 1 its stick n, -1 nobody. */
-  Winner = 12,
-  /** The facing as one of the eight directions, or -1; the one that it is about to settle on, or -1. */
-  Face,
-  Settling,
-  /** The gait, or -1. */
-  Gait,
-  /** The device of the newest key. */
-  KeyDevice,
-  Size,
-}
-
-/** Shaped values of a stick, floats. */
-export const enum StickFloat {
-  X,
-  Y,
-  Length,
-  Size,
-}
-
-/** State of a stick, ints: the direction it is held to, or -1. */
-export const enum StickInt {
-  Sector,
-  Size,
-}
 
 const NO_SECTOR = -1;
 
@@ -108,6 +64,11 @@ export function updateStick(state: SeatState, id: number): void {
   f[stick.f + StickFloat.Y] = y;
   f[stick.f + StickFloat.Length] = length;
   state.markMover(stick.mover);
+}
+
+/** A stick that has not moved yet. */
+export function clearStick(state: SeatState, stick: StickTable): void {
+  state.i[stick.i + StickInt.Sector] = NO_SECTOR;
 }
 
 /** Works keys and sticks into the movement. */

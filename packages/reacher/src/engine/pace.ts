@@ -1,7 +1,8 @@
 /** The speed that goes with a vector. In: the facts that its rules name. Out: the pace, moving in a straight line to its value. */
-import { MoverFloat } from "./movement.js";
+
+import { Head, MoverFloat } from "./layout.js";
 import type { SeatState } from "./state.js";
-import { Head, type MoverTable, type PaceTable, type WordTable } from "./tables.js";
+import { type MoverTable, type PaceTable, type WordTable } from "./tables.js";
 
 /** Works the rules out anew. */
 export function updatePace(state: SeatState, id: number): void {

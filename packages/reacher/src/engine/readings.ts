@@ -2,9 +2,10 @@
  * What the game gets: one object per action, made once, whose fields are read off the seat's state as it is at the moment.
  * So a restored snapshot shows at once, and a step writes no reading that nobody reads.
  */
+import { MoverFloat, MoverInt } from "./layout.js";
 import type { Device } from "../controls/catalogue.js";
 import type { Kind, Kinds } from "../plan/types.js";
-import { MoverFloat, MoverInt, movingDevice } from "./movement.js";
+import { movingDevice } from "./movement.js";
 import { paceNow } from "./pace.js";
 import type { SeatState } from "./state.js";
 import { SwitchReading } from "./switches.js";

@@ -2,6 +2,7 @@
  * Raw values as pressed and released. In: a channel's new value. Out: counts of what is down on switches and movers,
  * which are marked to be looked at again.
  */
+import { strongest } from "./channels.js";
 import { pressEnd, releaseEnd } from "./movement.js";
 import type { SeatState } from "./state.js";
 import { pressSwitch, releaseSwitch } from "./switches.js";
@@ -24,16 +25,6 @@ function updateSignal(state: SeatState, channel: ChannelTable, id: number): void
   if (state.i[signal.i] === 0) {
     if (value >= signal.press) rise(state, signal, id);
   } else if (value < signal.release) fall(state, signal);
-}
-
-/** Several pads that drive one seat are OR-ed: the strongest of their values counts. */
-export function strongest(f: Float64Array, at: number, places: number, sign: number): number {
-  let value = f[at]! * sign;
-  for (let n = 1; n < places; n++) {
-    const other = f[at + n]! * sign;
-    if (other > value) value = other;
-  }
-  return value;
 }
 
 function rise(state: SeatState, signal: SignalTable, id: number): void {

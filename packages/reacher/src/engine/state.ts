@@ -4,15 +4,16 @@
  * May change: the buffer, the queues and the short lists of what an event has touched, which are empty between events.
  * Numbers that are not whole stay in the buffer: handed from function to function they would be allocated.
  */
+import { Head, HeadInt } from "./layout.js";
 import { ReacherError } from "../plan/findings.js";
 import { firstDeadline, clearDeadline } from "./deadlines.js";
 import { settleFacing } from "./facing.js";
-import { startMover, updateMover, updateStick } from "./movement.js";
+import { clearStick, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
 import { EventQueue, Kind, PlaceBits } from "./queue.js";
 import { setChannel } from "./signals.js";
 import { clearSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
-import { Head, HeadInt, PAD, type Tables } from "./tables.js";
+import { PAD, type Tables } from "./tables.js";
 
 /** Sees what a seat does, at the exact moments; for recorders and explanations. */
 export interface Watcher {
@@ -70,6 +71,7 @@ export class SeatState {
     this.i[HeadInt.Print] = tables.print;
     this.f.fill(Infinity, tables.deadlinesAt, tables.deadlinesAt + tables.deadlines.length);
     for (const table of tables.switch) clearSwitch(this, table);
+    for (const table of tables.stick) clearStick(this, table);
     this.begin();
     this.movers.clear();
     this.switches.clear();
@@ -339,4 +341,3 @@ class MarkedList {
     }
   }
 }
-

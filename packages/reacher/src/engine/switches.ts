@@ -4,38 +4,9 @@
  * A switch's controls are OR-ed into one signal and the style works on that, so that a second key for the same action
  * neither ends a hold nor flips a toggle a second time.
  */
+import { Head, SwitchFloat, SwitchInt } from "./layout.js";
 import type { SeatState } from "./state.js";
-import { Head, Style, type SwitchTable } from "./tables.js";
-
-/** State of a switch, ints. */
-export const enum SwitchInt {
-  /** How many of its controls are down. */
-  Down,
-  /** The signal as last looked at. */
-  Up,
-  /** The style's own state, a `Latch`. */
-  Latch,
-  /** 1 where what is held counts no more until it is pressed again. */
-  Spent,
-  /** On, as readings and callbacks have it. */
-  Told,
-  /** How often it turned on in the step in which it last did. */
-  Presses,
-  /** The signal that raised it last, or -1. */
-  By,
-  Size,
-}
-
-/** State of a switch, floats. */
-export const enum SwitchFloat {
-  /** When it turned on, and when its signal rose. */
-  OnAt,
-  RoseAt,
-  /** The numbers of the steps in which it last turned on and off. */
-  OnStep,
-  OffStep,
-  Size,
-}
+import { Style, type SwitchTable } from "./tables.js";
 
 /** An `either` is on while held, or latched by a short press. A toggle has only off and held. */
 const enum Latch {
@@ -62,7 +33,8 @@ export function releaseSwitch(state: SeatState, id: number): void {
 export function startSwitch(state: SeatState, id: number): void {
   const { i, tables } = state;
   const table = tables.switch[id]!;
-  i[table.i + SwitchInt.Latch] = !table.startsOn || table.style === Style.Hold ? Latch.Off : table.style === Style.Toggle ? Latch.Held : Latch.Latched;
+  i[table.i + SwitchInt.Latch] =
+    !table.startsOn || table.style === Style.Hold ? Latch.Off : table.style === Style.Toggle ? Latch.Held : Latch.Latched;
   i[table.i + SwitchInt.Spent] = i[table.i + SwitchInt.Down]! > 0 ? 1 : 0;
   i[table.i + SwitchInt.Up] = 0;
   state.markSwitch(id);
@@ -154,8 +126,13 @@ export class SwitchReading {
     return this.#state.tables.signal[this.#state.i[this.#table.i + SwitchInt.By]!]?.control ?? null;
   }
 
-  toJSON(): { on: boolean; onMs: number } {
-    return { on: this.on, onMs: this.onMs };
+  /** How far a press that has to last has come, 0..1; 0 where none is waited for. */
+  get progress(): number {
+    return 0;
+  }
+
+  toJSON(): { on: boolean; onMs: number; progress: number } {
+    return { on: this.on, onMs: this.onMs, progress: this.progress };
   }
 
   [Symbol.for("nodejs.util.inspect.custom")](): object {

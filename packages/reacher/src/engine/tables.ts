@@ -17,6 +17,8 @@ export interface Tables {
 
   /** Channel numbers by the names of raw controls. */
   readonly channels: ReadonlyMap<string, number>;
+  /** The names of all controls that the plan binds, and of their parts. */
+  readonly used: ReadonlySet<string>;
   readonly channel: readonly ChannelTable[];
   readonly signal: readonly SignalTable[];
   readonly stick: readonly StickTable[];
@@ -183,28 +185,4 @@ export interface WordTable {
 
 export interface DeadlineTable {
   readonly target: number;
-}
-
-/** The head of a seat's state, floats. */
-export const enum Head {
-  /** The last step's time; within a step, the moment at hand. */
-  Now,
-  /** The next event's stamp or the next deadline: until then a step is one comparison. */
-  Wake,
-  /** The number of the step. */
-  Step,
-  Size,
-}
-
-/** The head of a seat's state, ints. */
-export const enum HeadInt {
-  /** Identifies the plan. */
-  Print,
-  Started,
-  /** How many presses of directions there were; their order decides between opposite ones. */
-  Presses,
-  LastDevice,
-  /** How many deadlines are set. */
-  Running,
-  Size,
 }

@@ -58,7 +58,11 @@ function bindingsOf(action: CheckedAction): Binding[] {
 
 function checkSwitch(action: CheckedSwitch, report: Report): void {
   if (action.startsOn && action.style === "hold") {
-    report("starts-on-hold", `actions.${action.name}.startsOn`, "a hold is on while it is held, and nothing is held at the start; make it a toggle or either");
+    report(
+      "starts-on-hold",
+      `actions.${action.name}.startsOn`,
+      "a hold is on while it is held, and nothing is held at the start; make it a toggle or either",
+    );
   }
 }
 
@@ -77,16 +81,28 @@ function checkMovement(action: CheckedMovement, report: Report): void {
     const other = ends.get(binding.control.name);
     if (other === undefined) ends.set(binding.control.name, binding);
     else if (other.end !== binding.end) {
-      report("same-direction", binding.place, `${binding.control.name} is ${other.end} already, at ${other.place}; one press would do both`);
+      report(
+        "same-direction",
+        binding.place,
+        `${binding.control.name} is ${other.end} already, at ${other.place}; one press would do both`,
+      );
     }
   }
   const zones = new Map(action.sticks.map(({ shape, control }) => [`${shape.inner} ${shape.outer}`, { shape, control }]));
   for (const { shape, control } of zones.values()) {
     const zone = `${place}.shape.deadZone`;
     if (1 - shape.inner - shape.outer < LEAST_TRAVEL) {
-      report("dead-zone-wide", zone, `inner ${shape.inner} and outer ${shape.outer} cut most of the travel of ${control.name}; players will find it dull`);
+      report(
+        "dead-zone-wide",
+        zone,
+        `inner ${shape.inner} and outer ${shape.outer} cut most of the travel of ${control.name}; players will find it dull`,
+      );
     } else if (shape.inner < REST_NOISE && control.family !== "trigger") {
-      report("dead-zone-none", `${zone}.inner`, `${shape.inner} is less than the noise of a stick at rest, so it will creep; 0.12 suits most`);
+      report(
+        "dead-zone-none",
+        `${zone}.inner`,
+        `${shape.inner} is less than the noise of a stick at rest, so it will creep; 0.12 suits most`,
+      );
     }
   }
 }
@@ -127,7 +143,8 @@ function checkDevices(plan: CheckedPlan, report: Report): void {
     const onPad = bindings.some(({ control }) => control.device === "pad");
     const place = `actions.${action.name}`;
     if (onPad && bindings.every(({ control }) => control.device === "pad")) report("no-key", place, "has a pad control and no key");
-    if (hasPadSlot && bindings.length > 0 && !onPad) report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
+    if (hasPadSlot && bindings.length > 0 && !onPad)
+      report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
   }
 }
 
@@ -142,13 +159,21 @@ function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
   for (const { action, control, place } of all) {
     const { name } = control;
     if (/^Control/.test(name) && hasW) {
-      report("browser-key", place, `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`);
+      report(
+        "browser-key",
+        place,
+        `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`,
+      );
     } else if (/^(Alt|Meta)/.test(name)) {
       report("browser-key", place, `${name} opens menus of the browser or the system and takes the focus away; take another key`);
     } else if (name === "Tab" || /^F\d+$/.test(name)) {
       report("browser-key", place, `${name} belongs to the browser (focus, reload, full screen); take another key`);
     } else if (/^Shift/.test(name) && action.kind === "switch" && action.style !== "hold") {
-      report("browser-key", place, `${name} tapped five times opens an accessibility dialog on some systems; for a ${action.style} take another key`);
+      report(
+        "browser-key",
+        place,
+        `${name} tapped five times opens an accessibility dialog on some systems; for a ${action.style} take another key`,
+      );
     }
   }
 }
@@ -160,6 +185,10 @@ function checkRollover(plan: CheckedPlan, report: Report): void {
   const all = plan.actions.flatMap((action) => bindingsOf(action));
   const meant = LOST_TOGETHER.map((name) => all.find(({ control }) => control.name === name));
   if (meant.every((binding) => binding !== undefined)) {
-    report("rollover", meant[2]!.place, `many keyboards cannot report ${LOST_TOGETHER.join(", ")} held together; offer another key beside Space`);
+    report(
+      "rollover",
+      meant[2]!.place,
+      `many keyboards cannot report ${LOST_TOGETHER.join(", ")} held together; offer another key beside Space`,
+    );
   }
 }

@@ -29,7 +29,7 @@ export const FINDINGS = {
   "dead-zone-wide": "warning",
   "dead-zone-none": "warning",
   "starts-on-hold": "warning",
-  "rollover": "hint",
+  rollover: "hint",
   "no-key": "hint",
   "no-pad": "hint",
 } as const satisfies Record<string, Severity>;

@@ -2,7 +2,7 @@
  * Reads a plan: anything in, a checked plan or the list of what is wrong out. Nothing is half read.
  */
 import * as v from "valibot";
-import { findControl, isAnalog, type Control } from "../controls/catalogue.js";
+import { findControl, type Control } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
 import { allControls } from "../controls/catalogue.js";
 import type {
@@ -31,8 +31,7 @@ export const RELEASE = 0.4;
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
 /** What reading a plan gives: the plan, or why it cannot run. */
-export type PlanReading =
-  { readonly ok: true; readonly plan: CheckedPlan } | { readonly ok: false; readonly findings: readonly Finding[] };
+export type PlanReading = { readonly ok: true; readonly plan: CheckedPlan } | { readonly ok: false; readonly findings: readonly Finding[] };
 
 /**
  * Reads a plan from outside (parsed JSON, say) and types it.
@@ -296,7 +295,9 @@ function misfit(control: Control, use: Kind | "end"): string | undefined {
     return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;
   }
   if (use === "axis") {
-    if (isAnalog(control)) return undefined;
+    if (family === "axis" || family === "trigger") return undefined;
+    if (family === "half")
+      return `${name} is one side of ${control.parts[0]}; an axis takes that, or the side as an end: { "plus": "${name}" }`;
     if (family === "stick") return `${name} is a stick; an axis takes one of its axes: ${name}X or ${name}Y`;
     return `${name} is a button; an axis takes it as an end: { "plus": "${name}" }`;
   }

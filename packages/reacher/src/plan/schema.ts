@@ -58,13 +58,7 @@ const switchAction = v.strictObject({
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(
-    name,
-    v.union([
-      control,
-      v.strictObject({ minus: v.optional(control), plus: v.optional(control) }),
-    ]),
-  ),
+  from: v.record(name, v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })])),
   ...movement,
 });
 
@@ -98,9 +92,7 @@ export const planSchema = v.strictObject({
   $schema: v.optional(v.string()),
   reacherPlan: v.literal(1),
   name: v.optional(text),
-  version: v.optional(
-    v.pipe(v.number(), v.integer(), v.minValue(0)),
-  ),
+  version: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
   yAxis: v.optional(v.picklist(["up", "down"])),
   slots: v.optional(
     v.record(
@@ -111,15 +103,7 @@ export const planSchema = v.strictObject({
       }),
     ),
   ),
-  flags: v.optional(
-    v.record(
-      name,
-      v.union([
-        v.boolean(),
-        v.strictObject({ start: v.optional(v.boolean()) }),
-      ]),
-    ),
-  ),
+  flags: v.optional(v.record(name, v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()) })]))),
   actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction])),
 });
 

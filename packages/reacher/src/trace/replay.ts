@@ -1,6 +1,7 @@
 /**
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
+import { isRawName } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { createCheckedLayer, type InputLayer } from "../engine/layer.js";
 import type { AxisReading, SwitchReading, VectorReading } from "../engine/readings.js";
@@ -97,7 +98,7 @@ class Replaying implements Replay {
     private readonly options: ReplayOptions,
     private readonly emit: (row: ReplayRow) => void,
   ) {
-    this.layer = createCheckedLayer(plan);
+    this.layer = createCheckedLayer(plan, isRawName);
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(({ name }) => options.action === undefined || options.action === name);
     this.watched = actions

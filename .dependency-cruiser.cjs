@@ -1,0 +1,51 @@
+/** Imports run one way: controls <- plan <- engine <- trace, with devices and testing beside them. */
+const src = "^packages/reacher/src/";
+const from = (room) => ({ path: `${src}${room}/` });
+const only = (name, room, rooms) => ({
+  name,
+  severity: "error",
+  from: from(room),
+  to: { path: src, pathNot: `${src}(${[room, ...rooms].join("|")})/` },
+});
+
+module.exports = {
+  forbidden: [
+    only("controls-import-nothing", "controls", []),
+    only("plan-imports-controls", "plan", ["controls"]),
+    only("engine-imports-plan-and-controls", "engine", ["controls", "plan"]),
+    only("trace-imports-the-core", "trace", ["controls", "plan", "engine"]),
+    only("devices-import-the-core", "devices", ["controls", "plan", "engine"]),
+    only("testing-imports-the-core", "testing", ["controls", "plan", "engine"]),
+    {
+      name: "core-has-one-dependency",
+      severity: "error",
+      from: { path: src },
+      to: { dependencyTypes: ["npm", "npm-dev", "core"], pathNot: "node_modules/valibot/" },
+    },
+    {
+      name: "schema-library-stays-in-plan",
+      severity: "error",
+      from: { path: src, pathNot: `${src}plan/` },
+      to: { path: "node_modules/valibot/" },
+    },
+    {
+      name: "command-uses-public-entries",
+      severity: "error",
+      from: { path: "^packages/reacher-cli/src/" },
+      to: { path: src },
+    },
+    {
+      name: "no-circles",
+      severity: "error",
+      from: { path: "^packages/" },
+      // A type may name its user: that circle is gone when the code runs.
+      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    },
+    { name: "nothing-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "default"] },
+    doNotFollow: { path: "node_modules" },
+  },
+};

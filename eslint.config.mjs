@@ -1,0 +1,37 @@
+import js from "@eslint/js";
+import tseslint from "typescript-eslint";
+
+export default tseslint.config(
+  { ignores: ["**/dist/**", "**/node_modules/**"] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    files: ["**/*.ts", "**/*.tsx"],
+    rules: {
+      "@typescript-eslint/consistent-type-imports": "error",
+      "@typescript-eslint/no-non-null-assertion": "off",
+      // NaN is told by its being unlike itself, without a call.
+      "no-self-compare": "off",
+      "no-restricted-syntax": [
+        "error",
+        { selector: "CallExpression[callee.object.name='console']", message: "The library shows nothing." },
+      ],
+    },
+  },
+  { files: ["**/tests/**"], rules: { "@typescript-eslint/no-explicit-any": "off", "no-restricted-syntax": "off" } },
+  {
+    files: ["**/*.mjs", "**/*.cjs", "**/*.js"],
+    languageOptions: {
+      globals: {
+        console: "readonly",
+        process: "readonly",
+        URL: "readonly",
+        module: "writable",
+        performance: "readonly",
+        setTimeout: "readonly",
+        structuredClone: "readonly",
+      },
+    },
+  },
+  { rules: { eqeqeq: ["error", "always", { null: "ignore" }], "no-var": "error", "prefer-const": "error" } },
+);

@@ -1,0 +1,30 @@
+/** Unit tests run on the sources; those of the command and of the pages on what was built. */
+const transform = {
+  "^.+\\.[cm]?tsx?$": [
+    "@swc/jest",
+    { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "commonjs" } },
+  ],
+};
+const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] };
+const src = "<rootDir>/packages/reacher/src";
+
+export default {
+  projects: [
+    {
+      ...shared,
+      displayName: "library",
+      testMatch: ["<rootDir>/packages/reacher/tests/**/*.test.ts"],
+      moduleNameMapper: {
+        "^reacher$": `${src}/index.ts`,
+        "^reacher/browser$": `${src}/devices/browser.ts`,
+        "^reacher/trace$": `${src}/trace/index.ts`,
+        "^reacher/testing$": `${src}/testing/index.ts`,
+        "^reacher/check$": `${src}/plan/check.ts`,
+        "^(\\.{1,2}/.*)\\.js$": "$1",
+      },
+    },
+    { ...shared, displayName: "command", testMatch: ["<rootDir>/packages/reacher-cli/tests/**/*.test.ts"] },
+    { ...shared, displayName: "project", testMatch: ["<rootDir>/tests/**/*.test.ts"] },
+    { ...shared, displayName: "pages", testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"] },
+  ],
+};

@@ -1,0 +1,20 @@
+/** What all devices of a browser share: what they need of a layer, how they listen, and when an event was. */
+import type { InputLayer } from "../engine/layer.js";
+
+/** What the devices need of a layer. */
+export type Fed = Pick<InputLayer, "feed" | "lose" | "uses">;
+
+/** Something that listens, and can stop. */
+export interface Attached {
+  detach(): void;
+}
+
+/** Listens on `target` until the returned call. */
+export type Listen = <E extends Event>(target: EventTarget, type: string, fn: (event: E) => void) => void;
+
+/** The moment of an event, on the clock of `performance.now()`; events made by hand may carry none. */
+export function stampOf(view: Window, event: Event): number {
+  const now = view.performance.now();
+  const stamp = event.timeStamp;
+  return stamp > 0 && stamp <= now ? stamp : now;
+}

@@ -1,0 +1,104 @@
+/**
+ * Where everything stands in a seat's state: offsets from the beginning of the head, of a switch, of a mover, of a stick.
+ * All of them are constants that the compiler writes into the code.
+ */
+
+/** The head of a seat's state, floats. */
+export const enum Head {
+  /** The last step's time; within a step, the moment at hand. */
+  Now,
+  /** The next event's stamp or the next deadline: until then a step is one comparison. */
+  Wake,
+  /** The number of the step. */
+  Step,
+  Size,
+}
+
+/** The head of a seat's state, ints. */
+export const enum HeadInt {
+  /** Identifies the plan. */
+  Print,
+  Started,
+  /** How many presses of directions there were; their order decides between opposite ones. */
+  Presses,
+  LastDevice,
+  /** How many deadlines are set. */
+  Running,
+  Size,
+}
+
+/** State of a switch, ints. */
+export const enum SwitchInt {
+  /** How many of its controls are down. */
+  Down,
+  /** The signal as last looked at. */
+  Up,
+  /** The style's own state, a `Latch`. */
+  Latch,
+  /** 1 where what is held counts no more until it is pressed again. */
+  Spent,
+  /** On, as readings and callbacks have it. */
+  Told,
+  /** How often it turned on in the step in which it last did. */
+  Presses,
+  /** The signal that raised it last, or -1. */
+  By,
+  Size,
+}
+
+/** State of a switch, floats. */
+export const enum SwitchFloat {
+  /** When it turned on, and when its signal rose. */
+  OnAt,
+  RoseAt,
+  /** The numbers of the steps in which it last turned on and off. */
+  OnStep,
+  OffStep,
+  Size,
+}
+
+/** State of a mover, floats. */
+export const enum MoverFloat {
+  X,
+  Y,
+  Length,
+  FaceX,
+  FaceY,
+  PaceFrom,
+  PaceTo,
+  PaceAt,
+  Size,
+}
+
+/** State of a mover, ints. Those by end take four. */
+export const enum MoverInt {
+  /** By end: how many keys are down. */
+  Keys = 0,
+  /** By end: the number of the newest press, and of the first of those held. */
+  Newest = 4,
+  First = 8,
+  /** Who gives the movement: 0 the keys, n + 1 its stick n, -1 nobody. */
+  Winner = 12,
+  /** The facing as one of the eight directions, or -1; the one that it is about to settle on, or -1. */
+  Face,
+  Settling,
+  /** The gait, or -1. */
+  Gait,
+  /** The device of the newest key. */
+  KeyDevice,
+  Size,
+}
+
+/** Shaped values of a stick, floats. */
+export const enum StickFloat {
+  X,
+  Y,
+  Length,
+  Size,
+}
+
+/** State of a stick, ints: the direction it is held to, or -1. */
+export const enum StickInt {
+  Sector,
+  Size,
+}

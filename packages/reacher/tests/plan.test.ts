@@ -1,0 +1,189 @@
+import { allControls, createInputLayer, findControl, findingText, placeLabel, PlanError, readPlan, type Plan } from "reacher";
+import { checkPlan } from "reacher/check";
+import { kelpline, WASD } from "./plans";
+
+type Change = (plan: any) => void;
+
+/** The demo's plan with one thing changed. */
+function changed(change: Change): unknown {
+  const plan = structuredClone(kelpline());
+  change(plan);
+  return plan;
+}
+
+function texts(plan: unknown): string[] {
+  return checkPlan(plan).findings.map((found) => `${found.severity} ${found.id} ${findingText(found)}`);
+}
+
+test("the demo's plan is clean", () => {
+  expect(texts(kelpline())).toEqual([]);
+});
+
+// Each row: what is done to a good plan, and what is said of it, word for word.
+test.each<[Change, string]>([
+  [
+    (p) => (p.actions.kick.from.main = "LeftShift"),
+    'error unknown-control actions.kick.from.main: "LeftShift" is no control; did you mean ShiftLeft?',
+  ],
+  [(p) => (p.actions.kick.stlye = "hold"), 'error unknown-field actions.kick.stlye: "stlye" is no field here; did you mean style?'],
+  [(p) => (p.actions.kick.kind = "buton"), 'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis or vector'],
+  [(p) => delete p.actions.kick.kind, "error missing-field actions.kick: kind is missing: switch, axis or vector"],
+  [(p) => delete p.actions.kick.from, "error missing-field actions.kick: from is missing"],
+  [(p) => (p.actions.kick.needs = ["hasAir"]), "error not-yet actions.kick.needs: needs is not supported yet; take it out of the plan"],
+  [(p) => (p.modes = {}), "error not-yet modes: modes is not supported yet; take it out of the plan"],
+  [(p) => (p.actions.kick.kind = "turn"), "error not-yet actions.kick.kind: turn actions are not supported yet"],
+  [
+    (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC" }),
+    "error not-yet actions.kick.from.main: an entry with taps is not supported yet; give a control",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = ["KeyC"]),
+    "error not-yet actions.kick.from.main: a list of entries is not supported yet; give one entry",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "swim.up"),
+    "error not-yet actions.kick.from.main: swim.up: a direction as a source is not supported yet; name its control",
+  ],
+  [(p) => (p.actions.swim.shape.deadZone.kind = "cross"), 'error not-yet actions.swim.shape.deadZone.kind: "cross" is not supported yet'],
+  [(p) => (p.actions.swim.shape.deadZone.inner = NaN), "error wrong-value actions.swim.shape.deadZone.inner: NaN should be a number"],
+  [(p) => (p.actions.swim.pace.base = Infinity), "error wrong-value actions.swim.pace.base: Infinity should be a number"],
+  [(p) => (p.actions.swim.shape.deadZone.outer = 1.5), "error wrong-value actions.swim.shape.deadZone.outer: 1.5 should be at most 1"],
+  [(p) => (p.actions.swim.settleMs = -1), "error wrong-value actions.swim.settleMs: -1 should be at least 0"],
+  [(p) => (p.actions.swim.directions = 6), 'error wrong-value actions.swim.directions: 6 should be "free" or 8 or 4'],
+  [(p) => (p.actions.swim.from.main.up = 3), "error wrong-value actions.swim.from.main.up: 3 should be a text"],
+  [
+    (p) => (p.actions.swim.from.main = "KeyW"),
+    "error wrong-control actions.swim.from.main: KeyW is one control; a vector takes a stick, or a control for each of up, left, down and right",
+  ],
+  [
+    (p) => (p.actions.kick.from.pad = "PadLeftStick"),
+    "error wrong-control actions.kick.from.pad: PadLeftStick has four directions; take one: PadLeftStickUp",
+  ],
+  [
+    (p) => (p.actions.depth.from.pad = "PadSouth"),
+    'error wrong-control actions.depth.from.pad: PadSouth is a button; an axis takes it as an end: { "plus": "PadSouth" }',
+  ],
+  [
+    (p) => (p.actions.kick.from.pad = "PadLeftStickX"),
+    "error wrong-control actions.kick.from.pad: PadLeftStickX is an axis; take one side: PadLeftStickLeft or PadLeftStickRight",
+  ],
+  [(p) => (p.actions.kick.from.pda = "PadEast"), "error unknown-slot actions.kick.from.pda: there is no slot pda; did you mean pad?"],
+  [
+    (p) => (p.actions.swim.pace.rules[1].when = "tukc"),
+    'error unknown-word actions.swim.pace.rules.1.when: "tukc" is neither a flag nor an action; did you mean tuck?',
+  ],
+  [
+    (p) => (p.actions.swim.pace.rules[1].set = 3),
+    "error pace-rule actions.swim.pace.rules.1: a rule has either set (a speed) or times (a factor)",
+  ],
+  [(p) => (p.flags.kick = true), "error same-name flags.kick: an action has the name kick too, so a rule that says kick could mean either"],
+  [
+    (p) => (p.actions.swim.shape.deadZone = { inner: 0.6, outer: 0.5 }),
+    "error dead-zone-full actions.swim.shape.deadZone: inner 0.6 and outer 0.5 leave no travel between them",
+  ],
+  [
+    (p) => (p.actions.swim.gaits = { drift: 0.4, cruise: 0.4 }),
+    "error gaits-equal actions.swim.gaits.cruise: begins at 0.4, as drift does; only one of them can be reached",
+  ],
+  [
+    (p) => (p.actions["kick now"] = p.actions.kick),
+    'error bad-name actions: "kick now" is no name: a letter, then up to 63 letters, digits, _ or -',
+  ],
+  [(p) => (p.actions.not = p.actions.kick), 'error bad-name actions: "not" is reserved'],
+  [(p) => delete p.actions.swim.from.main.down, "warning missing-direction actions.swim.from.main: has no down"],
+  [
+    (p) => (p.actions.swim.from.main.down = "KeyW"),
+    "warning same-direction actions.swim.from.main.down: KeyW is up already, at actions.swim.from.main.up; one press would do both",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "KeyC"),
+    "warning same-control actions.tuck.from.main: KeyC does kick too, at actions.kick.from.main; one press does both",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "PadSouth"),
+    "warning slot-device actions.kick.from.main: PadSouth is on the pad, and the slot main is for the keyboard",
+  ],
+  [(p) => (p.actions.kick.from = {}), "warning unbound-action actions.kick: no slot has a control for it, so it can never happen"],
+  [
+    (p) => (p.actions.kick.from.main = "ControlLeft"),
+    "warning browser-key actions.kick.from.main: ControlLeft held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "F5"),
+    "warning browser-key actions.kick.from.main: F5 belongs to the browser (focus, reload, full screen); take another key",
+  ],
+  [
+    (p) => (p.actions.swim.shape.deadZone.inner = 0.6),
+    "warning dead-zone-wide actions.swim.shape.deadZone: inner 0.6 and outer 0.04 cut most of the travel of PadLeftStick; players will find it dull",
+  ],
+  [
+    (p) => (p.actions.swim.shape.deadZone.inner = 0.01),
+    "warning dead-zone-none actions.swim.shape.deadZone.inner: 0.01 is less than the noise of a stick at rest, so it will creep; 0.12 suits most",
+  ],
+  [
+    (p) => (p.actions.kick.startsOn = true),
+    "warning starts-on-hold actions.kick.startsOn: a hold is on while it is held, and nothing is held at the start; make it a toggle or either",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "Space"),
+    "hint rollover actions.kick.from.main: many keyboards cannot report ArrowUp, ArrowLeft, Space held together; offer another key beside Space",
+  ],
+  [(p) => delete p.actions.kick.from.pad, "hint no-pad actions.kick: has a key and no pad control; PadSouth is free"],
+  [(p) => (p.actions.lamp.from = { pad: "PadNorth" }), "hint no-key actions.lamp: has a pad control and no key"],
+])("%s", (change, text) => {
+  expect(texts(changed(change))).toContainEqual(text);
+});
+
+test.each([
+  [null, "not null"],
+  [[], "not a list"],
+  ["plan", "not string"],
+])("%j is no plan", (raw, text) => {
+  expect(texts(raw)[0]).toContain(text);
+});
+
+test("dangerous names are refused and reach no prototype", () => {
+  const raw = JSON.parse(
+    '{ "reacherPlan": 1, "flags": { "constructor": true }, "actions": { "__proto__": { "kind": "switch", "from": {} } } }',
+  );
+  expect(texts(raw)).toEqual(['error bad-name flags: "constructor" is reserved', 'error bad-name actions: "__proto__" is reserved']);
+  expect(Object.prototype).not.toHaveProperty("kind");
+});
+
+test("a layer of a bad plan throws all of its errors at once", () => {
+  const plan = changed((p) => {
+    p.actions.kick.from.main = "LeftShift";
+    p.actions.lamp.from.main = "Spcae";
+  }) as Plan;
+  const make = () => createInputLayer(plan);
+  expect(make).toThrow(PlanError);
+  expect(make).toThrow(/2 errors:\n {2}actions.kick.from.main: .*ShiftLeft\?\n {2}actions.lamp.from.main: .*Space\?/);
+});
+
+test("without slots, those used are the slots, in order of appearance", () => {
+  const read = readPlan({
+    reacherPlan: 1,
+    actions: { swim: { kind: "vector", from: { keys: WASD, pad: "PadDpad" } }, kick: { kind: "switch", from: { extra: "KeyE" } } },
+  });
+  expect(read.ok && read.plan.slots.map(({ name }) => name)).toEqual(["keys", "pad", "extra"]);
+});
+
+test("the catalogue has every standard control, by family and device, with a label", () => {
+  const controls = allControls();
+  expect(controls).toHaveLength(new Set(controls.map(({ name }) => name)).size);
+  expect(controls.filter(({ device }) => device === "keyboard").length).toBeGreaterThan(170);
+  expect(findControl("PadButton17")).toMatchObject({ family: "button", device: "pad" });
+  expect([findControl("PadAxis4")?.family, findControl("PadAxis100"), findControl("toString")]).toEqual(["axis", undefined, undefined]);
+  const names = ["KeyW", "ShiftLeft", "Space", "ArrowUp", "F5", "PadSouth", "PadLeftStickUp", "MouseMain", "Digit7"];
+  expect(names.map(placeLabel)).toEqual([
+    "W",
+    "Left Shift",
+    "Space",
+    "Arrow up",
+    "F5",
+    "Pad south",
+    "Pad left stick up",
+    "Main mouse button",
+    "7",
+  ]);
+});

@@ -1,0 +1,191 @@
+/** What must hold for every plan and every input. */
+import * as fc from "fast-check";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { ARROWS, WASD } from "./plans";
+
+const KEYS = [...Object.values(WASD), ...Object.values(ARROWS), "ShiftLeft", "KeyC", "Space", "KeyQ", "KeyE"];
+const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger"];
+
+const share = (least: number, most: number) => fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
+
+const movement = {
+  opposed: fc.constantFrom("latest", "earliest", "neutral"),
+  shape: fc.record({
+    deadZone: fc.record({ inner: share(0, 0.4), outer: share(0, 0.3) }),
+    curve: fc.record({ power: fc.constantFrom(0.5, 1, 1.6, 3) }),
+  }),
+};
+
+const plans: fc.Arbitrary<Plan> = fc
+  .record({
+    yAxis: fc.constantFrom("up", "down"),
+    hasAir: fc.boolean(),
+    swim: fc.record({
+      kind: fc.constant("vector"),
+      from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
+      ...movement,
+      directions: fc.constantFrom("free", 8, 4),
+      diagonal: fc.constantFrom("round", "square"),
+      settleMs: fc.constantFrom(0, 60, 250),
+      facingFrom: share(0, 1),
+      gaits: fc.constantFrom({}, { drift: 0.05, cruise: 0.45, race: 0.9 }),
+      pace: fc.record({
+        base: fc.constant(2.4),
+        easeMs: fc.constantFrom(0, 100, 333),
+        rules: fc.constant([
+          { when: ["kick", "hasAir"], set: 4.8 },
+          { when: "not tuck", times: 1.5 },
+        ]),
+      }),
+    }),
+    depth: fc.record({
+      kind: fc.constant("axis"),
+      from: fc.constant({ main: { minus: "KeyQ", plus: "KeyE" }, pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" } }),
+      ...movement,
+    }),
+    switches: fc.array(
+      fc.record({ style: fc.constantFrom("hold", "toggle", "either"), tapMs: fc.constantFrom(0, 40, 250), startsOn: fc.boolean() }),
+      { minLength: 2, maxLength: 2 },
+    ),
+  })
+  .map(({ yAxis, hasAir, swim, depth, switches }) => {
+    const kick = { kind: "switch", ...switches[0], from: { main: "ShiftLeft", spare: "KeyW", pad: "PadRightTrigger" } };
+    const tuck = { kind: "switch", ...switches[1], from: { main: "KeyC", spare: "Space" } };
+    return { reacherPlan: 1, yAxis, flags: { hasAir }, actions: { swim, depth, kick, tuck } } as unknown as Plan;
+  });
+
+type Event = (input: InputLayer) => void;
+
+/** Moments on a coarse grid, so that many fall together and on deadlines. */
+const moments = fc.integer({ min: 0, max: 200 }).map((n) => n * 5);
+
+const events = fc
+  .array(
+    fc.oneof(
+      { weight: 6, arbitrary: fc.record({ t: moments, control: fc.constantFrom(...KEYS), value: fc.constantFrom(0, 1) }) },
+      {
+        weight: 3,
+        arbitrary: fc.record({ t: moments, control: fc.constantFrom(...AXES), value: share(-1, 1), pad: fc.constantFrom(0, 1) }),
+      },
+      { weight: 1, arbitrary: fc.record({ t: moments, flag: fc.boolean() }) },
+      { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad") }) },
+      { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
+    ),
+    { maxLength: 60 },
+  )
+  .map((list) =>
+    list
+      .sort((a, b) => a.t - b.t)
+      .map((event): { t: number; tell: Event } => ({
+        t: event.t,
+        tell: (input) => {
+          if ("control" in event) input.feed(event);
+          else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
+          else if ("lost" in event) input.lose(event.lost as "pad", event.t, 1);
+          else input.reset(event.t);
+        },
+      })),
+  );
+
+/** Step times: regular, uneven, or one at the end. */
+const stepping = fc.oneof(
+  fc.constantFrom(1, 20, 60, 144, 1000).map((hz) => Array.from({ length: 1.3 * hz + 1 }, (_, n) => (n * 1000) / hz)),
+  fc
+    .array(
+      fc.integer({ min: 1, max: 130_000 }).map((n) => n / 100),
+      { maxLength: 80 },
+    )
+    .map((times) => times.sort((a, b) => a - b)),
+  fc.constant([]),
+);
+
+/** All changes at their moments, and the whole reading at the end. */
+function changes(plan: Plan, list: readonly { t: number; tell: Event }[], steps: readonly number[]) {
+  const input = createInputLayer(plan);
+  const seen: string[] = [];
+  input.watch({ changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action], without)}`) });
+  // The first step is the start: toggles that start on turn on there.
+  input.step(0);
+  let next = 0;
+  for (const t of [...steps, 1300]) {
+    while (next < list.length && list[next]!.t <= t) list[next++]!.tell(input);
+    input.step(t);
+  }
+  return { seen, end: JSON.stringify(input.now) };
+}
+
+/** `onMs` of a switch is 0 at its own change, and the time since in all others. */
+function without(key: string, value: unknown): unknown {
+  return key === "onMs" ? undefined : value;
+}
+
+test("the same events give the same changes at the same moments, however the game steps", () => {
+  fc.assert(
+    fc.property(plans, events, stepping, stepping, (plan, list, one, other) => {
+      expect(changes(plan, list, one)).toEqual(changes(plan, list, other));
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test("after everything is released, no hold stays on and every axis and vector is zero", () => {
+  fc.assert(
+    fc.property(plans, events, (plan, list) => {
+      const input = createInputLayer(plan);
+      for (const { tell } of list) tell(input);
+      input.step(1100);
+      for (const control of KEYS) input.feed({ t: 1200, control, value: 0 });
+      for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
+      const { swim, depth, kick, tuck } = input.step(1300) as ReturnType<InputLayer["step"]> & Record<string, never>;
+      expect([swim, depth]).toMatchObject([{ x: 0, y: 0, length: 0, gait: null, device: null }, { value: 0 }]);
+      for (const [name, reading] of Object.entries({ kick, tuck })) {
+        if ((plan.actions[name] as { style?: string }).style === "hold") expect(reading).toMatchObject({ on: false });
+      }
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test("snapshot, run on, restore, run again gives the same", () => {
+  fc.assert(
+    fc.property(plans, events, fc.integer({ min: 0, max: 1000 }), (plan, list, at) => {
+      const input = createInputLayer(plan);
+      const tellBetween = (from: number, to: number) => {
+        for (const { t, tell } of list) if (t > from && t <= to) tell(input);
+      };
+      tellBetween(-1, at);
+      input.step(at);
+      const kept = input.snapshot();
+      const runs = [0, 1].map(() => {
+        input.restore(kept);
+        const seen: string[] = [];
+        const end = input.watch({ changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action])}`) });
+        tellBetween(at, 1000);
+        for (let t = at; t < 1300; t += 37) input.step(t);
+        end();
+        return { seen, bytes: [...input.snapshot()] };
+      });
+      expect(runs[1]).toEqual(runs[0]);
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test("a step with nothing new does the same counted work with 1000 actions as with 10", () => {
+  const plan = (size: number) =>
+    ({
+      reacherPlan: 1,
+      actions: Object.fromEntries(
+        Array.from({ length: size }, (_, n) => [`action${n}`, { kind: "switch", from: { main: KEYS[n % KEYS.length]! } }]),
+      ),
+    }) as unknown as Plan;
+  const work = (size: number) => {
+    const input = createInputLayer(plan(size)) as unknown as InputLayer & { state: { work: number } };
+    input.feed({ t: 1, control: "KeyW", value: 1 });
+    input.step(2);
+    const before = input.state.work;
+    for (let t = 3; t < 1000; t++) input.step(t);
+    return input.state.work - before;
+  };
+  expect([work(10), work(1000)]).toEqual([0, 0]);
+});

@@ -1,0 +1,117 @@
+import { createInputLayer, readPlan, type CheckedPlan } from "reacher";
+import { play } from "reacher/testing";
+import { parseTrace, record, replay, TraceError, type ReplayRow } from "reacher/trace";
+import { dive, kelpline } from "./plans";
+
+function checked(): CheckedPlan {
+  const read = readPlan(kelpline());
+  if (!read.ok) throw new Error("the demo's plan is not clean");
+  return read.plan;
+}
+
+const HEAD = '{"reacherTrace":1}\n';
+
+test("rows of a replay: exact moments for switches, steps for movement, differences from rest at 0", () => {
+  const { entries } = parseTrace(
+    HEAD +
+      [
+        '{"t":101.5,"control":"KeyW","value":1}',
+        '{"t":101.5,"control":"KeyD","value":1}',
+        '{"t":120.25,"control":"ShiftLeft","value":1}',
+        '{"t":140,"control":"ShiftLeft","value":0}',
+        '{"t":150,"control":"KeyQ","value":1}',
+        '{"t":160,"lost":"focus"}',
+        '{"t":170,"end":true}',
+      ].join("\n"),
+  );
+  const rows = replay(checked(), entries, { hz: 100 });
+  expect(rows).toEqual([
+    { at: 0, seat: "solo", action: "lamp", on: true },
+    { at: 110, seat: "solo", action: "swim", x: 0.707107, y: 0.707107, gait: "race", facing: [0.707107, 0.707107] },
+    { at: 120.25, seat: "solo", action: "kick", on: true },
+    { at: 140, seat: "solo", action: "kick", on: false },
+    { at: 150, seat: "solo", action: "depth", value: -1 },
+    { at: 160, seat: "solo", action: "swim", x: 0, y: 0, gait: null },
+    { at: 160, seat: "solo", action: "depth", value: 0 },
+  ]);
+});
+
+test("the whole reading at regular moments, numbers to six decimals", () => {
+  const { entries } = parseTrace(
+    HEAD + '{"t":60,"control":"KeyW","value":1}\n{"t":60,"control":"ShiftLeft","value":1}\n{"t":300,"end":true}\n',
+  );
+  const rows = replay(checked(), entries, { every: 100, hz: 60 });
+  expect(rows.map(({ at }) => at)).toEqual([0, 100, 200, 300]);
+  const { now } = rows[1] as Extract<ReplayRow, { now: unknown }>;
+  expect(now).toMatchObject({
+    swim: { x: 0, y: 1, length: 1, angle: 1.570796, facing: [0, 1], gait: "race", pace: 2.933333, vx: 0, vy: 2.933333 },
+    kick: { on: true, onMs: 40, progress: 0 },
+    depth: { value: 0 },
+  });
+});
+
+test.each(["night-round", "pad-drift"])("the dive %s changes its switches at the same moments at any rate", (name) => {
+  const { entries } = parseTrace(dive(name));
+  const switches = (hz: number) => replay(checked(), entries, { hz }).filter((row) => "on" in row);
+  expect(switches(20)).toEqual(switches(1000));
+  expect(switches(60).length).toBeGreaterThan(3);
+});
+
+test.each([
+  ["", "line 1: the trace is empty"],
+  ["\n\n", "line 3: the trace is empty"],
+  ['{"t":1}', 'line 1: a trace begins with { "reacherTrace": 1 }'],
+  ['{"reacherTrace":2}', "line 1: reacherTrace 2 is not known; this version reads 1"],
+  ['{"reacherPlan":1}', "line 1: this is a plan; a trace is expected here"],
+  [HEAD + '{"t":5,"contr', "line 2: not JSON; is it cut short?"],
+  [HEAD + "[1]", "line 2: [1] is no object"],
+  [HEAD + "7", "line 2: 7 is no object"],
+  [HEAD + '{"t":-1,"control":"KeyW","value":1}', "line 2: t is -1; it is a time in ms, at least 0"],
+  [HEAD + '{"control":"KeyW","value":1}', "line 2: t is missing"],
+  [HEAD + '{"t":9,"end":true}\n{"t":8,"end":true}', "line 3: t 8 comes after 9; a trace is in order of t"],
+  [HEAD + '{"t":9,"control":"KeyW","value":"1"}', 'line 2: value is "1"; it is a number'],
+  [HEAD + '{"t":9,"flag":"hasAir","value":1}', "line 2: value is 1; a flag is true or false"],
+  [HEAD + '{"t":9,"lost":"keys"}', 'line 2: lost is "keys"; it is "focus" or "pad"'],
+  [HEAD + '{"t":9,"what":1}', "line 2: says neither control, flag"],
+])("%j is refused", (text, message) => {
+  expect(() => parseTrace(text)).toThrow(TraceError);
+  expect(() => parseTrace(text)).toThrow(message);
+});
+
+test("what is recorded replays to the same changes", () => {
+  const input = createInputLayer(kelpline());
+  const recorder = record(input);
+  const live: string[] = [];
+  input.watch({ changed: (t, action) => live.push(`${t} ${action}`) });
+  const player = play(input, { hz: 144 }).wait(5).press("KeyW").wait(31.5).press("ShiftLeft").wait(100);
+  input.setFlag("hasAir", false);
+  player.tap("KeyC", 80).tilt("PadLeftStick", 0.4, -1).wait(50).loseFocus().wait(90);
+  const { entries } = parseTrace(recorder.text());
+  const again = createInputLayer(kelpline());
+  const replayed: string[] = [];
+  again.watch({ changed: (t, action) => replayed.push(`${t + 5} ${action}`) });
+  const [first, ...rest] = live;
+  again.step(0);
+  for (const entry of entries) {
+    if ("control" in entry) again.feed(entry);
+    else if ("flag" in entry) again.setFlag(entry.flag, entry.value, entry.t);
+    else if ("lost" in entry) again.lose("focus", entry.t);
+  }
+  again.step(1000);
+  // The lamp starts on at the start, which a recording does not begin before.
+  expect(first).toBe("0 lamp");
+  expect(replayed.slice(1)).toEqual(rest);
+});
+
+test("a recorder keeps so many events, and begins with what was held then", () => {
+  const input = createInputLayer(kelpline());
+  const recorder = record(input, { most: 4 });
+  play(input).press("KeyW").wait(10).press("ShiftLeft").wait(10).tap("KeyC").wait(10).tap("KeyF").wait(10).tap("KeyC").wait(10);
+  const { entries } = parseTrace(recorder.text());
+  const held = entries.filter((entry) => entry.t === 0 && "control" in entry).map((entry) => (entry as { control: string }).control);
+  expect(held).toEqual(expect.arrayContaining(["KeyW", "ShiftLeft"]));
+  expect(entries.length).toBeLessThan(10);
+  const lines = recorder.text({ lastMs: 60, note: "a note" }).split("\n");
+  expect(JSON.parse(lines[0]!)).toEqual({ reacherTrace: 1, plan: "kelpline", note: "a note" });
+  expect(JSON.parse(lines.at(-2)!)).toEqual({ t: 60, end: true });
+});
