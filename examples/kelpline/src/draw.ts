@@ -50,15 +50,27 @@ function drawRopes(pen: CanvasRenderingContext2D): void {
 }
 
 function drawKelp(pen: CanvasRenderingContext2D, seconds: number): void {
+  pen.lineCap = "round";
   for (const { x, y, length, tone, phase } of FRONDS) {
-    const sway = Math.sin(seconds * 0.9 + phase) * 0.35;
-    pen.strokeStyle = KELP[tone]!;
-    pen.lineWidth = 0.28;
-    pen.lineCap = "round";
+    pen.strokeStyle = pen.fillStyle = KELP[tone]!;
+    pen.lineWidth = 0.1;
     pen.beginPath();
     pen.moveTo(x, y);
-    pen.quadraticCurveTo(x + sway, y - length / 2, x + sway * 1.8, y - length);
+    const blades = Math.round(length / 0.32);
+    for (let n = 1; n <= blades; n++) {
+      const down = (n / blades) * length;
+      const sway = Math.sin(seconds * 0.9 + phase + down * 1.3) * 0.16 * down;
+      pen.lineTo(x + sway, y - down);
+    }
     pen.stroke();
+    for (let n = 1; n <= blades; n++) {
+      const down = (n / blades) * length;
+      const sway = Math.sin(seconds * 0.9 + phase + down * 1.3) * 0.16 * down;
+      const side = n % 2 === 0 ? 1 : -1;
+      pen.beginPath();
+      pen.ellipse(x + sway + side * 0.2, y - down - 0.04, 0.26, 0.085, side * (0.5 + sway * 0.4), 0, 7);
+      pen.fill();
+    }
   }
 }
 

@@ -35,6 +35,7 @@ export class Session {
   private last = performance.now();
   private readonly began = performance.now();
   private changeCount = 0;
+  private readonly lastMoved = new Map<string, string>();
 
   constructor() {
     this.begin();
@@ -99,7 +100,14 @@ export class Session {
     const reading = this.layer.now[action];
     if ("on" in reading) return reading.on ? "on" : "off";
     if ("value" in reading) return twoDecimals(reading.value);
-    if (reading.length === 0) return "still";
+    if (reading.length === 0) {
+      this.lastMoved.delete(action);
+      return "still";
+    }
+    const moved = `${reading.x} ${reading.y}`;
+    // The same movement once more: its pace is what changed.
+    if (moved === this.lastMoved.get(action)) return "new pace";
+    this.lastMoved.set(action, moved);
     return `(${twoDecimals(reading.x)}, ${twoDecimals(reading.y)})${reading.gait === null ? "" : " " + reading.gait}`;
   }
 }

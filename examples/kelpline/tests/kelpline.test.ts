@@ -1,0 +1,186 @@
+/** The built game in a real Chromium, worked by real keys, the mouse and a simulated pad. */
+import type { Page } from "playwright-core";
+import { openSite, type Site } from "../../../tests/support/browser";
+
+jest.setTimeout(60_000);
+
+let site: Site;
+let page: Page;
+
+beforeAll(async () => {
+  site = await openSite("kelpline");
+});
+afterAll(() => site.close());
+beforeEach(async () => {
+  page = await site.open();
+  await page.waitForTimeout(150);
+});
+afterEach(() => page.close());
+
+const shown = (id: string) => page.getByTestId(id).innerText();
+const isOn = async (name: string) => (await page.getByTestId(name).getAttribute("data-on")) === "true";
+
+/** Metres, once the panel has caught up. */
+async function place(): Promise<{ x: number; y: number }> {
+  await page.waitForTimeout(250);
+  const [x, y] = (await shown("place")).split(/[ ,m]+/).map(Number);
+  return { x: x!, y: y! };
+}
+
+test("the diver moves while a key is held and stops on its release", async () => {
+  const start = await place();
+  await page.keyboard.down("KeyD");
+  await page.waitForTimeout(400);
+  await page.keyboard.up("KeyD");
+  const stopped = await place();
+  expect(stopped.x).toBeGreaterThan(start.x + 0.5);
+  expect(stopped.y).toBe(start.y);
+  expect(await place()).toEqual(stopped);
+  expect(await shown("held")).toBe("nothing");
+});
+
+test("W and D together are no faster", async () => {
+  await page.keyboard.down("KeyW");
+  await page.keyboard.down("KeyD");
+  await page.waitForTimeout(200);
+  expect(await shown("vector")).toBe("0.71, 0.71");
+});
+
+test("A then D then releasing D goes left again", async () => {
+  await page.keyboard.down("KeyA");
+  await page.keyboard.down("KeyD");
+  await page.waitForTimeout(200);
+  expect(await shown("vector")).toBe("1.00, 0.00");
+  await page.keyboard.up("KeyD");
+  await page.waitForTimeout(200);
+  expect(await shown("vector")).toBe("-1.00, 0.00");
+});
+
+test("a held Shift ends when the page loses focus, and its late release harms nothing", async () => {
+  await page.keyboard.down("ShiftLeft");
+  await page.waitForTimeout(200);
+  expect(await isOn("kick")).toBe(true);
+  await page.evaluate(() => window.dispatchEvent(new FocusEvent("blur")));
+  await page.waitForTimeout(200);
+  expect(await isOn("kick")).toBe(false);
+  await page.keyboard.up("ShiftLeft");
+  await page.keyboard.down("ShiftLeft");
+  await page.waitForTimeout(200);
+  expect(await isOn("kick")).toBe(true);
+});
+
+test("typing in the chat moves nobody, and a key let go there is let go", async () => {
+  await page.keyboard.down("KeyD");
+  await page.waitForTimeout(100);
+  await page.getByLabel("To the boat").click();
+  await page.keyboard.up("KeyD");
+  const before = await place();
+  await page.keyboard.type("wasd");
+  await page.keyboard.down("Shift");
+  await page.waitForTimeout(200);
+  expect(await isOn("kick")).toBe(false);
+  await page.keyboard.up("Shift");
+  expect(await place()).toEqual(before);
+  await page.keyboard.press("Enter");
+  expect(await page.getByLabel("Said").innerText()).toBe("wasd");
+  await page.keyboard.down("KeyW");
+  expect((await place()).y).toBeGreaterThan(before.y);
+});
+
+test("the operating system's key repeat is not a press", async () => {
+  const repeat = () =>
+    page.evaluate(() => window.dispatchEvent(new KeyboardEvent("keydown", { code: "KeyF", key: "f", repeat: true, bubbles: true })));
+  await page.keyboard.down("KeyF");
+  for (let n = 0; n < 3; n++) await repeat();
+  await page.waitForTimeout(200);
+  expect(await isOn("lamp")).toBe(false);
+});
+
+// Each row: events whose release the browser loses, and what later event makes it good.
+test.each([
+  ["the other key of two Shifts", ["keydown ShiftLeft shift", "keydown ShiftRight shift", "keyup ShiftRight"], "nothing"],
+  ["a Shift that a later key knows to be up", ["keydown ShiftLeft shift", "keydown KeyD"], "D"],
+  ["a key let go while Meta is held", ["keydown KeyD", "keydown MetaLeft meta", "keyup MetaLeft"], "nothing"],
+  ["Meta itself, which a later key knows to be up", ["keydown MetaLeft meta", "keydown KeyD meta", "keydown KeyW"], "W"],
+])("a release that was lost is made good: %s", async (_, events, held) => {
+  await page.evaluate((list) => {
+    for (const line of list) {
+      const [type, code, modifier] = line.split(" ");
+      window.dispatchEvent(
+        new KeyboardEvent(type!, { code: code!, shiftKey: modifier === "shift", metaKey: modifier === "meta", bubbles: true }),
+      );
+    }
+  }, events);
+  await page.waitForTimeout(250);
+  expect(await shown("held")).toBe(held);
+});
+
+test("a simulated stick swims, and a lost pad is at rest", async () => {
+  const start = await place();
+  await page.evaluate(() => {
+    const [pad] = (globalThis as any).pads;
+    pad.connected = true;
+    pad.tilt("PadLeftStick", -0.6, 0.6);
+  });
+  const moved = await place();
+  expect(moved.x).toBeLessThan(start.x - 0.1);
+  expect(moved.y).toBeGreaterThan(start.y + 0.1);
+  await page.evaluate(() => {
+    (globalThis as any).pads[0].connected = false;
+    window.dispatchEvent(Object.assign(new Event("gamepaddisconnected"), { gamepad: { index: 0 } }));
+  });
+  await page.waitForTimeout(200);
+  expect(await shown("vector")).toBe("0.00, 0.00");
+});
+
+test("the player chooses hold, toggle or either", async () => {
+  await page.getByText("Toggle").click();
+  for (const on of [true, false]) {
+    await page.keyboard.press("ShiftLeft", { delay: 400 });
+    await page.waitForTimeout(200);
+    expect(await isOn("kick")).toBe(on);
+  }
+  await page.getByText("Either").click();
+  await page.keyboard.press("ShiftLeft", { delay: 60 });
+  await page.waitForTimeout(200);
+  expect(await isOn("kick")).toBe(true);
+});
+
+test("only keys that the plan uses are kept from the browser, and no shortcut is", async () => {
+  const kept = await page.evaluate(() => {
+    const press = (init: KeyboardEventInit, target: EventTarget = document.querySelector("canvas")!) => {
+      const event = new KeyboardEvent("keydown", { bubbles: true, cancelable: true, ...init });
+      target.dispatchEvent(event);
+      return event.defaultPrevented;
+    };
+    return [
+      press({ code: "ArrowDown" }),
+      press({ code: "Space" }),
+      press({ code: "KeyW", ctrlKey: true }),
+      press({ code: "ArrowDown" }, document.querySelector("input")!),
+      press({ code: "KeyW", isComposing: true }),
+    ];
+  });
+  expect(kept).toEqual([true, false, false, false, false]);
+});
+
+test("the last half minute is saved as a trace", async () => {
+  await page.keyboard.press("KeyD", { delay: 120 });
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByText("Save the last 30 s").click()]);
+  const stream = await download.createReadStream();
+  const lines: string[] = [];
+  for await (const chunk of stream) lines.push(...String(chunk).trim().split("\n"));
+  expect(JSON.parse(lines[0]!)).toMatchObject({ reacherTrace: 1, plan: "kelpline" });
+  expect(lines.map((line) => JSON.parse(line).control).filter(Boolean)).toEqual(["KeyD", "KeyD"]);
+});
+
+test("all of it is reached by keyboard, with the focus in view, and fits a narrow window", async () => {
+  await page.setViewportSize({ width: 390, height: 700 });
+  const reached: string[] = [];
+  for (let n = 0; n < 5; n++) {
+    reached.push(await page.evaluate(() => document.activeElement!.tagName));
+    await page.keyboard.press("Tab");
+  }
+  expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "BUTTON"]);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});

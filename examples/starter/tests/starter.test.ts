@@ -1,0 +1,23 @@
+import { openSite, type Site } from "../../../tests/support/browser";
+
+jest.setTimeout(60_000);
+
+let site: Site;
+beforeAll(async () => {
+  site = await openSite("starter");
+});
+afterAll(() => site.close());
+
+test("the square moves, and changes its colour", async () => {
+  const page = await site.open({ width: 400, height: 300 });
+  const colourAt = (x: number, y: number) =>
+    page.evaluate(([px, py]) => [...document.querySelector("canvas")!.getContext("2d")!.getImageData(px!, py!, 1, 1).data.slice(0, 3)], [x, y]);
+  await page.waitForTimeout(150);
+  expect(await colourAt(200, 150)).toEqual([0x57, 0xc7, 0xc1]);
+  await page.keyboard.press("KeyE");
+  await page.waitForTimeout(100);
+  expect(await colourAt(200, 150)).toEqual([0xff, 0xb4, 0x54]);
+  await page.keyboard.press("ArrowRight", { delay: 600 });
+  await page.waitForTimeout(100);
+  expect(await colourAt(200, 150)).toEqual([0, 0, 0]);
+});
