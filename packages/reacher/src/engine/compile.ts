@@ -111,18 +111,22 @@ class Compiler {
     const id = this.mover.length;
     const up = this.plan.yAxis === "up" ? 1 : -1;
     const analogEnds: AnalogEndTable[][] = [[], [], [], []];
-    const sticks: number[] = [];
+    const sticks: StickTable[] = [];
+    const f = this.takeFloats(MoverFloat.Size);
+    const moverAt = this.takeInts(MoverInt.Size);
+    const directions = action.directions === "free" ? 0 : action.directions;
     for (const end of action.ends) {
       const number = ENDS[end.end];
       const analog = !isDigital(end.control);
       const signal = this.signal[this.signalOf(end)]!;
       if (!signal.ends.some((other: EndTable) => other.mover === id && other.end === number)) {
-        signal.ends.push({ mover: id, end: number, analog });
+        const keysAt = moverAt + MoverInt.Keys + number;
+        signal.ends.push({ mover: id, end: number, moverAt, keysAt, analog });
       }
       if (!analog) continue;
-      const channel = this.channel[signal.channel]!;
-      const { f, places } = channel;
-      const source = { mover: id, end: number, f, places, sign: end.control.sign, shape: compileShape(end.shape) };
+      const channel = this.channel[this.channelOf(end.control.parts[0]!, end.control)]!;
+      const { places } = channel;
+      const source = { mover: id, end: number, f: channel.f, places, sign: end.control.sign, shape: compileShape(end.shape) };
       channel.analogEnds.push(source);
       analogEnds[number]!.push(source);
     }
@@ -133,11 +137,13 @@ class Compiler {
       const table = compileShape(shape);
       for (let place = 0; place < channelX.places; place++) {
         const stick = this.stick.length;
-        sticks.push(stick);
         channelX.sticks.push(stick);
         channelY?.sticks.push(stick);
-        this.stick.push({
+        sticks[sticks.length] = this.stick[stick] = {
           mover: id,
+          number: sticks.length,
+          directions,
+          moverAt,
           rawX: channelX.f + place,
           rawY: channelY === undefined ? -1 : channelY.f + place,
           signX,
@@ -145,7 +151,7 @@ class Compiler {
           f: this.takeFloats(StickFloat.Size),
           i: this.takeInts(StickInt.Size),
           shape: table,
-        });
+        };
       }
     }
     const isVector = action.kind === "vector";
@@ -155,7 +161,7 @@ class Compiler {
       kind: action.kind,
       fact,
       opposed: OPPOSED[action.opposed],
-      directions: action.directions === "free" ? 0 : action.directions,
+      directions,
       round: action.diagonal === "round",
       up,
       faces: FACES[action.faces],
@@ -168,10 +174,11 @@ class Compiler {
       gaitKept: action.gaits.map((gait) => Math.round((gait.from - action.gaitMargin) * 1e9) / 1e9),
       pace: this.paceOf(action, id),
       easeMs: action.pace?.easeMs ?? 0,
-      f: this.takeFloats(MoverFloat.Size),
-      i: this.takeInts(MoverInt.Size),
+      f,
+      i: moverAt,
       sticks,
       analogEnds,
+      hasAnalogEnds: analogEnds.some((sources) => sources.length > 0),
     });
   }
 
@@ -198,22 +205,15 @@ class Compiler {
     const key = `${control.name} ${press} ${release}`;
     const known = this.signals.get(key);
     if (known !== undefined) return known;
-    const channel = this.channelOf(control.parts[0]!, control);
-    const { name, sign, device } = control;
-    const id = this.signal.push({
-      channel,
-      sign,
-      press,
-      release,
-      i: this.takeInts(1),
-      device: DEVICES.indexOf(device),
-      control: name,
-      switches: [],
-      ends: [],
-    });
-    this.channel[channel]!.signals.push(id - 1);
-    this.signals.set(key, id - 1);
-    return id - 1;
+    const channel = this.channel[this.channelOf(control.parts[0]!, control)]!;
+    const { name, sign } = control;
+    const id = this.signal.length;
+    const device = DEVICES.indexOf(control.device);
+    const signal = { id, sign, press, release, i: this.takeInts(1), device, control: name, switches: [], ends: [] };
+    this.signal.push(signal);
+    channel.signals.push(signal);
+    this.signals.set(key, id);
+    return id;
   }
 
   /** The channel of a control's part. */

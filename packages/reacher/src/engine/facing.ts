@@ -31,9 +31,10 @@ export function faceMovement(state: SeatState, mover: MoverTable, free: boolean)
   }
   if (sector >= 0) face(state, mover, sector);
   else if (length > 0 && length >= mover.facingFrom) {
+    // Whoever reads it divides by its length: a stick moves far more often than anybody asks.
     i[mover.i + MoverInt.Face] = -1;
-    f[mover.f + MoverFloat.FaceX] = x / length;
-    f[mover.f + MoverFloat.FaceY] = (y * mover.up) / length;
+    f[mover.f + MoverFloat.FaceX] = x;
+    f[mover.f + MoverFloat.FaceY] = f[mover.f + MoverFloat.Y]!;
   }
 }
 

@@ -7,7 +7,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import { compilePlan } from "./compile.js";
-import { Kind, PlaceBits } from "./queue.js";
+import { Bits, Kind } from "./queue.js";
 import { makeReading, type Reading } from "./readings.js";
 import { SeatState, type Watcher } from "./state.js";
 import { DEVICES, type Tables } from "./tables.js";
@@ -123,6 +123,10 @@ class Layer implements InputLayer {
   private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
   private readonly watchers = new Set<LayerWatcher>();
   private readonly moments: number[] = [];
+  private recent = "";
+  private recentId = -1;
+  private older = "";
+  private olderId = -1;
 
   constructor(
     private readonly tables: Tables,
@@ -139,12 +143,12 @@ class Layer implements InputLayer {
   }
 
   feed(event: RawEvent): void {
-    const id = this.tables.channels.get(event.control);
+    const id = this.channelOf(event.control);
     const t = +event.t;
     const value = +event.value;
-    if (id === undefined || value !== value || !(t - t === 0)) {
+    if (id < 0 || value !== value || !(t - t === 0)) {
       // A control that nobody bound is no fault.
-      if (id !== undefined || !this.isRaw(event.control)) this.counters.ignored++;
+      if (id >= 0 || !this.isRaw(event.control)) this.counters.ignored++;
       return;
     }
     const channel = this.tables.channel[id]!;
@@ -157,7 +161,18 @@ class Layer implements InputLayer {
       }
     }
     const clamped = value > 1 ? 1 : value < channel.least ? channel.least : value;
-    if (this.state.addEvent(t, Kind.Control, (id << PlaceBits.Count) | place, clamped)) this.counters.late++;
+    if (this.state.addEvent(t, (((id << Bits.Place) | place) << Bits.Kind) | Kind.Control, clamped)) this.counters.late++;
+  }
+
+  /** The number of a control's channel, or -1. A stick's two axes come again and again, so the last two are remembered. */
+  private channelOf(control: string): number {
+    if (control === this.recent) return this.recentId;
+    if (control === this.older) return this.olderId;
+    this.older = this.recent;
+    this.olderId = this.recentId;
+    this.recent = control;
+    this.recentId = this.tables.channels.get(control) ?? -1;
+    return this.recentId;
   }
 
   step(t: number): Reading {
@@ -202,9 +217,9 @@ class Layer implements InputLayer {
   }
 
   private told(kind: number, index: number, value: number, t: number | undefined): void {
-    if (t === undefined) this.state.addTold(kind, index, value);
+    if (t === undefined) this.state.addTold((index << Bits.Kind) | kind, value);
     else if (!(t - t === 0)) throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
-    else if (this.state.addEvent(t, kind, index, value)) this.counters.late++;
+    else if (this.state.addEvent(t, (index << Bits.Kind) | kind, value)) this.counters.late++;
   }
 
   on(action: string, change: "on" | "off", fn: (t: number) => void): Off {
@@ -271,8 +286,8 @@ class Layer implements InputLayer {
     handled: (t, kind, index, value) => {
       for (const watcher of this.watchers) {
         if (kind === Kind.Control) {
-          const { name, places } = this.tables.channel[index >> PlaceBits.Count]!;
-          const pad = places > 1 ? this.pads.padAt(index & PlaceBits.Mask) : 0;
+          const { name, places } = this.tables.channel[index >> Bits.Place]!;
+          const pad = places > 1 ? this.pads.padAt(index & Bits.PlaceMask) : 0;
           watcher.event?.({ t, control: name, value, pad });
         } else if (kind === Kind.Flag) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
         else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);

@@ -11,6 +11,8 @@ export const enum Head {
   Wake,
   /** The number of the step. */
   Step,
+  /** Where the step at hand goes. */
+  Until,
   Size,
 }
 
@@ -24,6 +26,8 @@ export const enum HeadInt {
   LastDevice,
   /** How many deadlines are set. */
   Running,
+  /** How many things were looked at so far: what steps cost, countable. */
+  Work,
   Size,
 }
 
@@ -62,6 +66,11 @@ export const enum MoverFloat {
   X,
   Y,
   Length,
+  /** What the keys alone give. */
+  KeysX,
+  KeysY,
+  KeysLength,
+  /** The way it faces, of any length above 0. */
   FaceX,
   FaceY,
   PaceFrom,
@@ -86,6 +95,11 @@ export const enum MoverInt {
   Gait,
   /** The device of the newest key. */
   KeyDevice,
+  /** 1 while what the keys give has to be worked out anew. */
+  KeysTouched,
+  /** How many sticks are away from rest, and which it is where it is one. */
+  SticksAway,
+  StickAway,
   Size,
 }
 

@@ -13,57 +13,78 @@ import { updateGait } from "./gaits.js";
 
 import { shapedTravel } from "./shape.js";
 import type { SeatState } from "./state.js";
-import { DEVICES, End, Opposed, type EndTable, type MoverTable, type SignalTable, type StickTable } from "./tables.js";
+import { DEVICES, End, Opposed, type EndTable, type MoverTable, type StickTable } from "./tables.js";
 import { keepSector, sectorX, sectorY } from "./sectors.js";
 import type { Device } from "../controls/catalogue.js";
 
 const NO_SECTOR = -1;
 
 /** A source of this end went down. */
-export function pressEnd(state: SeatState, end: EndTable, signal: SignalTable): void {
+export function pressEnd(state: SeatState, end: EndTable, device: number): void {
   const { i } = state;
-  const mover = state.tables.mover[end.mover]!;
+  const { moverAt, keysAt } = end;
   const press = ++i[HeadInt.Presses]!;
-  if (i[mover.i + MoverInt.Keys + end.end] === 0) i[mover.i + MoverInt.First + end.end] = press;
+  if (i[keysAt] === 0) i[keysAt + MoverInt.First] = press;
   // A further key on a direction already held counts as pressed anew.
-  i[mover.i + MoverInt.Newest + end.end] = press;
-  i[mover.i + MoverInt.KeyDevice] = signal.device;
-  if (!end.analog) i[mover.i + MoverInt.Keys + end.end]!++;
+  i[keysAt + MoverInt.Newest] = press;
+  i[moverAt + MoverInt.KeyDevice] = device;
+  i[moverAt + MoverInt.KeysTouched] = 1;
+  if (!end.analog) i[keysAt]!++;
   state.markMover(end.mover);
 }
 
 /** A source of this end is up again. */
 export function releaseEnd(state: SeatState, end: EndTable): void {
-  if (!end.analog) state.i[state.tables.mover[end.mover]!.i + MoverInt.Keys + end.end]!--;
+  if (!end.analog) state.i[end.keysAt]!--;
+  state.i[end.moverAt + MoverInt.KeysTouched] = 1;
   state.markMover(end.mover);
+}
+
+/** What the keys and the analog ends of a mover give has to be worked out anew. */
+export function touchKeys(state: SeatState, id: number): void {
+  state.i[state.tables.mover[id]!.i + MoverInt.KeysTouched] = 1;
+  state.markMover(id);
 }
 
 /** Works a stick's raw values into its shaped ones. */
 export function updateStick(state: SeatState, id: number): void {
-  const { f } = state;
+  const { f, i } = state;
   const stick = state.tables.stick[id]!;
-  const mover = state.tables.mover[stick.mover]!;
   let x = f[stick.rawX]! * stick.signX;
   let y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY;
-  const raw = y === 0 ? Math.abs(x) : Math.sqrt(x * x + y * y);
+  const raw = Math.sqrt(x * x + y * y);
   const length = shapedTravel(stick.shape, raw);
+  const before = f[stick.f + StickFloat.Length]!;
   if (length === 0) {
     x = y = 0;
-    state.i[stick.i + StickInt.Sector] = NO_SECTOR;
-  } else if (mover.directions === 0) {
-    const factor = length / raw;
-    x = x * factor + 0;
-    y = y * factor + 0;
+    if (before !== 0) stickRests(state, stick);
+    i[stick.i + StickInt.Sector] = NO_SECTOR;
   } else {
-    const sector = keepSector(state.i[stick.i + StickInt.Sector]!, mover.directions, x, y, raw);
-    state.i[stick.i + StickInt.Sector] = sector;
-    x = sectorX(sector) * length + 0;
-    y = sectorY(sector) * length + 0;
+    if (before === 0 && ++i[stick.moverAt + MoverInt.SticksAway]! === 1) i[stick.moverAt + MoverInt.StickAway] = stick.number;
+    if (stick.directions === 0) {
+      const factor = length / raw;
+      x = x * factor + 0;
+      y = y * factor + 0;
+    } else {
+      const sector = keepSector(i[stick.i + StickInt.Sector]!, stick.directions, x, y, raw);
+      i[stick.i + StickInt.Sector] = sector;
+      x = sectorX(sector) * length + 0;
+      y = sectorY(sector) * length + 0;
+    }
   }
   f[stick.f + StickFloat.X] = x;
   f[stick.f + StickFloat.Y] = y;
   f[stick.f + StickFloat.Length] = length;
   state.markMover(stick.mover);
+}
+
+/** One stick fewer is away; where one is left, it is found out which. */
+function stickRests(state: SeatState, stick: StickTable): void {
+  const { f, i, tables } = state;
+  if (--i[stick.moverAt + MoverInt.SticksAway]! !== 1) return;
+  for (const { number, f: at } of tables.mover[stick.mover]!.sticks) {
+    if (number !== stick.number && f[at + StickFloat.Length]! > 0) i[stick.moverAt + MoverInt.StickAway] = number;
+  }
 }
 
 /** A stick that has not moved yet. */
@@ -75,29 +96,23 @@ export function clearStick(state: SeatState, stick: StickTable): void {
 export function updateMover(state: SeatState, id: number): void {
   const { f, i } = state;
   const mover = state.tables.mover[id]!;
-  let x = between(state, mover, End.Left, End.Right);
-  let y = mover.kind === "axis" ? 0 : between(state, mover, End.Down, End.Up);
-  if (x !== 0 && y !== 0 && mover.directions === 4) {
-    if (newest(state, mover, End.Left, End.Right, x) > newest(state, mover, End.Down, End.Up, y)) y = 0;
-    else x = 0;
-  }
-  y = y * mover.up + 0;
-  let length = y === 0 ? Math.abs(x) : x === 0 ? Math.abs(y) : Math.sqrt(x * x + y * y);
-  if (length > 1 && mover.round) {
-    x /= length;
-    y /= length;
-    length = 1;
-  }
-
+  if (i[mover.i + MoverInt.KeysTouched] === 1) updateKeys(state, mover);
+  let x = f[mover.f + MoverFloat.KeysX]!;
+  let y = f[mover.f + MoverFloat.KeysY]!;
+  let length = f[mover.f + MoverFloat.KeysLength]!;
   let winner = length > 0 ? 0 : -1;
-  if (mover.sticks.length > 0) {
+  const away = i[mover.i + MoverInt.SticksAway]!;
+  if (away > 0) {
+    const { sticks } = mover;
     const present = i[mover.i + MoverInt.Winner]!;
-    for (let n = 0; n < mover.sticks.length; n++) {
-      const stick = state.tables.stick[mover.sticks[n]!]!;
-      const other = f[stick.f + StickFloat.Length]!;
+    const first = away === 1 ? i[mover.i + MoverInt.StickAway]! : 0;
+    const end = away === 1 ? first + 1 : sticks.length;
+    for (let n = first; n < end; n++) {
+      const at = sticks[n]!.f;
+      const other = f[at + StickFloat.Length]!;
       if (other > length || (other === length && other > 0 && n + 1 === present)) {
-        x = f[stick.f + StickFloat.X]!;
-        y = f[stick.f + StickFloat.Y]!;
+        x = f[at + StickFloat.X]!;
+        y = f[at + StickFloat.Y]!;
         length = other;
         winner = n + 1;
       }
@@ -111,9 +126,36 @@ export function updateMover(state: SeatState, id: number): void {
   state.setFact(mover.fact, length > 0 ? 1 : 0);
   if (mover.kind === "vector") {
     faceMovement(state, mover, winner > 0 && mover.directions === 0);
-    updateGait(state, mover);
+    if (mover.gaitFrom.length > 0) updateGait(state, mover);
   }
   state.markMoved(id);
+}
+
+/** Works out what keys and analog ends alone give. */
+function updateKeys(state: SeatState, mover: MoverTable): void {
+  const { f, i } = state;
+  i[mover.i + MoverInt.KeysTouched] = 0;
+  let x = between(state, mover, End.Left, End.Right);
+  let y = mover.kind === "axis" ? 0 : between(state, mover, End.Down, End.Up);
+  let length = Math.abs(x);
+  if (y !== 0) {
+    if (x === 0) length = Math.abs(y);
+    else if (mover.directions === 4) {
+      if (newest(state, mover, End.Left, End.Right, x) > newest(state, mover, End.Down, End.Up, y)) y = 0;
+      else x = 0;
+      length = Math.abs(x + y);
+    } else {
+      length = Math.sqrt(x * x + y * y);
+      if (length > 1 && mover.round) {
+        x /= length;
+        y /= length;
+        length = 1;
+      }
+    }
+  }
+  f[mover.f + MoverFloat.KeysX] = x;
+  f[mover.f + MoverFloat.KeysY] = y * mover.up + 0;
+  f[mover.f + MoverFloat.KeysLength] = length;
 }
 
 /** The component that two opposite ends give together. */
@@ -127,6 +169,7 @@ function between(state: SeatState, mover: MoverTable, minus: number, plus: numbe
     const plusIsLater = i[stamps + plus]! > i[stamps + minus]!;
     return plusIsLater === (mover.opposed === Opposed.Latest) ? 1 : -1;
   }
+  if (!mover.hasAnalogEnds) return plusDown ? 1 : minusDown ? -1 : 0;
   const less = minusDown ? 1 : analog(state, mover, minus);
   const more = plusDown ? 1 : analog(state, mover, plus);
   return more - less;
@@ -168,5 +211,5 @@ export function startMover(state: SeatState, id: number): void {
   i[mover.i + MoverInt.Gait] = -1;
   i[mover.i + MoverInt.Winner] = -1;
   state.setFact(mover.fact, 0);
-  state.markMover(id);
+  touchKeys(state, id);
 }

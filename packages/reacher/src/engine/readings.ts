@@ -61,11 +61,21 @@ export class Facing {
   }
 
   get x(): number {
-    return this.#state.f[this.#table.f + MoverFloat.FaceX]!;
+    return this.#part(MoverFloat.FaceX);
   }
 
   get y(): number {
-    return this.#state.f[this.#table.f + MoverFloat.FaceY]!;
+    return this.#part(MoverFloat.FaceY);
+  }
+
+  /** The facing of a stick stands in the state with the stick's length. */
+  #part(part: MoverFloat): number {
+    const { f, i } = this.#state;
+    const { f: at, i: ints } = this.#table;
+    if (i[ints + MoverInt.Face]! >= 0) return f[at + part]!;
+    const x = f[at + MoverFloat.FaceX]!;
+    const y = f[at + MoverFloat.FaceY]!;
+    return f[at + part]! / Math.sqrt(x * x + y * y);
   }
 
   toJSON(): [number, number] {

@@ -10,10 +10,10 @@ import { firstDeadline, clearDeadline } from "./deadlines.js";
 import { settleFacing } from "./facing.js";
 import { clearStick, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
-import { EventQueue, Kind, PlaceBits } from "./queue.js";
-import { setChannel } from "./signals.js";
+import { Bits, EventQueue, Kind } from "./queue.js";
+import { spreadChannel } from "./signals.js";
 import { clearSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
-import { PAD, type Tables } from "./tables.js";
+import { PAD, type ChannelTable, type Tables } from "./tables.js";
 
 /** Sees what a seat does, at the exact moments; for recorders and explanations. */
 export interface Watcher {
@@ -41,8 +41,6 @@ export class SeatState {
   watcher: Watcher | null = null;
   /** True while a lost device goes to rest. */
   cancelling = false;
-  /** How many things were looked at so far: what a step costs, countable. */
-  work = 0;
 
   private readonly sticks: MarkedList;
   private readonly movers: MarkedList;
@@ -107,18 +105,18 @@ export class SeatState {
   }
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
-  addEvent(t: number, kind: number, index: number, value: number): boolean {
-    const now = this.f[Head.Now]!;
-    const late = t <= now;
-    this.events.add(late ? now : t, kind, index, value);
-    const at = late ? now : t;
-    if (at < this.f[Head.Wake]!) this.f[Head.Wake] = at;
+  addEvent(t: number, what: number, value: number): boolean {
+    const { f } = this;
+    const late = t <= f[Head.Now]!;
+    const at = late ? f[Head.Now]! : t;
+    this.events.add(at, what, value);
+    if (at < f[Head.Wake]!) f[Head.Wake] = at;
     return late;
   }
 
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
-  addTold(kind: number, index: number, value: number): void {
-    this.told.add(0, kind, index, value);
+  addTold(what: number, value: number): void {
+    this.told.add(0, what, value);
     this.f[Head.Wake] = -Infinity;
   }
 
@@ -129,18 +127,21 @@ export class SeatState {
     if (!(until > f[Head.Now]!)) until = f[Head.Now]!;
     if (until < f[Head.Wake]!) f[Head.Now] = until;
     else if (until > -Infinity) {
+      f[Head.Until] = until;
       if (this.running) throw new ReacherError("step was called from a callback of step; do it after the step has returned");
       this.running = true;
       try {
-        this.run(until);
+        this.run();
       } finally {
         this.running = false;
       }
     }
   }
 
-  private run(until: number): void {
+  /** Handles all that is due until `Head.Until`. */
+  private run(): void {
     const { f, i, events, told, tables } = this;
+    const until = f[Head.Until]!;
     if (i[HeadInt.Started] === 0) {
       i[HeadInt.Started] = 1;
       f[Head.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
@@ -148,17 +149,20 @@ export class SeatState {
       this.resolve(true);
     }
     for (;;) {
-      while (told.head < told.tail) this.handleTold();
+      while (told.head < told.tail) this.apply(told, told.drop());
       const next = events.head < events.tail ? events.t[events.head]! : Infinity;
-      const due = firstDeadline(this);
-      const at = due < 0 ? Infinity : f[tables.deadlinesAt + due]!;
-      const deadlineFirst = at < next || (at === next && due >= 0 && due < tables.firstWindow);
-      const moment = deadlineFirst ? at : next;
+      const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
+      let moment = next;
+      let deadlineFirst = false;
+      if (due >= 0) {
+        const at = f[tables.deadlinesAt + due]!;
+        deadlineFirst = at < next || (at === next && due < tables.firstWindow);
+        if (deadlineFirst) moment = at;
+      }
       if (!(moment <= until)) {
         f[Head.Wake] = moment;
         break;
       }
-      this.work++;
       if (moment > f[Head.Now]!) f[Head.Now] = moment;
       if (deadlineFirst) this.handleDeadline(due);
       else this.handleEvent();
@@ -175,47 +179,54 @@ export class SeatState {
   private handleEvent(): void {
     const { events } = this;
     const at = events.drop();
-    const kind = events.kind[at]!;
-    if (kind !== Kind.Control) {
+    const what = events.what[at]!;
+    if ((what & Bits.KindMask) !== Kind.Control) {
       this.apply(events, at);
       return;
     }
-    const index = events.index[at]!;
-    let touched = this.control(events, at);
-    const place = index & PlaceBits.Mask;
-    const { channel } = this.tables;
-    if (channel[index >> PlaceBits.Count]!.isAxis) {
-      // A stick moves in both axes at once: what has the same stamp is one event.
-      while (events.head < events.tail && events.t[events.head] === events.t[at] && events.kind[events.head] === Kind.Control) {
-        const other = events.index[events.head]!;
-        if ((other & PlaceBits.Mask) !== place || !channel[other >> PlaceBits.Count]!.isAxis) break;
-        touched = this.control(events, events.drop()) || touched;
-      }
-    }
+    const channel = this.tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+    let touched = this.control(channel, at);
+    if (channel.isAxis && events.head < events.tail) touched = this.restOfStick(at) || touched;
     if (touched) this.resolve(false);
   }
 
-  private handleTold(): void {
-    this.work++;
-    this.apply(this.told, this.told.drop());
+  /** A stick moves in both axes at once: axis events of the same pad and stamp are one event. */
+  private restOfStick(first: number): boolean {
+    const { events, tables } = this;
+    let touched = false;
+    while (events.head < events.tail && events.t[events.head] === events.t[first]) {
+      const what = events.what[events.head]!;
+      // Kind and place must both be those of the first; a control's kind is 0.
+      if (((what ^ events.what[first]!) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) break;
+      const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+      if (!channel.isAxis) break;
+      if (this.control(channel, events.drop())) touched = true;
+    }
+    return touched;
   }
 
-  private control(queue: EventQueue, at: number): boolean {
-    const index = queue.index[at]!;
-    this.watcher?.handled?.(this.f[Head.Now]!, Kind.Control, index, queue.value[at]!);
-    const channel = this.tables.channel[index >> PlaceBits.Count]!;
-    const value = queue.value[at]!;
+  private control(channel: ChannelTable, at: number): boolean {
+    const { events, f } = this;
+    const index = events.what[at]! >> Bits.Kind;
+    if (this.watcher !== null) this.watcher.handled?.(f[Head.Now]!, Kind.Control, index, events.value[at]!);
+    const place = index & Bits.PlaceMask;
+    const value = events.value[at]!;
+    this.i[HeadInt.Work]!++;
+    if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
-    return setChannel(this, channel, index & PlaceBits.Mask, value);
+    f[channel.f + place] = value;
+    spreadChannel(this, channel, place);
+    return true;
   }
 
   private apply(queue: EventQueue, at: number): void {
-    const kind = queue.kind[at]!;
-    const index = queue.index[at]!;
+    const kind = queue.what[at]! & Bits.KindMask;
+    const index = queue.what[at]! >> Bits.Kind;
     this.watcher?.handled?.(this.f[Head.Now]!, kind, index, queue.value[at]!);
     if (kind === Kind.Flag) this.setFact(index, queue.value[at]!);
     else if (kind === Kind.Lose) this.lose(index);
     else if (kind === Kind.Reset) this.begin();
+    this.i[HeadInt.Work]!++;
     this.resolve(kind === Kind.Reset);
   }
 
@@ -223,9 +234,15 @@ export class SeatState {
   private lose(place: number): void {
     this.cancelling = true;
     for (const channel of this.tables.channel) {
-      if (place < 0) for (let n = 0; n < channel.places; n++) setChannel(this, channel, n, 0);
-      else if (channel.device === PAD) setChannel(this, channel, place, 0);
+      if (place < 0) for (let n = 0; n < channel.places; n++) this.rest(channel, n);
+      else if (channel.device === PAD) this.rest(channel, place);
     }
+  }
+
+  private rest(channel: ChannelTable, place: number): void {
+    if (this.f[channel.f + place] === 0) return;
+    this.f[channel.f + place] = 0;
+    spreadChannel(this, channel, place);
   }
 
   /** Flags, switches, axes and vectors as at the start. */
@@ -242,12 +259,11 @@ export class SeatState {
   private resolve(starting: boolean): void {
     const { sticks, movers, switches, paces, changed, moved } = this;
     for (let n = 0; n < sticks.count; n++) updateStick(this, sticks.items[n]!);
-    this.work += sticks.count + movers.count;
+    this.i[HeadInt.Work]! += sticks.count + movers.count + switches.count;
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
     while (switches.count > 0) {
-      this.work++;
       updateSwitch(this, switches.takeLowest());
     }
     for (let n = 0; n < paces.count; n++) {
@@ -298,25 +314,23 @@ export class SeatState {
   }
 }
 
-/** Numbers that wait to be looked at, each once. */
+/** Numbers that wait to be looked at, each once. There are rarely more than two of them. */
 class MarkedList {
   readonly items: Int32Array;
   count = 0;
-  private readonly marked: Uint8Array;
 
   constructor(size: number) {
     this.items = new Int32Array(size);
-    this.marked = new Uint8Array(size);
   }
 
   mark(id: number): void {
-    if (this.marked[id] === 1) return;
-    this.marked[id] = 1;
-    this.items[this.count++] = id;
+    const { items, count } = this;
+    for (let n = 0; n < count; n++) if (items[n] === id) return;
+    items[count] = id;
+    this.count = count + 1;
   }
 
   clear(): void {
-    for (let n = 0; n < this.count; n++) this.marked[this.items[n]!] = 0;
     this.count = 0;
   }
 
@@ -325,7 +339,6 @@ class MarkedList {
     for (let n = 1; n < this.count; n++) if (this.items[n]! < this.items[at]!) at = n;
     const id = this.items[at]!;
     this.items[at] = this.items[--this.count]!;
-    this.marked[id] = 0;
     return id;
   }
 

@@ -58,14 +58,15 @@ export interface ChannelTable {
   /** Where its value stands (floats); a pad's channel has one for each place. */
   readonly f: number;
   readonly places: number;
-  readonly signals: readonly number[];
+  readonly signals: readonly SignalTable[];
+  /** Numbers of sticks: for each that reads this channel, one for each place. */
   readonly sticks: readonly number[];
   readonly analogEnds: readonly AnalogEndTable[];
 }
 
 /** A channel as pressed or released. */
 export interface SignalTable {
-  readonly channel: number;
+  readonly id: number;
   readonly sign: number;
   readonly press: number;
   readonly release: number;
@@ -84,6 +85,9 @@ export interface SignalTable {
 export interface EndTable {
   readonly mover: number;
   readonly end: number;
+  /** Where the mover and its counts for this end stand (ints). */
+  readonly moverAt: number;
+  readonly keysAt: number;
   /** An analog source keeps its value, so that it is not counted as a key. */
   readonly analog: boolean;
 }
@@ -101,6 +105,11 @@ export interface AnalogEndTable {
 /** A stick, or the one-dimensional control of an axis, on one place. */
 export interface StickTable {
   readonly mover: number;
+  /** Its place among the mover's sticks. */
+  readonly number: number;
+  /** The mover's directions, and where it stands (ints). */
+  readonly directions: number;
+  readonly moverAt: number;
   /** Where its raw values stand (floats); y is -1 for an axis. */
   readonly rawX: number;
   readonly rawY: number;
@@ -169,8 +178,9 @@ export interface MoverTable {
   readonly f: number;
   readonly i: number;
   /** Its sticks, and its analog sources by end. */
-  readonly sticks: readonly number[];
+  readonly sticks: readonly StickTable[];
   readonly analogEnds: readonly (readonly AnalogEndTable[])[];
+  readonly hasAnalogEnds: boolean;
 }
 
 export interface PaceTable {

@@ -86,8 +86,8 @@ export class TraceReader {
     try {
       value = JSON.parse(text);
     } catch {
-      const cut = text.trimEnd().endsWith("}") ? "" : "; is it cut short?";
-      this.fail(`not JSON${cut}`);
+      if (this.head === undefined) this.fail("not JSON; a trace has one whole object on each line");
+      this.fail(`not JSON${text.trimEnd().endsWith("}") ? "" : "; is it cut short?"}`);
     }
     if (typeof value !== "object" || value === null || Array.isArray(value)) {
       this.fail(`${shown(value)} is no object; a line is like { "t": 120.5, "control": "KeyW", "value": 1 }`);

@@ -1,0 +1,38 @@
+/** Measures by turns, so that whatever slows the machine slows all that is compared. */
+
+const ROUNDS = 21;
+
+/** Nanoseconds per turn of each of these, and the median of their ratios to the last one. */
+export function compare(runs, turns) {
+  const names = Object.keys(runs);
+  for (const name of names) for (let n = 0; n < 3; n++) runs[name](Math.min(turns, 100_000));
+  const times = Object.fromEntries(names.map((name) => [name, []]));
+  for (let round = 0; round < ROUNDS; round++) {
+    for (const name of names) {
+      const begin = performance.now();
+      runs[name](turns);
+      times[name].push(((performance.now() - begin) * 1e6) / turns);
+    }
+  }
+  const base = times[names.at(-1)];
+  return Object.fromEntries(
+    names.map((name) => [name, { ns: median(times[name]), ratio: median(times[name].map((time, round) => time / base[round])) }]),
+  );
+}
+
+export function median(numbers) {
+  return [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)];
+}
+
+/** Bytes that each turn leaves on the heap; needs `node --expose-gc`. The smallest of several runs: the rest is the compiler's. */
+export function allocated(run, turns) {
+  run(200_000);
+  const found = [];
+  for (let n = 0; n < 5; n++) {
+    globalThis.gc();
+    const before = process.memoryUsage().heapUsed;
+    run(turns);
+    found.push((process.memoryUsage().heapUsed - before) / turns);
+  }
+  return Math.max(0, Math.min(...found));
+}

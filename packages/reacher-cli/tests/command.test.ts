@@ -1,0 +1,163 @@
+/** The built command, run as people run it. */
+import { spawn, spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+const root = join(__dirname, "../../..");
+const bin = join(root, "packages/reacher-cli/bin/reacher.mjs");
+const PLAN = "examples/kelpline/plan/kelpline.plan.json";
+const DIVE = "examples/kelpline/dives/night-round.trace.jsonl";
+
+let folder: string;
+beforeAll(() => (folder = mkdtempSync(join(tmpdir(), "reacher-"))));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+function reacher(...args: string[]) {
+  const { stdout, stderr, status } = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8" });
+  return { stdout, stderr, status };
+}
+
+/** A file of the test's own. */
+function file(name: string, content: string | object): string {
+  const path = join(folder, name);
+  writeFileSync(path, typeof content === "string" ? content : JSON.stringify(content));
+  return path;
+}
+
+const rowsOf = (text: string) =>
+  text
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line));
+
+test("table says what every control does", () => {
+  const { stdout, status } = reacher("table", PLAN);
+  expect(status).toBe(0);
+  for (const line of [
+    "KeyW -> swim (0, +1)",
+    "ArrowLeft -> swim (-1, 0)",
+    "PadLeftStick -> swim (stick)",
+    "KeyE -> depth (+1)",
+    "PadLeftTrigger -> depth (0 to -1)",
+    "ShiftLeft -> kick (hold)",
+    "KeyF -> lamp (toggle, starts on)",
+  ]) {
+    expect(stdout).toContain(line + "\n");
+  }
+  const bound = new Set(JSON.stringify(JSON.parse(readFileSync(join(root, PLAN), "utf8"))).match(/"(Key|Arrow|Shift|Pad)\w+"/g));
+  for (const control of bound) expect(stdout).toContain(`${control.slice(1, -1)} -> `);
+  expect(rowsOf(reacher("table", PLAN, "--json").stdout)[0]).toEqual({ control: "KeyW", label: "W", action: "swim", does: "(0, +1)" });
+});
+
+test("check tells place, line and mend, and its exit code tells how bad it is", () => {
+  expect(reacher("check", PLAN)).toEqual({
+    stdout: `${PLAN}: 6 actions in 3 slots; no errors, no warnings, no hints\n`,
+    stderr: "",
+    status: 0,
+  });
+  const bad = file(
+    "bad.plan.json",
+    '{\n  "reacherPlan": 1,\n  "actions": {\n    "kick": { "kind": "switch", "from": { "main": "LeftShift" } }\n  }\n}\n',
+  );
+  const { stdout, status } = reacher("check", bad);
+  expect(status).toBe(1);
+  expect(stdout).toContain(
+    `error    actions.kick.from.main (${bad}:4:43, unknown-control)\n         "LeftShift" is no control; did you mean ShiftLeft?`,
+  );
+  expect(rowsOf(reacher("check", bad, "--json").stdout)).toEqual([
+    { id: "unknown-control", severity: "error", place: "actions.kick.from.main", message: expect.any(String), line: 4, column: 43 },
+  ]);
+  const hinted = file("hint.plan.json", { reacherPlan: 1, actions: { kick: { kind: "switch", from: { pad: "PadSouth" } } } });
+  expect(reacher("check", hinted)).toMatchObject({ status: 0, stdout: expect.stringContaining("1 hint") });
+});
+
+test("replay tells changes, whole readings, and differences from an earlier replay", () => {
+  const { stdout } = reacher("replay", PLAN, DIVE);
+  expect(stdout).toMatch(/^ +ms {2}action {2}change\n {7}0\.0 {2}lamp {4}on\n/);
+  const rows = reacher("replay", PLAN, DIVE, "--json").stdout;
+  const expected = file("rows.jsonl", rows);
+  expect(reacher("replay", PLAN, DIVE, "--expect", expected)).toMatchObject({ status: 0, stdout: expect.stringContaining("as expected") });
+  const other = file("other.jsonl", rows.replace('"action":"kick","on":true', '"action":"kick","on":false'));
+  const { stdout: differences, status } = reacher("replay", PLAN, DIVE, "--expect", other);
+  expect([status, differences.split("\n").filter((line) => /^[-+]/.test(line)).length]).toEqual([1, 2]);
+  const readings = rowsOf(reacher("replay", PLAN, DIVE, "--every", "1000", "--json", "--action", "kick").stdout);
+  expect(readings[3]).toEqual({ at: 3000, seat: "solo", now: { kick: { on: true, onMs: 864.5, progress: 0 } } });
+  const switches = (hz: string) => rowsOf(reacher("replay", PLAN, DIVE, "--json", "--hz", hz).stdout).filter((row) => "on" in row);
+  expect(switches("7")).toEqual(switches("240"));
+});
+
+test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
+  const out = join(folder, "kelpline.ts");
+  expect(reacher("types", PLAN, "-o", out).status).toBe(0);
+  expect(readFileSync(out, "utf8")).toBe(readFileSync(join(root, "examples/kelpline/src/kelplinePlan.ts"), "utf8"));
+  const schema = JSON.parse(reacher("schema").stdout);
+  expect(schema.properties.yAxis).toEqual({ enum: ["up", "down"], type: "string", description: expect.stringContaining('Default: "up"') });
+  expect(schema.definitions.control.anyOf[0].enum).toContain("PadLeftStick");
+  const bare: string[] = [];
+  const look = (node: any, path: string) => {
+    for (const [name, child] of Object.entries<any>(node?.properties ?? {}))
+      if (child.description === undefined) bare.push(`${path}.${name}`);
+    for (const [key, child] of Object.entries(node ?? {})) if (typeof child === "object") look(child, `${path}.${key}`);
+  };
+  look(schema, "");
+  expect(bare.filter((path) => !path.endsWith(".kind"))).toEqual([]);
+});
+
+const HEAD = '{"reacherTrace":1}\n';
+
+// Each row: the arguments (a name with * is a file of the test's), the exit code, and what standard error says.
+test.each<[string[], Record<string, string>, number, string | RegExp]>([
+  [["check", "none.json"], {}, 2, "none.json: there is no such file\n"],
+  [["check", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
+  [["check", "*"], { "*": "" }, 2, /the file is empty; a plan begins with/],
+  [["check", "*"], { "*": '{ "reacherPlan": 1,\n  "actions": {,} }' }, 2, /:2:15: not JSON: value expected\n$/],
+  [
+    ["check", "*"],
+    { "*": '{ "a": "' + "x".repeat(2_000_000) + '" }' },
+    2,
+    /has 2\.0 MB, and the largest plan has 1 MB; is it a trace\?\n$/,
+  ],
+  [["table", "*"], { "*": '{ "reacherPlan": 1, "actions": { "__proto__": {} } }' }, 1, /:1:\d+: actions: "__proto__" is reserved\n$/],
+  [["replay", PLAN, "none.jsonl"], {}, 2, "none.jsonl: there is no such file\n"],
+  [["replay", PLAN, "*"], { "*": "" }, 2, /: line 1: the trace is empty; it begins with/],
+  [["replay", PLAN, "*"], { "*": HEAD + "[]\n" }, 2, /: line 2: \[\] is no object; a line is like/],
+  [
+    ["replay", PLAN, "*"],
+    { "*": HEAD + '{"t":2,"end":true}\n{"t":1,"end":true}\n' },
+    2,
+    /: line 3: t 1 comes after 2; a trace is in order of t\n$/,
+  ],
+  [["replay", PLAN, PLAN], {}, 2, /: line 1: not JSON; a trace has one whole object on each line\n$/],
+  [["replay", PLAN, DIVE, "--action", "kcik"], {}, 2, "--action kcik: the plan has no such action; did you mean kick?\n"],
+  [["replay", PLAN, DIVE, "--hz", "0"], {}, 2, /argument '0' is invalid\. It is a number from 1 to 100000\.\n/],
+  [["replay", PLAN, DIVE, "--expect", "*"], { "*": "no rows" }, 2, /line 1: not JSON; it takes the rows of an earlier replay --json\n$/],
+  [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
+  [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],
+  [["check"], {}, 2, /missing required argument 'plan'/],
+  [
+    ["replay", PLAN, "*"],
+    { "*": HEAD + '{"t":2,"control":"LeftShift","value":1}\n{"t":3,"flag":"warm","value":true}\n{"t":4,"enter":"menu"}\n' },
+    0,
+    "note: flag warm: not in this plan, skipped 1 time\nnote: mode menu: not in this plan, skipped 1 time\nnote: 1 event of unknown controls or pads ignored\n",
+  ],
+])("bad input %#: %j", (args, files, code, message) => {
+  const paths = Object.fromEntries(Object.entries(files).map(([name, content]) => [name, file("input.json", content)]));
+  const { stderr, status } = reacher(...args.map((arg) => paths[arg] ?? arg));
+  expect(stderr).toEqual(typeof message === "string" ? message : expect.stringMatching(message));
+  expect(stderr).not.toMatch(/ {4}at /);
+  expect(status).toBe(code);
+});
+
+test("a pipe that is closed early ends the command quietly", async () => {
+  const long = file(
+    "long.jsonl",
+    HEAD + Array.from({ length: 40_000 }, (_, n) => `{"t":${n * 5},"control":"KeyF","value":${n % 2}}`).join("\n"),
+  );
+  const child = spawn("node", [bin, "replay", PLAN, long, "--json"], { cwd: root });
+  let stderr = "";
+  child.stderr.on("data", (data) => (stderr += data));
+  child.stdout.once("data", () => child.stdout.destroy());
+  const code = await new Promise((done) => child.on("close", done));
+  expect([code, stderr]).toEqual([0, ""]);
+});
