@@ -29,7 +29,15 @@ export async function openSite(name: string): Promise<Site> {
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   const { port } = server.address() as { port: number };
   const executablePath = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
-  const args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+  const args = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ];
   const browser: Browser = await chromium.launch({ executablePath, args });
   return {
     open: async ({ width = 1280, height = 800 } = {}) => {

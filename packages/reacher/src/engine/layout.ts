@@ -26,8 +26,6 @@ export const enum HeadInt {
   LastDevice,
   /** How many deadlines are set. */
   Running,
-  /** How many things were looked at so far: what steps cost, countable. */
-  Work,
   Size,
 }
 

@@ -42,6 +42,9 @@ export class SeatState {
   /** True while a lost device goes to rest. */
   cancelling = false;
 
+  /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
+  readonly work = new Int32Array(1);
+
   private readonly sticks: MarkedList;
   private readonly movers: MarkedList;
   private readonly switches: MarkedList;
@@ -211,7 +214,7 @@ export class SeatState {
     if (this.watcher !== null) this.watcher.handled?.(f[Head.Now]!, Kind.Control, index, events.value[at]!);
     const place = index & Bits.PlaceMask;
     const value = events.value[at]!;
-    this.i[HeadInt.Work]!++;
+    this.work[0]!++;
     if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
     f[channel.f + place] = value;
@@ -226,7 +229,7 @@ export class SeatState {
     if (kind === Kind.Flag) this.setFact(index, queue.value[at]!);
     else if (kind === Kind.Lose) this.lose(index);
     else if (kind === Kind.Reset) this.begin();
-    this.i[HeadInt.Work]!++;
+    this.work[0]!++;
     this.resolve(kind === Kind.Reset);
   }
 
@@ -259,7 +262,7 @@ export class SeatState {
   private resolve(starting: boolean): void {
     const { sticks, movers, switches, paces, changed, moved } = this;
     for (let n = 0; n < sticks.count; n++) updateStick(this, sticks.items[n]!);
-    this.i[HeadInt.Work]! += sticks.count + movers.count + switches.count;
+    this.work[0]! += sticks.count + movers.count + switches.count;
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();

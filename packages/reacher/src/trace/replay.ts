@@ -90,6 +90,7 @@ class Replaying implements Replay {
   private samples = 0;
   private last = 0;
   private ended = false;
+  private moved = false;
   private readonly period: number;
   private readonly watched: MoverWatch[];
 
@@ -105,6 +106,15 @@ class Replaying implements Replay {
       .filter(({ kind }) => kind !== "switch")
       .map(({ name }) => new MoverWatch(name, this.layer.now[name] as AxisReading | VectorReading));
     if (options.every !== undefined) return;
+    const watches = new Map(this.watched.map((watch) => [watch.action, watch]));
+    this.layer.watch({
+      changed: (_, action) => {
+        const watch = watches.get(action);
+        if (watch === undefined) return;
+        watch.moved = true;
+        this.moved = true;
+      },
+    });
     for (const { name: action, kind } of actions) {
       if (kind !== "switch") continue;
       for (const on of [true, false]) {
@@ -165,8 +175,9 @@ class Replaying implements Replay {
       this.samples++;
       this.emit({ at: rounded(t), seat: SOLO, now: this.wholeReading() });
     }
-    if (this.options.every !== undefined) return;
-    for (const watch of this.watched) watch.look(t, this.emit);
+    if (!this.moved) return;
+    this.moved = false;
+    for (const watch of this.watched) if (watch.moved) watch.look(t, this.emit);
   }
 
   private wholeReading(): Record<string, object> {
@@ -178,6 +189,8 @@ class Replaying implements Replay {
 
 /** Tells when an axis or a vector is other than at the step before. */
 class MoverWatch {
+  /** Whether it has changed since it was looked at. */
+  moved = false;
   private x = 0;
   private y = 0;
   private gait: string | null = null;
@@ -185,7 +198,7 @@ class MoverWatch {
   private faceY: number;
 
   constructor(
-    private readonly action: string,
+    readonly action: string,
     private readonly reading: AxisReading | VectorReading,
   ) {
     this.faceX = "facing" in reading ? reading.facing.x : 0;
@@ -194,6 +207,7 @@ class MoverWatch {
 
   look(t: number, emit: (row: ReplayRow) => void): void {
     const { reading, action } = this;
+    this.moved = false;
     if (!("facing" in reading)) {
       if (reading.value === this.x) return;
       this.x = reading.value;
