@@ -59,7 +59,9 @@ row(
 );
 
 const trace = readFileSync(new URL("../examples/kelpline/dives/pad-drift.trace.jsonl", import.meta.url), "utf8");
-const { plan: kelpline } = readPlan(JSON.parse(readFileSync(new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url), "utf8")));
+const { plan: kelpline } = readPlan(
+  JSON.parse(readFileSync(new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url), "utf8")),
+);
 const { head, objects, lines } = longTrace(trace, 400_000);
 const asObjects = rate(() => replay(kelpline, objects, { hz: 60 }), objects.length);
 row("replay, events as objects", `${(asObjects / 1e6).toFixed(2)} million a second`, ">= 4 million", asObjects >= 4e6);
@@ -71,12 +73,15 @@ row("the core, minified and gzipped, without plan validation", `${(core / 1000).
 const game = await bundled(`export { createInputLayer } from "reacher"; export { attachBrowser } from "reacher/browser"`);
 row("all that a browser game needs", `${(game / 1000).toFixed(2)} kB`, "<= 16 kB", game <= 16_000);
 
-const cold = median(Array.from({ length: 7 }, () => timed("packages/reacher-cli/bin/reacher.mjs", "check", "examples/kelpline/plan/kelpline.plan.json")));
+const cold = median(
+  Array.from({ length: 7 }, () => timed("packages/reacher-cli/bin/reacher.mjs", "check", "examples/kelpline/plan/kelpline.plan.json")),
+);
 const bare = median(Array.from({ length: 7 }, () => timed("-e", "0")));
 row("a cold reacher check", `${cold.toFixed(0)} ms (Node alone: ${bare.toFixed(0)} ms)`, "<= 200 ms", cold <= 200);
 
 const widths = ["what", "got", "budget"].map((key) => Math.max(key.length, ...rows.map((one) => one[key].length)));
-const line = (what, got, budget, met) => console.log(`${what.padEnd(widths[0])}  ${got.padEnd(widths[1])}  ${budget.padEnd(widths[2])}  ${met}`);
+const line = (what, got, budget, met) =>
+  console.log(`${what.padEnd(widths[0])}  ${got.padEnd(widths[1])}  ${budget.padEnd(widths[2])}  ${met}`);
 line("what", "got", "budget", "");
 for (const { what, got, budget, met } of rows) line(what, got, budget, met ? "met" : "MISSED");
 

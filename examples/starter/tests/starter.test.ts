@@ -11,7 +11,10 @@ afterAll(() => site.close());
 test("the square moves, and changes its colour", async () => {
   const page = await site.open({ width: 400, height: 300 });
   const colourAt = (x: number, y: number) =>
-    page.evaluate(([px, py]) => [...document.querySelector("canvas")!.getContext("2d")!.getImageData(px!, py!, 1, 1).data.slice(0, 3)], [x, y]);
+    page.evaluate(
+      ([px, py]) => [...document.querySelector("canvas")!.getContext("2d")!.getImageData(px!, py!, 1, 1).data.slice(0, 3)],
+      [x, y],
+    );
   await page.waitForTimeout(150);
   expect(await colourAt(200, 150)).toEqual([0x57, 0xc7, 0xc1]);
   await page.keyboard.press("KeyE");
