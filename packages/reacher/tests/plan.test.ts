@@ -29,21 +29,67 @@ test.each<[Change, string]>([
   [(p) => (p.actions.kick.kind = "buton"), 'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis or vector'],
   [(p) => delete p.actions.kick.kind, "error missing-field actions.kick: kind is missing: switch, axis or vector"],
   [(p) => delete p.actions.kick.from, "error missing-field actions.kick: from is missing"],
-  [(p) => (p.actions.kick.needs = ["hasAir"]), "error not-yet actions.kick.needs: needs is not supported yet; take it out of the plan"],
-  [(p) => (p.modes = {}), "error not-yet modes: modes is not supported yet; take it out of the plan"],
+  [(p) => (p.seats = {}), "error not-yet seats: seats is not supported yet; take it out of the plan"],
+  [
+    (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC", gpaMs: 3 }),
+    'error unknown-field actions.kick.from.main.gpaMs: "gpaMs" is no field here; did you mean gapMs?',
+  ],
+  [(p) => (p.actions.kick.from.main = { taps: 1, of: "KeyC" }), "error wrong-value actions.kick.from.main.taps: 1 should be at least 2"],
+  [
+    (p) => (p.actions.kick.from.main = { series: ["KeyC"] }),
+    "error wrong-value actions.kick.from.main.series: a list should be of 2 at least",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = { long: "KeyC", afterMs: -5 }),
+    "error wrong-value actions.kick.from.main.afterMs: -5 should be at least 0",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = ["KeyC", "KyeV"]),
+    'error unknown-control actions.kick.from.main.1: "KyeV" is no control; did you mean KeyV?',
+  ],
+  [
+    (p) => (p.actions.kick.from.main = { all: ["KeyC", "KeyC"] }),
+    "error same-member actions.kick.from.main: names a control twice; it cannot be held twice",
+  ],
+  [(p) => (p.actions.kick.from.main = "swmi.up"), 'error unknown-source actions.kick.from.main: "swmi" is no vector; did you mean swim?'],
+  [
+    (p) => (p.actions.kick.from.main = "swim.upp"),
+    'error unknown-source actions.kick.from.main: "upp" is no direction: up, left, down or right; did you mean up?',
+  ],
+  [
+    (p) => (p.actions.kick.from.main = "swim.each"),
+    'error unknown-source actions.kick.from.main: "each" is no direction: up, left, down or right; each is for taps alone',
+  ],
+  [
+    (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC", brokenBy: "opposite" }),
+    "error no-opposite actions.kick.from.main.brokenBy: KeyC has no opposite; that is for directions, such as swim.right",
+  ],
+  [
+    (p) =>
+      (p.actions.kick.from.main = [
+        { long: "KeyV", afterMs: 300 },
+        { short: "KeyV", beforeMs: 301 },
+      ]),
+    "error short-after-long actions.kick.from.main.1.beforeMs: 301 is more than the afterMs 300 of the long on KeyV; a press between would be both",
+  ],
+  [
+    (p) => (p.actions.kick.needs = ["hasAri"]),
+    'error unknown-word actions.kick.needs: "hasAri" is neither a flag nor an action; did you mean hasAir?',
+  ],
+  [
+    (p) => ((p.actions.kick.needs = "not tuck"), (p.actions.tuck.needs = "lamp"), (p.actions.lamp.needs = "kick")),
+    "error needs-circle actions.kick.needs: goes in a circle: kick -> tuck -> lamp -> kick",
+  ],
+  [
+    (p) => ((p.modes = { dive: {} }), (p.actions.kick.in = ["dvie"])),
+    'error unknown-mode actions.kick.in.0: there is no mode "dvie"; did you mean dive?',
+  ],
+  [(p) => (p.start = ["dive"]), 'error unknown-mode start.0: there is no mode "dive"'],
+  [
+    (p) => (p.actions.tuck.carry = true),
+    "error carry-hold actions.tuck.carry: only a hold can carry a key over; this one's style is either",
+  ],
   [(p) => (p.actions.kick.kind = "turn"), "error not-yet actions.kick.kind: turn actions are not supported yet"],
-  [
-    (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC" }),
-    "error not-yet actions.kick.from.main: an entry with taps is not supported yet; give a control",
-  ],
-  [
-    (p) => (p.actions.kick.from.main = ["KeyC"]),
-    "error not-yet actions.kick.from.main: a list of entries is not supported yet; give one entry",
-  ],
-  [
-    (p) => (p.actions.kick.from.main = "swim.up"),
-    "error not-yet actions.kick.from.main: swim.up: a direction as a source is not supported yet; name its control",
-  ],
   [(p) => (p.actions.swim.shape.deadZone.kind = "cross"), 'error not-yet actions.swim.shape.deadZone.kind: "cross" is not supported yet'],
   [(p) => (p.actions.swim.shape.deadZone.inner = NaN), "error wrong-value actions.swim.shape.deadZone.inner: NaN should be a number"],
   [(p) => (p.actions.swim.pace.base = Infinity), "error wrong-value actions.swim.pace.base: Infinity should be a number"],

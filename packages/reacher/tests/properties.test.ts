@@ -16,6 +16,44 @@ const movement = {
   }),
 };
 
+const SOURCES = ["KeyQ", "KeyE", "Space", "KeyC", "ShiftLeft", "PadRightTrigger", "swim.up", "swim.left", "swim.right"];
+const source = fc.constantFrom(...SOURCES);
+const ms = fc.constantFrom(0, 5, 40, 100, 250);
+
+const entry = fc.oneof(
+  source,
+  fc.record({ use: source, waits: fc.boolean() }),
+  fc.record({ taps: fc.constantFrom(2, 3), of: fc.constantFrom(...SOURCES, "swim.each"), gapMs: ms, eachMs: ms }),
+  fc.record({ taps: fc.constant(2), of: source, gapMs: ms, brokenBy: fc.constantFrom("any", "none") }),
+  fc.record({ short: source }),
+  fc.record({ long: source, afterMs: ms }),
+  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }) }),
+  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }), spreadMs: ms }),
+  fc.record({ series: fc.array(source, { minLength: 2, maxLength: 3 }), gapMs: ms }),
+);
+
+/** What a switch may need without a circle: those before it. */
+const NEEDS = { kick: ["hasAir", "swim"], tuck: ["not kick", "hasAir"], surge: ["not tuck", "swim"], grab: ["not hasAir", "not surge"] };
+
+function switches(name: keyof typeof NEEDS) {
+  const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
+  return fc
+    .record({
+      style: fc.constantFrom("hold", "toggle", "either"),
+      tapMs: fc.constantFrom(0, 40, 250),
+      startsOn: fc.boolean(),
+      from: fc.record({ main: fc.array(entry, { minLength: 1, maxLength: 3 }) }),
+      needs: some(fc.subarray(NEEDS[name], { minLength: 1 })),
+      resume: some(fc.boolean()),
+      oneOf: some(fc.constant("stance")),
+      repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100) })),
+      restMs: some(ms),
+      keepMs: some(ms),
+      keeps: some(fc.boolean()),
+    })
+    .map((fields) => ({ kind: "switch", ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) }));
+}
+
 const plans: fc.Arbitrary<Plan> = fc
   .record({
     yAxis: fc.constantFrom("up", "down"),
@@ -43,15 +81,23 @@ const plans: fc.Arbitrary<Plan> = fc
       from: fc.constant({ main: { minus: "KeyQ", plus: "KeyE" }, pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" } }),
       ...movement,
     }),
-    switches: fc.array(
-      fc.record({ style: fc.constantFrom("hold", "toggle", "either"), tapMs: fc.constantFrom(0, 40, 250), startsOn: fc.boolean() }),
-      { minLength: 2, maxLength: 2 },
+    switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
+    modes: fc.constantFrom(
+      undefined,
+      { dive: {}, menu: { covers: "all" } },
+      { dive: {}, menu: {} },
+      { dive: {}, menu: { covers: "none" } },
     ),
   })
-  .map(({ yAxis, hasAir, swim, depth, switches }) => {
-    const kick = { kind: "switch", ...switches[0], from: { main: "ShiftLeft", spare: "KeyW", pad: "PadRightTrigger" } };
-    const tuck = { kind: "switch", ...switches[1], from: { main: "KeyC", spare: "Space" } };
-    return { reacherPlan: 1, yAxis, flags: { hasAir }, actions: { swim, depth, kick, tuck } } as unknown as Plan;
+  .map(({ yAxis, hasAir, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
+    const situated = (action: object, name: string) => (modes === undefined ? action : { ...action, in: [name] });
+    return {
+      reacherPlan: 1,
+      yAxis,
+      flags: { hasAir: { start: hasAir, lingerMs: 35 } },
+      ...(modes === undefined ? {} : { modes }),
+      actions: { swim: situated(swim, "dive"), depth, kick: situated(kick, "dive"), tuck: situated(tuck, "menu"), surge, grab },
+    } as unknown as Plan;
   });
 
 type Event = (input: InputLayer) => void;
@@ -68,6 +114,8 @@ const events = fc
         arbitrary: fc.record({ t: moments, control: fc.constantFrom(...AXES), value: share(-1, 1), pad: fc.constantFrom(0, 1) }),
       },
       { weight: 1, arbitrary: fc.record({ t: moments, flag: fc.boolean() }) },
+      { weight: 1, arbitrary: fc.record({ t: moments, mode: fc.constantFrom("enter", "leave"), name: fc.constantFrom("dive", "menu") }) },
+      { weight: 1, arbitrary: fc.record({ t: moments, mute: fc.boolean(), action: fc.constantFrom("swim", "kick", "surge") }) },
       { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad") }) },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
@@ -81,6 +129,9 @@ const events = fc
         tell: (input) => {
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
+          else if ("mode" in event) {
+            if (input.plan.modes.length > 0) input[event.mode as "enter"](event.name, event.t);
+          } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);
           else if ("lost" in event) input.lose(event.lost as "pad", event.t, 1);
           else input.reset(event.t);
         },
@@ -99,11 +150,14 @@ const stepping = fc.oneof(
   fc.constant([]),
 );
 
+const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
+
 /** All changes at their moments, and the whole reading at the end. */
 function changes(plan: Plan, list: readonly { t: number; tell: Event }[], steps: readonly number[]) {
   const input = createInputLayer(plan);
   const seen: string[] = [];
   input.watch({ changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action], without)}`) });
+  for (const name of SWITCHES) input.on(name, "pulse", (t) => seen.push(`${t} ${name} pulse`));
   // The first step is the start: toggles that start on turn on there.
   input.step(0);
   let next = 0;
@@ -128,7 +182,7 @@ test("the same events give the same changes at the same moments, however the gam
   );
 });
 
-test("after everything is released, no hold stays on and every axis and vector is zero", () => {
+test("with all released, unmuted and modes at the start: holds are off, axes and vectors zero, and nothing waits", () => {
   fc.assert(
     fc.property(plans, events, (plan, list) => {
       const input = createInputLayer(plan);
@@ -136,13 +190,64 @@ test("after everything is released, no hold stays on and every axis and vector i
       input.step(1100);
       for (const control of KEYS) input.feed({ t: 1200, control, value: 0 });
       for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
-      const { swim, depth, kick, tuck } = input.step(1300) as ReturnType<InputLayer["step"]> & Record<string, never>;
-      expect([swim, depth]).toMatchObject([{ x: 0, y: 0, length: 0, gait: null, device: null }, { value: 0 }]);
-      for (const [name, reading] of Object.entries({ kick, tuck })) {
-        if ((plan.actions[name] as { style?: string }).style === "hold") expect(reading).toMatchObject({ on: false });
+      for (const action of ["swim", "kick", "surge"]) input.unmute(action, undefined, 1200);
+      if (input.plan.modes.length > 0) {
+        input.leave("menu", 1200);
+        input.enter("dive", 1200);
       }
+      const now = input.step(1600);
+      expect([now["swim"], now["depth"]]).toMatchObject([{ x: 0, y: 0, length: 0, gait: null, device: null }, { value: 0 }]);
+      for (const name of SWITCHES) {
+        expect(now[name]).toMatchObject({ progress: 0 });
+        if ((plan.actions[name] as { style?: string }).style === "hold") expect(now[name]).toMatchObject({ on: false });
+      }
+      const later: string[] = [];
+      input.watch({ changed: (_, action) => later.push(action) });
+      input.step(5000);
+      expect(later).toEqual([]);
     }),
     { numRuns: 300 },
+  );
+});
+
+test("no press fires two entries of which one takes or claims it", () => {
+  const rivals = fc.constantFrom(
+    { kick: { use: "KeyE", waits: true }, surge: { taps: 2, of: "KeyE", gapMs: 100 } },
+    { kick: { use: "KeyE", waits: true }, surge: { long: "KeyE", afterMs: 100 } },
+    { kick: { use: "KeyE", waits: true }, surge: { series: ["KeyE", "KeyQ", "KeyE"], gapMs: 100 } },
+    { kick: { short: "KeyE" }, surge: { long: "KeyE", afterMs: 100 } },
+    { kick: "KeyE", surge: { all: ["KeyQ", "KeyE"] } },
+  );
+  const keys = fc.array(fc.record({ wait: fc.integer({ min: 1, max: 60 }), key: fc.constantFrom("KeyE", "KeyE", "KeyQ") }), {
+    maxLength: 40,
+  });
+  fc.assert(
+    fc.property(rivals, keys, (entries, list) => {
+      const actions = Object.fromEntries(Object.entries(entries).map(([name, main]) => [name, { kind: "switch", from: { main } }]));
+      const input = createInputLayer({ reacherPlan: 1, actions } as unknown as Plan);
+      let presses = 0;
+      let fired = 0;
+      let claimed = 0;
+      const down = new Set<string>();
+      input.on("kick" as never, "on", () => fired++);
+      // Each firing of the rival has used up at least one press of E, or, as a chord, may have been completed by Q.
+      input.on(
+        "surge" as never,
+        "on",
+        () => (claimed += JSON.stringify(entries).includes('"taps"') || JSON.stringify(entries).includes('"series"') ? 2 : 1),
+      );
+      let t = 0;
+      for (const { wait, key } of list) {
+        t += wait;
+        const value = down.delete(key) ? 0 : 1;
+        if (value === 1) down.add(key);
+        if (value === 1 && (key === "KeyE" || "all" in Object(entries.surge))) presses++;
+        input.feed({ t, control: key, value });
+      }
+      input.step(t + 1000);
+      expect(fired + claimed).toBeLessThanOrEqual(presses);
+    }),
+    { numRuns: 400 },
   );
 });
 

@@ -84,8 +84,9 @@ test("what is recorded replays to the same changes", () => {
   const live: string[] = [];
   input.watch({ changed: (t, action) => live.push(`${t} ${action}`) });
   const player = play(input, { hz: 144 }).wait(5).press("KeyW").wait(31.5).press("ShiftLeft").wait(100);
+  player.step();
   input.setFlag("hasAir", false);
-  player.tap("KeyC", 80).tilt("PadLeftStick", 0.4, -1).wait(50).loseFocus().wait(90);
+  player.tap("KeyC", 80).tilt("PadLeftStick", 0.4, -1).wait(50).loseFocus().wait(90).step();
   const { entries } = parseTrace(recorder.text());
   const again = createInputLayer(kelpline());
   const replayed: string[] = [];
@@ -106,7 +107,7 @@ test("what is recorded replays to the same changes", () => {
 test("a recorder keeps so many events, and begins with what was held then", () => {
   const input = createInputLayer(kelpline());
   const recorder = record(input, { most: 4 });
-  play(input).press("KeyW").wait(10).press("ShiftLeft").wait(10).tap("KeyC").wait(10).tap("KeyF").wait(10).tap("KeyC").wait(10);
+  play(input).press("KeyW").wait(10).press("ShiftLeft").wait(10).tap("KeyC").wait(10).tap("KeyF").wait(10).tap("KeyC").wait(10).step();
   const { entries } = parseTrace(recorder.text());
   const held = entries.filter((entry) => entry.t === 0 && "control" in entry).map((entry) => (entry as { control: string }).control);
   expect(held).toEqual(expect.arrayContaining(["KeyW", "ShiftLeft"]));

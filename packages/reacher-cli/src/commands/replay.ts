@@ -77,6 +77,7 @@ class ChangePrinter implements Printer {
       }
       return paint.off(`off after ${(row.at - (this.onSince.get(row.action) ?? 0)).toFixed(1)} ms`);
     }
+    if ("pulse" in row) return "pulse";
     if ("value" in row) return signed(row.value);
     const still = row.x === 0 && row.y === 0;
     const parts = [padEnd(still ? "still" : `(${signed(row.x)}, ${signed(row.y)})`, 14)];

@@ -1,5 +1,15 @@
 /** `reacher table PLAN`: every control and what it does alone; every action with its controls. */
-import { createInputLayer, findControl, placeLabel, type CheckedAction, type CheckedPlan, type Plan } from "reacher";
+import {
+  createInputLayer,
+  findControl,
+  placeLabel,
+  type CheckedAction,
+  type CheckedEntry,
+  type CheckedMovement,
+  type CheckedPlan,
+  type CheckedSwitch,
+  type Plan,
+} from "reacher";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { readPlanFile, readRunnablePlan } from "../planFile.js";
 
@@ -44,31 +54,54 @@ interface ControlRow {
 
 /** What each control does when it alone is used: found out by using it. */
 function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
-  const rows: ControlRow[] = [];
-  const seen = new Set<string>();
+  const rows = new Map<string, ControlRow>();
+  const add = (control: string, action: string, does: string) => {
+    const key = `${control} ${action} ${does}`;
+    if (!rows.has(key)) rows.set(key, { control, label: placeLabel(control), action, does });
+  };
   for (const action of plan.actions) {
-    const placed = action.kind === "switch" ? action.presses : [...action.ends, ...action.sticks];
-    for (const { control } of placed) {
-      const key = `${control.name} ${action.name}`;
-      if (seen.has(key)) continue;
-      seen.add(key);
-      rows.push({ control: control.name, label: placeLabel(control.name), action: action.name, does: effect(raw, action, control.name) });
-    }
+    if (action.kind !== "switch")
+      for (const { control } of [...action.ends, ...action.sticks]) add(control.name, action.name, effect(raw, action, control.name));
+    else
+      for (const entry of action.entries)
+        for (const one of entry.of) add(one.name, action.name, `(${pressText(entry, one.name)}${styleText(action)})`);
   }
-  return rows;
+  return [...rows.values()];
 }
 
-function effect(raw: Plan, action: CheckedAction, name: string): string {
-  const control = findControl(name)!;
-  if (action.kind === "switch") {
-    const starts = action.startsOn && action.style !== "hold" ? ", starts on" : "";
-    return `(${action.style}${starts})`;
+/** How an entry wants its control used. */
+function pressText(entry: CheckedEntry, name: string): string {
+  switch (entry.kind) {
+    case "plain":
+      return entry.waits ? "press, waits: " : "";
+    case "taps":
+      return `${entry.taps} taps within ${entry.gapMs} ms: `;
+    case "short":
+      return `press up to ${entry.beforeMs} ms: `;
+    case "long":
+      return `press of ${entry.afterMs} ms: `;
+    case "all":
+      return `with ${entry.of
+        .filter((other) => other.name !== name)
+        .map((other) => other.name)
+        .join(" and ")}: `;
+    case "series":
+      return `in ${entry.of.map((other) => other.name).join(", ")}: `;
   }
+}
+
+function styleText(action: CheckedSwitch): string {
+  return action.startsOn && action.style !== "hold" ? `${action.style}, starts on` : action.style;
+}
+
+function effect(raw: Plan, action: CheckedMovement, name: string): string {
+  const control = findControl(name)!;
   if (control.family === "stick") return "(stick)";
   const input = createInputLayer(raw);
+  for (const mode of action.in) input.enter(mode);
   const part = control.parts[0]!;
   const use = (value: number) => {
-    input.feed({ t: input.now === null ? 0 : 1, control: part, value });
+    input.feed({ t: 1, control: part, value });
     const reading = input.step(1)[action.name]!;
     return "x" in reading ? `${signed(reading.x)}, ${signed(reading.y)}` : "value" in reading ? signed(reading.value) : "";
   };
@@ -79,15 +112,34 @@ function effect(raw: Plan, action: CheckedAction, name: string): string {
 
 function bySlot(action: CheckedAction): Record<string, string[]> {
   const slots: Record<string, string[]> = {};
-  const placed = action.kind === "switch" ? action.presses : [...action.ends, ...action.sticks];
-  for (const { slot, control, address } of placed) {
+  if (action.kind === "switch") {
+    for (const entry of action.entries) (slots[entry.slot] ??= []).push(entryText(entry));
+    return slots;
+  }
+  for (const { slot, control, address } of [...action.ends, ...action.sticks]) {
     // A direction pad given whole is four ends at one address.
-    const whole = control.name.startsWith("PadDpad") && address.split(".").length === 2 && action.kind !== "switch";
+    const whole = control.name.startsWith("PadDpad") && address.split(".").length === 2;
     const names = (slots[slot] ??= []);
     const name = whole ? "PadDpad" : control.name;
     if (!names.includes(name)) names.push(name);
   }
   return slots;
+}
+
+function entryText(entry: CheckedEntry): string {
+  const names = entry.of.map(({ name }) => name);
+  switch (entry.kind) {
+    case "plain":
+      return names[0]!;
+    case "taps":
+      return `${entry.taps}x ${names.length > 1 ? names[0]!.replace(/\.\w+$/, ".each") : names[0]}`;
+    case "all":
+      return names.join("+");
+    case "series":
+      return names.join(">");
+    default:
+      return `${entry.kind} ${names[0]}`;
+  }
 }
 
 function kindText(action: CheckedAction): string {

@@ -1,19 +1,40 @@
 /** Makes the engine's tables from a checked plan. In: names. Out: numbers. */
-import { Head, HeadInt, MoverFloat, MoverInt, StickFloat, StickInt, SwitchFloat, SwitchInt } from "./layout.js";
+import {
+  EndInt,
+  EntryInt,
+  GestureFloat,
+  GestureInt,
+  Head,
+  HeadInt,
+  SignalInt,
+  MoverFloat,
+  MoverInt,
+  StickFloat,
+  StickInt,
+  SwitchFloat,
+  SwitchInt,
+} from "./layout.js";
 import type { Control } from "../controls/catalogue.js";
-import type { CheckedMovement, CheckedPlan, CheckedPress, CheckedSwitch, Word } from "../plan/checked.js";
+import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, CheckedSwitch, Source, Word } from "../plan/checked.js";
 
 import { compileShape } from "./shape.js";
 
 import {
   DEVICES,
+  Due,
   End,
+  Gesture,
   Opposed,
   Style,
+  type ActionTable,
   type AnalogEndTable,
   type ChannelTable,
   type DeadlineTable,
   type EndTable,
+  type EntryTable,
+  type GestureTable,
+  type Hideable,
+  type ModeTable,
   type MoverTable,
   type PaceTable,
   type SignalTable,
@@ -38,34 +59,55 @@ export function compilePlan(plan: CheckedPlan): Tables {
 }
 
 class Compiler {
-  private floats = Head.Size;
-  private ints = HeadInt.Size;
+  private floats = Head.Size as number;
+  private ints = HeadInt.Size as number;
   private readonly channels = new Map<string, number>();
   private readonly used = new Set<string>();
   private readonly channel: Growing<ChannelTable>[] = [];
   private readonly signal: Growing<SignalTable>[] = [];
   private readonly signals = new Map<string, number>();
-  private readonly stick: StickTable[] = [];
-  private readonly switch: SwitchTable[] = [];
-  private readonly mover: MoverTable[] = [];
-  private readonly deadlines: DeadlineTable[] = [];
+  private readonly stick: Growing<StickTable>[] = [];
+  private readonly switch: Growing<SwitchTable>[] = [];
+  private readonly mover: Growing<MoverTable>[] = [];
+  private readonly entry: Growing<EntryTable>[] = [];
+  private readonly gesture: Growing<GestureTable>[] = [];
+  private readonly action: Growing<ActionTable>[];
+  private readonly due: DeadlineTable[] = [];
+  private readonly windows: DeadlineTable[] = [];
+  private readonly dueCount: number;
   private readonly facts: Map<string, number>;
   private readonly pacedBy: number[][];
+  private readonly neededBy: number[][];
 
   constructor(private readonly plan: CheckedPlan) {
     this.facts = new Map([...plan.flags, ...plan.actions].map(({ name }, fact) => [name, fact]));
     this.pacedBy = [...this.facts].map(() => []);
+    this.neededBy = [...this.facts].map(() => []);
+    this.dueCount = plan.actions.reduce((count, action) => count + dueCount(action), 0);
+    const modes = plan.modes.map(({ name }) => name);
+    this.action = plan.actions.map((action) => ({
+      modes: action.in.map((name) => modes.indexOf(name)),
+      switch: -1,
+      mover: -1,
+      hideable: [],
+    }));
   }
 
   compile(): Tables {
     const { plan } = this;
-    for (const action of plan.actions) {
-      if (action.kind === "switch") this.addSwitch(action);
-      else this.addMover(action);
-    }
-    const factsAt = this.takeInts(this.facts.size);
-    const deadlinesAt = this.takeFloats(this.deadlines.length);
-    const runningAt = this.takeInts(this.deadlines.length);
+    let due = 0;
+    // Movers first: switches may use their directions. Deadlines keep the plan's order all the same.
+    const firstDue = plan.actions.map((action) => (due += dueCount(action)) - dueCount(action));
+    plan.actions.forEach((action, n) => action.kind !== "switch" && this.addMover(action, n, firstDue[n]!));
+    plan.actions.forEach((action, n) => action.kind === "switch" && this.addSwitch(action, n, firstDue[n]!));
+    this.joinGroups();
+    this.rankSwitches();
+    this.linkGestures();
+    const linger = plan.flags.map(({ lingerMs }, fact) => ({
+      deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
+      ms: lingerMs,
+    }));
+    const deadlines = [...this.due, ...this.windows];
     return {
       plan,
       print: fingerprint(JSON.stringify(plan)),
@@ -79,36 +121,211 @@ class Compiler {
       mover: this.mover,
       facts: this.facts,
       pacedBy: this.pacedBy,
-      deadlines: this.deadlines,
-      firstWindow: this.deadlines.length,
+      neededBy: this.neededBy,
+      linger,
+      entry: this.entry,
+      waiting: this.entry.filter(({ deadline }) => deadline >= 0),
+      gesture: this.gesture,
+      mode: this.modeTables(),
+      start: plan.start.map((name) => plan.modes.findIndex((mode) => mode.name === name)),
+      action: this.action,
+      deadlines,
+      firstWindow: this.dueCount,
+      factsAt: this.takeInts(this.facts.size),
+      deadlinesAt: this.takeFloats(deadlines.length),
+      runningAt: this.takeInts(deadlines.length),
+      liveAt: this.takeInts(plan.actions.length),
+      mutesAt: this.takeInts(plan.actions.length),
+      takenAt: this.takeInts(this.channel.length),
+      stackAt: this.takeInts(plan.modes.length),
       floats: this.floats,
       ints: this.ints,
-      factsAt,
-      deadlinesAt,
-      runningAt,
     };
   }
 
-  private addSwitch(action: CheckedSwitch): void {
+  private addSwitch(action: CheckedSwitch, number: number, firstDue: number): void {
     const id = this.switch.length;
-    this.switch.push({
+    this.action[number]!.switch = id;
+    let due = firstDue;
+    const table: Growing<SwitchTable> = {
       name: action.name,
+      action: number,
       fact: this.facts.get(action.name)!,
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
+      needs: this.words(action.needs, this.neededBy, id),
+      rank: 0,
+      resume: action.resume,
+      group: [],
+      everyMs: action.repeat?.everyMs ?? 0,
+      afterMs: action.repeat?.afterMs ?? 0,
+      repeat: action.repeat === undefined ? -1 : this.addDue(due++, { kind: Due.Repeat, target: id }),
+      restMs: action.restMs,
+      keepMs: action.keepMs,
+      carry: action.carry,
+      keeps: action.keeps,
+      entries: [],
+      gestures: [],
+      longs: [],
       f: this.takeFloats(SwitchFloat.Size),
       i: this.takeInts(SwitchInt.Size),
-    });
-    for (const press of action.presses) {
-      // The same control in two slots is one source: one press of it counts once.
-      const { switches } = this.signal[this.signalOf(press)]!;
-      if (!switches.includes(id)) switches.push(id);
+    };
+    this.switch.push(table);
+    for (const entry of action.entries) {
+      if (entry.kind === "plain") this.addEntry(entry, table, id);
+      // Each direction of `swim.each` is counted on its own.
+      else if (entry.kind === "taps") for (const source of entry.of) this.addGesture(entry, [source], table, id, -1);
+      else this.addGesture(entry, entry.of, table, id, entry.kind === "long" ? due++ : -1);
     }
   }
 
-  private addMover(action: CheckedMovement): void {
+  private addEntry({ of, waits }: CheckedEntry & { kind: "plain" }, table: Growing<SwitchTable>, id: number): void {
+    const signal = this.signalOf(of[0]!);
+    const known = table.entries.find((entry) => entry.signal === signal.id);
+    // The same control in two slots is one source: one press of it counts once.
+    if (known !== undefined) return;
+    const number = this.entry.length;
+    const entry: Growing<EntryTable> = {
+      id: number,
+      switch: id,
+      action: table.action,
+      signal: signal.id,
+      i: this.takeInts(EntryInt.Size),
+      deadline: waits ? this.addWindow({ kind: Due.Claim, target: number }) : -1,
+      rivals: [],
+    };
+    this.entry.push(entry);
+    table.entries.push(entry);
+    signal.entries.push(entry);
+    this.hideable(table.action, entry.i + EntryInt.Hidden, [signal.id], { entry });
+  }
+
+  private addGesture(
+    entry: Exclude<CheckedEntry, { kind: "plain" }>,
+    sources: readonly Source[],
+    table: Growing<SwitchTable>,
+    id: number,
+    due: number,
+  ): void {
+    const of = sources.map((source) => this.signalOf(source).id);
+    const number = this.gesture.length;
+    const gesture: Growing<GestureTable> = {
+      id: number,
+      kind: GESTURES[entry.kind],
+      switch: id,
+      action: table.action,
+      f: this.takeFloats(GestureFloat.Size),
+      i: this.takeInts(GestureInt.Size),
+      of,
+      taps: entry.kind === "taps" ? entry.taps : 0,
+      ms: gestureMs(entry),
+      eachMs: entry.kind === "taps" ? (entry.eachMs ?? Infinity) : Infinity,
+      fallback: fallbacks(of),
+      deadline: due < 0 ? -1 : this.addDue(due, { kind: Due.Long, target: number }),
+      claims: [],
+    };
+    this.gesture.push(gesture);
+    table.gestures.push(gesture);
+    if (entry.kind === "long") table.longs.push(gesture);
+    for (const signal of new Set(of)) this.signal[signal]![entry.kind === "all" ? "alls" : "gestures"].push(gesture);
+    this.hideable(table.action, gesture.i + GestureInt.Hidden, of, { gesture });
+    if (entry.kind === "taps" && entry.brokenBy !== "none") this.broken.push({ gesture, by: entry.brokenBy, source: sources[0]! });
+  }
+
+  private readonly broken: { gesture: GestureTable; by: "opposite" | "any"; source: Source }[] = [];
+
+  /** What can only be known when every signal is: who breaks whom, who claims whose press. */
+  private linkGestures(): void {
+    for (const { gesture, by, source } of this.broken) {
+      if (by === "opposite" && "end" in source) {
+        this.signalOf({ ...source, name: `${source.action}.${OPPOSITE[source.end]}`, end: OPPOSITE[source.end] }).breaks.push(gesture);
+      } else if (by === "any") {
+        const own = this.signal[gesture.of[0]!]!;
+        for (const signal of this.signal) {
+          const feedsOwn = signal.ends.some((end) => end.direction === own);
+          if (signal.channel >= 0 && signal !== own && !feedsOwn && !signal.half) signal.breaks.push(gesture);
+        }
+      }
+    }
+    const channelsOf = this.signal.map(({ id }) => this.channelsOf(id));
+    const shares = (one: number, other: number) => channelsOf[one]!.some((channel) => channelsOf[other]!.includes(channel));
+    for (const entry of this.entry) {
+      if (entry.deadline < 0) continue;
+      for (const gesture of this.gesture) {
+        if (!gesture.of.some((of) => shares(of, entry.signal))) continue;
+        entry.rivals.push(gesture);
+        (gesture.claims as EntryTable[]).push(entry);
+      }
+    }
+    const ruling = this.signal.filter(({ alls, gestures }) => alls.length > 0 || gestures.length > 0);
+    for (const signal of this.signal) signal.ruled = ruling.some((other) => shares(other.id, signal.id));
+  }
+
+  /** The channels that a signal is read off; those of its keys and sticks where it is a direction. */
+  private channelsOf(signal: number): readonly number[] {
+    const { channel } = this.signal[signal]!;
+    if (channel >= 0) return [channel];
+    const keys = this.signal
+      .filter((other) => other.ends.some((end) => end.direction === this.signal[signal]))
+      .map((other) => other.channel);
+    const sticks = this.stick.flatMap((stick, id) =>
+      stick.directionSignals?.includes(this.signal[signal]!)
+        ? this.channel.flatMap(({ sticks: ids }, n) => (ids.includes(id) ? [n] : []))
+        : [],
+    );
+    return [...keys, ...sticks];
+  }
+
+  private hideable(action: number, i: number, signals: readonly number[], what: Partial<Hideable>): void {
+    const channels = signals.map((signal) => this.signal[signal]!.channel).filter((channel) => channel >= 0);
+    this.action[action]!.hideable.push({ i, channels, entry: undefined, gesture: undefined, end: undefined, stick: -1, ...what });
+  }
+
+  private modeTables(): ModeTable[] {
+    return this.plan.modes.map(({ name, covers }, mode) => ({
+      name,
+      covers,
+      channels: new Set(
+        this.action.filter(({ modes }) => modes.includes(mode)).flatMap(({ hideable }) => hideable.flatMap((one) => one.channels)),
+      ),
+    }));
+  }
+
+  private joinGroups(): void {
+    const groups = new Map<string, number[]>();
+    const switches = this.plan.actions.filter((action) => action.kind === "switch");
+    switches.forEach(({ oneOf }, id) => {
+      if (oneOf !== undefined) groups.set(oneOf, [...(groups.get(oneOf) ?? []), id]);
+    });
+    for (const ids of groups.values()) for (const id of ids) this.switch[id]!.group = ids.filter((other) => other !== id);
+  }
+
+  /** Those that are needed come first, else the plan's order. */
+  private rankSwitches(): void {
+    const byFact = new Map(this.switch.map((table) => [table.fact, table]));
+    const ranked = new Set<Growing<SwitchTable>>();
+    const rank = (table: Growing<SwitchTable>): void => {
+      if (ranked.has(table)) return;
+      for (const { fact } of table.needs) if (byFact.has(fact)) rank(byFact.get(fact)!);
+      table.rank = ranked.size;
+      ranked.add(table);
+    };
+    this.switch.forEach(rank);
+  }
+
+  private addDue(id: number, deadline: DeadlineTable): number {
+    this.due[id] = deadline;
+    return id;
+  }
+
+  private addWindow(deadline: DeadlineTable): number {
+    return this.dueCount + this.windows.push(deadline) - 1;
+  }
+
+  private addMover(action: CheckedMovement, number: number, due: number): void {
     const id = this.mover.length;
+    this.action[number]!.mover = id;
     const up = this.plan.yAxis === "up" ? 1 : -1;
     const analogEnds: AnalogEndTable[][] = [[], [], [], []];
     const sticks: StickTable[] = [];
@@ -116,24 +333,35 @@ class Compiler {
     const moverAt = this.takeInts(MoverInt.Size);
     const directions = action.directions === "free" ? 0 : action.directions;
     for (const end of action.ends) {
-      const number = ENDS[end.end];
+      const place = ENDS[end.end];
       const analog = !isDigital(end.control);
-      const signal = this.signal[this.signalOf(end)]!;
-      if (!signal.ends.some((other: EndTable) => other.mover === id && other.end === number)) {
-        const keysAt = moverAt + MoverInt.Keys + number;
-        signal.ends.push({ mover: id, end: number, moverAt, keysAt, analog });
-      }
+      const signal = this.signalOf({ name: end.control.name, control: end.control, press: end.press, release: end.release });
+      if (signal.ends.some((other: EndTable) => other.mover === id && other.end === place)) continue;
+      const table: Growing<EndTable> = {
+        mover: id,
+        end: place,
+        moverAt,
+        keysAt: moverAt + MoverInt.Keys + place,
+        i: this.takeInts(EndInt.Size),
+        direction: undefined,
+        analog,
+      };
+      signal.ends.push(table);
+      this.hideable(number, table.i + EndInt.Hidden, [signal.id], { end: table });
       if (!analog) continue;
-      const channel = this.channel[this.channelOf(end.control.parts[0]!, end.control)]!;
+      const channel = this.channel[signal.channel]!;
       const { places } = channel;
-      const source = { mover: id, end: number, f: channel.f, places, sign: end.control.sign, shape: compileShape(end.shape) };
+      const shape = compileShape(end.shape);
+      const source = { mover: id, end: place, f: channel.f, places, sign: end.control.sign, shape, hiddenAt: table.i + EndInt.Hidden };
       channel.analogEnds.push(source);
-      analogEnds[number]!.push(source);
+      analogEnds[place]!.push(source);
     }
     for (const { control, shape } of action.sticks) {
       const { x, y, signX, signY } = stickParts(control, action.kind, up);
-      const channelX = this.channel[this.channelOf(x!, control)]!;
-      const channelY = y === undefined ? undefined : this.channel[this.channelOf(y, control)]!;
+      const idX = this.channelOf(x!, control);
+      const idY = y === undefined ? -1 : this.channelOf(y, control);
+      const channelX = this.channel[idX]!;
+      const channelY = y === undefined ? undefined : this.channel[idY]!;
       const table = compileShape(shape);
       for (let place = 0; place < channelX.places; place++) {
         const stick = this.stick.length;
@@ -151,15 +379,18 @@ class Compiler {
           f: this.takeFloats(StickFloat.Size),
           i: this.takeInts(StickInt.Size),
           shape: table,
+          directionSignals: undefined,
         };
+        const i = this.stick[stick]!.i + StickInt.Hidden;
+        const channels = idY < 0 ? [idX] : [idX, idY];
+        this.action[number]!.hideable.push({ i, channels, entry: undefined, gesture: undefined, end: undefined, stick });
       }
     }
-    const isVector = action.kind === "vector";
-    const fact = this.facts.get(action.name)!;
     this.mover.push({
       name: action.name,
+      action: number,
       kind: action.kind,
-      fact,
+      fact: this.facts.get(action.name)!,
       opposed: OPPOSED[action.opposed],
       directions,
       round: action.diagonal === "round",
@@ -167,7 +398,7 @@ class Compiler {
       faces: FACES[action.faces],
       facingFrom: action.facingFrom,
       settleMs: action.settleMs,
-      settle: isVector ? this.deadlines.push({ target: id }) - 1 : -1,
+      settle: action.kind === "vector" ? this.addDue(due, { kind: Due.Settle, target: id }) : -1,
       gaitNames: action.gaits.map((gait) => gait.name),
       gaitFrom: action.gaits.map((gait) => gait.from),
       // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
@@ -201,19 +432,54 @@ class Compiler {
     });
   }
 
-  private signalOf({ control, press, release }: CheckedPress): number {
-    const key = `${control.name} ${press} ${release}`;
+  private signalOf(source: Source): Growing<SignalTable> {
+    const key = "control" in source ? `${source.name} ${source.press} ${source.release}` : source.name;
     const known = this.signals.get(key);
-    if (known !== undefined) return known;
-    const channel = this.channel[this.channelOf(control.parts[0]!, control)]!;
-    const { name, sign } = control;
+    if (known !== undefined) return this.signal[known]!;
     const id = this.signal.length;
-    const device = DEVICES.indexOf(control.device);
-    const signal = { id, sign, press, release, i: this.takeInts(1), device, control: name, switches: [], ends: [] };
-    this.signal.push(signal);
-    channel.signals.push(signal);
+    const i = this.takeInts(SignalInt.Size);
+    const f = this.takeFloats(1);
+    const lists = { entries: [], ends: [], gestures: [], alls: [], breaks: [], ruled: true };
     this.signals.set(key, id);
-    return id;
+    if ("control" in source) {
+      const { control, press, release } = source;
+      const channel = this.channelOf(control.parts[0]!, control);
+      const device = DEVICES.indexOf(control.device);
+      const half = control.family === "half";
+      this.signal.push({ id, sign: control.sign, press, release, i, device, control: control.name, channel, half, f, ...lists });
+      this.channel[channel]!.signals.push(this.signal[id]!);
+      return this.signal[id]!;
+    }
+    const signal: Growing<SignalTable> = {
+      id,
+      sign: 1,
+      press: 0,
+      release: 0,
+      i,
+      device: 0,
+      control: source.name,
+      channel: -1,
+      half: false,
+      f,
+      ...lists,
+    };
+    this.signal.push(signal);
+    this.joinDirection(signal, source.action, ENDS[source.end]);
+    return signal;
+  }
+
+  /** Lets the keys and sticks of a vector's direction drive a signal. */
+  private joinDirection(signal: SignalTable, action: string, end: number): void {
+    const mover = this.mover.findIndex(({ name }) => name === action);
+    for (const { ends } of this.signal) {
+      for (const one of ends as Growing<EndTable>[]) if (one.mover === mover && one.end === end) one.direction = signal;
+    }
+    for (const stick of this.stick) {
+      if (stick.mover !== mover) continue;
+      const signals = [...(stick.directionSignals ?? [undefined, undefined, undefined, undefined])];
+      signals[end] = signal;
+      stick.directionSignals = signals;
+    }
   }
 
   /** The channel of a control's part. */
@@ -240,6 +506,39 @@ class Compiler {
     this.ints += count;
     return this.ints - count;
   }
+}
+
+const GESTURES = { taps: Gesture.Taps, short: Gesture.Short, long: Gesture.Long, all: Gesture.All, series: Gesture.Series };
+const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as const;
+
+/** How many deadlines of its own an action has that are no ends of windows. */
+function dueCount(action: CheckedAction): number {
+  if (action.kind !== "switch") return action.kind === "vector" ? 1 : 0;
+  return action.entries.filter(({ kind }) => kind === "long").length + (action.repeat === undefined ? 0 : 1);
+}
+
+function gestureMs(entry: Exclude<CheckedEntry, { kind: "plain" }>): number {
+  switch (entry.kind) {
+    case "short":
+      return entry.beforeMs;
+    case "long":
+      return entry.afterMs;
+    case "all":
+      return entry.spreadMs ?? Infinity;
+    default:
+      return entry.gapMs;
+  }
+}
+
+/** By members matched: how many of the first still match after the longest end that is a beginning too. */
+function fallbacks(of: readonly number[]): number[] {
+  const back = [0, 0];
+  for (let n = 1, k = 0; n < of.length; n++) {
+    while (k > 0 && of[n] !== of[k]) k = back[k]!;
+    if (of[n] === of[k]) k++;
+    back[n + 1] = k;
+  }
+  return back;
 }
 
 /** Down or up, with nothing between that counts. */

@@ -9,7 +9,8 @@ import type { Kinds } from "../plan/types.js";
 import { compilePlan } from "./compile.js";
 import { Bits, Kind } from "./queue.js";
 import { makeReading, type Reading } from "./readings.js";
-import { SeatState, type Watcher } from "./state.js";
+import { Change, SeatState, type Watcher } from "./state.js";
+import { takePress } from "./switches.js";
 import { DEVICES, type Tables } from "./tables.js";
 import type { Device } from "../controls/catalogue.js";
 
@@ -56,8 +57,18 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
   lose(what: "pad", t: number | undefined, pad: number): void;
   /** Everything as at the start. What is held moves axes and vectors on, and turns a switch on only when pressed anew. */
   reset(t?: number): void;
-  /** Calls `fn` during `step` whenever the switch turns on or off, with the exact moment in ms. Returns what ends it. */
-  on(action: NamesOf<K, "switch">, change: "on" | "off", fn: (t: number) => void): Off;
+  /** Calls `fn` during `step` whenever the switch turns on, turns off or pulses, with the exact moment in ms. Returns what ends it. */
+  on(action: NamesOf<K, "switch">, change: "on" | "off" | "pulse", fn: (t: number) => void): Off;
+  /** Puts a mode on top, or moves it there. @throws ReacherError where the plan has no such mode */
+  enter(mode: string, t?: number): void;
+  /** Takes a mode away. @throws ReacherError where the plan has no such mode */
+  leave(mode: string, t?: number): void;
+  /** Makes an action not live, for a reason: an animation, a cut scene. @throws ReacherError for an unknown action, or a 32nd reason */
+  mute(action: keyof K & string, reason: string, t?: number): void;
+  /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
+  unmute(action: keyof K & string, reason?: string, t?: number): void;
+  /** True once for a press kept by `keepMs`, while the switch's needs hold. @throws ReacherError for an unknown switch */
+  take(action: NamesOf<K, "switch">): boolean;
   /** Copies the seat's whole state, into a kept copy where given. @throws ReacherError where that is of another size */
   snapshot(into?: Uint8Array): Uint8Array;
   /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */
@@ -94,6 +105,9 @@ export interface LayerWatcher {
   flag?(t: number, flag: string, on: boolean): void;
   lost?(t: number, what: "focus" | "pad", pad: number): void;
   reset?(t: number): void;
+  mode?(t: number, mode: string, on: boolean): void;
+  /** `reason` is undefined where all reasons are taken away. */
+  mute?(t: number, action: string, reason: string | undefined, on: boolean): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string): void;
 }
@@ -112,6 +126,7 @@ export function createCheckedLayer(plan: CheckedPlan, isRaw: (name: string) => b
 }
 
 const SOLO = "solo";
+const MOST_REASONS = 31;
 
 class Layer implements InputLayer {
   readonly plan: CheckedPlan;
@@ -123,6 +138,8 @@ class Layer implements InputLayer {
   private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
   private readonly watchers = new Set<LayerWatcher>();
   private readonly moments: number[] = [];
+  /** Reasons of mutes, each a bit of a number. */
+  private readonly reasons: string[] = [];
   private recent = "";
   private recentId = -1;
   private older = "";
@@ -196,10 +213,7 @@ class Layer implements InputLayer {
   }
 
   setFlag(flag: string, on: boolean, t?: number): void {
-    const id = this.plan.flags.findIndex((known) => known.name === flag);
-    if (id < 0) {
-      throw unknownName("flag", flag, this.plan.flags);
-    }
+    const id = this.numberOf("flag", flag, this.plan.flags);
     this.told(Kind.Flag, id, on ? 1 : 0, t);
   }
 
@@ -222,12 +236,36 @@ class Layer implements InputLayer {
     else if (this.state.addEvent(t, (index << Bits.Kind) | kind, value)) this.counters.late++;
   }
 
-  on(action: string, change: "on" | "off", fn: (t: number) => void): Off {
-    const id = this.tables.switch.findIndex((known) => known.name === action);
-    if (id < 0) {
-      throw unknownName("switch", action, this.tables.switch);
+  enter(mode: string, t?: number): void {
+    this.told(Kind.Enter, this.numberOf("mode", mode, this.plan.modes), 0, t);
+  }
+
+  leave(mode: string, t?: number): void {
+    this.told(Kind.Leave, this.numberOf("mode", mode, this.plan.modes), 0, t);
+  }
+
+  mute(action: string, reason: string, t?: number): void {
+    const id = this.numberOf("action", action, this.plan.actions);
+    if (!this.reasons.includes(reason)) {
+      if (this.reasons.length === MOST_REASONS) throw new ReacherError(`${MOST_REASONS} reasons for mutes are the most; reuse their names`);
+      this.reasons.push(reason);
     }
-    const key = id * 2 + (change === "on" ? 1 : 0);
+    this.told(Kind.Mute, id, 1 << this.reasons.indexOf(reason), t);
+  }
+
+  unmute(action: string, reason?: string, t?: number): void {
+    const id = this.numberOf("action", action, this.plan.actions);
+    const bit = reason === undefined ? -1 : this.reasons.indexOf(reason);
+    if (reason === undefined || bit >= 0) this.told(Kind.Unmute, id, reason === undefined ? -1 : 1 << bit, t);
+  }
+
+  take(action: string): boolean {
+    return takePress(this.state, this.numberOf("switch", action, this.tables.switch));
+  }
+
+  on(action: string, change: "on" | "off" | "pulse", fn: (t: number) => void): Off {
+    const id = this.numberOf("switch", action, this.tables.switch);
+    const key = id * 3 + (change === "on" ? Change.On : change === "off" ? Change.Off : Change.Pulse);
     // Lists are replaced, not changed, so that a callback may end itself or another.
     this.listeners[key] = [...(this.listeners[key] ?? []), fn];
     this.state.tell = this.tell;
@@ -241,10 +279,16 @@ class Layer implements InputLayer {
     };
   }
 
-  private readonly tell = (id: number, on: boolean): void => {
-    const fns = this.listeners[id * 2 + (on ? 1 : 0)];
+  private readonly tell = (id: number, change: Change): void => {
+    const fns = this.listeners[id * 3 + change];
     if (fns !== undefined) for (const fn of fns) fn(this.state.f[Head.Now]!);
   };
+
+  private numberOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
+    const number = known.findIndex((one) => one.name === name);
+    if (number < 0) throw unknownName(what, name, known);
+    return number;
+  }
 
   snapshot(into?: Uint8Array): Uint8Array {
     const { bytes } = this.state;
@@ -270,7 +314,22 @@ class Layer implements InputLayer {
   }
 
   uses(control: string): boolean {
-    return this.tables.used.has(control);
+    return this.tables.used.has(control) && this.isSeen(control);
+  }
+
+  /** Whether any live action sees this control, or a part of it. */
+  private isSeen(control: string): boolean {
+    const { action, channel, liveAt } = this.tables;
+    const { i } = this.state;
+    return action.some(
+      ({ hideable }, id) =>
+        i[liveAt + id] === 1 &&
+        hideable.some(
+          (part) =>
+            i[part.i] === 0 &&
+            part.channels.some((one) => control.startsWith(channel[one]!.name) || channel[one]!.name.startsWith(control)),
+        ),
+    );
   }
 
   watch(watcher: LayerWatcher): Off {
@@ -291,7 +350,15 @@ class Layer implements InputLayer {
           watcher.event?.({ t, control: name, value, pad });
         } else if (kind === Kind.Flag) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
         else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);
-        else watcher.reset?.(t);
+        else if (kind === Kind.Reset) watcher.reset?.(t);
+        else if (kind === Kind.Enter || kind === Kind.Leave) watcher.mode?.(t, this.plan.modes[index]!.name, kind === Kind.Enter);
+        else
+          watcher.mute?.(
+            t,
+            this.plan.actions[index]!.name,
+            value < 0 ? undefined : this.reasons[31 - Math.clz32(value)],
+            kind === Kind.Mute,
+          );
       }
     },
     changed: (t, action) => {

@@ -26,6 +26,8 @@ export const enum HeadInt {
   LastDevice,
   /** How many deadlines are set. */
   Running,
+  /** How many modes are on. */
+  Modes,
   Size,
 }
 
@@ -45,6 +47,10 @@ export const enum SwitchInt {
   Presses,
   /** The signal that raised it last, or -1. */
   By,
+  /** 1 while a press is kept for `take`. */
+  Kept,
+  /** How many pulses there were in the step of the last one. */
+  Pulses,
   Size,
 }
 
@@ -56,6 +62,8 @@ export const enum SwitchFloat {
   /** The numbers of the steps in which it last turned on and off. */
   OnStep,
   OffStep,
+  PulseStep,
+  KeptUntil,
   Size,
 }
 
@@ -95,6 +103,9 @@ export const enum MoverInt {
   KeyDevice,
   /** 1 while what the keys give has to be worked out anew. */
   KeysTouched,
+  /** By end: how many sources are down, sticks included; gestures look at these. */
+  Sources,
+  SourcesEnd = Sources + 3,
   /** How many sticks are away from rest, and which it is where it is one. */
   SticksAway,
   StickAway,
@@ -109,8 +120,56 @@ export const enum StickFloat {
   Size,
 }
 
-/** State of a stick, ints: the direction it is held to, or -1. */
+/** State of a stick, ints. */
 export const enum StickInt {
+  /** The direction it is held to, or -1. */
   Sector,
+  /** 1 while a mode above hides it. */
+  Hidden,
+  /** The ends that it is tilted to beyond the press threshold, one bit each. */
+  Ends,
+  Size,
+}
+
+/** State of a signal, ints. */
+export const enum SignalInt {
+  Up,
+  /** 1 where a long press has fired on the press at hand. */
+  LongFired,
+  Size,
+}
+
+/** State of an end of a mover, ints. */
+export const enum EndInt {
+  Down,
+  Hidden,
+  Size,
+}
+
+/** State of a plain entry, ints. */
+export const enum EntryInt {
+  /** 1 while its press was seen and lasts. */
+  Down,
+  /** 1 while a mode above hides its control. */
+  Hidden,
+  /** How many presses wait for gestures to claim them, and whether the last of these lasts. */
+  Pending,
+  PendingDown,
+  Size,
+}
+
+/** State of a gesture, ints. */
+export const enum GestureInt {
+  /** 1 from its firing to its release. */
+  Up,
+  /** Presses counted; members down, one bit each; 1 while a press may still become long or short. */
+  Count,
+  Hidden,
+  Size,
+}
+
+/** State of a gesture, floats: its last press. */
+export const enum GestureFloat {
+  LastAt,
   Size,
 }

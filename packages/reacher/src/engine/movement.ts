@@ -6,7 +6,7 @@
  * then keys and sticks together, of which the longest wins.
  */
 import { strongest } from "./channels.js";
-import { HeadInt, MoverFloat, MoverInt, StickFloat, StickInt } from "./layout.js";
+import { EndInt, HeadInt, MoverFloat, MoverInt, StickFloat, StickInt } from "./layout.js";
 import { clearDeadline } from "./deadlines.js";
 import { faceMovement } from "./facing.js";
 import { updateGait } from "./gaits.js";
@@ -29,13 +29,15 @@ export function pressEnd(state: SeatState, end: EndTable, device: number): void 
   i[keysAt + MoverInt.Newest] = press;
   i[moverAt + MoverInt.KeyDevice] = device;
   i[moverAt + MoverInt.KeysTouched] = 1;
-  if (!end.analog) i[keysAt]!++;
+  i[end.i + EndInt.Down] = 1;
+  if (!end.analog && i[end.i + EndInt.Hidden] === 0) i[keysAt]!++;
   state.markMover(end.mover);
 }
 
 /** A source of this end is up again. */
 export function releaseEnd(state: SeatState, end: EndTable): void {
-  if (!end.analog) state.i[end.keysAt]!--;
+  state.i[end.i + EndInt.Down] = 0;
+  if (!end.analog && state.i[end.i + EndInt.Hidden] === 0) state.i[end.keysAt]!--;
   state.i[end.moverAt + MoverInt.KeysTouched] = 1;
   state.markMover(end.mover);
 }
@@ -53,7 +55,7 @@ export function updateStick(state: SeatState, id: number): void {
   let x = f[stick.rawX]! * stick.signX;
   let y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY;
   const raw = Math.sqrt(x * x + y * y);
-  const length = shapedTravel(stick.shape, raw);
+  const length = i[stick.i + StickInt.Hidden] === 1 ? 0 : shapedTravel(stick.shape, raw);
   const before = f[stick.f + StickFloat.Length]!;
   if (length === 0) {
     x = y = 0;
@@ -118,6 +120,10 @@ export function updateMover(state: SeatState, id: number): void {
       }
     }
   }
+  if (!state.isLive(mover.action)) {
+    x = y = length = 0;
+    winner = -1;
+  }
   i[mover.i + MoverInt.Winner] = winner;
   if (f[mover.f + MoverFloat.X] === x && f[mover.f + MoverFloat.Y] === y) return;
   f[mover.f + MoverFloat.X] = x;
@@ -180,6 +186,7 @@ function analog(state: SeatState, mover: MoverTable, end: number): number {
   let most = 0;
   for (let n = 0; n < sources.length; n++) {
     const source = sources[n]!;
+    if (state.i[source.hiddenAt] === 1) continue;
     const value = shapedTravel(source.shape, strongest(state.f, source.f, source.places, source.sign));
     if (value > most) most = value;
   }

@@ -9,6 +9,12 @@ export const enum Kind {
   /** Devices are lost; its index is the place of a pad, or -1 for everything. */
   Lose,
   Reset,
+  /** A mode is entered or left; its index is the mode. */
+  Enter,
+  Leave,
+  /** An action is muted or no longer; its index is the action, its value the reasons, one bit each. */
+  Mute,
+  Unmute,
 }
 
 /** An event's kind and index in one number, and a control's channel and place in its index. */

@@ -2,11 +2,17 @@
  * Raw values as pressed and released. In: a channel whose value has changed. Out: counts of what is down on switches and
  * movers, which are marked to be looked at again.
  */
+import { Head, MoverInt, SignalInt, StickInt } from "./layout.js";
 import { strongest } from "./channels.js";
+import { pressEntry, releaseEntry } from "./entries.js";
+import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
 import { touchKeys, pressEnd, releaseEnd } from "./movement.js";
 import type { SeatState } from "./state.js";
-import { pressSwitch, releaseSwitch } from "./switches.js";
-import type { ChannelTable, SignalTable } from "./tables.js";
+import { End, type ChannelTable, type GestureTable, type SignalTable, type StickTable } from "./tables.js";
+
+/** A stick counts as pressed to a side from here, and as released below there. */
+const STICK_PRESS = 0.5;
+const STICK_RELEASE = 0.4;
 
 /** Passes on that a channel has another value on one place. */
 export function spreadChannel(state: SeatState, channel: ChannelTable, place: number): void {
@@ -14,7 +20,7 @@ export function spreadChannel(state: SeatState, channel: ChannelTable, place: nu
   for (let n = 0; n < signals.length; n++) {
     const signal = signals[n]!;
     const value = strongest(state.f, channel.f, channel.places, signal.sign);
-    if (state.i[signal.i] === 0) {
+    if (state.i[signal.i + SignalInt.Up] === 0) {
       if (value >= signal.press) rise(state, signal);
     } else if (value < signal.release) fall(state, signal);
   }
@@ -23,15 +29,91 @@ export function spreadChannel(state: SeatState, channel: ChannelTable, place: nu
 }
 
 function rise(state: SeatState, signal: SignalTable): void {
-  const { switches, ends } = signal;
-  state.i[signal.i] = 1;
-  for (let n = 0; n < switches.length; n++) pressSwitch(state, switches[n]!, signal.id);
-  for (let n = 0; n < ends.length; n++) pressEnd(state, ends[n]!, signal.device);
+  const { f, i } = state;
+  const { ends, breaks } = signal;
+  i[signal.i + SignalInt.Up] = 1;
+  i[signal.i + SignalInt.LongFired] = 0;
+  f[signal.f] = f[Head.Now]!;
+  for (let n = 0; n < ends.length; n++) {
+    const end = ends[n]!;
+    pressEnd(state, end, signal.device);
+    if (end.direction !== undefined) addSource(state, end.moverAt + end.end, end.direction);
+  }
+  for (let n = 0; n < breaks.length; n++) breakTaps(state, breaks[n]!);
+  if (signal.ruled) state.noteRise(signal.id);
+  else for (let n = 0; n < signal.entries.length; n++) pressEntry(state, signal.entries[n]!);
 }
 
 function fall(state: SeatState, signal: SignalTable): void {
-  const { switches, ends } = signal;
-  state.i[signal.i] = 0;
-  for (let n = 0; n < switches.length; n++) releaseSwitch(state, switches[n]!);
-  for (let n = 0; n < ends.length; n++) releaseEnd(state, ends[n]!);
+  const { ends } = signal;
+  state.i[signal.i + SignalInt.Up] = 0;
+  for (let n = 0; n < ends.length; n++) {
+    const end = ends[n]!;
+    releaseEnd(state, end);
+    if (end.direction !== undefined) dropSource(state, end.moverAt + end.end, end.direction);
+  }
+  if (signal.ruled) state.noteFall(signal.id);
+  else for (let n = 0; n < signal.entries.length; n++) releaseEntry(state, signal.entries[n]!);
+}
+
+/** One more key or stick gives a direction. A second one on a direction already held is no new press. */
+function addSource(state: SeatState, at: number, direction: SignalTable): void {
+  if (state.i[at + MoverInt.Sources]!++ === 0) rise(state, direction);
+}
+
+/** One key or stick fewer gives a direction. */
+function dropSource(state: SeatState, at: number, direction: SignalTable): void {
+  if (--state.i[at + MoverInt.Sources]! === 0) fall(state, direction);
+}
+
+/** Works out to which ends a stick is tilted, for gestures: after invert, before dead zone and ease. */
+export function updateStickEnds(state: SeatState, stick: StickTable): void {
+  const signals = stick.directionSignals;
+  if (signals === undefined) return;
+  const { f, i, tables } = state;
+  const { up } = tables.mover[stick.mover]!;
+  const x = f[stick.rawX]! * stick.signX;
+  const y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY * up;
+  for (let end = 0; end < 4; end++) {
+    const signal = signals[end];
+    if (signal === undefined) continue;
+    const value = end === End.Left ? -x : end === End.Right ? x : end === End.Down ? -y : y;
+    const bit = 1 << end;
+    const was = i[stick.i + StickInt.Ends]! & bit;
+    if (was === 0 ? value < STICK_PRESS : value >= STICK_RELEASE) continue;
+    i[stick.i + StickInt.Ends]! ^= bit;
+    if (was === 0) addSource(state, stick.moverAt + end, signal);
+    else dropSource(state, stick.moverAt + end, signal);
+  }
+}
+
+/**
+ * Hands the presses and releases of one event to gestures and to the entries that come after them, in the design's order:
+ * `all`, other gestures, plain entries.
+ */
+export function applyRules(state: SeatState, rose: readonly number[], fell: readonly number[]): void {
+  const { tables } = state;
+  for (const id of fell) for (const gesture of tables.signal[id]!.alls) releaseMember(state, gesture, id);
+  let best: GestureTable | undefined;
+  let completing = -1;
+  for (const id of rose) {
+    for (const gesture of tables.signal[id]!.alls) {
+      if (!pressMember(state, gesture, id)) continue;
+      // The one with the most members fires; of equal ones the first in the plan.
+      const longer = best === undefined || gesture.of.length > best.of.length;
+      if (longer || (gesture.of.length === best!.of.length && gesture.id < best!.id)) {
+        best = gesture;
+        completing = id;
+      }
+    }
+  }
+  if (best !== undefined) {
+    fireAll(state, best, completing);
+    for (const id of rose) if (best.of.includes(id)) state.take(id, best.switch);
+  }
+  for (const id of fell) for (const gesture of tables.signal[id]!.gestures) releaseGesture(state, gesture, id);
+  for (const id of rose) for (const gesture of tables.signal[id]!.gestures) pressGesture(state, gesture, id);
+  for (const id of fell) for (const entry of tables.signal[id]!.entries) releaseEntry(state, entry);
+  for (const id of rose) for (const entry of tables.signal[id]!.entries) pressEntry(state, entry);
+  for (const id of fell) state.take(id, -1);
 }

@@ -4,16 +4,27 @@
  * May change: the buffer, the queues and the short lists of what an event has touched, which are empty between events.
  * Numbers that are not whole stay in the buffer: handed from function to function they would be allocated.
  */
-import { Head, HeadInt } from "./layout.js";
 import { ReacherError } from "../plan/findings.js";
-import { firstDeadline, clearDeadline } from "./deadlines.js";
+import { dropPending } from "./claims.js";
+import { clearDeadline, firstDeadline, setDeadline } from "./deadlines.js";
+import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
+import { fireLong, forgetGesture } from "./gestures.js";
+import { Head, HeadInt, SwitchInt } from "./layout.js";
+import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
 import { Bits, EventQueue, Kind } from "./queue.js";
-import { spreadChannel } from "./signals.js";
-import { clearSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
-import { PAD, type ChannelTable, type Tables } from "./tables.js";
+import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
+import { clearSwitch, pressSwitch, pulseSwitch, releaseSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
+import { Due, PAD, type ChannelTable, type Tables } from "./tables.js";
+
+/** What a callback can be told of a switch. */
+export const enum Change {
+  Off,
+  On,
+  Pulse,
+}
 
 /** Sees what a seat does, at the exact moments; for recorders and explanations. */
 export interface Watcher {
@@ -37,10 +48,11 @@ export class SeatState {
   readonly told = new EventQueue();
 
   /** Called after each event, with everything in place, for each switch that changed. */
-  tell: ((id: number, on: boolean) => void) | null = null;
+  tell: ((id: number, change: Change) => void) | null = null;
   watcher: Watcher | null = null;
-  /** True while a lost device goes to rest. */
+  /** True while a lost device goes to rest, and while modes or mutes change what is seen. */
   cancelling = false;
+  hiding = false;
 
   /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
   readonly work = new Int32Array(1);
@@ -52,7 +64,12 @@ export class SeatState {
   private readonly changed: MarkedList;
   private readonly moved: MarkedList;
   private readonly telling: Int32Array;
+  /** Signals that rose and fell in the event at hand, and presses that rise and fall at one moment: switch, signal, and so on. */
+  private readonly rose: number[] = [];
+  private readonly fell: number[] = [];
+  private readonly blips: number[] = [];
   private running = false;
+  private takenNow = 0;
 
   constructor(tables: Tables) {
     this.tables = tables;
@@ -89,6 +106,41 @@ export class SeatState {
     this.i[at] = truth;
     const paced = this.tables.pacedBy[fact]!;
     for (let n = 0; n < paced.length; n++) this.paces.mark(paced[n]!);
+    const needed = this.tables.neededBy[fact]!;
+    for (let n = 0; n < needed.length; n++) this.switches.mark(needed[n]!);
+  }
+
+  isLive(action: number): boolean {
+    return this.i[this.tables.liveAt + action] === 1;
+  }
+
+  /** Whether another switch's `all` has taken the press of this signal. */
+  isTaken(signal: number, by: number): boolean {
+    const { channel } = this.tables.signal[signal]!;
+    const owner = channel < 0 ? this.takenNow : this.i[this.tables.takenAt + channel]!;
+    return owner > 0 && owner - 1 !== by;
+  }
+
+  /** The press of this signal is taken by a switch until it is released; -1 gives it free. */
+  take(signal: number, by: number): void {
+    const { channel } = this.tables.signal[signal]!;
+    if (channel >= 0) this.i[this.tables.takenAt + channel] = by + 1;
+    if (by < 0) return;
+    // A direction is pressed by keys: whichever was pressed in this event is taken with it.
+    this.takenNow = by + 1;
+    for (const id of this.rose)
+      if (this.tables.signal[id]!.channel >= 0) this.i[this.tables.takenAt + this.tables.signal[id]!.channel] = by + 1;
+  }
+
+  noteRise(signal: number): void {
+    this.rose.push(signal);
+  }
+  noteFall(signal: number): void {
+    this.fell.push(signal);
+  }
+  /** A press of a switch that rises and falls at this moment. */
+  blip(id: number, signal: number): void {
+    this.blips.push(id, signal);
   }
 
   markStick(id: number): void {
@@ -174,8 +226,17 @@ export class SeatState {
   }
 
   private handleDeadline(id: number): void {
+    const { kind, target } = this.tables.deadlines[id]!;
+    this.work[0]!++;
     clearDeadline(this, id);
-    settleFacing(this, this.tables.deadlines[id]!.target);
+    if (kind === Due.Settle) settleFacing(this, target);
+    else if (kind === Due.Long) fireLong(this, this.tables.gesture[target]!);
+    else if (kind === Due.Claim) reviewEntry(this, this.tables.entry[target]!, true);
+    else if (kind === Due.Linger) this.setFact(target, 0);
+    else {
+      pulseSwitch(this, target);
+      this.tellPulse(target);
+    }
     this.resolve(false);
   }
 
@@ -226,16 +287,30 @@ export class SeatState {
     const kind = queue.what[at]! & Bits.KindMask;
     const index = queue.what[at]! >> Bits.Kind;
     this.watcher?.handled?.(this.f[Head.Now]!, kind, index, queue.value[at]!);
-    if (kind === Kind.Flag) this.setFact(index, queue.value[at]!);
+    const value = queue.value[at]!;
+    this.hiding = kind >= Kind.Enter;
+    if (kind === Kind.Flag) this.setFlag(index, value);
     else if (kind === Kind.Lose) this.lose(index);
     else if (kind === Kind.Reset) this.begin();
+    else if (kind === Kind.Enter) enterMode(this, index);
+    else if (kind === Kind.Leave) leaveMode(this, index);
+    else {
+      const mutes = this.i[this.tables.mutesAt + index]!;
+      setMutes(this, index, kind === Kind.Mute ? mutes | value : mutes & ~value);
+    }
     this.work[0]!++;
     this.resolve(kind === Kind.Reset);
   }
 
   /** All lost devices go to rest in one event, as a cancellation: `place` of a lost pad, or -1 for everything. */
   private lose(place: number): void {
+    const { gesture, signal, entry } = this.tables;
     this.cancelling = true;
+    for (const one of gesture) {
+      if (place < 0 || one.of.some((of) => signal[of]!.channel < 0 || signal[of]!.device === PAD)) forgetGesture(this, one);
+    }
+    for (const one of entry) if (place < 0 || signal[one.signal]!.device === PAD) dropPending(this, one);
+    for (const table of this.tables.switch) this.i[table.i + SwitchInt.Kept] = 0;
     for (const channel of this.tables.channel) {
       if (place < 0) for (let n = 0; n < channel.places; n++) this.rest(channel, n);
       else if (channel.device === PAD) this.rest(channel, place);
@@ -248,9 +323,27 @@ export class SeatState {
     spreadChannel(this, channel, place);
   }
 
-  /** Flags, switches, axes and vectors as at the start. */
+  /** A flag that lingers counts as true a while longer. */
+  private setFlag(flag: number, value: number): void {
+    const { deadline, ms } = this.tables.linger[flag]!;
+    if (deadline >= 0) {
+      if (value === 1) clearDeadline(this, deadline);
+      else if (this.fact(flag) === 1) {
+        // Set false again while it lingers: the time runs from the first.
+        if (this.f[this.tables.deadlinesAt + deadline] === Infinity) setDeadline(this, deadline, this.f[Head.Now]! + ms);
+        return;
+      }
+    }
+    this.setFact(flag, value);
+  }
+
+  /** Modes, flags, switches, axes and vectors as at the start. */
   private begin(): void {
     const { tables } = this;
+    for (const gesture of tables.gesture) forgetGesture(this, gesture);
+    for (const entry of tables.entry) dropPending(this, entry);
+    for (const { deadline } of tables.linger) if (deadline >= 0) clearDeadline(this, deadline);
+    startModes(this);
     tables.plan.flags.forEach((flag, fact) => this.setFact(fact, flag.start ? 1 : 0));
     for (let id = 0; id < tables.mover.length; id++) startMover(this, id);
     for (let id = 0; id < tables.switch.length; id++) startSwitch(this, id);
@@ -260,23 +353,74 @@ export class SeatState {
 
   /** Carries what an event touched through to readings and callbacks, in the design's order. */
   private resolve(starting: boolean): void {
-    const { sticks, movers, switches, paces, changed, moved } = this;
-    for (let n = 0; n < sticks.count; n++) updateStick(this, sticks.items[n]!);
-    this.work[0]! += sticks.count + movers.count + switches.count;
+    const { sticks, movers, paces, changed, moved, rose, fell } = this;
+    for (let n = 0; n < sticks.count; n++) {
+      const id = sticks.items[n]!;
+      updateStickEnds(this, this.tables.stick[id]!);
+      updateStick(this, id);
+    }
+    this.work[0]! += sticks.count + movers.count;
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
-    while (switches.count > 0) {
-      updateSwitch(this, switches.takeLowest());
-    }
+    if (rose.length > 0 || fell.length > 0) this.rule();
+    this.updateSwitches();
     for (let n = 0; n < paces.count; n++) {
       if (starting) startPace(this, this.tables.mover[paces.items[n]!]!);
       else updatePace(this, paces.items[n]!);
     }
     paces.clear();
-    this.cancelling = false;
+    this.cancelling = this.hiding = false;
     if (changed.count > 0) this.tellChanges();
     if (moved.count > 0) this.tellMoves();
+    if (this.blips.length > 0) this.playBlip();
+  }
+
+  /** Gestures, and the entries that have to come after them. */
+  private rule(): void {
+    const { rose, fell, tables } = this;
+    applyRules(this, rose, fell);
+    rose.length = fell.length = 0;
+    this.takenNow = 0;
+    for (let n = 0; n < tables.waiting.length; n++) reviewEntry(this, tables.waiting[n]!, false);
+  }
+
+  private updateSwitches(): void {
+    const { switches } = this;
+    this.work[0]! += switches.count;
+    while (switches.count > 0) updateSwitch(this, this.takeFirstSwitch());
+  }
+
+  /** Of the switches that wait, the one that the others may need. */
+  private takeFirstSwitch(): number {
+    const { switches, tables } = this;
+    if (switches.count === 1) return switches.takeAt(0);
+    let first = 0;
+    for (let n = 1; n < switches.count; n++) {
+      if (tables.switch[switches.items[n]!]!.rank < tables.switch[switches.items[first]!]!.rank) first = n;
+    }
+    return switches.takeAt(first);
+  }
+
+  /** One press that rises and falls at this moment: both are seen. */
+  private playBlip(): void {
+    const [id, signal] = this.blips.splice(0, 2) as [number, number];
+    pressSwitch(this, id, signal);
+    this.updateSwitches();
+    this.tellAll();
+    releaseSwitch(this, id);
+    this.resolve(false);
+  }
+
+  private tellAll(): void {
+    const { paces } = this;
+    for (let n = 0; n < paces.count; n++) updatePace(this, paces.items[n]!);
+    paces.clear();
+    if (this.changed.count > 0) this.tellChanges();
+  }
+
+  private tellPulse(id: number): void {
+    this.tell?.(id, Change.Pulse);
   }
 
   private tellChanges(): void {
@@ -294,7 +438,9 @@ export class SeatState {
       const id = this.telling[n]!;
       const { fact } = tables.switch[id]!;
       this.watcher?.changed?.(this.f[Head.Now]!, fact - tables.plan.flags.length);
-      this.tell?.(id, this.fact(fact) === 1);
+      const on = this.i[tables.switch[id]!.i + SwitchInt.Told] === 1;
+      this.tell?.(id, on ? Change.On : Change.Off);
+      if (on && tables.switch[id]!.repeat >= 0) this.tellPulse(id);
     }
   }
 
@@ -337,9 +483,7 @@ class MarkedList {
     this.count = 0;
   }
 
-  takeLowest(): number {
-    let at = 0;
-    for (let n = 1; n < this.count; n++) if (this.items[n]! < this.items[at]!) at = n;
+  takeAt(at: number): number {
     const id = this.items[at]!;
     this.items[at] = this.items[--this.count]!;
     return id;

@@ -5,6 +5,9 @@
  * neither ends a hold nor flips a toggle a second time.
  */
 import { Head, SwitchFloat, SwitchInt } from "./layout.js";
+import { clearDeadline, setDeadline } from "./deadlines.js";
+import { longProgress } from "./longs.js";
+import { wordsHold } from "./pace.js";
 import type { SeatState } from "./state.js";
 import { Style, type SwitchTable } from "./tables.js";
 
@@ -33,38 +36,108 @@ export function releaseSwitch(state: SeatState, id: number): void {
 export function startSwitch(state: SeatState, id: number): void {
   const { i, tables } = state;
   const table = tables.switch[id]!;
-  i[table.i + SwitchInt.Latch] =
-    !table.startsOn || table.style === Style.Hold ? Latch.Off : table.style === Style.Toggle ? Latch.Held : Latch.Latched;
-  i[table.i + SwitchInt.Spent] = i[table.i + SwitchInt.Down]! > 0 ? 1 : 0;
-  i[table.i + SwitchInt.Up] = 0;
+  blurSwitch(state, id);
+  if (table.startsOn && table.style !== Style.Hold)
+    i[table.i + SwitchInt.Latch] = table.style === Style.Toggle ? Latch.Held : Latch.Latched;
+  i[table.i + SwitchInt.Kept] = 0;
   state.markSwitch(id);
 }
 
-/** Carries the signal's change through the style. */
+/** Off, until it is pressed again. */
+export function blurSwitch(state: SeatState, id: number): void {
+  const { i, tables } = state;
+  const at = tables.switch[id]!.i;
+  i[at + SwitchInt.Latch] = Latch.Off;
+  i[at + SwitchInt.Up] = 0;
+  if (i[at + SwitchInt.Down]! > 0) i[at + SwitchInt.Spent] = 1;
+}
+
+/** Carries the signal's change through the style, and asks whether it may be on. */
 export function updateSwitch(state: SeatState, id: number): void {
   const { f, i } = state;
   const table = state.tables.switch[id]!;
   const at = table.i;
+  const now = f[Head.Now]!;
+  const needsHold = wordsHold(state, table.needs);
+  const able = needsHold && state.isLive(table.action);
   let up = i[at + SwitchInt.Down]! > 0 ? 1 : 0;
   if (i[at + SwitchInt.Spent] === 1) {
     if (up === 0) i[at + SwitchInt.Spent] = 0;
     up = 0;
   }
-  const edge = up - i[at + SwitchInt.Up]!;
-  i[at + SwitchInt.Up] = up;
-
-  let on = i[at + SwitchInt.Latch]!;
-  if (table.style === Style.Hold) on = up;
-  else if (edge > 0) {
-    on = on === Latch.Off ? Latch.Held : Latch.Off;
-    f[table.f + SwitchFloat.RoseAt] = f[Head.Now]!;
-  } else if (edge < 0 && table.style === Style.Either && on === Latch.Held) {
+  let latch = i[at + SwitchInt.Latch]!;
+  // What a mode hides and shows again is no press.
+  const edge = state.hiding ? 0 : up - i[at + SwitchInt.Up]!;
+  if (edge > 0) {
+    if (table.keepMs > 0) keepPress(state, table);
+    const turnsOn = table.style === Style.Hold || latch === Latch.Off;
+    if (able && turnsOn && table.restMs > 0 && now - f[table.f + SwitchFloat.OnAt]! <= table.restMs) {
+      i[at + SwitchInt.Spent] = 1;
+      up = 0;
+    } else if (table.style === Style.Toggle) {
+      if (needsHold) latch = latch === Latch.Off ? Latch.Held : Latch.Off;
+    } else if (table.style === Style.Either) {
+      latch = latch === Latch.Off ? Latch.Held : Latch.Off;
+      f[table.f + SwitchFloat.RoseAt] = now;
+    }
+  } else if (edge < 0 && table.style === Style.Either && latch === Latch.Held) {
     // A lost device is no release: it latches nothing.
-    on = !state.cancelling && f[Head.Now]! - f[table.f + SwitchFloat.RoseAt]! <= table.tapMs ? Latch.Latched : Latch.Off;
+    const short = now - f[table.f + SwitchFloat.RoseAt]! <= table.tapMs;
+    latch = able && short && !state.cancelling ? Latch.Latched : Latch.Off;
   }
-  i[at + SwitchInt.Latch] = on;
-  state.setFact(table.fact, on === Latch.Off ? 0 : 1);
-  if (i[at + SwitchInt.Told] !== state.fact(table.fact)) state.markChanged(id);
+  if (!needsHold) {
+    if (table.style === Style.Toggle || latch === Latch.Latched) latch = Latch.Off;
+    if (!table.resume && up === 1) {
+      i[at + SwitchInt.Spent] = 1;
+      latch = Latch.Off;
+      up = 0;
+    }
+  }
+  i[at + SwitchInt.Up] = up;
+  i[at + SwitchInt.Latch] = latch;
+  const wants =
+    table.style === Style.Hold ? up === 1 : latch === Latch.Latched || (latch === Latch.Held && (up === 1 || table.style === Style.Toggle));
+  const on = able && wants ? 1 : 0;
+  if (on === state.fact(table.fact)) return;
+  state.setFact(table.fact, on);
+  state.markChanged(id);
+  if (on === 1 && table.group.length > 0) turnOthersOff(state, table, id);
+}
+
+/**
+ * Of the switches with one name, at most one is on: the newest. In one event that is the later in the plan, so that an
+ * earlier one that comes on in the same event gives way.
+ */
+function turnOthersOff(state: SeatState, table: SwitchTable, id: number): void {
+  for (const other of table.group) {
+    const rival = state.tables.switch[other]!;
+    if (state.fact(rival.fact) === 0) continue;
+    const isNew = state.i[rival.i + SwitchInt.Told] === 0;
+    turnOff(state, isNew && other > id ? id : other);
+  }
+}
+
+/** Off by another switch: it needs a new press. */
+function turnOff(state: SeatState, id: number): void {
+  const table = state.tables.switch[id]!;
+  blurSwitch(state, id);
+  state.setFact(table.fact, 0);
+  state.markChanged(id);
+}
+
+function keepPress(state: SeatState, table: SwitchTable): void {
+  state.i[table.i + SwitchInt.Kept] = 1;
+  state.f[table.f + SwitchFloat.KeptUntil] = state.f[Head.Now]! + table.keepMs;
+}
+
+/** True once for a press that is kept, while its needs hold. */
+export function takePress(state: SeatState, id: number): boolean {
+  const { f, i, tables } = state;
+  const table = tables.switch[id]!;
+  if (i[table.i + SwitchInt.Kept] === 0 || f[Head.Now]! > f[table.f + SwitchFloat.KeptUntil]!) return false;
+  if (!wordsHold(state, table.needs)) return false;
+  i[table.i + SwitchInt.Kept] = 0;
+  return true;
 }
 
 /** Notes a change for the readings. True where the switch is other than when it was last told. */
@@ -76,12 +149,29 @@ export function settleSwitch(state: SeatState, id: number): boolean {
   i[table.i + SwitchInt.Told] = on;
   if (on === 0) {
     f[table.f + SwitchFloat.OffStep] = f[Head.Step]!;
+    if (table.repeat >= 0) clearDeadline(state, table.repeat);
     return true;
   }
   i[table.i + SwitchInt.Presses] = f[table.f + SwitchFloat.OnStep] === f[Head.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
   f[table.f + SwitchFloat.OnStep] = f[Head.Step]!;
   f[table.f + SwitchFloat.OnAt] = f[Head.Now]!;
+  if (table.repeat >= 0) {
+    countPulse(state, table);
+    setDeadline(state, table.repeat, f[Head.Now]! + table.afterMs);
+  }
   return true;
+}
+
+/** The next pulse of a switch that stays on. */
+export function pulseSwitch(state: SeatState, id: number): void {
+  const table = state.tables.switch[id]!;
+  countPulse(state, table);
+  setDeadline(state, table.repeat, state.f[Head.Now]! + table.everyMs);
+}
+
+function countPulse({ f, i }: SeatState, table: SwitchTable): void {
+  i[table.i + SwitchInt.Pulses] = f[table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[table.i + SwitchInt.Pulses]! + 1 : 1;
+  f[table.f + SwitchFloat.PulseStep] = f[Head.Step]!;
 }
 
 /**
@@ -128,7 +218,15 @@ export class SwitchReading {
 
   /** How far a press that has to last has come, 0..1; 0 where none is waited for. */
   get progress(): number {
-    return 0;
+    let most = 0;
+    for (const long of this.#table.longs) most = Math.max(most, longProgress(this.#state, long));
+    return most;
+  }
+
+  /** How many pulses it gave within this step. */
+  get pulses(): number {
+    const { f, i } = this.#state;
+    return f[this.#table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[this.#table.i + SwitchInt.Pulses]! : 0;
   }
 
   toJSON(): { on: boolean; onMs: number; progress: number } {
@@ -136,8 +234,8 @@ export class SwitchReading {
   }
 
   [Symbol.for("nodejs.util.inspect.custom")](): object {
-    const { on, turnedOn, turnedOff, presses, onMs, by } = this;
-    return { on, turnedOn, turnedOff, presses, onMs, by };
+    const { on, turnedOn, turnedOff, presses, onMs, pulses, progress, by } = this;
+    return { on, turnedOn, turnedOff, presses, onMs, pulses, progress, by };
   }
 }
 
@@ -146,4 +244,6 @@ export function clearSwitch(state: SeatState, table: SwitchTable): void {
   state.i[table.i + SwitchInt.By] = -1;
   state.f[table.f + SwitchFloat.OnStep] = -1;
   state.f[table.f + SwitchFloat.OffStep] = -1;
+  state.f[table.f + SwitchFloat.PulseStep] = -1;
+  state.f[table.f + SwitchFloat.OnAt] = -Infinity;
 }

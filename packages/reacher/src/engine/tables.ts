@@ -27,8 +27,20 @@ export interface Tables {
 
   /** Facts are flags, then actions, in the plan's order; by name. */
   readonly facts: ReadonlyMap<string, number>;
-  /** By fact: the movers whose pace asks for it. */
+  /** By fact: the movers whose pace asks for it, and the switches that need it. */
   readonly pacedBy: readonly (readonly number[])[];
+  readonly neededBy: readonly (readonly number[])[];
+  /** By flag: its lingering deadline, or -1, and how long it lingers. */
+  readonly linger: readonly { readonly deadline: number; readonly ms: number }[];
+
+  readonly entry: readonly EntryTable[];
+  /** Entries that wait for gestures. */
+  readonly waiting: readonly EntryTable[];
+  readonly gesture: readonly GestureTable[];
+  readonly mode: readonly ModeTable[];
+  /** The modes on at the start, lowest first. */
+  readonly start: readonly number[];
+  readonly action: readonly ActionTable[];
 
   /** Settling deadlines and their like: the movers they belong to, by deadline. */
   readonly deadlines: readonly DeadlineTable[];
@@ -42,6 +54,83 @@ export interface Tables {
   readonly factsAt: number;
   readonly deadlinesAt: number;
   readonly runningAt: number;
+  /** By action: whether it is live, and the reasons for which it is muted, one bit each. */
+  readonly liveAt: number;
+  readonly mutesAt: number;
+  /** By channel: the switch whose `all` has taken its press, plus 1. */
+  readonly takenAt: number;
+  /** The modes that are on, lowest first. */
+  readonly stackAt: number;
+}
+
+/** A mode, and the channels that its actions use. */
+export interface ModeTable {
+  readonly name: string;
+  readonly covers: "none" | "same" | "all";
+  readonly channels: ReadonlySet<number>;
+}
+
+/** When an action is live, and what of it can be hidden. */
+export interface ActionTable {
+  /** Its modes; empty where it is always live. */
+  readonly modes: readonly number[];
+  /** Its switch or its mover, or -1. */
+  readonly switch: number;
+  readonly mover: number;
+  /** Where the flags of what can be hidden stand (ints), with the channels of each. */
+  readonly hideable: readonly Hideable[];
+}
+
+export interface Hideable {
+  readonly i: number;
+  readonly channels: readonly number[];
+  readonly entry: EntryTable | undefined;
+  readonly gesture: GestureTable | undefined;
+  readonly end: EndTable | undefined;
+  readonly stick: number;
+}
+
+/** A plain entry of a switch. */
+export interface EntryTable {
+  readonly id: number;
+  readonly switch: number;
+  readonly action: number;
+  readonly signal: number;
+  readonly i: number;
+  /** Its window deadline where it waits, else -1; and the gestures that may claim its press. */
+  readonly deadline: number;
+  readonly rivals: readonly GestureTable[];
+}
+
+/** What a gesture is. */
+export const enum Gesture {
+  Taps,
+  Short,
+  Long,
+  All,
+  Series,
+}
+
+export interface GestureTable {
+  readonly id: number;
+  readonly kind: Gesture;
+  readonly switch: number;
+  readonly action: number;
+  readonly f: number;
+  readonly i: number;
+  /** Signals: one, or its members. */
+  readonly of: readonly number[];
+  /** Taps needed. */
+  readonly taps: number;
+  /** Its gap, limit, delay or spread, in ms; Infinity where there is none. */
+  readonly ms: number;
+  readonly eachMs: number;
+  /** Of a series: by members matched, how many match after a wrong one. */
+  readonly fallback: readonly number[];
+  /** Of a long: its deadline. */
+  readonly deadline: number;
+  /** Waiting entries whose presses it claims when it fires. */
+  readonly claims: readonly EntryTable[];
 }
 
 /** The devices by the numbers that the engine gives them; 0 is none. */
@@ -76,9 +165,19 @@ export interface SignalTable {
   readonly device: number;
   /** Name of the control, for `by`. */
   readonly control: string;
-  /** Switches that it drives, and ends of movers. */
-  readonly switches: readonly number[];
+  /** Its channel, or -1 for a direction; whether it is one side of a stick. */
+  readonly channel: number;
+  readonly half: boolean;
+  /** Where the moment of its last press stands (floats). */
+  readonly f: number;
+  /** Plain entries that it drives, ends of movers, gestures, and gestures that its press breaks. */
+  readonly entries: readonly EntryTable[];
   readonly ends: readonly EndTable[];
+  readonly gestures: readonly GestureTable[];
+  readonly alls: readonly GestureTable[];
+  readonly breaks: readonly GestureTable[];
+  /** Whether its entries have to wait until gestures have seen the press. */
+  readonly ruled: boolean;
 }
 
 /** One of four ends of a mover: 0 minus x, 1 plus x, 2 minus y, 3 plus y. */
@@ -88,6 +187,10 @@ export interface EndTable {
   /** Where the mover and its counts for this end stand (ints). */
   readonly moverAt: number;
   readonly keysAt: number;
+  /** Where its own state stands (ints). */
+  readonly i: number;
+  /** The direction as a signal, where a gesture or a switch uses it. */
+  readonly direction: SignalTable | undefined;
   /** An analog source keeps its value, so that it is not counted as a key. */
   readonly analog: boolean;
 }
@@ -100,6 +203,8 @@ export interface AnalogEndTable {
   readonly places: number;
   readonly sign: number;
   readonly shape: ShapeTable;
+  /** Where its hidden flag stands (ints). */
+  readonly hiddenAt: number;
 }
 
 /** A stick, or the one-dimensional control of an axis, on one place. */
@@ -119,6 +224,8 @@ export interface StickTable {
   readonly f: number;
   readonly i: number;
   readonly shape: ShapeTable;
+  /** The mover's directions as signals, by end, where any of them is used. */
+  readonly directionSignals: readonly (SignalTable | undefined)[] | undefined;
 }
 
 /** How a press becomes on and off. */
@@ -131,9 +238,28 @@ export const enum Style {
 export interface SwitchTable {
   readonly name: string;
   readonly fact: number;
+  readonly action: number;
   readonly style: number;
   readonly tapMs: number;
   readonly startsOn: boolean;
+  readonly needs: readonly WordTable[];
+  /** Before it come those that it needs. */
+  readonly rank: number;
+  readonly resume: boolean;
+  /** The other switches of which one at most is on. */
+  readonly group: readonly number[];
+  readonly everyMs: number;
+  readonly afterMs: number;
+  /** Its deadline for pulses, or -1. */
+  readonly repeat: number;
+  readonly restMs: number;
+  readonly keepMs: number;
+  readonly carry: boolean;
+  readonly keeps: boolean;
+  readonly entries: readonly EntryTable[];
+  readonly gestures: readonly GestureTable[];
+  /** Its long presses, for the reading's progress. */
+  readonly longs: readonly GestureTable[];
   readonly f: number;
   readonly i: number;
 }
@@ -155,6 +281,7 @@ export const enum End {
 
 export interface MoverTable {
   readonly name: string;
+  readonly action: number;
   readonly kind: "axis" | "vector";
   readonly fact: number;
   readonly opposed: number;
@@ -193,6 +320,16 @@ export interface WordTable {
   readonly truth: number;
 }
 
+/** What falls due. At one moment they come in the plan's order; those from `Claim` on are ends of windows. */
+export const enum Due {
+  Settle,
+  Long,
+  Repeat,
+  Claim,
+  Linger,
+}
+
 export interface DeadlineTable {
+  readonly kind: Due;
   readonly target: number;
 }

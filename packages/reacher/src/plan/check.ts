@@ -22,7 +22,7 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
   const found: Finding[] = [];
   const report = (id: FindingId, place: string, message: string) => void found.push(finding(id, place, message));
   for (const action of plan.actions) {
-    if (bindingsOf(action).length === 0) {
+    if (bindingsOf(action).length === 0 && (action.kind !== "switch" || action.entries.length === 0)) {
       report("unbound-action", `actions.${action.name}`, "no slot has a control for it, so it can never happen");
     }
     if (action.kind === "switch") checkSwitch(action, report);
@@ -48,12 +48,20 @@ interface Binding {
 }
 
 function bindingsOf(action: CheckedAction): Binding[] {
-  const placed = action.kind === "switch" ? action.presses : [...action.ends, ...action.sticks];
-  return placed.map((one) => {
-    const [, ...rest] = one.address.split(".");
+  const bind = (address: string, slot: string, control: Control, end?: string): Binding => {
+    const [, ...rest] = address.split(".");
     const place = `actions.${action.name}.from.${rest.join(".")}`;
-    return { place, slot: one.slot, control: one.control, ...("end" in one ? { end: one.end as string } : {}) };
-  });
+    return { place, slot, control, ...(end === undefined ? {} : { end }) };
+  };
+  if (action.kind === "switch") {
+    return action.entries.flatMap(({ address, slot, of }) =>
+      of.flatMap((source) => ("control" in source ? [bind(address, slot, source.control)] : [])),
+    );
+  }
+  return [
+    ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, end)),
+    ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control)),
+  ];
 }
 
 function checkSwitch(action: CheckedSwitch, report: Report): void {

@@ -8,6 +8,10 @@ export interface CheckedPlan {
   readonly yAxis: "up" | "down";
   readonly slots: readonly CheckedSlot[];
   readonly flags: readonly CheckedFlag[];
+  /** In the plan's order; those below come before those above only by being entered. */
+  readonly modes: readonly CheckedMode[];
+  /** The modes on at the start, lowest first. */
+  readonly start: readonly string[];
   readonly actions: readonly CheckedAction[];
 }
 
@@ -20,6 +24,12 @@ export interface CheckedSlot {
 export interface CheckedFlag {
   readonly name: string;
   readonly start: boolean;
+  readonly lingerMs: number;
+}
+
+export interface CheckedMode {
+  readonly name: string;
+  readonly covers: "none" | "same" | "all";
 }
 
 export type CheckedAction = CheckedSwitch | CheckedMovement;
@@ -31,14 +41,47 @@ export interface CheckedSwitch {
   readonly style: Style;
   readonly tapMs: number;
   readonly startsOn: boolean;
-  readonly presses: readonly CheckedPress[];
+  readonly in: readonly string[];
+  readonly needs: readonly Word[];
+  readonly resume: boolean;
+  readonly oneOf: string | undefined;
+  readonly repeat: { readonly everyMs: number; readonly afterMs: number } | undefined;
+  readonly restMs: number;
+  readonly keepMs: number;
+  readonly carry: boolean;
+  readonly keeps: boolean;
+  readonly entries: readonly CheckedEntry[];
 }
+
+/** What drives a switch: something pressed, or a gesture made of such. Numbers of ms that are absent are `undefined`. */
+export type CheckedEntry = { readonly address: string; readonly slot: string } & (
+  | { readonly kind: "plain"; readonly of: readonly Source[]; readonly waits: boolean }
+  | {
+      readonly kind: "taps";
+      /** One, or the four directions, each counted on its own. */
+      readonly of: readonly Source[];
+      readonly taps: number;
+      readonly gapMs: number;
+      readonly eachMs: number | undefined;
+      readonly brokenBy: "opposite" | "any" | "none";
+    }
+  | { readonly kind: "short"; readonly of: readonly Source[]; readonly beforeMs: number }
+  | { readonly kind: "long"; readonly of: readonly Source[]; readonly afterMs: number }
+  | { readonly kind: "all"; readonly of: readonly Source[]; readonly spreadMs: number | undefined }
+  | { readonly kind: "series"; readonly of: readonly Source[]; readonly gapMs: number }
+);
+
+/** Something that can be pressed: a control, or a direction of a vector. */
+export type Source =
+  | { readonly name: string; readonly control: Control; readonly press: number; readonly release: number }
+  | { readonly name: string; readonly action: string; readonly end: Direction };
 
 /** An axis or a vector; an axis is a vector that has only its x. */
 export interface CheckedMovement {
   readonly kind: "axis" | "vector";
   readonly name: string;
   readonly label: string;
+  readonly in: readonly string[];
   readonly opposed: "latest" | "earliest" | "neutral";
   readonly directions: "free" | 8 | 4;
   readonly diagonal: "round" | "square";

@@ -8,20 +8,21 @@ import { allControls } from "../controls/catalogue.js";
 import type {
   CheckedAction,
   CheckedEnd,
+  CheckedEntry,
   CheckedMovement,
   CheckedPace,
   CheckedPlan,
-  CheckedPress,
   CheckedShape,
   CheckedStick,
   CheckedSwitch,
+  Source,
   Word,
 } from "./checked.js";
 import { finding, PlanError, type Finding } from "./findings.js";
 import { nameFault } from "./names.js";
 import { planSchema } from "./schema.js";
 import { schemaFindings } from "./schemaFindings.js";
-import type { AxisFields, Kind, Kinds, MovementFields, Plan, Shape, SwitchFields, VectorFields } from "./types.js";
+import type { AxisFields, Direction, Kind, Kinds, MovementFields, Plan, Shape, SwitchEntry, SwitchFields, VectorFields } from "./types.js";
 
 /** Analog controls count as pressed from here ... */
 export const PRESS = 0.5;
@@ -29,6 +30,17 @@ export const PRESS = 0.5;
 export const RELEASE = 0.4;
 
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
+
+const EACH: readonly Direction[] = ["up", "left", "down", "right"];
+const LONG_MS = 400;
+
+/** An entry with its slot, its place in the plan and its address. */
+interface Placed<T> {
+  readonly slot: string;
+  readonly entry: T;
+  readonly place: string;
+  readonly address: string;
+}
 
 /** What reading a plan gives: the plan, or why it cannot run. */
 export type PlanReading = { readonly ok: true; readonly plan: CheckedPlan } | { readonly ok: false; readonly findings: readonly Finding[] };
@@ -81,6 +93,7 @@ function badNames(raw: Record<string, unknown>): Finding[] {
 
   look(own(raw, "slots"), "slots");
   look(own(raw, "flags"), "flags");
+  look(own(raw, "modes"), "modes");
   const actions = own(raw, "actions");
   look(actions, "actions");
   if (found.length > 0 || typeof actions !== "object" || actions === null) return found;
@@ -97,6 +110,8 @@ class Reader {
   private readonly plan: Plan;
   private readonly slots: Map<string, { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }>;
   private readonly words: Set<string>;
+  /** The `afterMs` of each control's long press: shorts on it end there. */
+  private readonly longs: ReadonlyMap<string, number>;
 
   constructor(plan: Plan) {
     this.plan = plan;
@@ -104,6 +119,7 @@ class Reader {
       Object.entries(plan.slots ?? {}).map(([name, slot]) => [name, { name, label: slot.label ?? name, device: slot.device }]),
     );
     this.words = new Set([...Object.keys(plan.flags ?? {}), ...Object.keys(plan.actions)]);
+    this.longs = longsOf(plan);
   }
 
   read(): CheckedPlan {
@@ -113,11 +129,13 @@ class Reader {
         this.report("same-name", `flags.${name}`, `an action has the name ${name} too, so a rule that says ${name} could mean either`);
       }
     }
+    const modes = plan.modes ?? {};
     const actions = Object.entries(plan.actions).map(([name, action]): CheckedAction =>
       action.kind === "switch"
         ? this.readSwitch(name, action as SwitchFields)
         : this.readMovement(name, action.kind, action as VectorFields),
     );
+    this.findNeedsCircle(actions);
     return {
       name: plan.name ?? "",
       version: plan.version ?? 0,
@@ -126,17 +144,23 @@ class Reader {
       flags: Object.entries(plan.flags ?? {}).map(([name, flag]) => ({
         name,
         start: typeof flag === "boolean" ? flag : (flag.start ?? false),
+        lingerMs: typeof flag === "boolean" ? 0 : (flag.lingerMs ?? 0),
       })),
+      modes: Object.entries(modes).map(([name, mode]) => ({ name, covers: mode.covers ?? "same" })),
+      start: this.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
       actions,
     };
   }
 
   private readSwitch(name: string, action: SwitchFields): CheckedSwitch {
-    const presses: CheckedPress[] = [];
-    for (const [slot, source] of this.entries(name, action.from)) {
-      const place = `actions.${name}.from.${slot}`;
-      const control = this.control(source, place, "switch");
-      if (control !== undefined) presses.push({ address: `${name}.${slot}`, slot, control, press: PRESS, release: RELEASE });
+    const entries: CheckedEntry[] = [];
+    for (const { slot, entry, place, address } of this.entries(name, action.from)) {
+      const read = this.readEntry(entry, place);
+      if (read !== undefined) entries.push({ address, slot, ...read } as CheckedEntry);
+    }
+    const { repeat } = action;
+    if (action.carry === true && (action.style ?? "hold") !== "hold") {
+      this.report("carry-hold", `actions.${name}.carry`, `only a hold can carry a key over; this one's style is ${action.style}`);
     }
     return {
       kind: "switch",
@@ -145,17 +169,111 @@ class Reader {
       style: action.style ?? "hold",
       tapMs: action.tapMs ?? 250,
       startsOn: action.startsOn ?? false,
-      presses,
+      in: this.modeNames(action.in ?? [], `actions.${name}.in`),
+      needs: this.readWords(action.needs ?? [], `actions.${name}.needs`),
+      resume: action.resume ?? true,
+      oneOf: action.oneOf,
+      repeat: repeat && { everyMs: repeat.everyMs, afterMs: repeat.afterMs ?? repeat.everyMs },
+      restMs: action.restMs ?? 0,
+      keepMs: action.keepMs ?? 0,
+      carry: action.carry ?? false,
+      keeps: action.keeps ?? true,
+      entries,
     };
+  }
+
+  /** An entry without its address; `undefined` where a source in it is none. */
+  private readEntry(entry: SwitchEntry, place: string) {
+    if (typeof entry === "string") return this.gesture({ kind: "plain", waits: false }, [entry], [place]);
+    if ("use" in entry) return this.gesture({ kind: "plain", waits: entry.waits ?? false }, [entry.use], [`${place}.use`]);
+    if ("taps" in entry) {
+      const { taps, gapMs = 250, eachMs, brokenBy } = entry;
+      const directed = entry.of.includes(".");
+      if (brokenBy === "opposite" && !directed) {
+        this.report("no-opposite", `${place}.brokenBy`, `${entry.of} has no opposite; that is for directions, such as swim.right`);
+      }
+      const of = entry.of.endsWith(".each") ? EACH.map((end) => entry.of.replace(/each$/, end)) : [entry.of];
+      const broken = brokenBy ?? (directed ? "opposite" : "none");
+      return this.gesture(
+        { kind: "taps", taps, gapMs, eachMs, brokenBy: broken },
+        of,
+        of.map(() => `${place}.of`),
+      );
+    }
+    if ("short" in entry) {
+      const beforeMs = entry.beforeMs ?? this.longs.get(entry.short) ?? 250;
+      const longest = this.longs.get(entry.short) ?? Infinity;
+      if (beforeMs > longest) {
+        this.report(
+          "short-after-long",
+          `${place}.beforeMs`,
+          `${beforeMs} is more than the afterMs ${longest} of the long on ${entry.short}; a press between would be both`,
+        );
+      }
+      return this.gesture({ kind: "short", beforeMs }, [entry.short], [`${place}.short`]);
+    }
+    if ("long" in entry) return this.gesture({ kind: "long", afterMs: entry.afterMs ?? LONG_MS }, [entry.long], [`${place}.long`]);
+    const [kind, of] = "all" in entry ? (["all", entry.all] as const) : (["series", entry.series] as const);
+    const places = of.map((_, n) => `${place}.${kind}.${n}`);
+    if ("all" in entry) {
+      if (new Set(of).size < of.length) this.report("same-member", place, "names a control twice; it cannot be held twice");
+      return this.gesture({ kind: "all", spreadMs: entry.spreadMs }, of, places);
+    }
+    return this.gesture({ kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
+  }
+
+  private gesture<G extends object>(what: G, names: readonly string[], places: readonly string[]): (G & { of: Source[] }) | undefined {
+    const of = names.map((name, n) => this.source(name, places[n]!));
+    return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
+  }
+
+  /** A control as pressed or released, or a direction of a vector. */
+  private source(name: string, place: string): Source | undefined {
+    const [action, end, ...rest] = name.split(".");
+    if (end === undefined) {
+      const control = this.control(name, place, "switch");
+      return control && { name, control, press: PRESS, release: RELEASE };
+    }
+    const vector = Object.hasOwn(this.plan.actions, action!) ? this.plan.actions[action!] : undefined;
+    if (vector?.kind !== "vector" || rest.length > 0) {
+      const vectors = Object.entries(this.plan.actions).flatMap(([known, { kind }]) => (kind === "vector" ? [known] : []));
+      this.report("unknown-source", place, `${JSON.stringify(action)} is no vector${didYouMean(action!, vectors)}`);
+      return undefined;
+    }
+    if (EACH.includes(end as Direction)) return { name, action: action!, end: end as Direction };
+    const mend = end === "each" ? "; each is for taps alone" : didYouMean(end, EACH);
+    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: up, left, down or right${mend}`);
+    return undefined;
+  }
+
+  /** A switch that needs itself, by whatever way, could never settle. */
+  private findNeedsCircle(actions: readonly CheckedAction[]): void {
+    const needs = new Map(actions.map((action) => [action.name, action.kind === "switch" ? action.needs.map(({ name }) => name) : []]));
+    const done = new Set<string>();
+    const visit = (name: string, path: readonly string[]): void => {
+      if (path.includes(name)) {
+        const circle = [...path.slice(path.indexOf(name)), name].join(" -> ");
+        this.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
+      } else if (!done.has(name)) for (const next of needs.get(name) ?? []) visit(next, [...path, name]);
+      done.add(name);
+    };
+    for (const name of needs.keys()) visit(name, []);
+  }
+
+  private modeNames(names: readonly string[], place: string): readonly string[] {
+    const modes = Object.keys(this.plan.modes ?? {});
+    names.forEach((name, n) => {
+      if (!modes.includes(name))
+        this.report("unknown-mode", `${place}.${n}`, `there is no mode ${JSON.stringify(name)}${didYouMean(name, modes)}`);
+    });
+    return names;
   }
 
   /** An axis has none of a vector's own fields, so that these come out as their defaults. */
   private readMovement(name: string, kind: Exclude<Kind, "switch">, action: VectorFields | (AxisFields & VectorFields)): CheckedMovement {
     const ends: CheckedEnd[] = [];
     const sticks: CheckedStick[] = [];
-    for (const [slot, entry] of this.entries(name, action.from)) {
-      const place = `actions.${name}.from.${slot}`;
-      const address = `${name}.${slot}`;
+    for (const { slot, entry, place, address } of this.entries(name, action.from)) {
       if (typeof entry === "string") {
         const control = this.control(entry, place, kind);
         if (control === undefined) continue;
@@ -180,6 +298,7 @@ class Reader {
       kind,
       name,
       label: action.label ?? name,
+      in: this.modeNames(action.in ?? [], `actions.${name}.in`),
       opposed: action.opposed ?? "latest",
       directions: action.directions ?? "free",
       diagonal: action.diagonal ?? "round",
@@ -198,16 +317,25 @@ class Reader {
     return { control, press: PRESS, release: RELEASE, shape: this.shape(action.shape, control, place) };
   }
 
-  /** The entries of an action by slot; slots that the plan does not declare are reported, or made where it declares none. */
-  private entries<T>(action: string, from: Readonly<Record<string, T>>): [string, T][] {
-    return Object.entries(from).filter(([slot]) => {
-      if (this.slots.has(slot)) return true;
-      if (this.plan.slots === undefined) {
+  /** The entries of an action, each with its address; slots not declared are reported, or made where the plan declares none. */
+  private entries<T>(action: string, from: Readonly<Record<string, T | readonly T[]>>): Placed<T>[] {
+    return Object.entries(from).flatMap(([slot, given]) => {
+      const place = `actions.${action}.from.${slot}`;
+      if (!this.slots.has(slot)) {
+        if (this.plan.slots !== undefined) {
+          this.report("unknown-slot", place, `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`);
+          return [];
+        }
         this.slots.set(slot, { name: slot, label: slot, device: undefined });
-        return true;
       }
-      this.report("unknown-slot", `actions.${action}.from.${slot}`, `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`);
-      return false;
+      const address = `${action}.${slot}`;
+      if (!Array.isArray(given)) return [{ slot, entry: given as T, place, address }];
+      return (given as readonly T[]).map((entry, n) => ({
+        slot,
+        entry,
+        place: `${place}.${n}`,
+        address: n === 0 ? address : `${address}.${n}`,
+      }));
     });
   }
 
@@ -215,11 +343,6 @@ class Reader {
     const control = findControl(source);
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
     if (control === undefined) {
-      const [action, end] = source.split(".");
-      if (end !== undefined && action !== undefined && Object.hasOwn(this.plan.actions, action)) {
-        this.report("not-yet", place, `${shown}: a direction as a source is not supported yet; name its control`);
-        return undefined;
-      }
       const names = allControls().map((known) => known.name);
       this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`);
       return undefined;
@@ -284,6 +407,19 @@ class Reader {
   private report(id: Finding["id"], place: string, message: string): void {
     this.findings.push(finding(id, place, message));
   }
+}
+
+function longsOf(plan: Plan): Map<string, number> {
+  const longs = new Map<string, number>();
+  for (const action of Object.values(plan.actions)) {
+    if (action.kind !== "switch") continue;
+    for (const entry of Object.values((action as SwitchFields).from).flat() as SwitchEntry[]) {
+      if (typeof entry === "object" && "long" in entry) {
+        longs.set(entry.long, Math.min(longs.get(entry.long) ?? Infinity, entry.afterMs ?? LONG_MS));
+      }
+    }
+  }
+  return longs;
 }
 
 /** Why this control cannot serve this use, or `undefined` where it can. */

@@ -13,7 +13,40 @@ const ms = between(0, 60_000);
 const text = v.pipe(v.string(), v.maxLength(200));
 const control = v.string();
 
-const common = { label: v.optional(text) };
+const words = v.union([v.string(), v.array(v.string())]);
+
+const common = { label: v.optional(text), in: v.optional(v.pipe(v.array(v.string()), v.minLength(1))) };
+
+/** What can drive a switch, by the field that says which it is. */
+const gestures = {
+  use: v.strictObject({ use: control, waits: v.optional(v.boolean()) }),
+  taps: v.strictObject({
+    taps: v.pipe(between(2, 9), v.integer()),
+    of: control,
+    gapMs: v.optional(ms),
+    eachMs: v.optional(ms),
+    brokenBy: v.optional(v.picklist(["opposite", "any", "none"])),
+  }),
+  short: v.strictObject({ short: control, beforeMs: v.optional(ms) }),
+  long: v.strictObject({ long: control, afterMs: v.optional(ms) }),
+  all: v.strictObject({ all: v.pipe(v.array(control), v.minLength(2), v.maxLength(8)), spreadMs: v.optional(ms) }),
+  series: v.strictObject({ series: v.pipe(v.array(control), v.minLength(2), v.maxLength(16)), gapMs: v.optional(ms) }),
+};
+const anyGesture: v.GenericSchema = v.union([control, ...Object.values(gestures)]);
+
+/** Faults are told of the one gesture that the author meant, not of all that it is not. */
+const switchEntry = v.lazy((entry: unknown): v.GenericSchema => {
+  if (typeof entry !== "object" || entry === null) return entry === undefined ? anyGesture : control;
+  const meant = Object.keys(gestures).find((key) => Object.hasOwn(entry, key)) as keyof typeof gestures | undefined;
+  return meant === undefined ? gestures.use : gestures[meant];
+});
+
+/** One of these, or a list of them. */
+function listed(entry: v.GenericSchema) {
+  const list = v.pipe(v.array(entry), v.minLength(1), v.maxLength(16));
+  const either = v.union([entry, list]);
+  return v.lazy((given: unknown): v.GenericSchema => (given === undefined ? either : Array.isArray(given) ? list : entry));
+}
 
 const shape = v.strictObject({
   deadZone: v.optional(
@@ -38,7 +71,7 @@ const pace = v.strictObject({
   rules: v.optional(
     v.array(
       v.strictObject({
-        when: v.union([v.string(), v.array(v.string())]),
+        when: words,
         set: v.optional(finite),
         times: v.optional(finite),
       }),
@@ -49,16 +82,24 @@ const pace = v.strictObject({
 
 const switchAction = v.strictObject({
   kind: v.literal("switch"),
-  from: v.record(name, control),
+  from: v.record(name, listed(switchEntry)),
   ...common,
   style: v.optional(v.picklist(["hold", "toggle", "either"])),
   tapMs: v.optional(ms),
   startsOn: v.optional(v.boolean()),
+  needs: v.optional(words),
+  resume: v.optional(v.boolean()),
+  oneOf: v.optional(name),
+  repeat: v.optional(v.strictObject({ everyMs: between(1, 60_000), afterMs: v.optional(between(1, 60_000)) })),
+  restMs: v.optional(ms),
+  keepMs: v.optional(ms),
+  carry: v.optional(v.boolean()),
+  keeps: v.optional(v.boolean()),
 });
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(name, v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })])),
+  from: v.record(name, listed(v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })]))),
   ...movement,
 });
 
@@ -66,15 +107,12 @@ const vectorAction = v.strictObject({
   kind: v.literal("vector"),
   from: v.record(
     name,
-    v.union([
-      control,
-      v.strictObject({
-        up: v.optional(control),
-        left: v.optional(control),
-        down: v.optional(control),
-        right: v.optional(control),
-      }),
-    ]),
+    listed(
+      v.union([
+        control,
+        v.strictObject({ up: v.optional(control), left: v.optional(control), down: v.optional(control), right: v.optional(control) }),
+      ]),
+    ),
   ),
   ...movement,
   directions: v.optional(v.picklist(["free", 8, 4])),
@@ -103,7 +141,9 @@ export const planSchema = v.strictObject({
       }),
     ),
   ),
-  flags: v.optional(v.record(name, v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()) })]))),
+  flags: v.optional(v.record(name, v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]))),
+  modes: v.optional(v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) }))),
+  start: v.optional(v.array(v.string())),
   actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction])),
 });
 

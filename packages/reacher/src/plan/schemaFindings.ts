@@ -5,12 +5,7 @@ import { finding, type Finding } from "./findings.js";
 import { planSchema } from "./schema.js";
 
 /** Fields of the format that this version does not carry out. They are refused, never ignored. */
-const NOT_YET = new Set(
-  (
-    "modes start seats lingerMs in covers required locked was player needs resume oneOf repeat restMs keepMs carry keeps ease combine " +
-    "use taps short long all series waits threshold shape gain invert points"
-  ).split(" "),
-);
+const NOT_YET = new Set("seats required locked was player ease combine threshold gain invert points".split(" "));
 
 /** The findings for the issues of one parse, in the plan's order. */
 export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
@@ -51,11 +46,6 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
     const kinds = ["switch", "axis", "vector"];
     return finding("unknown-kind", place, `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`);
   }
-  if (path.includes("from") && typeof issue.input === "object" && issue.input !== null) {
-    if (Array.isArray(issue.input)) return finding("not-yet", place, "a list of entries is not supported yet; give one entry");
-    const field = Object.keys(issue.input).find((key) => NOT_YET.has(key));
-    if (field !== undefined) return finding("not-yet", place, `an entry with ${field} is not supported yet; give a control`);
-  }
   if ((last === "kind" && issue.input === "cross") || issue.input === "swap") {
     return finding("not-yet", place, `${shown(issue.input)} is not supported yet`);
   }
@@ -70,7 +60,9 @@ function expectation(issue: v.BaseIssue<unknown>): string {
     case "max_value":
       return `at most ${limit}`;
     case "max_length":
-      return `at most ${limit} letters long`;
+      return Array.isArray(issue.input) ? `of ${limit} at most` : `at most ${limit} letters long`;
+    case "min_length":
+      return `of ${limit} at least`;
     case "finite":
       return "a number";
     case "integer":
@@ -105,6 +97,7 @@ interface AnySchema {
   readonly value?: AnySchema;
   readonly literal?: unknown;
   readonly item?: AnySchema;
+  readonly getter?: (value: unknown) => AnySchema;
 }
 
 /** The fields that the schema knows at a place of this plan. */
@@ -122,6 +115,7 @@ function knownFields(path: readonly string[], raw: unknown): string[] {
 
 function unwrap(schema: AnySchema, value: unknown): AnySchema {
   if (schema.wrapped !== undefined) return unwrap(schema.wrapped, value);
+  if (schema.getter !== undefined) return unwrap(schema.getter(value), value);
   if (schema.type === "variant") {
     const kind = (value as { kind?: unknown } | undefined)?.kind;
     return schema.options!.find((option) => option.entries?.["kind"]?.literal === kind) ?? schema;

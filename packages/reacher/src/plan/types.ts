@@ -27,6 +27,10 @@ export interface Plan<K extends Kinds = Kinds, F extends string = string> {
   readonly slots?: Readonly<Record<string, Slot>>;
   /** Facts that the game tells the layer, with their value at the start. */
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
+  /** Named situations that decide which actions are live. */
+  readonly modes?: Readonly<Record<string, Mode>>;
+  /** The modes on at the start, lowest first. @default the first mode */
+  readonly start?: readonly string[];
   /** The actions by name. */
   readonly actions: { readonly [A in keyof K]: Action<K[A]> };
 }
@@ -43,6 +47,14 @@ export interface Slot {
 export interface Flag {
   /** Its value at the start and after a reset. @default false */
   readonly start?: boolean;
+  /** How long it still counts as true after the game sets it false, in ms, its end included. @default 0 */
+  readonly lingerMs?: number;
+}
+
+/** A named situation. */
+export interface Mode {
+  /** What it hides of the modes below: nothing, the controls that its own actions use, or all their actions. @default "same" */
+  readonly covers?: "none" | "same" | "all";
 }
 
 /** What an action of this kind may say. */
@@ -62,18 +74,101 @@ export interface ActionFields {
 export interface CommonFields {
   /** The name that players read. @default the action's name */
   readonly label?: string;
+  /** The modes in which it is live. @default always live, and covered by none */
+  readonly in?: readonly string[];
 }
 
 /** On or off: a button of the game. */
 export interface SwitchFields extends CommonFields {
-  /** The controls, by slot. */
-  readonly from: Readonly<Record<string, string>>;
+  /** By slot: a control, a direction of a vector (`swim.right`), a gesture, or a list of these. */
+  readonly from: Readonly<Record<string, SwitchEntry | readonly SwitchEntry[]>>;
   /** How a press becomes on and off: on while held, on and off by turns, or either by how long the press is. @default "hold" */
   readonly style?: Style;
   /** For `either`: a press no longer than this stays on, in ms, its end included. @default 250 */
   readonly tapMs?: number;
   /** For `toggle` and `either`: on at the start and after a reset. @default false */
   readonly startsOn?: boolean;
+  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. When one fails, it goes off. */
+  readonly needs?: string | readonly string[];
+  /** Whether what is still held comes back when all needs hold again. @default true */
+  readonly resume?: boolean;
+  /** Of the switches with this name, at most one is on: the newest. */
+  readonly oneOf?: string;
+  /** Pulses while it is on. */
+  readonly repeat?: Repeat;
+  /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
+  readonly restMs?: number;
+  /** How long a press is kept for `take`, in ms, its end included. @default 0 */
+  readonly keepMs?: number;
+  /** For a hold: a key already down counts when it becomes live. @default false */
+  readonly carry?: boolean;
+  /** Whether it comes back as it was when it is live again. @default true */
+  readonly keeps?: boolean;
+}
+
+/** Pulses while a switch is on: one when it turns on, then regularly. */
+export interface Repeat {
+  /** From one pulse to the next, in ms. */
+  readonly everyMs: number;
+  /** From the first pulse to the second, in ms. @default everyMs */
+  readonly afterMs?: number;
+}
+
+/** What drives a switch. */
+export type SwitchEntry = string | PlainEntry | TapsEntry | ShortEntry | LongEntry | AllEntry | SeriesEntry;
+
+/** A control or a direction, with options. */
+export interface PlainEntry {
+  /** The control, or a direction of a vector. */
+  readonly use: string;
+  /** Holds back until no gesture on the same control can still claim the press. @default false */
+  readonly waits?: boolean;
+}
+
+/** Presses that follow each other closely. It rises at the last one and falls when that is released. */
+export interface TapsEntry {
+  /** Presses needed, 2 to 9. */
+  readonly taps: number;
+  /** A control, a direction (`swim.right`), or `swim.each`: the four directions, each on its own. */
+  readonly of: string;
+  /** Longest time from one press to the next, in ms, its end included. @default 250 */
+  readonly gapMs?: number;
+  /** Longest time for which a press before the last is held, in ms, its end included. @default any */
+  readonly eachMs?: number;
+  /** What ends the count: a press of the opposite direction, of any other key or button, or nothing. @default "opposite" for directions, else "none" */
+  readonly brokenBy?: "opposite" | "any" | "none";
+}
+
+/** A press let go soon. It rises and falls at the release. */
+export interface ShortEntry {
+  /** The control, or a direction. */
+  readonly short: string;
+  /** Longest time from press to release, in ms, its end included. @default afterMs of a long on the same control, else 250 */
+  readonly beforeMs?: number;
+}
+
+/** A press held for a while. It rises when the time is up and falls at the release. */
+export interface LongEntry {
+  /** The control, or a direction. */
+  readonly long: string;
+  /** Time from the press, in ms. @default 400 */
+  readonly afterMs?: number;
+}
+
+/** Several controls held together. The press that completes it is taken from other switches. */
+export interface AllEntry {
+  /** Two or more controls or directions. */
+  readonly all: readonly string[];
+  /** Longest time from the first press to the last, in ms, its end included. @default any */
+  readonly spreadMs?: number;
+}
+
+/** Presses in a set order. It rises at the last one and falls when that is released. */
+export interface SeriesEntry {
+  /** Two or more controls or directions, in order. */
+  readonly series: readonly string[];
+  /** Longest time from one press to the next, in ms, its end included. @default 250 */
+  readonly gapMs?: number;
 }
 
 /** How a press becomes on and off. */
@@ -89,8 +184,8 @@ export interface MovementFields extends CommonFields {
 
 /** One number, -1..1. */
 export interface AxisFields extends MovementFields {
-  /** By slot: a one-dimensional control, or a control for each end. */
-  readonly from: Readonly<Record<string, string | AxisEnds>>;
+  /** By slot: a one-dimensional control, a control for each end, or a list of these. */
+  readonly from: Readonly<Record<string, string | AxisEnds | readonly (string | AxisEnds)[]>>;
 }
 
 /** A control for each end of an axis. */
@@ -103,8 +198,8 @@ export interface AxisEnds {
 
 /** A direction with a length, such as a movement in the plane. */
 export interface VectorFields extends MovementFields {
-  /** By slot: a stick, or a control for each direction. */
-  readonly from: Readonly<Record<string, string | Directions>>;
+  /** By slot: a stick, a control for each direction, or a list of these. */
+  readonly from: Readonly<Record<string, string | Directions | readonly (string | Directions)[]>>;
   /** How many directions there are; with 4, of two perpendicular ones the one pressed last wins. @default "free" */
   readonly directions?: "free" | 8 | 4;
   /** Whether two keys give a length of 1 or both components 1. @default "round" */

@@ -21,7 +21,7 @@ export interface PlayOptions {
 
 /** A pair of hands. Every call returns them, so that a script reads as one line. */
 export interface Hands<K extends Kinds> {
-  /** The layer's reading as of the last step. */
+  /** The layer's reading at this moment: it is stepped for it. */
   readonly now: Reading<K>;
   /** The script's time, in ms from 0. */
   readonly t: number;
@@ -35,7 +35,7 @@ export interface Hands<K extends Kinds> {
   tilt(stick: string, x: number, y: number): this;
   /** Pulls a trigger, 0..1, or moves one raw axis, -1..1. */
   pull(control: string, value: number): this;
-  /** Lets `ms` milliseconds pass, stepping the layer on the way and at the end. */
+  /** Lets `ms` milliseconds pass, stepping the layer on the way; what is pressed at the end is pressed at that moment. */
   wait(ms: number): this;
   /** Steps the layer at this moment, without waiting. */
   step(): this;
@@ -60,7 +60,7 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   }
 
   get now(): Reading<K> {
-    return this.input.now;
+    return this.step().input.now;
   }
 
   press(...controls: string[]): this {
@@ -95,12 +95,12 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     const end = this.t + ms;
     for (;;) {
       const next = ((this.ticks + 1) * 1000) / this.hz;
-      if (next > end) break;
+      if (next >= end) break;
       this.ticks++;
       this.input.step(next);
     }
     this.t = end;
-    return this.step();
+    return this;
   }
 
   step(): this {

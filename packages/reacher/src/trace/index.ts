@@ -15,6 +15,7 @@ export {
   startReplay,
   type AxisRow,
   type NowRow,
+  type PulseRow,
   type Replay,
   type ReplayOptions,
   type ReplayRow,

@@ -37,6 +37,8 @@ export function record<K extends Kinds, F extends string>(input: InputLayer<K, F
   const stop = input.watch({
     event: ({ t, control, value, pad }) => ring.add(t, `${control} ${pad}`, value),
     flag: (t, flag, on) => ring.add(t, `flag ${flag}`, on ? 1 : 0),
+    mode: (t, mode, on) => ring.add(t, `mode ${mode}`, on ? 1 : 0),
+    mute: (t, action, reason, on) => ring.add(t, `mute ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
     lost: (t, what, pad) => ring.add(t, `lost ${what} ${pad}`, 0),
   });
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
@@ -103,7 +105,7 @@ class Held {
       return;
     }
     for (const held of this.values.keys()) {
-      if (held.startsWith("flag ")) continue;
+      if (isTold(held)) continue;
       if (what === "focus" || (held.startsWith("Pad") && held.endsWith(" " + pad))) this.values.delete(held);
     }
   }
@@ -120,14 +122,24 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
     return false;
   });
   const lines: object[] = [{ reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) }];
-  for (const [name, value] of held.values) if (name.startsWith("flag ") || value !== 0) lines.push(lineOf(0, name, value));
+  for (const [name, value] of held.values) if (isTold(name) || value !== 0) lines.push(lineOf(0, name, value));
   for (const { t, name, value } of kept) lines.push(lineOf(milliseconds(t - begin), name, value));
   lines.push({ t: milliseconds(end - begin), end: true });
   return lines.map((line) => JSON.stringify(line) + "\n").join("");
 }
 
+/** What the game told stays so when devices are lost. */
+function isTold(name: string): boolean {
+  return /^(flag|mode|mute) /.test(name);
+}
+
 function lineOf(t: number, name: string, value: number): object {
-  const [first, second, third] = name.split(" ");
+  const [first, second, third, ...more] = name.split(" ");
+  if (first === "mode") return value === 1 ? { t, enter: second } : { t, leave: second };
+  if (first === "mute") {
+    const reason = JSON.parse([third, ...more].join(" ")) as string | null;
+    return value === 1 ? { t, mute: second, reason } : { t, unmute: second, ...(reason === null ? {} : { reason }) };
+  }
   if (first === "flag") return { t, flag: second, value: value === 1 };
   if (first === "lost") return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
   return first!.startsWith("Pad") ? { t, control: first, value, pad: Number(second) } : { t, control: first, value };

@@ -51,7 +51,15 @@ export interface NowRow {
   readonly now: Readonly<Record<string, object>>;
 }
 
-export type ReplayRow = SwitchRow | AxisRow | VectorRow | NowRow;
+/** A switch gave a pulse, at its exact moment in ms. */
+export interface PulseRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly pulse: true;
+}
+
+export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | NowRow;
 
 /** A replay under way. May change: its layer, and what it has given out. */
 export interface Replay {
@@ -120,6 +128,7 @@ class Replaying implements Replay {
       for (const on of [true, false]) {
         this.layer.on(action, on ? "on" : "off", (at) => emit({ at: rounded(at), seat: SOLO, action, on }));
       }
+      this.layer.on(action, "pulse", (at) => emit({ at: rounded(at), seat: SOLO, action, pulse: true }));
     }
   }
 
@@ -136,16 +145,26 @@ class Replaying implements Replay {
       if (entry.lost === "focus") this.layer.lose("focus", entry.t);
       else this.layer.lose("pad", entry.t, entry.pad);
     } else if ("end" in entry) this.ended = true;
-    else if ("enter" in entry) this.skip(`mode ${entry.enter}`);
-    else if ("leave" in entry) this.skip(`mode ${entry.leave}`);
-    else if ("mute" in entry) this.skip(`mute of ${entry.mute}`);
-    else if ("unmute" in entry) this.skip(`mute of ${entry.unmute}`);
+    else if ("enter" in entry) this.tellMode("enter", entry.enter, entry.t);
+    else if ("leave" in entry) this.tellMode("leave", entry.leave, entry.t);
+    else if ("mute" in entry) this.tellMute(entry.mute, (action) => this.layer.mute(action, entry.reason, entry.t));
+    else if ("unmute" in entry) this.tellMute(entry.unmute, (action) => this.layer.unmute(action, entry.reason, entry.t));
     else this.skip(`seat ${entry.seatPad}`);
   }
 
   finish(): void {
     this.stepBefore(this.last);
     if (this.t < this.last) this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
+  }
+
+  private tellMode(way: "enter" | "leave", mode: string, t: number): void {
+    if (this.plan.modes.some(({ name }) => name === mode)) this.layer[way](mode, t);
+    else this.skip(`mode ${mode}`);
+  }
+
+  private tellMute(action: string, tell: (action: string) => void): void {
+    if (this.plan.actions.some(({ name }) => name === action)) tell(action);
+    else this.skip(`action ${action}`);
   }
 
   private skip(what: string): void {

@@ -1,0 +1,65 @@
+/**
+ * Plain entries of switches: a control or a direction, pressed or released. In: presses and releases of their signals.
+ * Out: how many of a switch's entries are down. An entry that waits holds its presses back while a gesture may claim them.
+ */
+import { EntryInt, GestureInt, Head } from "./layout.js";
+import { setDeadline, clearDeadline } from "./deadlines.js";
+import { dropPending } from "./claims.js";
+import { claimEnd } from "./gestures.js";
+import type { SeatState } from "./state.js";
+import { pressSwitch, releaseSwitch } from "./switches.js";
+import type { EntryTable } from "./tables.js";
+
+/** The entry's signal went down. What its switch cannot see now, it does not see until the next press. */
+export function pressEntry(state: SeatState, entry: EntryTable): void {
+  const { i } = state;
+  if (i[entry.i + EntryInt.Hidden] === 1 || state.isTaken(entry.signal, entry.switch)) return;
+  if (!state.isLive(entry.action) && !state.tables.switch[entry.switch]!.carry) return;
+  if (entry.deadline >= 0) {
+    for (const rival of entry.rivals) if (i[rival.i + GestureInt.Up] === 1) return;
+    i[entry.i + EntryInt.Pending]!++;
+    i[entry.i + EntryInt.PendingDown] = 1;
+    reviewEntry(state, entry, false);
+    return;
+  }
+  i[entry.i + EntryInt.Down] = 1;
+  pressSwitch(state, entry.switch, entry.signal);
+}
+
+/** The entry's signal went up. */
+export function releaseEntry(state: SeatState, entry: EntryTable): void {
+  const { i } = state;
+  i[entry.i + EntryInt.PendingDown] = 0;
+  if (i[entry.i + EntryInt.Down] === 0) return;
+  i[entry.i + EntryInt.Down] = 0;
+  if (i[entry.i + EntryInt.Hidden] === 0) releaseSwitch(state, entry.switch);
+}
+
+/** Lets waiting presses through where no gesture can claim them any more. `over`: the events of this moment have been handled. */
+export function reviewEntry(state: SeatState, entry: EntryTable, over: boolean): void {
+  const { f, i } = state;
+  if (i[entry.i + EntryInt.Pending] === 0) return;
+  const now = f[Head.Now]!;
+  let end = -Infinity;
+  for (const rival of entry.rivals) end = Math.max(end, claimEnd(state, rival));
+  if (end > now || (end === now && !over)) {
+    setDeadline(state, entry.deadline, end);
+    return;
+  }
+  clearDeadline(state, entry.deadline);
+  const presses = i[entry.i + EntryInt.Pending]!;
+  const lasts = i[entry.i + EntryInt.PendingDown]!;
+  i[entry.i + EntryInt.Pending] = i[entry.i + EntryInt.PendingDown] = 0;
+  for (let n = lasts; n < presses; n++) state.blip(entry.switch, entry.signal);
+  if (lasts === 0) return;
+  i[entry.i + EntryInt.Down] = 1;
+  pressSwitch(state, entry.switch, entry.signal);
+}
+
+/** A mode above begins or ends to hide the entry's control. What stayed down all the time comes back. */
+export function hideEntry(state: SeatState, entry: EntryTable, hidden: number): void {
+  if (hidden === 1) dropPending(state, entry);
+  if (state.i[entry.i + EntryInt.Down] === 0) return;
+  if (hidden === 1) releaseSwitch(state, entry.switch);
+  else pressSwitch(state, entry.switch, entry.signal);
+}

@@ -1,0 +1,356 @@
+/** Every gesture at its exact boundary. Scripts are lines of text: +Key presses, -Key releases, numbers wait (ms). */
+import { createInputLayer, type Plan } from "reacher";
+import { play } from "reacher/testing";
+import { ARROWS, WASD } from "./plans";
+
+/** Plays a script into a plan and tells what turned on, off and pulsed, and when. */
+function changes(actions: object, script: string, more: object = {}): string {
+  const plan = { reacherPlan: 1, actions, ...more } as unknown as Plan;
+  const input = createInputLayer(plan);
+  const seen: string[] = [];
+  for (const [name, { kind }] of Object.entries(plan.actions)) {
+    if (kind !== "switch") continue;
+    for (const change of ["on", "off", "pulse"] as const) input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
+  }
+  const hands = play(input);
+  for (const word of script.split(" ")) {
+    const [first, rest] = [word[0]!, word.slice(1)];
+    if (first === "+") hands.press(rest);
+    else if (first === "-") hands.release(rest);
+    else if (first === ">") input.enter(rest, hands.t);
+    else if (first === "<") input.leave(rest, hands.t);
+    else if (first === "!") input.mute(rest, "why", hands.t);
+    else if (first === "~") input.unmute(rest, "why", hands.t);
+    else if (first === "^") input.setFlag(rest, true, hands.t);
+    else if (first === "_") input.setFlag(rest, false, hands.t);
+    else if (first === "?") seen.push(`take ${input.take(hands.step() && (rest as never))} ${hands.t}`);
+    else if (first === "@") hands.tilt("PadLeftStick", Number(rest), 0);
+    else if (word === "blur") hands.loseFocus();
+    else hands.wait(Number(word));
+  }
+  hands.step();
+  return seen.join(", ");
+}
+
+const swim = { kind: "vector", from: { main: WASD, spare: ARROWS, pad: "PadLeftStick" } };
+const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
+
+describe("taps", () => {
+  const twice = { surge: sw({ taps: 2, of: "KeyE", gapMs: 200 }) };
+
+  test.each([
+    ["+KeyE 50 -KeyE 150 +KeyE 80 -KeyE", "surge on 200, surge off 280"],
+    ["+KeyE 50 -KeyE 150.5 +KeyE 80 -KeyE", ""],
+    ["+KeyE 400 -KeyE", ""],
+    ["+KeyE 20 +KeyE 20 +KeyE 20 -KeyE", ""],
+    // A press counts once: the third begins a new count.
+    ["+KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 20 -KeyE", "surge on 40, surge off 60"],
+    ["+KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 5 -KeyE", "surge on 40, surge off 60, surge on 120, surge off 125"],
+    ["+KeyE 20 -KeyE blur 20 +KeyE 20 -KeyE", ""],
+    ["+KeyE 20 -KeyE 20 +KeyQ 5 -KeyQ +KeyE 20", "surge on 45"],
+  ])("%s gives: %s", (script, told) => {
+    expect(changes(twice, script)).toBe(told);
+  });
+
+  test("three within the gap of the one before, however long in all", () => {
+    const thrice = { roll: sw({ taps: 3, of: "KeyE", gapMs: 200 }) };
+    expect(changes(thrice, "+KeyE 50 -KeyE 150 +KeyE 50 -KeyE 150 +KeyE 10 -KeyE")).toBe("roll on 400, roll off 410");
+  });
+
+  test.each([
+    [100, "surge on 150"],
+    [100.5, ""],
+  ])("eachMs: a first press of %d ms", (held, told) => {
+    const quick = { surge: sw({ taps: 2, of: "KeyE", gapMs: 400, eachMs: 100 }) };
+    expect(changes(quick, `+KeyE ${held} -KeyE ${150 - held} +KeyE`)).toBe(told);
+  });
+
+  test("brokenBy any: another bound key ends the count", () => {
+    const alone = { surge: sw({ taps: 2, of: "KeyE", brokenBy: "any" }), lamp: sw("KeyF") };
+    expect(changes(alone, "+KeyE 20 -KeyE 20 +KeyF 5 -KeyF 5 +KeyE")).toBe("lamp on 40, lamp off 45");
+    expect(changes(alone, "+KeyE 20 -KeyE 20 +KeyZ 5 -KeyZ 5 +KeyE")).toBe("surge on 50");
+  });
+
+  const directed = { swim, surge: sw({ taps: 2, of: "swim.each", gapMs: 220 }) };
+
+  test.each([
+    ["+KeyD 40 -KeyD 60 +KeyD 200 -KeyD", "surge on 100, surge off 300"],
+    // It follows whatever key the player gave the direction, and a stick's flick.
+    ["+KeyD 40 -KeyD 60 +ArrowRight 200 -ArrowRight", "surge on 100, surge off 300"],
+    ["@0.6 40 @0 60 @0.5 50 @0.39 5", "surge on 100, surge off 150"],
+    ["@0.6 40 @0.41 60 @0.6 50", ""],
+    // Each direction on its own; the opposite one ends the count, another does not.
+    ["+KeyD 40 -KeyD 40 +KeyA 40 -KeyA", ""],
+    ["+KeyD 40 -KeyD 40 +KeyA 20 -KeyA 40 +KeyD", ""],
+    ["+KeyD 40 -KeyD 40 +KeyW 20 -KeyW 40 +KeyD", "surge on 140"],
+    // A second key on a direction already held is no new press.
+    ["+KeyD 40 +ArrowRight 40 -KeyD 40 -ArrowRight", ""],
+    ["+KeyD 40 +ArrowRight 40 -KeyD 40 -ArrowRight 20 +KeyD", "surge on 140"],
+  ])("directions: %s gives: %s", (script, told) => {
+    expect(changes(directed, script)).toBe(told);
+  });
+
+  test("by names the direction that fired", () => {
+    const input = createInputLayer({ reacherPlan: 1, actions: directed } as unknown as Plan);
+    const hands = play(input).tap("KeyW").wait(60).press("ArrowUp").wait(5);
+    expect(hands.now["surge"]).toMatchObject({ on: true, by: "swim.up" });
+  });
+});
+
+describe("short and long", () => {
+  const grab = { grab: sw({ short: "KeyE" }), haul: sw({ long: "KeyE", afterMs: 400 }) };
+
+  test.each([
+    ["+KeyE 399.5 -KeyE 100", "grab on 399.5, grab off 399.5"],
+    ["+KeyE 400 -KeyE 100", "haul on 400, haul off 400"],
+    ["+KeyE 900 -KeyE 100", "haul on 400, haul off 900"],
+    ["+KeyE 100 blur 900 -KeyE", ""],
+    ["+KeyE 100 !haul 10 ~haul 800 -KeyE", ""],
+  ])("%s gives: %s", (script, told) => {
+    expect(changes(grab, script)).toBe(told);
+  });
+
+  test.each([
+    [250, "grab on 250, grab off 250"],
+    [250.5, ""],
+  ])("a short alone, held for %d ms", (ms, told) => {
+    expect(changes({ grab: sw({ short: "KeyE", beforeMs: 250 }) }, `+KeyE ${ms} -KeyE 9`)).toBe(told);
+  });
+
+  test("progress runs from 0 to 1 while a long press waits", () => {
+    const hands = play(createInputLayer({ reacherPlan: 1, actions: grab } as unknown as Plan));
+    const at = (ms: number) => (hands.wait(ms).now["haul"] as { progress: number }).progress;
+    hands.press("KeyE");
+    expect([at(0), at(100), at(200), at(100), at(50)]).toEqual([0, 0.25, 0.75, 0, 0]);
+  });
+});
+
+describe("all", () => {
+  const chord = { dash: sw({ all: ["ShiftLeft", "KeyE"] }), kick: sw("ShiftLeft"), grab: sw("KeyE") };
+
+  test.each([
+    // The press that completes it is taken; the one before it had its effect.
+    ["+ShiftLeft 50 +KeyE 50 -KeyE 50 -ShiftLeft", "kick on 0, dash on 50, dash off 100, kick off 150"],
+    ["+KeyE 50 +ShiftLeft 50 -KeyE 50 -ShiftLeft", "grab on 0, dash on 50, dash off 100, grab off 100"],
+    // Taken until released, and no longer.
+    ["+ShiftLeft 50 +KeyE 50 -ShiftLeft 50 -KeyE 50 +KeyE", "kick on 0, dash on 50, dash off 100, kick off 100, grab on 200"],
+  ])("%s gives: %s", (script, told) => {
+    expect(changes(chord, script)).toBe(told);
+  });
+
+  test.each([
+    [80, "dash on 80"],
+    [80.5, ""],
+  ])("spreadMs: members %d ms apart", (apart, told) => {
+    expect(changes({ dash: sw({ all: ["KeyQ", "KeyE"], spreadMs: 80 }) }, `+KeyQ ${apart} +KeyE 9`)).toBe(told);
+  });
+
+  test("of several that complete at once, only the one with the most members fires", () => {
+    const two = { small: sw({ all: ["KeyQ", "KeyE"] }), large: sw({ all: ["KeyQ", "KeyR", "KeyE"] }) };
+    expect(changes(two, "+KeyQ 5 +KeyR 5 +KeyE 5 -KeyE")).toBe("large on 10, large off 15");
+    expect(changes(two, "+KeyQ 5 +KeyE 5 -KeyE")).toBe("small on 5, small off 10");
+  });
+
+  test("axes and vectors still see the press that is taken", () => {
+    const input = createInputLayer({ reacherPlan: 1, actions: { swim, dash: sw({ all: ["ShiftLeft", "KeyD"] }) } } as unknown as Plan);
+    const { now } = play(input).press("ShiftLeft", "KeyD").wait(5);
+    expect([now["dash"], now["swim"]]).toMatchObject([{ on: true }, { x: 1 }]);
+  });
+
+  test("a direction tapped with the key that completes a chord is not tapped for others", () => {
+    const both = { swim, dash: sw({ all: ["ShiftLeft", "KeyD"] }), surge: sw({ taps: 2, of: "swim.right" }) };
+    expect(changes(both, "+KeyD 20 -KeyD 20 +ShiftLeft 5 +KeyD 5")).toBe("dash on 45");
+  });
+});
+
+describe("series", () => {
+  const code = { trick: sw({ series: ["KeyQ", "KeyQ", "KeyE"], gapMs: 200 }) };
+
+  test.each([
+    ["+KeyQ -KeyQ 200 +KeyQ -KeyQ 200 +KeyE 30 -KeyE", "trick on 400, trick off 430"],
+    ["+KeyQ -KeyQ 200 +KeyQ -KeyQ 200.5 +KeyE 30 -KeyE", ""],
+    // A wrong member keeps the longest end that still matches; other keys are ignored.
+    ["+KeyQ -KeyQ 50 +KeyQ -KeyQ 50 +KeyQ -KeyQ 50 +KeyE 30", "trick on 150"],
+    ["+KeyQ -KeyQ 50 +KeyE -KeyE 50 +KeyQ -KeyQ 50 +KeyE 30", ""],
+    ["+KeyQ -KeyQ 50 +KeyQ 10 +KeyZ -KeyZ 10 +KeyE 30", "trick on 70"],
+  ])("%s gives: %s", (script, told) => {
+    expect(changes(code, script)).toBe(told);
+  });
+});
+
+describe("waits", () => {
+  const held = { grab: sw({ use: "KeyE", waits: true }), roll: sw({ taps: 2, of: "KeyE", gapMs: 200 }) };
+
+  test.each([
+    ["+KeyE 300 -KeyE", "grab on 200, grab off 300"],
+    ["+KeyE 50 -KeyE 300", "grab on 200, grab off 200"],
+    ["+KeyE 50 -KeyE 150 +KeyE 300 -KeyE", "roll on 200, roll off 500"],
+    ["+KeyE 50 -KeyE 150.5 +KeyE 300 -KeyE", "grab on 200, grab off 200, grab on 400.5, grab off 500.5"],
+    ["+KeyE 50 blur 300", ""],
+    // What can claim it no longer is not waited for.
+    ["!roll +KeyE 50 -KeyE", "grab on 0, grab off 50"],
+  ])("%s gives: %s", (script, told) => {
+    expect(changes(held, script)).toBe(told);
+  });
+
+  test("a long press claims it, and lets it go when released before", () => {
+    const two = { grab: sw({ use: "KeyE", waits: true }), haul: sw({ long: "KeyE", afterMs: 300 }) };
+    expect(changes(two, "+KeyE 100 -KeyE 300")).toBe("grab on 100, grab off 100");
+    expect(changes(two, "+KeyE 400 -KeyE 300")).toBe("haul on 300, haul off 400");
+  });
+
+  test("presses that are let through flip a toggle once each", () => {
+    const lamp = { lamp: sw({ use: "KeyE", waits: true }, { style: "toggle" }), roll: sw({ taps: 3, of: "KeyE", gapMs: 200 }) };
+    expect(changes(lamp, "+KeyE 20 -KeyE 100 +KeyE 20 -KeyE 500")).toBe("lamp on 320, lamp off 320");
+  });
+});
+
+describe("switch rules", () => {
+  const flags = { flags: { hasAir: true } };
+
+  test.each([
+    ["hold", {}, "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE", "kick on 0, kick off 10, kick on 20, kick off 30"],
+    ["hold", { resume: false }, "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE 10 +KeyE", "kick on 0, kick off 10, kick on 40"],
+    ["hold", {}, "_hasAir +KeyE 10 ^hasAir 10 -KeyE", "kick on 10, kick off 20"],
+    ["toggle", {}, "+KeyE -KeyE 10 _hasAir 10 ^hasAir 10 +KeyE", "kick on 0, kick off 10, kick on 30"],
+    ["toggle", {}, "_hasAir +KeyE -KeyE 10 ^hasAir 10", ""],
+    ["either", {}, "+KeyE 10 -KeyE 10 _hasAir 10 ^hasAir 10", "kick on 0, kick off 20"],
+    ["either", {}, "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE", "kick on 0, kick off 10, kick on 20"],
+  ])("needs, %s %j: %s gives: %s", (style, more, script, told) => {
+    expect(changes({ kick: sw("KeyE", { style, needs: "hasAir", ...more }) }, script, flags)).toBe(told);
+  });
+
+  test("needs may name a vector, another switch, and what must not be", () => {
+    const actions = { swim, kick: sw("ShiftLeft", { needs: ["swim", "not tuck"] }), tuck: sw("KeyC") };
+    expect(changes(actions, "+ShiftLeft 10 +KeyD 10 +KeyC 10 -KeyC 10 -KeyD")).toBe(
+      "kick on 10, kick off 20, tuck on 20, kick on 30, tuck off 30, kick off 40",
+    );
+  });
+
+  const stance = {
+    kick: sw("ShiftLeft", { oneOf: "stance", needs: "hasAir" }),
+    tuck: sw("KeyC", { oneOf: "stance", style: "toggle" }),
+    rest: sw(["KeyR", "KeyT"], { oneOf: "stance" }),
+  };
+
+  test.each([
+    ["+ShiftLeft 10 +KeyC -KeyC 10 +KeyC -KeyC 10 -ShiftLeft", "kick on 0, kick off 10, tuck on 10, tuck off 20"],
+    ["+KeyC -KeyC 10 +ShiftLeft 10 -ShiftLeft 10", "tuck on 0, kick on 10, tuck off 10, kick off 20"],
+    // A press that its own needs refuse turns nobody off.
+    ["_hasAir +KeyC -KeyC 10 +ShiftLeft 10", "tuck on 0"],
+    // One that was turned off needs a new press of its own, not another key on top.
+    ["+KeyR 10 +KeyC -KeyC 10 +KeyT 10 -KeyT -KeyR 10 +KeyT", "rest on 0, tuck on 10, rest off 10, tuck off 40, rest on 40"],
+  ])("oneOf: %s gives: %s", (script, told) => {
+    expect(changes(stance, script, flags)).toBe(told);
+  });
+
+  test("of two that come on in one event the later in the plan wins", () => {
+    expect(changes({ a: sw("KeyE", { oneOf: "x" }), b: sw("KeyE", { oneOf: "x" }) }, "+KeyE 10 -KeyE")).toBe("b on 0, b off 10");
+  });
+
+  test("repeat: a pulse when it turns on, and then regularly at the exact moments", () => {
+    const snip = { snip: sw("Space", { repeat: { everyMs: 100, afterMs: 250 } }) };
+    expect(changes(snip, "+Space 450 -Space 200")).toBe(
+      "snip on 0, snip pulse 0, snip pulse 250, snip pulse 350, snip pulse 450, snip off 450",
+    );
+  });
+
+  test.each([
+    [600, "surge on 0, surge off 10"],
+    [600.5, "surge on 0, surge off 10, surge on 600.5"],
+  ])("restMs: a press %d ms after it turned on", (ms, told) => {
+    expect(changes({ surge: sw("KeyE", { restMs: 600 }) }, `+KeyE 10 -KeyE ${ms - 10} +KeyE 500`)).toBe(told);
+  });
+
+  test.each([
+    ["+Space 120 ^grounded ?hop ?hop", "take true 120, take false 120"],
+    ["+Space 120.5 ^grounded 0 ?hop", "take false 120.5"],
+    ["+Space 50 ?hop 20 ^grounded 0 ?hop", "take false 50, take true 70"],
+  ])("keepMs: %s gives: %s", (script, told) => {
+    const hop = { hop: sw("Space", { keepMs: 120, needs: "grounded" }) };
+    const takes = changes(hop, script, { flags: { grounded: false } }).match(/take \w+ [\d.]+/g);
+    expect(takes?.join(", ")).toBe(told);
+  });
+
+  test.each([
+    ["_grounded 100 +Space", "hop on 100, hop off 100"],
+    ["_grounded 100.5 +Space", ""],
+    ["_grounded 50 ^grounded 200 +Space", "hop on 250"],
+  ])("lingerMs: %s gives: %s", (script, told) => {
+    expect(changes({ hop: sw("Space", { needs: "grounded" }) }, script, { flags: { grounded: { start: true, lingerMs: 100 } } })).toBe(
+      told,
+    );
+  });
+});
+
+describe("modes, mutes and losses", () => {
+  const situations = (covers: string, more: object = {}) =>
+    [
+      {
+        snip: sw("Space", { in: ["dive"], ...more }),
+        choose: sw("Space", { in: ["menu"] }),
+        grab: sw("KeyE", { in: ["dive"] }),
+        pause: sw("Escape"),
+      },
+      { modes: { dive: {}, menu: { covers } } },
+    ] as const;
+
+  test.each([
+    [
+      "all",
+      "+KeyE 10 >menu 10 +Space -Space <menu 10 -KeyE",
+      "grab on 0, grab off 10, choose on 20, choose off 20, grab on 20, grab off 30",
+    ],
+    ["same", "+KeyE 10 >menu 10 +Space -Space 10 -KeyE", "grab on 0, choose on 20, choose off 20, grab off 30"],
+    ["none", ">menu +Space 10 -Space", "snip on 0, choose on 0, snip off 10, choose off 10"],
+    // The key that closed the menu does not snip.
+    ["all", ">menu 10 +Space 10 <menu 10 -Space 10 +Space", "choose on 10, choose off 20, snip on 40"],
+    ["same", ">menu 10 +Space 10 <menu 10 -Space 10 +Space", "choose on 10, choose off 20, snip on 40"],
+    // What stayed down all the time comes back.
+    ["same", "+Space 10 >menu 10 <menu 10", "snip on 0, snip off 10, snip on 20"],
+    ["all", "+Escape 10 >menu 10 -Escape", "pause on 0, pause off 20"],
+  ])("covers %s: %s gives: %s", (covers, script, told) => {
+    expect(changes(...([situations(covers)[0], script, situations(covers)[1]] as const))).toBe(told);
+  });
+
+  test.each([
+    [{ style: "toggle" }, "+Space -Space 10 !snip 10 ~snip", "snip on 0, snip off 10, snip on 20"],
+    [{ style: "toggle", keeps: false }, "+Space -Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
+    [{ keeps: false }, "+Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
+    [{}, "!snip +Space 10 ~snip 10 -Space +Space", "snip on 20"],
+    [{ carry: true }, "!snip +Space 10 ~snip 10", "snip on 10"],
+  ])("mutes, %j: %s gives: %s", (more, script, told) => {
+    expect(changes({ snip: sw("Space", more) }, script)).toBe(told);
+  });
+
+  test("reasons of mutes are a set; without a reason all go", () => {
+    const input = createInputLayer({ reacherPlan: 1, actions: { swim } } as unknown as Plan);
+    const hands = play(input).press("KeyD").wait(5);
+    const x = () => (hands.wait(5).now["swim"] as { x: number }).x;
+    input.mute("swim", "reel");
+    input.mute("swim", "scene");
+    input.unmute("swim", "reel");
+    const still = x();
+    input.unmute("swim", "scene");
+    const back = x();
+    input.mute("swim", "reel");
+    input.mute("swim", "scene");
+    const again = x();
+    input.unmute("swim");
+    expect([still, back, again, x()]).toEqual([0, 1, 0, 1]);
+  });
+
+  test("a key that a mode above uses is hidden from a vector below, and comes back", () => {
+    const actions = { swim: { ...swim, in: ["dive"] }, menuUp: sw("KeyW", { in: ["menu"] }) };
+    const input = createInputLayer({ reacherPlan: 1, modes: { dive: {}, menu: {} }, actions } as unknown as Plan);
+    const hands = play(input).press("KeyW", "KeyD").wait(5);
+    const vector = () => {
+      const { x, y } = hands.wait(5).now["swim"] as { x: number; y: number };
+      return [Math.round(x * 100) / 100, Math.round(y * 100) / 100];
+    };
+    input.enter("menu");
+    const inMenu = vector();
+    input.leave("menu");
+    expect([inMenu, vector(), input.uses("KeyW"), input.uses("KeyZ")]).toEqual([[1, 0], [0.71, 0.71], true, false]);
+  });
+});
