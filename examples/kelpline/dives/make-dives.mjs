@@ -27,6 +27,29 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
   hands.press("KeyC").wait(610.5).release("KeyC").wait(120);
   // Sink, then both ends at once: neither.
   hands.press("KeyQ").wait(350).press("KeyE").wait(200).release("KeyQ").wait(300).release("KeyE").wait(120);
+  // A surge, a second tap too late, and one too soon after the last surge.
+  hands.tap("KeyD", 70).wait(90).tap("KeyD", 260).wait(120);
+  hands.tap("KeyA", 80).wait(190).tap("KeyA", 90).wait(700);
+  hands.tap("ArrowUp", 70).wait(80).tap("KeyW", 200).wait(60).tap("KeyW", 60).wait(60).tap("KeyW", 60).wait(300);
+  // Snipping goes on while the key is held.
+  hands.press("KeyX").wait(1120).release("KeyX").wait(140);
+  // A short press grabs, a long one hauls; the haul takes over, and reeling in mutes the rest.
+  hands.tap("KeyG", 180).wait(300).press("KeyG").wait(760);
+  input.mute("surge", "reel", hands.t);
+  input.mute("snip", "reel", hands.t);
+  hands.release("KeyG").wait(150).tap("KeyX", 90).wait(200);
+  input.unmute("surge", "reel", hands.t);
+  input.unmute("snip", "reel", hands.t);
+  hands.wait(150);
+  // The menu: what is pressed in it does nothing below, and the key that closes it does not snip.
+  hands.press("Escape").wait(60);
+  input.enter("menu", hands.t);
+  hands.release("Escape").wait(150).tap("ShiftLeft", 90).wait(120).press("KeyX").wait(70);
+  input.leave("menu", hands.t);
+  hands.wait(160).release("KeyX").wait(200);
+  // Both keys at once flash the boat; the lamp waited, and stays as it is. A series does the same.
+  hands.press("KeyF").wait(60).press("KeyG").wait(220).release("KeyF", "KeyG").wait(250);
+  hands.tap("KeyI", 60).wait(120).tap("KeyI", 60).wait(120).tap("KeyK", 90).wait(300);
   // The lamp, aimed square and eight ways; off and on again.
   hands.press("KeyI").wait(200).press("KeyL").wait(240).press("KeyJ").wait(160).release("KeyJ", "KeyI").wait(100).release("KeyL");
   hands.wait(90).tap("KeyF", 70).wait(420).tap("KeyF", 75).wait(250);
@@ -72,7 +95,7 @@ dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
 function dive(name, note, script) {
   const input = createInputLayer(plan);
   const recorder = record(input);
-  const hands = play(input);
+  const hands = play(input).step();
   script(hands, input);
   // A recorder never hears a key's repeat, and a trace from a simpler one may well have it; the dive has it on purpose.
   writeFileSync(new URL(`${name}.trace.jsonl`, import.meta.url), recorder.text({ now: hands.t, note }));

@@ -1,5 +1,5 @@
 /** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
-import { Button, Label, Radio, RadioGroup } from "react-aria-components";
+import { Button, Label, Meter, Radio, RadioGroup } from "react-aria-components";
 import { placeLabel, type Style } from "reacher";
 import { Dial } from "./Dial";
 import { twoDecimals, type Session } from "./session";
@@ -11,11 +11,14 @@ const STYLES: readonly { style: Style; label: string }[] = [
 ];
 
 export function Panel({ session, onDone }: { session: Session; onDone: () => void }) {
-  const { swim, depth, kick, tuck, lamp } = session.layer.now;
+  const { swim, depth, kick, tuck, surge, snip, haul, lamp } = session.layer.now;
   const { diver } = session;
   const switches = [
     { name: "kick", reading: kick },
     { name: "tuck", reading: tuck },
+    { name: "surge", reading: surge },
+    { name: "snip", reading: snip },
+    { name: "haul", reading: haul },
     { name: "lamp", reading: lamp },
   ];
   return (
@@ -62,7 +65,13 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
               <tr key={name} data-on={reading.on} data-testid={name}>
                 <th scope="row">{name}</th>
                 <td>{reading.on ? "on" : "off"}</td>
-                <td>{reading.on ? `for ${(reading.onMs / 1000).toFixed(1)} s` : ""}</td>
+                <td>
+                  {reading.on
+                    ? `for ${(reading.onMs / 1000).toFixed(1)} s`
+                    : reading.progress > 0
+                      ? `${Math.round(reading.progress * 100)} %`
+                      : ""}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -81,6 +90,15 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
           ))}
         </RadioGroup>
       </section>
+      <section>
+        <h2>Air</h2>
+        <Meter value={diver.air * 100} aria-label="Air" className="air">
+          {({ percentage }) => <div style={{ width: `${percentage}%` }} />}
+        </Meter>
+        <p className="tally" data-testid="tally">
+          {diver.snips} snips · {diver.grabs} grabs · {session.chosen} chosen
+        </p>
+      </section>
       <section className="changes">
         <h2>Last changes</h2>
         <ol data-testid="changes">
@@ -91,6 +109,15 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
           ))}
         </ol>
       </section>
+      <Button
+        className="react-aria-Button quiet"
+        onPress={() => {
+          session.toggleMenu();
+          onDone();
+        }}
+      >
+        {session.menu ? "Close the menu" : "Open the menu"}
+      </Button>
       <Button
         onPress={() => {
           download("kelpline.trace.jsonl", session.trace());

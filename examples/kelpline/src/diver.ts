@@ -19,21 +19,59 @@ export interface Diver {
   kicking: boolean;
   /** Strokes so far: the fins follow it. */
   strokes: number;
+  surging: boolean;
+  reeling: boolean;
+  /** 0..1. */
+  air: number;
+  /** How far a haul has come, 0..1. */
+  haul: number;
+  grabs: number;
+  snips: number;
+  /** Light of a flash or of the shears, 1 fading to 0. */
+  flash: number;
+  cut: number;
   readonly bubbles: { x: number; y: number; age: number }[];
 }
 
 const DEPTH_SPEED = 1.5;
 const DEEPEST = 3;
 const BUBBLE_SECONDS = 1.6;
+/** A surge lasts this long at most, and adds this many metres per second. */
+const SURGE_MS = 350;
+const SURGE_SPEED = 9;
 
 export function newDiver(): Diver {
-  return { x: 0, y: -2, depth: 0, heading: 0, aim: 0, lamp: true, tucked: false, kicking: false, strokes: 0, bubbles: [] };
+  return {
+    x: 0,
+    y: -2,
+    depth: 0,
+    heading: 0,
+    aim: 0,
+    lamp: true,
+    tucked: false,
+    kicking: false,
+    strokes: 0,
+    surging: false,
+    reeling: false,
+    air: 1,
+    haul: 0,
+    grabs: 0,
+    snips: 0,
+    flash: 0,
+    cut: 0,
+    bubbles: [],
+  };
 }
 
 /** Moves the diver by one frame of `dt` seconds. */
-export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, lamp }: KelplineReading, dt: number): void {
-  diver.x = clamp(diver.x + swim.vx * dt, FARM.width / 2 - 1);
-  diver.y = clamp(diver.y + swim.vy * dt, FARM.height / 2 - 1);
+export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, surge, haul, lamp }: KelplineReading, dt: number): void {
+  const dash = surge.on && surge.onMs < SURGE_MS ? SURGE_SPEED : 0;
+  diver.x = clamp(diver.x + (swim.vx + swim.facing.x * dash) * dt, FARM.width / 2 - 1);
+  diver.y = clamp(diver.y + (swim.vy + swim.facing.y * dash) * dt, FARM.height / 2 - 1);
+  diver.surging = dash > 0;
+  diver.haul = haul.on ? 1 : haul.progress;
+  diver.flash = Math.max(0, diver.flash - dt * 1.5);
+  diver.cut = Math.max(0, diver.cut - dt * 5);
   diver.depth = clamp(diver.depth + depth.value * DEPTH_SPEED * dt, DEEPEST);
   const facing = Math.atan2(swim.facing.y, swim.facing.x);
   diver.heading = turned(diver.heading, facing, dt * 12);
@@ -46,9 +84,15 @@ export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, lamp }: 
   for (const bubble of diver.bubbles) bubble.age += dt / BUBBLE_SECONDS;
   while (diver.bubbles[0] !== undefined && diver.bubbles[0].age > 1) diver.bubbles.shift();
   const last = diver.bubbles.at(-1);
-  if (diver.kicking && (last === undefined || last.age > 0.06)) {
+  if ((diver.kicking || diver.surging) && (last === undefined || last.age > (diver.surging ? 0.02 : 0.06))) {
     diver.bubbles.push({ x: diver.x - Math.cos(diver.heading) * 0.9, y: diver.y - Math.sin(diver.heading) * 0.9, age: 0 });
   }
+}
+
+/** One cut of the shears. */
+export function snipKelp(diver: Diver): void {
+  diver.snips += 1;
+  diver.cut = 1;
 }
 
 function clamp(value: number, most: number): number {

@@ -30,6 +30,36 @@ export function drawFarm(pen: CanvasRenderingContext2D, width: number, height: n
     pen.stroke();
   }
   drawDiver(pen, diver);
+  drawWork(pen, diver);
+}
+
+/** The ring of a haul, the shears' cut, the flash to the boat. */
+function drawWork(pen: CanvasRenderingContext2D, diver: Diver): void {
+  if (diver.haul > 0) {
+    pen.strokeStyle = diver.reeling ? "#f5e6c4" : "#57c7c1";
+    pen.lineWidth = 0.16;
+    pen.beginPath();
+    pen.arc(diver.x, diver.y, 1.7, Math.PI / 2, Math.PI / 2 - diver.haul * 2 * Math.PI, true);
+    pen.stroke();
+  }
+  if (diver.cut > 0) {
+    pen.strokeStyle = `rgba(255, 255, 255, ${diver.cut})`;
+    pen.lineWidth = 0.1;
+    const x = diver.x + Math.cos(diver.heading) * 1.5;
+    const y = diver.y + Math.sin(diver.heading) * 1.5;
+    pen.beginPath();
+    pen.moveTo(x - 0.35, y - 0.35);
+    pen.lineTo(x + 0.35, y + 0.35);
+    pen.moveTo(x - 0.35, y + 0.35);
+    pen.lineTo(x + 0.35, y - 0.35);
+    pen.stroke();
+  }
+  if (diver.flash > 0) {
+    pen.fillStyle = `rgba(255, 240, 200, ${diver.flash * 0.5})`;
+    pen.beginPath();
+    pen.arc(diver.x, diver.y, 2 + (1 - diver.flash) * 9, 0, 7);
+    pen.fill();
+  }
 }
 
 function drawRopes(pen: CanvasRenderingContext2D): void {

@@ -8,7 +8,14 @@ export type KelplineKinds = {
   readonly aim: "vector";
   readonly kick: "switch";
   readonly tuck: "switch";
+  readonly surge: "switch";
+  readonly snip: "switch";
+  readonly grab: "switch";
+  readonly haul: "switch";
+  readonly flash: "switch";
   readonly lamp: "switch";
+  readonly choose: "switch";
+  readonly pause: "switch";
 };
 
 /** The flags that the game may set. */

@@ -6,13 +6,15 @@ import { createInputLayer, parsePlan, type Style } from "reacher";
 import { attachBrowser } from "reacher/browser";
 import { record, type Recorder } from "reacher/trace";
 import planJson from "../plan/kelpline.plan.json";
-import { moveDiver, newDiver, type Diver } from "./diver";
+import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
 import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
 const CHANGES_SHOWN = 9;
-/** How long a change list may grow between two looks at it. */
+/** How much of the past is saved. */
 const SAVE_MS = 30_000;
+/** How long reeling a buoy in takes. */
+const REEL_MS = 1200;
 
 /** One line of the panel's list of changes. */
 export interface Change {
@@ -30,6 +32,9 @@ export class Session {
   readonly held = new Set<string>();
   changes: readonly Change[] = [];
   kickStyle: Style = "hold";
+  /** Whether the menu is open, and how often its buoy was chosen. */
+  menu = false;
+  chosen = 0;
   private recorder!: Recorder;
   private stop: () => void = () => {};
   private last = performance.now();
@@ -49,10 +54,45 @@ export class Session {
 
   /** One frame of the game. */
   frame(now: number): void {
+    const seconds = Math.min(now - this.last, 100) / 1000;
     const reading = this.layer.step(now);
-    moveDiver(this.diver, reading, Math.min(now - this.last, 100) / 1000);
     this.last = now;
+    if (this.menu) return;
+    moveDiver(this.diver, reading, seconds);
+    this.breathe(seconds);
   }
+
+  /** Kicking and surging use air up; it comes back by itself. An empty tank is told at once, a refilled one once it is worth a kick. */
+  private breathe(seconds: number): void {
+    const { diver, layer } = this;
+    const used = (diver.kicking ? 0.16 : 0) + (diver.surging ? 0.3 : 0);
+    diver.air = Math.max(0, Math.min(1, diver.air + (used > 0 ? -used : 0.12) * seconds));
+    if (diver.air === 0 && this.hasAir) layer.setFlag("hasAir", (this.hasAir = false));
+    else if (diver.air > 0.25 && !this.hasAir) layer.setFlag("hasAir", (this.hasAir = true));
+  }
+
+  private hasAir = true;
+
+  /** Opens or closes the menu; called by the plan's own action, and by the button on the page. */
+  toggleMenu(): void {
+    this.menu = !this.menu;
+    if (this.menu) this.layer.enter("menu");
+    else this.layer.leave("menu");
+  }
+
+  /** Reeling the buoy in takes both hands for a while. */
+  private reel(): void {
+    const { layer, diver } = this;
+    diver.reeling = true;
+    for (const action of ["surge", "snip"] as const) layer.mute(action, "reel");
+    clearTimeout(this.reelTimer);
+    this.reelTimer = setTimeout(() => {
+      diver.reeling = false;
+      for (const action of ["surge", "snip"] as const) this.layer.unmute(action, "reel");
+    }, REEL_MS);
+  }
+
+  private reelTimer: ReturnType<typeof setTimeout> | undefined;
 
   /** The last half minute as a trace. */
   trace(): string {
@@ -68,7 +108,15 @@ export class Session {
     this.stop();
     this.held.clear();
     this.layer = createInputLayer(withKickStyle(basePlan, this.kickStyle));
-    const { layer } = this;
+    const { layer, diver } = this;
+    this.hasAir = true;
+    if (this.menu) layer.enter("menu");
+    layer.on("pause", "on", () => this.toggleMenu());
+    layer.on("choose", "on", () => this.chosen++);
+    layer.on("snip", "pulse", () => snipKelp(diver));
+    layer.on("grab", "on", () => (diver.grabs += 1));
+    layer.on("haul", "on", () => this.reel());
+    layer.on("flash", "on", () => (diver.flash = 1));
     const detach = attachBrowser(layer);
     this.recorder = record(layer);
     const unwatch = layer.watch({

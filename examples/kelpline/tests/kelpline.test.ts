@@ -57,14 +57,15 @@ test("A then D then releasing D goes left again", async () => {
 });
 
 test("a held Shift ends when the page loses focus, and its late release harms nothing", async () => {
+  await page.keyboard.down("KeyD");
   await page.keyboard.down("ShiftLeft");
   await page.waitForTimeout(200);
   expect(await isOn("kick")).toBe(true);
   await page.evaluate(() => window.dispatchEvent(new FocusEvent("blur")));
   await page.waitForTimeout(200);
   expect(await isOn("kick")).toBe(false);
-  await page.keyboard.up("ShiftLeft");
-  await page.keyboard.down("ShiftLeft");
+  for (const key of ["ShiftLeft", "KeyD"]) await page.keyboard.up(key);
+  for (const key of ["KeyD", "ShiftLeft"]) await page.keyboard.down(key);
   await page.waitForTimeout(200);
   expect(await isOn("kick")).toBe(true);
 });
@@ -133,14 +134,61 @@ test("a simulated stick swims, and a lost pad is at rest", async () => {
   expect(await shown("vector")).toBe("0.00, 0.00");
 });
 
+test("a double tap surges, and holding the key does not", async () => {
+  await page.keyboard.down("KeyD");
+  await page.waitForTimeout(500);
+  expect(await isOn("surge")).toBe(false);
+  await page.keyboard.up("KeyD");
+  await page.keyboard.press("KeyW", { delay: 50 });
+  await page.waitForTimeout(60);
+  await page.keyboard.down("KeyW");
+  await page.waitForTimeout(250);
+  expect(await isOn("surge")).toBe(true);
+  await page.keyboard.up("KeyW");
+  await page.waitForTimeout(200);
+  expect(await isOn("surge")).toBe(false);
+});
+
+test("the key that chooses in the menu does not snip when the menu closes", async () => {
+  await page.keyboard.press("Escape", { delay: 40 });
+  expect(await page.getByTestId("menu").isVisible()).toBe(true);
+  await page.keyboard.down("KeyX");
+  await page.waitForTimeout(100);
+  await page.keyboard.press("Escape", { delay: 40 });
+  await page.waitForTimeout(300);
+  expect(await shown("tally")).toBe("0 snips · 0 grabs · 1 chosen");
+  await page.keyboard.up("KeyX");
+  await page.keyboard.press("KeyX", { delay: 40 });
+  await page.waitForTimeout(200);
+  expect(await shown("tally")).toBe("1 snips · 0 grabs · 1 chosen");
+});
+
+test("the haul's ring fills while its key is held and empties on release; held to the end it reels and mutes", async () => {
+  const progress = async () => (await page.getByTestId("haul").innerText()).replace(/\D+/g, "");
+  await page.keyboard.down("KeyG");
+  await page.waitForTimeout(350);
+  expect(Number(await progress())).toBeGreaterThan(20);
+  await page.keyboard.up("KeyG");
+  await page.waitForTimeout(200);
+  expect(await progress()).toBe("");
+  expect(await shown("tally")).toContain("1 grabs");
+  await page.keyboard.press("KeyG", { delay: 800 });
+  await page.keyboard.press("KeyX", { delay: 50 });
+  await page.waitForTimeout(200);
+  expect(await shown("tally")).toBe("0 snips · 1 grabs · 0 chosen");
+});
+
 test("the player chooses hold, toggle or either", async () => {
   await page.getByText("Toggle").click();
+  await page.keyboard.down("KeyD");
   for (const on of [true, false]) {
     await page.keyboard.press("ShiftLeft", { delay: 400 });
     await page.waitForTimeout(200);
     expect(await isOn("kick")).toBe(on);
   }
+  await page.keyboard.up("KeyD");
   await page.getByText("Either").click();
+  await page.keyboard.down("KeyD");
   await page.keyboard.press("ShiftLeft", { delay: 60 });
   await page.waitForTimeout(200);
   expect(await isOn("kick")).toBe(true);
@@ -156,12 +204,13 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
     return [
       press({ code: "ArrowDown" }),
       press({ code: "Space" }),
+      press({ code: "Enter" }),
       press({ code: "KeyW", ctrlKey: true }),
       press({ code: "ArrowDown" }, document.querySelector("input")!),
       press({ code: "KeyW", isComposing: true }),
     ];
   });
-  expect(kept).toEqual([true, false, false, false, false]);
+  expect(kept).toEqual([true, false, false, false, false, false]);
 });
 
 test("the last half minute is saved as a trace", async () => {
@@ -177,10 +226,10 @@ test("the last half minute is saved as a trace", async () => {
 test("all of it is reached by keyboard, with the focus in view, and fits a narrow window", async () => {
   await page.setViewportSize({ width: 390, height: 700 });
   const reached: string[] = [];
-  for (let n = 0; n < 5; n++) {
+  for (let n = 0; n < 6; n++) {
     reached.push(await page.evaluate(() => document.activeElement!.tagName));
     await page.keyboard.press("Tab");
   }
-  expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "BUTTON"]);
+  expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "BUTTON", "BUTTON"]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });

@@ -16,9 +16,15 @@ type Json = { [key: string]: unknown; properties?: Record<string, Json> };
 export function jsonSchema(): Json {
   const made = toJsonSchema(planSchema, { errorMode: "ignore" }) as Json;
   describe(made, "Plan");
+  // Only entries are defined apart: every free text in them is a control.
+  nameControls(made["$defs"]);
   const control = {
-    description: "A control: a key by its code, a mouse button, a part of a pad.",
-    anyOf: [{ enum: allControls().map(({ name }) => name) }, { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" }],
+    description: "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right.",
+    anyOf: [
+      { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.(up|left|down|right|each)$" },
+      { enum: allControls().map(({ name }) => name) },
+      { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" },
+    ],
   };
   return { ...made, title: "Reacher plan", description: docs["Plan"]?.[""], definitions: { control } };
 }
@@ -32,6 +38,19 @@ const BELOW: Record<string, string> = {
   curve: "Curve",
   pace: "Pace",
   rules: "PaceRule",
+  modes: "Mode",
+  repeat: "Repeat",
+};
+/** Entries are told apart by the field that they begin with. */
+const BY_FIELD: Record<string, string> = {
+  use: "PlainEntry",
+  taps: "TapsEntry",
+  short: "ShortEntry",
+  long: "LongEntry",
+  all: "AllEntry",
+  series: "SeriesEntry",
+  minus: "AxisEnds",
+  up: "Directions",
 };
 const BY_KIND: Record<string, string> = { switch: "SwitchFields", axis: "AxisFields", vector: "VectorFields" };
 
@@ -43,23 +62,22 @@ function describe(node: unknown, type: string): void {
   }
   const { properties, ...rest } = node as Json;
   const kind = (properties?.["kind"] as { const?: string } | undefined)?.const;
-  const own = kind === undefined ? type : BY_KIND[kind]!;
+  const field = Object.keys(properties ?? {}).find((key) => BY_FIELD[key] !== undefined);
+  const own = kind !== undefined ? BY_KIND[kind]! : field !== undefined ? BY_FIELD[field]! : type;
   for (const [field, child] of Object.entries(properties ?? {})) {
     const text = docs[own]?.[field];
     if (text !== undefined) child["description"] = text;
-    if (field === "from") nameControls(child);
-    const ends = own === "AxisFields" ? "AxisEnds" : "Directions";
-    describe(child, field === "from" ? ends : (BELOW[field] ?? own));
+    describe(child, BELOW[field] ?? own);
   }
   for (const child of Object.values(rest)) describe(child, type);
 }
 
-/** Every text below `from` is a control: editors complete them from the catalogue. */
+/** Controls are completed by editors from the catalogue. */
 function nameControls(node: unknown): void {
   if (typeof node !== "object" || node === null) return;
   for (const [key, child] of Object.entries(node as Json)) {
     if (key === "propertyNames") continue;
-    if ((child as Json)?.["type"] === "string") {
+    if ((child as Json)?.["type"] === "string" && !("enum" in (child as Json))) {
       const described = (child as Json)["description"];
       (node as Json)[key] = { $ref: "#/definitions/control", ...(described === undefined ? {} : { description: described }) };
     } else nameControls(child);

@@ -73,20 +73,20 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
 function pressText(entry: CheckedEntry, name: string): string {
   switch (entry.kind) {
     case "plain":
-      return entry.waits ? "press, waits: " : "";
+      return entry.waits ? "waits, " : "";
     case "taps":
-      return `${entry.taps} taps within ${entry.gapMs} ms: `;
+      return `${entry.taps} taps within ${entry.gapMs} ms, `;
     case "short":
-      return `press up to ${entry.beforeMs} ms: `;
+      return `press up to ${entry.beforeMs} ms, `;
     case "long":
-      return `press of ${entry.afterMs} ms: `;
+      return `press of ${entry.afterMs} ms, `;
     case "all":
       return `with ${entry.of
         .filter((other) => other.name !== name)
         .map((other) => other.name)
-        .join(" and ")}: `;
+        .join(" and ")}, `;
     case "series":
-      return `in ${entry.of.map((other) => other.name).join(", ")}: `;
+      return `in ${entry.of.map((other) => other.name).join(" > ")}, `;
   }
 }
 

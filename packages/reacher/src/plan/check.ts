@@ -1,6 +1,6 @@
 /** What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints. */
 import { PAD_BUTTONS, type Control, type Device } from "../controls/catalogue.js";
-import type { CheckedAction, CheckedMovement, CheckedPlan, CheckedSwitch } from "./checked.js";
+import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, CheckedSwitch } from "./checked.js";
 import { finding, type Finding, type FindingId, type Severity } from "./findings.js";
 import { readPlan } from "./read.js";
 
@@ -25,8 +25,15 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
     if (bindingsOf(action).length === 0 && (action.kind !== "switch" || action.entries.length === 0)) {
       report("unbound-action", `actions.${action.name}`, "no slot has a control for it, so it can never happen");
     }
-    if (action.kind === "switch") checkSwitch(action, report);
-    else checkMovement(action, report);
+    if (action.kind === "switch") {
+      checkSwitch(action, report);
+      checkEntries(plan, action, report);
+    }
+    if (action.kind !== "switch") checkMovement(action, report);
+  }
+  for (const { name } of plan.modes) {
+    if (!plan.actions.some((action) => action.in.includes(name)))
+      report("unused-mode", `modes.${name}`, "no action is in it, so entering it only covers");
   }
   checkSharing(plan, report);
   checkDevices(plan, report);
@@ -40,6 +47,8 @@ type Report = (id: FindingId, place: string, message: string) => void;
 
 /** One control in its place. */
 interface Binding {
+  /** Whether every press of it counts at once: no gesture, and nothing that waits for one. */
+  readonly plain: boolean;
   readonly place: string;
   readonly slot: string;
   readonly control: Control;
@@ -48,19 +57,20 @@ interface Binding {
 }
 
 function bindingsOf(action: CheckedAction): Binding[] {
-  const bind = (address: string, slot: string, control: Control, end?: string): Binding => {
+  const bind = (address: string, slot: string, control: Control, plain: boolean, end?: string): Binding => {
     const [, ...rest] = address.split(".");
     const place = `actions.${action.name}.from.${rest.join(".")}`;
-    return { place, slot, control, ...(end === undefined ? {} : { end }) };
+    return { place, slot, control, plain, ...(end === undefined ? {} : { end }) };
   };
   if (action.kind === "switch") {
-    return action.entries.flatMap(({ address, slot, of }) =>
-      of.flatMap((source) => ("control" in source ? [bind(address, slot, source.control)] : [])),
-    );
+    return action.entries.flatMap((entry) => {
+      const plain = entry.kind === "plain" && !entry.waits;
+      return entry.of.flatMap((source) => ("control" in source ? [bind(entry.address, entry.slot, source.control, plain)] : []));
+    });
   }
   return [
-    ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, end)),
-    ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control)),
+    ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
+    ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
   ];
 }
 
@@ -72,6 +82,76 @@ function checkSwitch(action: CheckedSwitch, report: Report): void {
       "a hold is on while it is held, and nothing is held at the start; make it a toggle or either",
     );
   }
+}
+
+/** Few hands tap twice in less; in more, plain movement does. */
+const TAP_GAP = { least: 160, most: 400 };
+
+function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report): void {
+  for (const entry of action.entries) {
+    const [, ...rest] = entry.address.split(".");
+    const place = `actions.${action.name}.from.${rest.join(".")}`;
+    const names = entry.of.map(({ name }) => name);
+    const on = (kind: CheckedEntry["kind"]) =>
+      plan.actions.flatMap((other) =>
+        other.kind === "switch" && meet(action, other)
+          ? other.entries.flatMap((one) => (one.kind === kind && one.of.some(({ name }) => names.includes(name)) ? [{ other, one }] : []))
+          : [],
+      );
+    if (entry.kind === "taps") {
+      if (entry.gapMs < TAP_GAP.least)
+        report("tap-window", `${place}.gapMs`, `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`);
+      if (entry.gapMs > TAP_GAP.most)
+        report(
+          "tap-window",
+          `${place}.gapMs`,
+          `${entry.gapMs} ms is so long that plain movement will set it off; up to 300 it rarely does`,
+        );
+      for (const { other, one } of on("plain")) {
+        if (one.kind !== "plain" || one.waits || !one.of.some((source) => "control" in source)) continue;
+        report(
+          "tap-and-press",
+          place,
+          `its first tap does ${other.name} too; let that entry wait: { "use": "${one.of[0]!.name}", "waits": true }`,
+        );
+      }
+    }
+    if (entry.kind === "short") {
+      for (const { one } of on("long")) {
+        if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
+        report("short-long-hole", place, `a press between ${entry.beforeMs} and ${one.afterMs} ms is neither short nor long`);
+      }
+    }
+  }
+  const impossible = action.needs.find(({ name, not }) => action.needs.some((other) => other.name === name && other.not !== not));
+  if (impossible !== undefined)
+    report("never-holds", `actions.${action.name}.needs`, `${impossible.name} and not ${impossible.name} can never both be so`);
+  const sibling = plan.actions.find(
+    (other) =>
+      other.kind === "switch" &&
+      other.oneOf !== undefined &&
+      other.oneOf === action.oneOf &&
+      action.needs.some(({ name, not }) => !not && name === other.name),
+  );
+  if (sibling !== undefined) {
+    report(
+      "never-holds",
+      `actions.${action.name}.needs`,
+      `needs ${sibling.name}, which its oneOf ${action.oneOf} turns off; it can never stay on`,
+    );
+  }
+  if (action.style === "toggle" && action.oneOf === undefined && action.needs.length === 0 && action.keeps) {
+    report(
+      "lonely-toggle",
+      `actions.${action.name}`,
+      "only the player's own press turns it off; where it should end by itself, give it needs, oneOf or keeps: false",
+    );
+  }
+}
+
+/** Whether two actions can be live at one time. A mode that covers all is above or below, never beside. */
+function meet(one: CheckedAction, other: CheckedAction): boolean {
+  return one.in.length === 0 || other.in.length === 0 || one.in.some((mode) => other.in.includes(mode));
 }
 
 function checkMovement(action: CheckedMovement, report: Report): void {
@@ -116,17 +196,14 @@ function checkMovement(action: CheckedMovement, report: Report): void {
 }
 
 function checkSharing(plan: CheckedPlan, report: Report): void {
-  const users = new Map<string, { action: string; place: string }>();
+  const users: { action: CheckedAction; part: string; place: string }[] = [];
   for (const action of plan.actions) {
-    for (const { control, place } of bindingsOf(action)) {
-      for (const part of control.parts) {
-        const user = users.get(part);
-        if (user === undefined) users.set(part, { action: action.name, place });
-        else if (user.action !== action.name) {
-          report("same-control", place, `${control.name} does ${user.action} too, at ${user.place}; one press does both`);
-          break;
-        }
-      }
+    for (const { control, place, plain } of bindingsOf(action)) {
+      if (!plain) continue;
+      const user = users.find((one) => control.parts.includes(one.part) && one.action !== action && meet(one.action, action));
+      if (user !== undefined)
+        report("same-control", place, `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`);
+      for (const part of control.parts) users.push({ action, part, place });
     }
   }
 }
@@ -148,6 +225,8 @@ function checkDevices(plan: CheckedPlan, report: Report): void {
         report("slot-device", place, `${control.name} is on the ${control.device}, and the slot ${slot} is for the ${device}`);
       }
     }
+    // A direction is on whatever the vector is on.
+    if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source))) continue;
     const onPad = bindings.some(({ control }) => control.device === "pad");
     const place = `actions.${action.name}`;
     if (onPad && bindings.every(({ control }) => control.device === "pad")) report("no-key", place, "has a pad control and no key");
