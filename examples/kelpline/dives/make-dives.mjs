@@ -31,6 +31,11 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
   hands.tap("KeyD", 70).wait(90).tap("KeyD", 260).wait(120);
   hands.tap("KeyA", 80).wait(190).tap("KeyA", 90).wait(700);
   hands.tap("ArrowUp", 70).wait(80).tap("KeyW", 200).wait(60).tap("KeyW", 60).wait(60).tap("KeyW", 60).wait(300);
+  // Out of breath: a double tap is seen, and refused.
+  input.setFlag("hasAir", false, hands.t);
+  hands.wait(400).tap("KeyS", 70).wait(90).tap("KeyS", 120).wait(100);
+  input.setFlag("hasAir", true, hands.t);
+  hands.wait(300);
   // Snipping goes on while the key is held.
   hands.press("KeyX").wait(1120).release("KeyX").wait(140);
   // A short press grabs, a long one hauls; the haul takes over, and reeling in mutes the rest.

@@ -101,6 +101,9 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
       </section>
       <section className="changes">
         <h2>Last changes</h2>
+        <p className="why" data-testid="why">
+          <b>Why not?</b> {session.whyNot === "" ? "every press did something so far" : session.whyNot}
+        </p>
         <ol data-testid="changes">
           {session.changes.map(({ id, t, action, text }) => (
             <li key={id}>
@@ -109,23 +112,25 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
           ))}
         </ol>
       </section>
-      <Button
-        className="react-aria-Button quiet"
-        onPress={() => {
-          session.toggleMenu();
-          onDone();
-        }}
-      >
-        {session.menu ? "Close the menu" : "Open the menu"}
-      </Button>
-      <Button
-        onPress={() => {
-          download("kelpline.trace.jsonl", session.trace());
-          onDone();
-        }}
-      >
-        Save the last 30 s
-      </Button>
+      <div className="actions">
+        <Button
+          className="react-aria-Button quiet"
+          onPress={() => {
+            session.toggleMenu();
+            onDone();
+          }}
+        >
+          {session.menu ? "Close menu" : "Open menu"}
+        </Button>
+        <Button
+          onPress={() => {
+            download("kelpline.trace.jsonl", session.trace());
+            onDone();
+          }}
+        >
+          Save the last 30 s
+        </Button>
+      </div>
     </aside>
   );
 }

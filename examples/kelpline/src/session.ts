@@ -4,13 +4,13 @@
  */
 import { createInputLayer, parsePlan, type Style } from "reacher";
 import { attachBrowser } from "reacher/browser";
-import { record, type Recorder } from "reacher/trace";
+import { explainLayer, record, type Recorder } from "reacher/trace";
 import planJson from "../plan/kelpline.plan.json";
 import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
 import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
-const CHANGES_SHOWN = 9;
+const CHANGES_SHOWN = 6;
 /** How much of the past is saved. */
 const SAVE_MS = 30_000;
 /** How long reeling a buoy in takes. */
@@ -35,6 +35,8 @@ export class Session {
   /** Whether the menu is open, and how often its buoy was chosen. */
   menu = false;
   chosen = 0;
+  /** Why the last press that did nothing did nothing. */
+  whyNot = "";
   private recorder!: Recorder;
   private stop: () => void = () => {};
   private last = performance.now();
@@ -119,6 +121,10 @@ export class Session {
     layer.on("flash", "on", () => (diver.flash = 1));
     const detach = attachBrowser(layer);
     this.recorder = record(layer);
+    const unexplain = explainLayer(layer, ({ action, outcome, rule, text }) => {
+      // An action of a situation that is not on is no surprise.
+      if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late") this.whyNot = `${action}: ${text}`;
+    });
     const unwatch = layer.watch({
       event: ({ control, value }) => {
         if (Math.abs(value) >= 0.1) this.held.add(control);
@@ -134,6 +140,7 @@ export class Session {
       detach();
       this.recorder.stop();
       unwatch();
+      unexplain();
     };
   }
 

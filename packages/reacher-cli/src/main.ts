@@ -5,6 +5,7 @@ import { check } from "./commands/check.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
 import { table } from "./commands/table.js";
 import { types } from "./commands/types.js";
+import { why, type WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
 import { flush } from "./output.js";
 
@@ -69,6 +70,12 @@ function commands(done: (code: number) => void): Command {
     .option("--action <name>", "only this action")
     .option("--expect <file>", "compare with the rows of an earlier replay --json")
     .action(async (plan: string, trace: string, options: ReplayCommandOptions) => done(await replayCommand(plan, trace, options)));
+  command("why", "why an action did or did not turn on")
+    .argument("<plan>", "a plan, as JSON")
+    .argument("<trace>", "a trace, as JSON Lines")
+    .requiredOption("--action <name>", "the action asked about")
+    .option("--at <ms>", "only what happened around this moment", number(0, 1e12))
+    .action(async (plan: string, trace: string, options: WhyOptions) => done(await why(plan, trace, options)));
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")

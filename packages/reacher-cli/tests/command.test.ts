@@ -89,6 +89,20 @@ test("replay tells changes, whole readings, and differences from an earlier repl
   expect(switches("7")).toEqual(switches("240"));
 });
 
+test("why tells the story of one action, or of one moment", () => {
+  const { stdout } = reacher("why", PLAN, DIVE, "--action", "snip");
+  expect(stdout).toMatch(/nothing {2}muted: reel\n.*nothing {2}menu covers it\n\nsnip: on 1 time, 2 presses did nothing\n$/);
+  const rows = rowsOf(reacher("why", PLAN, DIVE, "--action", "surge", "--json").stdout);
+  expect(rows.map((row) => row.text)).toContain(
+    "swim.left: press 270 ms after the one before: 50 ms too late for 220; it counts as the first",
+  );
+  expect(reacher("why", PLAN, DIVE, "--action", "surge", "--at", "1").stdout).toContain("surge around 1 ms");
+  expect(reacher("why", PLAN, DIVE, "--action", "swim")).toMatchObject({
+    status: 2,
+    stderr: "--action swim: is no switch; replay shows how it moves\n",
+  });
+});
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);

@@ -102,7 +102,9 @@ test("a step within a step is refused", () => {
 test("names that the plan does not have are refused, with those that it has", () => {
   const input = createInputLayer(kelpline());
   expect(() => input.setFlag("hasAri", true)).toThrow('the plan has no flag "hasAri"; it has hasAir, inCurrent');
-  expect(() => input.on("kik" as never, "on", () => {})).toThrow('the plan has no switch "kik"; it has kick, tuck, surge, snip, grab, haul, flash, lamp, choose, pause');
+  expect(() => input.on("kik" as never, "on", () => {})).toThrow(
+    'the plan has no switch "kik"; it has kick, tuck, surge, snip, grab, haul, flash, lamp, choose, pause',
+  );
   expect(() => input.seat("teal")).toThrow('there is no seat "teal"');
   expect(() => input.setFlag("hasAir", true, NaN)).toThrow(ReacherError);
 });

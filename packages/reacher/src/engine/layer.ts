@@ -97,6 +97,11 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
   watch(watcher: LayerWatcher): Off;
 }
 
+/** The state behind a layer's first seat, for the explainer: to be read, never written. */
+export function stateBehind(input: InputLayer): SeatState {
+  return (input as unknown as { readonly state: SeatState }).state;
+}
+
 /** What recorders and explanations see of a layer. */
 export interface LayerWatcher {
   /** A raw event is about to be handled, at the time at which it counts. */
@@ -110,6 +115,10 @@ export interface LayerWatcher {
   mute?(t: number, action: string, reason: string | undefined, on: boolean): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string): void;
+  /** A deadline, by its number in the engine's tables, is about to be handled. */
+  due?(deadline: number): void;
+  /** The event or deadline at hand has been handled, with all that came of it. */
+  settled?(t: number): void;
 }
 
 /** Plans that layers were made of before; many layers of one plan share its tables. */
@@ -363,6 +372,12 @@ class Layer implements InputLayer {
     },
     changed: (t, action) => {
       for (const watcher of this.watchers) watcher.changed?.(t, this.plan.actions[action]!.name);
+    },
+    due: (deadline) => {
+      for (const watcher of this.watchers) watcher.due?.(deadline);
+    },
+    settled: (t) => {
+      for (const watcher of this.watchers) watcher.settled?.(t);
     },
   };
 }

@@ -32,6 +32,10 @@ export interface Watcher {
   handled?(t: number, kind: number, index: number, value: number): void;
   /** A switch, an axis or a vector has changed. `action` is its place in the plan. */
   changed?(t: number, action: number): void;
+  /** A deadline is about to be handled. */
+  due?(deadline: number): void;
+  /** The event or deadline at hand has been handled, with all that came of it. */
+  settled?(t: number): void;
 }
 
 /** From here on, a control counts as used: sticks at rest are never quite still. */
@@ -204,7 +208,10 @@ export class SeatState {
       this.resolve(true);
     }
     for (;;) {
-      while (told.head < told.tail) this.apply(told, told.drop());
+      while (told.head < told.tail) {
+        this.apply(told, told.drop());
+        this.watcher?.settled?.(f[Head.Now]!);
+      }
       const next = events.head < events.tail ? events.t[events.head]! : Infinity;
       const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
       let moment = next;
@@ -221,6 +228,7 @@ export class SeatState {
       if (moment > f[Head.Now]!) f[Head.Now] = moment;
       if (deadlineFirst) this.handleDeadline(due);
       else this.handleEvent();
+      if (this.watcher !== null) this.watcher.settled?.(f[Head.Now]!);
     }
     f[Head.Now] = until;
   }
@@ -228,6 +236,7 @@ export class SeatState {
   private handleDeadline(id: number): void {
     const { kind, target } = this.tables.deadlines[id]!;
     this.work[0]!++;
+    this.watcher?.due?.(id);
     clearDeadline(this, id);
     if (kind === Due.Settle) settleFacing(this, target);
     else if (kind === Due.Long) fireLong(this, this.tables.gesture[target]!);

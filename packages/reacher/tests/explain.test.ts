@@ -1,0 +1,159 @@
+import { readPlan, type CheckedPlan } from "reacher";
+import { explain, parseTrace } from "reacher/trace";
+import { dive, kelpline } from "./plans";
+
+function checked(raw: unknown): CheckedPlan {
+  const read = readPlan(raw);
+  if (!read.ok) throw new Error(JSON.stringify(read.findings));
+  return read.plan;
+}
+
+const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
+
+/** What is said of one action while keys go down (+), up (-) and time passes (numbers, ms). */
+function said(actions: object, action: string, script: string, more: object = {}): string[] {
+  const lines = ['{"reacherTrace":1}'];
+  let t = 0;
+  for (const word of script.split(" ")) {
+    const rest = word.slice(1);
+    if (word[0] === "+" || word[0] === "-") lines.push(JSON.stringify({ t, control: rest, value: word[0] === "+" ? 1 : 0 }));
+    else if (word[0] === "!") lines.push(JSON.stringify({ t, mute: rest, reason: "reel" }));
+    else if (word[0] === "~") lines.push(JSON.stringify({ t, unmute: rest }));
+    else if (word[0] === ">") lines.push(JSON.stringify({ t, enter: rest }));
+    else if (word[0] === "_") lines.push(JSON.stringify({ t, flag: rest, value: false }));
+    else if (word === "blur") lines.push(JSON.stringify({ t, lost: "focus" }));
+    else t += Number(word);
+  }
+  lines.push(JSON.stringify({ t, end: true }));
+  const plan = checked({ reacherPlan: 1, actions, ...more });
+  return explain(plan, parseTrace(lines.join("\n")).entries, action).map(({ at, outcome, text }) => `${at} ${outcome}: ${text}`);
+}
+
+const swim = { kind: "vector", from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, spare: { right: "ArrowRight" } } };
+const surge = sw({ taps: 2, of: "swim.right", gapMs: 200 });
+const chord = {
+  dash: sw({ all: ["ShiftLeft", "KeyE"], spreadMs: 100 }),
+  grab: sw("KeyE"),
+  lamp: sw({ use: "KeyE", waits: true }, { style: "toggle" }),
+};
+const hauling = { grab: sw({ short: "KeyE", beforeMs: 200 }), haul: sw({ long: "KeyE", afterMs: 400 }) };
+const stance = { kick: sw("KeyK", { oneOf: "stance" }), tuck: sw("KeyC", { oneOf: "stance", style: "toggle" }) };
+
+const STORIES: readonly [object, string, string, string[], object?][] = [
+  [
+    { swim, surge },
+    "surge",
+    "+KeyD 40 -KeyD 60 +KeyD 9 -KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "100 on: swim.right: tap 2 of 2, 100 ms after the one before (200 allowed)",
+      "109 off: KeyD let go",
+    ],
+  ],
+  [
+    { swim, surge },
+    "surge",
+    "+KeyD 40 -KeyD 207 +KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "247 counts: swim.right: press 247 ms after the one before: 47 ms too late for 200; it counts as the first",
+    ],
+  ],
+  [
+    { swim, surge },
+    "surge",
+    "+KeyD 40 +ArrowRight",
+    ["0 counts: swim.right: tap 1 of 2", "40 nothing: second key of a direction already held: swim.right"],
+  ],
+  [{ swim, surge }, "surge", "!surge +KeyD 5", ["0 nothing: muted: reel"]],
+  [
+    { swim, surge: { ...surge, restMs: 600 } },
+    "surge",
+    "+KeyD -KeyD 80 +KeyD -KeyD 100 +KeyD -KeyD 100 +KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "80 on: swim.right: tap 2 of 2, 80 ms after the one before (200 allowed)",
+      "80 off: KeyD let go",
+      "180 counts: swim.right: tap 1 of 2",
+      "280 nothing: rests 400 ms more",
+    ],
+  ],
+  [
+    { kick: sw("KeyK", { needs: ["hasAir", "not tuck"] }), tuck: sw("KeyC") },
+    "kick",
+    "_hasAir 5 +KeyC 5 +KeyK",
+    ["10 nothing: needs hasAir and not tuck"],
+    { flags: { hasAir: true } },
+  ],
+  [
+    { kick: sw("KeyK", { in: ["dive"] }), choose: sw("KeyX", { in: ["menu"] }) },
+    "kick",
+    "+KeyK 5 >menu 5 -KeyK +KeyK",
+    ["0 on: KeyK pressed", "5 off: menu covers it", "10 nothing: menu covers it"],
+    { modes: { dive: {}, menu: { covers: "all" } } },
+  ],
+  [
+    { kick: sw("KeyK", { in: ["dive"] }), choose: sw("KeyK", { in: ["menu"] }) },
+    "kick",
+    ">menu 5 +KeyK",
+    ["5 nothing: menu uses KeyK, which hides it"],
+    { modes: { dive: {}, menu: {} } },
+  ],
+  [chord, "grab", "+ShiftLeft 50 +KeyE", ["50 nothing: KeyE is taken by dash"]],
+  [
+    chord,
+    "dash",
+    "+ShiftLeft 150 +KeyE",
+    ["0 counts: ShiftLeft: 1 of 2 held", "150 nothing: KeyE: 150 ms after the first: 50 ms too far apart for 100"],
+  ],
+  [chord, "lamp", "+KeyE 200 -KeyE", ["0 counts: KeyE waits: dash may claim it", "100 on: KeyE waited, and no gesture claimed it"]],
+  [
+    hauling,
+    "grab",
+    "+KeyE 250 -KeyE",
+    ["0 counts: KeyE pressed: 200 ms to let go", "250 nothing: KeyE let go after 250 ms: 50 ms too late for 200"],
+  ],
+  [
+    hauling,
+    "haul",
+    "+KeyE 250 -KeyE",
+    ["0 counts: KeyE pressed: 400 ms to hold", "250 nothing: KeyE let go after 250 ms: 150 ms too early for 400"],
+  ],
+  [
+    hauling,
+    "haul",
+    "+KeyE 500 blur",
+    ["0 counts: KeyE pressed: 400 ms to hold", "400 on: KeyE held for 400 ms", "500 off: focus lost: everything at rest"],
+  ],
+  [stance, "kick", "+KeyK 5 +KeyC", ["0 on: KeyK pressed", "5 off: tuck came on"]],
+  [stance, "tuck", "+KeyC -KeyC 5 +KeyC", ["0 on: KeyC pressed", "5 off: KeyC pressed again"]],
+  [
+    { trick: sw({ series: ["KeyA", "KeyB"], gapMs: 100 }) },
+    "trick",
+    "+KeyA -KeyA 150 +KeyB",
+    ["0 counts: KeyA: 1 of 2 in order", "150 counts: KeyB: 150 ms after the one before: 50 ms too late for 100; 0 of 2 again"],
+  ],
+];
+
+test.each(STORIES.map((story) => [story] as const))("%j", ([actions, action, script, lines, more]) => {
+  expect(said(actions, action, script, more)).toEqual(lines);
+});
+
+test.each([
+  ["surge", "too-late"],
+  ["surge", "needs"],
+  ["surge", "rests"],
+  ["snip", "muted"],
+  ["snip", "covered"],
+  ["grab", "taken"],
+  ["kick", "needs"],
+])("the demo's dive has a press of %s that shows: %s", (action, rule) => {
+  const reasons = explain(checked(kelpline()), parseTrace(dive("night-round")).entries, action);
+  expect(reasons.map((reason) => reason.rule)).toContain(rule);
+});
+
+test("a layer that is explained gives the same changes", () => {
+  const { entries } = parseTrace(dive("night-round"));
+  const on = explain(checked(kelpline()), entries).filter(({ outcome }) => outcome === "on" || outcome === "off");
+  expect(on.length).toBeGreaterThan(20);
+});
