@@ -18,7 +18,10 @@ export default tseslint.config(
       ],
     },
   },
-  { files: ["**/tests/**"], rules: { "@typescript-eslint/no-explicit-any": "off", "no-restricted-syntax": "off" } },
+  {
+    files: ["**/tests/**"],
+    rules: { "@typescript-eslint/no-explicit-any": "off", "no-restricted-syntax": "off" },
+  },
   {
     files: ["**/*.mjs", "**/*.cjs", "**/*.js"],
     languageOptions: {

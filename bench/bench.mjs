@@ -46,7 +46,12 @@ row("memory allocated by a step", `${bytes.toFixed(3)} bytes`, "< 1 byte", bytes
 const small = createInputLayer(switchPlan(10));
 const large = createInputLayer(switchPlan(1000));
 const idle = compare({ large: idleRun(large), small: idleRun(small) }, 1_000_000);
-row("an idle step with 1,000 actions against 10", `${idle.large.ratio.toFixed(2)} of the time`, "<= 1.1", idle.large.ratio <= 1.1);
+row(
+  "an idle step with 1,000 actions against 10",
+  `${idle.large.ratio.toFixed(2)} of the time`,
+  "<= 1.1",
+  idle.large.ratio <= 1.1,
+);
 
 const twenty = createInputLayer(switchPlan(20));
 const copies = snapshotRuns(twenty);
@@ -58,28 +63,57 @@ row(
   copied.both.ns <= 100,
 );
 
-const trace = readFileSync(new URL("../examples/kelpline/dives/pad-drift.trace.jsonl", import.meta.url), "utf8");
+const trace = readFileSync(
+  new URL("../examples/kelpline/dives/pad-drift.trace.jsonl", import.meta.url),
+  "utf8",
+);
 const { plan: kelpline } = readPlan(
   JSON.parse(readFileSync(new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url), "utf8")),
 );
 const { head, objects, lines } = longTrace(trace, 400_000);
 const asObjects = rate(() => replay(kelpline, objects, { hz: 60 }), objects.length);
-row("replay, events as objects", `${(asObjects / 1e6).toFixed(2)} million a second`, ">= 4 million", asObjects >= 4e6);
+row(
+  "replay, events as objects",
+  `${(asObjects / 1e6).toFixed(2)} million a second`,
+  ">= 4 million",
+  asObjects >= 4e6,
+);
 const asLines = rate(() => replay(kelpline, parseTrace(head + lines).entries, { hz: 60 }), objects.length);
-row("replay, from JSON Lines", `${(asLines / 1e6).toFixed(2)} million a second`, ">= 0.8 million", asLines >= 0.8e6);
+row(
+  "replay, from JSON Lines",
+  `${(asLines / 1e6).toFixed(2)} million a second`,
+  ">= 0.8 million",
+  asLines >= 0.8e6,
+);
 
 const core = await bundled(`export { createCheckedLayer } from "./packages/reacher/dist/engine/layer.js"`);
-row("the core, minified and gzipped, without plan validation", `${(core / 1000).toFixed(2)} kB`, "<= 9 kB", core <= 9000);
-const game = await bundled(`export { createInputLayer } from "reacher"; export { attachBrowser } from "reacher/browser"`);
+row(
+  "the core, minified and gzipped, without plan validation",
+  `${(core / 1000).toFixed(2)} kB`,
+  "<= 9 kB",
+  core <= 9000,
+);
+const game = await bundled(
+  `export { createInputLayer } from "reacher"; export { attachBrowser } from "reacher/browser"`,
+);
 row("all that a browser game needs", `${(game / 1000).toFixed(2)} kB`, "<= 16 kB", game <= 16_000);
 
 const cold = median(
-  Array.from({ length: 7 }, () => timed("packages/reacher-cli/bin/reacher.mjs", "check", "examples/kelpline/plan/kelpline.plan.json")),
+  Array.from({ length: 7 }, () =>
+    timed("packages/reacher-cli/bin/reacher.mjs", "check", "examples/kelpline/plan/kelpline.plan.json"),
+  ),
 );
 const bare = median(Array.from({ length: 7 }, () => timed("-e", "0")));
-row("a cold reacher check", `${cold.toFixed(0)} ms (Node alone: ${bare.toFixed(0)} ms)`, "<= 200 ms", cold <= 200);
+row(
+  "a cold reacher check",
+  `${cold.toFixed(0)} ms (Node alone: ${bare.toFixed(0)} ms)`,
+  "<= 200 ms",
+  cold <= 200,
+);
 
-const widths = ["what", "got", "budget"].map((key) => Math.max(key.length, ...rows.map((one) => one[key].length)));
+const widths = ["what", "got", "budget"].map((key) =>
+  Math.max(key.length, ...rows.map((one) => one[key].length)),
+);
 const line = (what, got, budget, met) =>
   console.log(`${what.padEnd(widths[0])}  ${got.padEnd(widths[1])}  ${budget.padEnd(widths[2])}  ${met}`);
 line("what", "got", "budget", "");
@@ -165,7 +199,8 @@ function handRuns(hand) {
 
 function switchPlan(size) {
   const actions = {};
-  for (let n = 0; n < size; n++) actions[`action${n}`] = { kind: "switch", from: { main: `Key${String.fromCharCode(65 + (n % 26))}` } };
+  for (let n = 0; n < size; n++)
+    actions[`action${n}`] = { kind: "switch", from: { main: `Key${String.fromCharCode(65 + (n % 26))}` } };
   return { reacherPlan: 1, actions };
 }
 
@@ -207,7 +242,11 @@ function longTrace(text, events) {
   for (let turn = 0; objects.length < events; turn++) {
     for (const entry of entries) if ("control" in entry) objects.push({ ...entry, t: entry.t + turn * end });
   }
-  return { head: '{"reacherTrace":1}\n', objects, lines: objects.map((entry) => JSON.stringify(entry)).join("\n") };
+  return {
+    head: '{"reacherTrace":1}\n',
+    objects,
+    lines: objects.map((entry) => JSON.stringify(entry)).join("\n"),
+  };
 }
 
 function rate(run, events) {

@@ -55,7 +55,11 @@ export class HandWritten {
     this.kick = held.has("ShiftLeft");
     this.tuckChanged = pressed.has("KeyC");
     if (this.tuckChanged) this.tuck = !this.tuck;
-    this.surge = this.tapped("KeyW", now) || this.tapped("KeyA", now) || this.tapped("KeyS", now) || this.tapped("KeyD", now);
+    this.surge =
+      this.tapped("KeyW", now) ||
+      this.tapped("KeyA", now) ||
+      this.tapped("KeyS", now) ||
+      this.tapped("KeyD", now);
     pressed.clear();
     const pace = this.kick ? 4.8 : 2.4;
     this.x = x;

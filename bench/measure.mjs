@@ -16,7 +16,10 @@ export function compare(runs, turns) {
   }
   const base = times[names.at(-1)];
   return Object.fromEntries(
-    names.map((name) => [name, { ns: median(times[name]), ratio: median(times[name].map((time, round) => time / base[round])) }]),
+    names.map((name) => [
+      name,
+      { ns: median(times[name]), ratio: median(times[name].map((time, round) => time / base[round])) },
+    ]),
   );
 }
 

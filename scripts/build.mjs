@@ -20,6 +20,8 @@ await build({
   mainFields: ["module", "main"],
   format: "esm",
   // Commander is CommonJS and asks for Node's own modules by `require`.
-  banner: { js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);' },
+  banner: {
+    js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
+  },
   logLevel: "warning",
 });

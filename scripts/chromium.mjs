@@ -4,14 +4,19 @@ import { existsSync } from "node:fs";
 import { delimiter, join } from "node:path";
 
 const NAMES = ["chromium", "chromium-browser", "google-chrome", "google-chrome-stable", "chrome"];
-const PLACES = ["/Applications/Chromium.app/Contents/MacOS/Chromium", "/Applications/Google Chrome.app/Contents/MacOS/Google Chrome"];
+const PLACES = [
+  "/Applications/Chromium.app/Contents/MacOS/Chromium",
+  "/Applications/Google Chrome.app/Contents/MacOS/Google Chrome",
+];
 
 /** The path of a Chromium; `CHROMIUM` in the environment names one outright. */
 export function findChromium() {
   const named = process.env["CHROMIUM"];
   if (named) return existsSync(named) ? named : undefined;
   const folders = (process.env["PATH"] ?? "").split(delimiter);
-  return [...folders.flatMap((folder) => NAMES.map((name) => join(folder, name))), ...PLACES].find((path) => existsSync(path));
+  return [...folders.flatMap((folder) => NAMES.map((name) => join(folder, name))), ...PLACES].find((path) =>
+    existsSync(path),
+  );
 }
 
 /** Makes sure that there is one, or ends with a clear message. */
@@ -32,6 +37,8 @@ export function ensureChromium() {
     }
   }
   console.error("The tests of the pages need a Chromium, and none was found or could be installed.");
-  console.error("Install one (Debian: sudo apt-get install chromium), or name it: CHROMIUM=/path/to/chromium npm test");
+  console.error(
+    "Install one (Debian: sudo apt-get install chromium), or name it: CHROMIUM=/path/to/chromium npm test",
+  );
   process.exit(1);
 }

@@ -14,7 +14,11 @@ run("node", ["packages/reacher-cli/bin/reacher.mjs", "replay", plan, trace]);
 if (!process.argv.includes("--once")) {
   console.log("\nNow play it: Kelpline is being served. Ctrl+C ends it.\n");
   const { createServer } = await import("vite");
-  const server = await createServer({ root: "examples/kelpline", server: { host: "127.0.0.1" }, logLevel: "warn" });
+  const server = await createServer({
+    root: "examples/kelpline",
+    server: { host: "127.0.0.1" },
+    logLevel: "warn",
+  });
   await server.listen();
   console.log(`Kelpline: ${server.resolvedUrls.local[0]}`);
   process.once("SIGINT", () => void server.close().then(() => process.exit(0)));

@@ -27,7 +27,11 @@ export function ensureInstalled() {
 /** Builds the library and the command where a source is newer than what was built. */
 export function ensureBuilt() {
   const built = "packages/reacher-cli/dist/bundle/main.js";
-  if (existsSync(built) && newest(["packages/reacher/src", "packages/reacher-cli/src", "scripts/build.mjs"]) < statSync(built).mtimeMs)
+  if (
+    existsSync(built) &&
+    newest(["packages/reacher/src", "packages/reacher-cli/src", "scripts/build.mjs"]) <
+      statSync(built).mtimeMs
+  )
     return;
   console.log("Building the library and the command ...");
   run("node", ["scripts/build.mjs"]);

@@ -15,7 +15,8 @@ for (const node of source.statements.filter(ts.isInterfaceDeclaration)) {
   for (const member of node.members) docs[name][member.name.getText()] = commentOf(member);
 }
 for (const name of Object.keys(docs)) {
-  for (let parent = heirs[name]; parent !== undefined; parent = heirs[parent]) docs[name] = { ...docs[parent], ...docs[name] };
+  for (let parent = heirs[name]; parent !== undefined; parent = heirs[parent])
+    docs[name] = { ...docs[parent], ...docs[name] };
 }
 const text = `/** Made by scripts/field-docs.mjs from the comments of the plan's types. */
 const fieldDocs: Record<string, Record<string, string>> = ${JSON.stringify(docs, null, 2)};
@@ -27,5 +28,8 @@ function commentOf(node) {
   const [comment] = ts.getJSDocCommentsAndTags(node);
   if (comment === undefined) throw new Error(`no comment at ${node.getText().slice(0, 60)}`);
   const preset = comment.tags?.find((tag) => tag.tagName.text === "default")?.comment;
-  return ts.getTextOfJSDocComment(comment.comment).replace(/\s+/g, " ") + (preset === undefined ? "" : ` Default: ${preset}.`);
+  return (
+    ts.getTextOfJSDocComment(comment.comment).replace(/\s+/g, " ") +
+    (preset === undefined ? "" : ` Default: ${preset}.`)
+  );
 }

@@ -2,7 +2,11 @@
 import { spawnSync } from "node:child_process";
 
 export function run(program, args, options = {}) {
-  const result = spawnSync(program, args, { stdio: "inherit", shell: process.platform === "win32", ...options });
+  const result = spawnSync(program, args, {
+    stdio: "inherit",
+    shell: process.platform === "win32",
+    ...options,
+  });
   if (result.error !== undefined) {
     console.error(`${program} could not be started: ${result.error.message}`);
     process.exit(1);

@@ -9,6 +9,8 @@ process.env["CHROMIUM"] = ensureChromium();
 ensureBuilt();
 console.log("Building the examples ...");
 for (const example of ["starter", "kelpline"]) {
-  run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], { cwd: `examples/${example}` });
+  run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
+    cwd: `examples/${example}`,
+  });
 }
 run("node", ["node_modules/jest/bin/jest.js", ...args]);

@@ -29,7 +29,9 @@ const blocks: Block[] = docs.flatMap((file) => {
 });
 
 const of = (language: string) =>
-  blocks.filter((block) => block.language === language).map((block) => [`${block.file} block ${block.number + 1}`, block] as const);
+  blocks
+    .filter((block) => block.language === language)
+    .map((block) => [`${block.file} block ${block.number + 1}`, block] as const);
 
 test("every block is of a language that is tried here", () => {
   expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(["json", "sh", "ts"]);
@@ -47,7 +49,9 @@ test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
   const path = join(folder, `${file.replace(/\W/g, "-")}-${number}.mjs`);
   writeFileSync(
     path,
-    ts.transpileModule(code, { compilerOptions: { target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext } }).outputText,
+    ts.transpileModule(code, {
+      compilerOptions: { target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext },
+    }).outputText,
   );
   execFileSync("node", [path]);
 });
@@ -81,7 +85,9 @@ test.each(
 
 test("every picture and file that the documentation links to is there", () => {
   for (const file of docs) {
-    const links = [...readFileSync(join(root, file), "utf8").matchAll(/\]\(([^)#:]+)\)/g)].map(([, link]) => link!);
+    const links = [...readFileSync(join(root, file), "utf8").matchAll(/\]\(([^)#:]+)\)/g)].map(
+      ([, link]) => link!,
+    );
     for (const link of links) expect([link, existsSync(join(root, file, "..", link))]).toEqual([link, true]);
   }
 });

@@ -22,7 +22,10 @@ export async function openSite(name: string): Promise<Site> {
     const path = normalize(new URL(request.url ?? "/", "http://localhost").pathname);
     const file = join(folder, path === "/" ? "index.html" : path);
     readFile(file).then(
-      (body) => response.writeHead(200, { "content-type": TYPES[extname(file)] ?? "application/octet-stream" }).end(body),
+      (body) =>
+        response
+          .writeHead(200, { "content-type": TYPES[extname(file)] ?? "application/octet-stream" })
+          .end(body),
       () => response.writeHead(404).end(),
     );
   });

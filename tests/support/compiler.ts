@@ -19,7 +19,10 @@ export function complaints(code: string): string[] {
   };
   const host = ts.createCompilerHost(options);
   const read = host.getSourceFile.bind(host);
-  host.getSourceFile = (file, ...rest) => (file === name ? ts.createSourceFile(file, code, ts.ScriptTarget.ES2022) : read(file, ...rest));
+  host.getSourceFile = (file, ...rest) =>
+    file === name ? ts.createSourceFile(file, code, ts.ScriptTarget.ES2022) : read(file, ...rest);
   const program = ts.createProgram([name], options, host);
-  return ts.getPreEmitDiagnostics(program).map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"));
+  return ts
+    .getPreEmitDiagnostics(program)
+    .map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"));
 }

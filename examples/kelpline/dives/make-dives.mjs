@@ -23,14 +23,30 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
   input.setFlag("hasAir", true, hands.t);
   hands.wait(300).release("ShiftLeft").wait(120).release("KeyD").wait(200);
   // A short press leaves the tuck on; a long one ends with the key.
-  hands.tap("KeyC", 96).wait(150).press("ArrowLeft").wait(420).tap("KeyC", 80).wait(200).release("ArrowLeft").wait(90);
+  hands
+    .tap("KeyC", 96)
+    .wait(150)
+    .press("ArrowLeft")
+    .wait(420)
+    .tap("KeyC", 80)
+    .wait(200)
+    .release("ArrowLeft")
+    .wait(90);
   hands.press("KeyC").wait(610.5).release("KeyC").wait(120);
   // Sink, then both ends at once: neither.
   hands.press("KeyQ").wait(350).press("KeyE").wait(200).release("KeyQ").wait(300).release("KeyE").wait(120);
   // A surge, a second tap too late, and one too soon after the last surge.
   hands.tap("KeyD", 70).wait(90).tap("KeyD", 260).wait(120);
   hands.tap("KeyA", 80).wait(190).tap("KeyA", 90).wait(700);
-  hands.tap("ArrowUp", 70).wait(80).tap("KeyW", 200).wait(60).tap("KeyW", 60).wait(60).tap("KeyW", 60).wait(300);
+  hands
+    .tap("ArrowUp", 70)
+    .wait(80)
+    .tap("KeyW", 200)
+    .wait(60)
+    .tap("KeyW", 60)
+    .wait(60)
+    .tap("KeyW", 60)
+    .wait(300);
   // Out of breath: a double tap is seen, and refused.
   input.setFlag("hasAir", false, hands.t);
   hands.wait(400).tap("KeyS", 70).wait(90).tap("KeyS", 120).wait(100);
@@ -56,7 +72,16 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
   hands.press("KeyF").wait(60).press("KeyG").wait(220).release("KeyF", "KeyG").wait(250);
   hands.tap("KeyI", 60).wait(120).tap("KeyI", 60).wait(120).tap("KeyK", 90).wait(300);
   // The lamp, aimed square and eight ways; off and on again.
-  hands.press("KeyI").wait(200).press("KeyL").wait(240).press("KeyJ").wait(160).release("KeyJ", "KeyI").wait(100).release("KeyL");
+  hands
+    .press("KeyI")
+    .wait(200)
+    .press("KeyL")
+    .wait(240)
+    .press("KeyJ")
+    .wait(160)
+    .release("KeyJ", "KeyI")
+    .wait(100)
+    .release("KeyL");
   hands.wait(90).tap("KeyF", 70).wait(420).tap("KeyF", 75).wait(250);
   // The window loses its focus while Shift and W are held; their releases never come.
   hands.press("KeyW").wait(130).press("ShiftRight").wait(370).loseFocus().wait(600);
@@ -66,9 +91,11 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
 dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
   hands.wait(250);
   // From rest to the rim and back, through every gait.
-  for (let n = 0; n <= 40; n++) hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(24.5);
+  for (let n = 0; n <= 40; n++)
+    hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(24.5);
   hands.wait(300);
-  for (let n = 40; n >= 0; n--) hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(18.25);
+  for (let n = 40; n >= 0; n--)
+    hands.tilt("PadLeftStick", Math.round((n / 40) * 960) / 1000, 0.02).wait(18.25);
   hands.tilt("PadLeftStick", 0.03, -0.02).wait(260);
   // Once around, kicking on the way.
   for (let n = 0; n <= 48; n++) {
@@ -84,7 +111,14 @@ dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
   hands.wait(200);
   // Down on the left trigger, up on the right one, and both at once.
   for (const pull of [0.1, 0.3, 0.55, 0.8, 1]) hands.pull("PadLeftTrigger", pull).wait(40);
-  hands.wait(200).pull("PadRightTrigger", 0.6).wait(180).pull("PadLeftTrigger", 0).wait(220).pull("PadRightTrigger", 0).wait(100);
+  hands
+    .wait(200)
+    .pull("PadRightTrigger", 0.6)
+    .wait(180)
+    .pull("PadLeftTrigger", 0)
+    .wait(220)
+    .pull("PadRightTrigger", 0)
+    .wait(100);
   // The lamp follows the right stick in eighths, and is left on a border only five degrees past it.
   for (let n = 0; n <= 36; n++) {
     const turn = (n / 36) * Math.PI;

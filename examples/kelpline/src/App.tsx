@@ -39,7 +39,11 @@ export function App({ session }: { session: Session }) {
     <main>
       <section className="farm">
         <h1>Kelpline</h1>
-        <canvas ref={canvas} tabIndex={0} aria-label="The kelp farm at night, seen from above, with an amber diver" />
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          aria-label="The kelp farm at night, seen from above, with an amber diver"
+        />
         {session.menu && (
           <div className="menu" data-testid="menu" role="status">
             <h2>At rest</h2>
@@ -49,9 +53,10 @@ export function App({ session }: { session: Session }) {
           </div>
         )}
         <p className="keys">
-          <kbd>W A S D</kbd> or arrows swim · <kbd>Shift</kbd> kicks · <kbd>C</kbd> tucks · <kbd>Q</kbd> <kbd>E</kbd> sink and rise ·{" "}
-          <kbd>I J K L</kbd> aim · <kbd>F</kbd> lamp · twice in one direction surges · <kbd>X</kbd> snips · <kbd>G</kbd> grabs, held it
-          hauls · <kbd>F</kbd> with <kbd>G</kbd> flashes · <kbd>Escape</kbd> menu · or a pad
+          <kbd>W A S D</kbd> or arrows swim · <kbd>Shift</kbd> kicks · <kbd>C</kbd> tucks · <kbd>Q</kbd>{" "}
+          <kbd>E</kbd> sink and rise · <kbd>I J K L</kbd> aim · <kbd>F</kbd> lamp · twice in one direction
+          surges · <kbd>X</kbd> snips · <kbd>G</kbd> grabs, held it hauls · <kbd>F</kbd> with <kbd>G</kbd>{" "}
+          flashes · <kbd>Escape</kbd> menu · or a pad
         </p>
         <Chat onDone={() => canvas.current?.focus()} />
       </section>

@@ -20,7 +20,12 @@ export function Chat({ onDone }: { onDone: () => void }) {
           <li key={n}>{line}</li>
         ))}
       </ul>
-      <TextField value={text} onChange={setText} maxLength={120} onKeyDown={(event) => event.key === "Escape" && onDone()}>
+      <TextField
+        value={text}
+        onChange={setText}
+        maxLength={120}
+        onKeyDown={(event) => event.key === "Escape" && onDone()}
+      >
         <Label>To the boat</Label>
         <Input placeholder="typed keys move nobody" />
       </TextField>

@@ -1,6 +1,7 @@
 /** A vector on a dial, with the facing as a mark on its rim. */
 export function Dial({ x, y, faceX, faceY }: { x: number; y: number; faceX: number; faceY: number }) {
-  const said = x === 0 && y === 0 ? "still" : `${Math.round(x * 100)} percent right, ${Math.round(y * 100)} percent up`;
+  const said =
+    x === 0 && y === 0 ? "still" : `${Math.round(x * 100)} percent right, ${Math.round(y * 100)} percent up`;
   return (
     <svg className="dial" viewBox="-1.25 -1.25 2.5 2.5" role="img" aria-label={`Movement: ${said}`}>
       <circle r="1" className="rim" />

@@ -64,7 +64,11 @@ export function newDiver(): Diver {
 }
 
 /** Moves the diver by one frame of `dt` seconds. */
-export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, surge, haul, lamp }: KelplineReading, dt: number): void {
+export function moveDiver(
+  diver: Diver,
+  { swim, depth, aim, kick, tuck, surge, haul, lamp }: KelplineReading,
+  dt: number,
+): void {
   const dash = surge.on && surge.onMs < SURGE_MS ? SURGE_SPEED : 0;
   diver.x = clamp(diver.x + (swim.vx + swim.facing.x * dash) * dt, FARM.width / 2 - 1);
   diver.y = clamp(diver.y + (swim.vy + swim.facing.y * dash) * dt, FARM.height / 2 - 1);
@@ -85,7 +89,11 @@ export function moveDiver(diver: Diver, { swim, depth, aim, kick, tuck, surge, h
   while (diver.bubbles[0] !== undefined && diver.bubbles[0].age > 1) diver.bubbles.shift();
   const last = diver.bubbles.at(-1);
   if ((diver.kicking || diver.surging) && (last === undefined || last.age > (diver.surging ? 0.02 : 0.06))) {
-    diver.bubbles.push({ x: diver.x - Math.cos(diver.heading) * 0.9, y: diver.y - Math.sin(diver.heading) * 0.9, age: 0 });
+    diver.bubbles.push({
+      x: diver.x - Math.cos(diver.heading) * 0.9,
+      y: diver.y - Math.sin(diver.heading) * 0.9,
+      age: 0,
+    });
   }
 }
 

@@ -11,7 +11,13 @@ const AMBER_DARK = "#b3701a";
 /** A frond of kelp; the same ones at every start. */
 const FRONDS = plantFronds();
 
-export function drawFarm(pen: CanvasRenderingContext2D, width: number, height: number, diver: Diver, seconds: number): void {
+export function drawFarm(
+  pen: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  diver: Diver,
+  seconds: number,
+): void {
   const scale = Math.min(width / FARM.width, height / FARM.height);
   pen.setTransform(1, 0, 0, 1, 0, 0);
   pen.fillStyle = DEEP;
@@ -159,7 +165,13 @@ function plantFronds() {
   for (let y = -12; y <= 12; y += 6) {
     for (let x = -16; x <= 16; x += 0.8) {
       if (next() < 0.25) continue;
-      fronds.push({ x: x + next() * 0.4, y, length: 1.2 + next() * 1.8, tone: Math.floor(next() * 3), phase: next() * 7 });
+      fronds.push({
+        x: x + next() * 0.4,
+        y,
+        length: 1.2 + next() * 1.8,
+        tone: Math.floor(next() * 3),
+        phase: next() * 7,
+      });
     }
   }
   return fronds;

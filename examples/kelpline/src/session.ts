@@ -123,7 +123,8 @@ export class Session {
     this.recorder = record(layer);
     const unexplain = explainLayer(layer, ({ action, outcome, rule, text }) => {
       // An action of a situation that is not on is no surprise.
-      if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late") this.whyNot = `${action}: ${text}`;
+      if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late")
+        this.whyNot = `${action}: ${text}`;
     });
     const unwatch = layer.watch({
       event: ({ control, value }) => {
@@ -147,7 +148,10 @@ export class Session {
   private note(t: number, action: string, text: string): void {
     const [newest] = this.changes;
     // A stick changes many times a second; its line is kept up to date instead.
-    const rest = newest?.action === action && text.startsWith("(") && newest.text.startsWith("(") ? this.changes.slice(1) : this.changes;
+    const rest =
+      newest?.action === action && text.startsWith("(") && newest.text.startsWith("(")
+        ? this.changes.slice(1)
+        : this.changes;
     this.changes = [{ id: this.changeCount++, t, action, text }, ...rest].slice(0, CHANGES_SHOWN);
   }
 

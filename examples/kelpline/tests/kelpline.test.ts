@@ -19,7 +19,8 @@ afterEach(() => page.close());
 
 const shown = (id: string) => page.getByTestId(id).innerText();
 /** Waits until the panel shows a switch on or off: a busy machine draws late. */
-const turns = (name: string, on: boolean) => page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
+const turns = (name: string, on: boolean) =>
+  page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
 
 /** Metres, once the panel has caught up. */
 async function place(): Promise<{ x: number; y: number }> {
@@ -91,7 +92,11 @@ test("typing in the chat moves nobody, and a key let go there is let go", async 
 
 test("the operating system's key repeat is not a press", async () => {
   const repeat = () =>
-    page.evaluate(() => window.dispatchEvent(new KeyboardEvent("keydown", { code: "KeyF", key: "f", repeat: true, bubbles: true })));
+    page.evaluate(() =>
+      window.dispatchEvent(
+        new KeyboardEvent("keydown", { code: "KeyF", key: "f", repeat: true, bubbles: true }),
+      ),
+    );
   await page.keyboard.down("KeyF");
   for (let n = 0; n < 3; n++) await repeat();
   await page.waitForTimeout(200);
@@ -100,16 +105,29 @@ test("the operating system's key repeat is not a press", async () => {
 
 // Each row: events whose release the browser loses, and what later event makes it good.
 test.each([
-  ["the other key of two Shifts", ["keydown ShiftLeft shift", "keydown ShiftRight shift", "keyup ShiftRight"], "nothing"],
+  [
+    "the other key of two Shifts",
+    ["keydown ShiftLeft shift", "keydown ShiftRight shift", "keyup ShiftRight"],
+    "nothing",
+  ],
   ["a Shift that a later key knows to be up", ["keydown ShiftLeft shift", "keydown KeyD"], "D"],
   ["a key let go while Meta is held", ["keydown KeyD", "keydown MetaLeft meta", "keyup MetaLeft"], "nothing"],
-  ["Meta itself, which a later key knows to be up", ["keydown MetaLeft meta", "keydown KeyD meta", "keydown KeyW"], "W"],
+  [
+    "Meta itself, which a later key knows to be up",
+    ["keydown MetaLeft meta", "keydown KeyD meta", "keydown KeyW"],
+    "W",
+  ],
 ])("a release that was lost is made good: %s", async (_, events, held) => {
   await page.evaluate((list) => {
     for (const line of list) {
       const [type, code, modifier] = line.split(" ");
       window.dispatchEvent(
-        new KeyboardEvent(type!, { code: code!, shiftKey: modifier === "shift", metaKey: modifier === "meta", bubbles: true }),
+        new KeyboardEvent(type!, {
+          code: code!,
+          shiftKey: modifier === "shift",
+          metaKey: modifier === "meta",
+          bubbles: true,
+        }),
       );
     }
   }, events);
@@ -217,7 +235,10 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
 
 test("the last half minute is saved as a trace", async () => {
   await page.keyboard.press("KeyD", { delay: 120 });
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByText("Save the last 30 s").click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByText("Save the last 30 s").click(),
+  ]);
   const stream = await download.createReadStream();
   const lines: string[] = [];
   for await (const chunk of stream) lines.push(...String(chunk).trim().split("\n"));

@@ -12,7 +12,9 @@ test("the square moves, and changes its colour", async () => {
   const page = await site.open({ width: 400, height: 300 });
   const colourAt = (x: number, y: number) =>
     page.evaluate(
-      ([px, py]) => [...document.querySelector("canvas")!.getContext("2d")!.getImageData(px!, py!, 1, 1).data.slice(0, 3)],
+      ([px, py]) => [
+        ...document.querySelector("canvas")!.getContext("2d")!.getImageData(px!, py!, 1, 1).data.slice(0, 3),
+      ],
       [x, y],
     );
   await page.waitForTimeout(150);

@@ -69,17 +69,23 @@ function commands(done: (code: number) => void): Command {
     .option("--every <ms>", "the whole reading every so many ms, in place of changes", number(0.1, 1e9))
     .option("--action <name>", "only this action")
     .option("--expect <file>", "compare with the rows of an earlier replay --json")
-    .action(async (plan: string, trace: string, options: ReplayCommandOptions) => done(await replayCommand(plan, trace, options)));
+    .action(async (plan: string, trace: string, options: ReplayCommandOptions) =>
+      done(await replayCommand(plan, trace, options)),
+    );
   command("why", "why an action did or did not turn on")
     .argument("<plan>", "a plan, as JSON")
     .argument("<trace>", "a trace, as JSON Lines")
     .requiredOption("--action <name>", "the action asked about")
     .option("--at <ms>", "only what happened around this moment", number(0, 1e12))
-    .action(async (plan: string, trace: string, options: WhyOptions) => done(await why(plan, trace, options)));
+    .action(async (plan: string, trace: string, options: WhyOptions) =>
+      done(await why(plan, trace, options)),
+    );
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")
-    .action(async (plan: string, options: { json?: boolean; output?: string }) => done(await types(plan, options)));
+    .action(async (plan: string, options: { json?: boolean; output?: string }) =>
+      done(await types(plan, options)),
+    );
   command("schema", "the JSON Schema of plans, for editors").action(async () => {
     // Only this command needs the converter, and a check should start at once.
     const { schema } = await import("./commands/schema.js");

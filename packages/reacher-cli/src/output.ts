@@ -39,11 +39,19 @@ export const paint = {
 };
 
 /** Pads a painted text: colours have no width. */
-export function padEnd(text: string, width: number, color: (text: string) => string = (same) => same): string {
+export function padEnd(
+  text: string,
+  width: number,
+  color: (text: string) => string = (same) => same,
+): string {
   return color(text) + " ".repeat(Math.max(0, width - text.length));
 }
 
-export function padStart(text: string, width: number, color: (text: string) => string = (same) => same): string {
+export function padStart(
+  text: string,
+  width: number,
+  color: (text: string) => string = (same) => same,
+): string {
   return " ".repeat(Math.max(0, width - text.length)) + color(text);
 }
 

@@ -28,7 +28,8 @@ export async function readPlanFile(file: string): Promise<PlanFile> {
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
   if (first !== undefined || tree === undefined) {
-    if (text.trim() === "") throw new UseError(`${file}: the file is empty; a plan begins with { "reacherPlan": 1`);
+    if (text.trim() === "")
+      throw new UseError(`${file}: the file is empty; a plan begins with { "reacherPlan": 1`);
     const { line, column } = position(text, first?.offset ?? 0);
     const fault = first === undefined ? "nothing readable" : sentence(printParseErrorCode(first.error));
     throw new UseError(`${file}:${line}:${column}: not JSON: ${fault}`);
@@ -61,7 +62,9 @@ async function readText(file: string): Promise<string> {
     const { size } = await stat(file);
     if (size > LARGEST) {
       const megabytes = (size / 1e6).toFixed(1);
-      throw new UseError(`${file}: has ${megabytes} MB, and the largest plan has ${LARGEST / 1e6} MB; is it a trace?`);
+      throw new UseError(
+        `${file}: has ${megabytes} MB, and the largest plan has ${LARGEST / 1e6} MB; is it a trace?`,
+      );
     }
     return (await readFile(file, "utf8")).replace(/^\uFEFF/, "");
   } catch (error) {

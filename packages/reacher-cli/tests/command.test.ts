@@ -48,9 +48,16 @@ test("table says what every control does", () => {
   ]) {
     expect(stdout).toContain(line + "\n");
   }
-  const bound = new Set(JSON.stringify(JSON.parse(readFileSync(join(root, PLAN), "utf8"))).match(/"(Key|Arrow|Shift|Pad)\w+"/g));
+  const bound = new Set(
+    JSON.stringify(JSON.parse(readFileSync(join(root, PLAN), "utf8"))).match(/"(Key|Arrow|Shift|Pad)\w+"/g),
+  );
   for (const control of bound) expect(stdout).toContain(`${control.slice(1, -1)} -> `);
-  expect(rowsOf(reacher("table", PLAN, "--json").stdout)[0]).toEqual({ control: "KeyW", label: "W", action: "swim", does: "(0, +1)" });
+  expect(rowsOf(reacher("table", PLAN, "--json").stdout)[0]).toEqual({
+    control: "KeyW",
+    label: "W",
+    action: "swim",
+    does: "(0, +1)",
+  });
 });
 
 test("check tells place, line and mend, and its exit code tells how bad it is", () => {
@@ -68,9 +75,19 @@ test("check tells place, line and mend, and its exit code tells how bad it is", 
     `error    actions.kick.from.main (${bad}:4:43, unknown-control)\n         "LeftShift" is no control; did you mean ShiftLeft?`,
   );
   expect(rowsOf(reacher("check", bad, "--json").stdout)).toEqual([
-    { id: "unknown-control", severity: "error", place: "actions.kick.from.main", message: expect.any(String), line: 4, column: 43 },
+    {
+      id: "unknown-control",
+      severity: "error",
+      place: "actions.kick.from.main",
+      message: expect.any(String),
+      line: 4,
+      column: 43,
+    },
   ]);
-  const hinted = file("hint.plan.json", { reacherPlan: 1, actions: { kick: { kind: "switch", from: { pad: "PadSouth" } } } });
+  const hinted = file("hint.plan.json", {
+    reacherPlan: 1,
+    actions: { kick: { kind: "switch", from: { pad: "PadSouth" } } },
+  });
   expect(reacher("check", hinted)).toMatchObject({ status: 0, stdout: expect.stringContaining("1 hint") });
 });
 
@@ -79,19 +96,31 @@ test("replay tells changes, whole readings, and differences from an earlier repl
   expect(stdout).toMatch(/^ +ms {2}action {2}change\n {7}0\.0 {2}lamp {4}on\n/);
   const rows = reacher("replay", PLAN, DIVE, "--json").stdout;
   const expected = file("rows.jsonl", rows);
-  expect(reacher("replay", PLAN, DIVE, "--expect", expected)).toMatchObject({ status: 0, stdout: expect.stringContaining("as expected") });
+  expect(reacher("replay", PLAN, DIVE, "--expect", expected)).toMatchObject({
+    status: 0,
+    stdout: expect.stringContaining("as expected"),
+  });
   const other = file("other.jsonl", rows.replace('"action":"kick","on":true', '"action":"kick","on":false'));
   const { stdout: differences, status } = reacher("replay", PLAN, DIVE, "--expect", other);
   expect([status, differences.split("\n").filter((line) => /^[-+]/.test(line)).length]).toEqual([1, 2]);
-  const readings = rowsOf(reacher("replay", PLAN, DIVE, "--every", "1000", "--json", "--action", "kick").stdout);
-  expect(readings[3]).toEqual({ at: 3000, seat: "solo", now: { kick: { on: true, onMs: expect.any(Number), progress: 0 } } });
-  const switches = (hz: string) => rowsOf(reacher("replay", PLAN, DIVE, "--json", "--hz", hz).stdout).filter((row) => "on" in row);
+  const readings = rowsOf(
+    reacher("replay", PLAN, DIVE, "--every", "1000", "--json", "--action", "kick").stdout,
+  );
+  expect(readings[3]).toEqual({
+    at: 3000,
+    seat: "solo",
+    now: { kick: { on: true, onMs: expect.any(Number), progress: 0 } },
+  });
+  const switches = (hz: string) =>
+    rowsOf(reacher("replay", PLAN, DIVE, "--json", "--hz", hz).stdout).filter((row) => "on" in row);
   expect(switches("7")).toEqual(switches("240"));
 });
 
 test("why tells the story of one action, or of one moment", () => {
   const { stdout } = reacher("why", PLAN, DIVE, "--action", "snip");
-  expect(stdout).toMatch(/nothing {2}muted: reel\n.*nothing {2}menu covers it\n\nsnip: on 1 time, 2 presses did nothing\n$/);
+  expect(stdout).toMatch(
+    /nothing {2}muted: reel\n.*nothing {2}menu covers it\n\nsnip: on 1 time, 2 presses did nothing\n$/,
+  );
   const rows = rowsOf(reacher("why", PLAN, DIVE, "--action", "surge", "--json").stdout);
   expect(rows.map((row) => row.text)).toContain(
     "swim.left: press 270 ms after the one before: 50 ms too late for 220; it counts as the first",
@@ -106,15 +135,22 @@ test("why tells the story of one action, or of one moment", () => {
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);
-  expect(readFileSync(out, "utf8")).toBe(readFileSync(join(root, "examples/kelpline/src/kelplinePlan.ts"), "utf8"));
+  expect(readFileSync(out, "utf8")).toBe(
+    readFileSync(join(root, "examples/kelpline/src/kelplinePlan.ts"), "utf8"),
+  );
   const schema = JSON.parse(reacher("schema").stdout);
-  expect(schema.properties.yAxis).toEqual({ enum: ["up", "down"], type: "string", description: expect.stringContaining('Default: "up"') });
+  expect(schema.properties.yAxis).toEqual({
+    enum: ["up", "down"],
+    type: "string",
+    description: expect.stringContaining('Default: "up"'),
+  });
   expect(schema.definitions.control.anyOf[1].enum).toContain("PadLeftStick");
   const bare: string[] = [];
   const look = (node: any, path: string) => {
     for (const [name, child] of Object.entries<any>(node?.properties ?? {}))
       if (child.description === undefined) bare.push(`${path}.${name}`);
-    for (const [key, child] of Object.entries(node ?? {})) if (typeof child === "object") look(child, `${path}.${key}`);
+    for (const [key, child] of Object.entries(node ?? {}))
+      if (typeof child === "object") look(child, `${path}.${key}`);
   };
   look(schema, "");
   expect(bare.filter((path) => !path.endsWith(".kind"))).toEqual([]);
@@ -127,14 +163,24 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
   [["check", "none.json"], {}, 2, "none.json: there is no such file\n"],
   [["check", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["check", "*"], { "*": "" }, 2, /the file is empty; a plan begins with/],
-  [["check", "*"], { "*": '{ "reacherPlan": 1,\n  "actions": {,} }' }, 2, /:2:15: not JSON: value expected\n$/],
+  [
+    ["check", "*"],
+    { "*": '{ "reacherPlan": 1,\n  "actions": {,} }' },
+    2,
+    /:2:15: not JSON: value expected\n$/,
+  ],
   [
     ["check", "*"],
     { "*": '{ "a": "' + "x".repeat(2_000_000) + '" }' },
     2,
     /has 2\.0 MB, and the largest plan has 1 MB; is it a trace\?\n$/,
   ],
-  [["table", "*"], { "*": '{ "reacherPlan": 1, "actions": { "__proto__": {} } }' }, 1, /:1:\d+: actions: "__proto__" is reserved\n$/],
+  [
+    ["table", "*"],
+    { "*": '{ "reacherPlan": 1, "actions": { "__proto__": {} } }' },
+    1,
+    /:1:\d+: actions: "__proto__" is reserved\n$/,
+  ],
   [["replay", PLAN, "none.jsonl"], {}, 2, "none.jsonl: there is no such file\n"],
   [["replay", PLAN, "*"], { "*": "" }, 2, /: line 1: the trace is empty; it begins with/],
   [["replay", PLAN, "*"], { "*": HEAD + "[]\n" }, 2, /: line 2: \[\] is no object; a line is like/],
@@ -145,20 +191,41 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
     /: line 3: t 1 comes after 2; a trace is in order of t\n$/,
   ],
   [["replay", PLAN, PLAN], {}, 2, /: line 1: not JSON; a trace has one whole object on each line\n$/],
-  [["replay", PLAN, DIVE, "--action", "kcik"], {}, 2, "--action kcik: the plan has no such action; did you mean kick?\n"],
-  [["replay", PLAN, DIVE, "--hz", "0"], {}, 2, /argument '0' is invalid\. It is a number from 1 to 100000\.\n/],
-  [["replay", PLAN, DIVE, "--expect", "*"], { "*": "no rows" }, 2, /line 1: not JSON; it takes the rows of an earlier replay --json\n$/],
+  [
+    ["replay", PLAN, DIVE, "--action", "kcik"],
+    {},
+    2,
+    "--action kcik: the plan has no such action; did you mean kick?\n",
+  ],
+  [
+    ["replay", PLAN, DIVE, "--hz", "0"],
+    {},
+    2,
+    /argument '0' is invalid\. It is a number from 1 to 100000\.\n/,
+  ],
+  [
+    ["replay", PLAN, DIVE, "--expect", "*"],
+    { "*": "no rows" },
+    2,
+    /line 1: not JSON; it takes the rows of an earlier replay --json\n$/,
+  ],
   [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],
   [["check"], {}, 2, /missing required argument 'plan'/],
   [
     ["replay", PLAN, "*"],
-    { "*": HEAD + '{"t":2,"control":"LeftShift","value":1}\n{"t":3,"flag":"warm","value":true}\n{"t":4,"enter":"dock"}\n' },
+    {
+      "*":
+        HEAD +
+        '{"t":2,"control":"LeftShift","value":1}\n{"t":3,"flag":"warm","value":true}\n{"t":4,"enter":"dock"}\n',
+    },
     0,
     "note: flag warm: not in this plan, skipped 1 time\nnote: mode dock: not in this plan, skipped 1 time\nnote: 1 event of unknown controls or pads ignored\n",
   ],
 ])("bad input %#: %j", (args, files, code, message) => {
-  const paths = Object.fromEntries(Object.entries(files).map(([name, content]) => [name, file("input.json", content)]));
+  const paths = Object.fromEntries(
+    Object.entries(files).map(([name, content]) => [name, file("input.json", content)]),
+  );
   const { stderr, status } = reacher(...args.map((arg) => paths[arg] ?? arg));
   expect(stderr).toEqual(typeof message === "string" ? message : expect.stringMatching(message));
   expect(stderr).not.toMatch(/ {4}at /);
@@ -168,7 +235,8 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
 test("a pipe that is closed early ends the command quietly", async () => {
   const long = file(
     "long.jsonl",
-    HEAD + Array.from({ length: 40_000 }, (_, n) => `{"t":${n * 5},"control":"KeyF","value":${n % 2}}`).join("\n"),
+    HEAD +
+      Array.from({ length: 40_000 }, (_, n) => `{"t":${n * 5},"control":"KeyF","value":${n % 2}}`).join("\n"),
   );
   const child = spawn("node", [bin, "replay", PLAN, long, "--json"], { cwd: root });
   let stderr = "";

@@ -12,7 +12,9 @@ const read = new WeakMap<object, CheckedPlan>();
  * Makes an input layer of a plan.
  * @throws PlanError naming each place of the plan that cannot run, and the likely mend
  */
-export function createInputLayer<const K extends Kinds, const F extends string>(plan: Plan<K, F>): InputLayer<K, F> {
+export function createInputLayer<const K extends Kinds, const F extends string>(
+  plan: Plan<K, F>,
+): InputLayer<K, F> {
   let checked = read.get(plan);
   if (checked === undefined) {
     checked = checkedPlan(plan);

@@ -1,11 +1,31 @@
 /** Reacher: plan, layer, readings. */
 export { definePlan } from "./plan/define.js";
 export { parsePlan, readPlan, type PlanReading } from "./plan/read.js";
-export { findingText, PlanError, ReacherError, type Finding, type FindingId, type Severity } from "./plan/findings.js";
+export {
+  findingText,
+  PlanError,
+  ReacherError,
+  type Finding,
+  type FindingId,
+  type Severity,
+} from "./plan/findings.js";
 export type * from "./plan/types.js";
 export type * from "./plan/checked.js";
 export { createInputLayer } from "./createInputLayer.js";
 export type { Counters, InputLayer, LayerWatcher, NamesOf, Off, RawEvent, Seat } from "./engine/layer.js";
-export type { AxisReading, Facing, Reading, ReadingOf, SwitchReading, VectorReading } from "./engine/readings.js";
-export { allControls, findControl, type Control, type ControlFamily, type Device } from "./controls/catalogue.js";
+export type {
+  AxisReading,
+  Facing,
+  Reading,
+  ReadingOf,
+  SwitchReading,
+  VectorReading,
+} from "./engine/readings.js";
+export {
+  allControls,
+  findControl,
+  type Control,
+  type ControlFamily,
+  type Device,
+} from "./controls/catalogue.js";
 export { placeLabel } from "./controls/labels.js";

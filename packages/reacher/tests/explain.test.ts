@@ -16,7 +16,8 @@ function said(actions: object, action: string, script: string, more: object = {}
   let t = 0;
   for (const word of script.split(" ")) {
     const rest = word.slice(1);
-    if (word[0] === "+" || word[0] === "-") lines.push(JSON.stringify({ t, control: rest, value: word[0] === "+" ? 1 : 0 }));
+    if (word[0] === "+" || word[0] === "-")
+      lines.push(JSON.stringify({ t, control: rest, value: word[0] === "+" ? 1 : 0 }));
     else if (word[0] === "!") lines.push(JSON.stringify({ t, mute: rest, reason: "reel" }));
     else if (word[0] === "~") lines.push(JSON.stringify({ t, unmute: rest }));
     else if (word[0] === ">") lines.push(JSON.stringify({ t, enter: rest }));
@@ -26,10 +27,15 @@ function said(actions: object, action: string, script: string, more: object = {}
   }
   lines.push(JSON.stringify({ t, end: true }));
   const plan = checked({ reacherPlan: 1, actions, ...more });
-  return explain(plan, parseTrace(lines.join("\n")).entries, action).map(({ at, outcome, text }) => `${at} ${outcome}: ${text}`);
+  return explain(plan, parseTrace(lines.join("\n")).entries, action).map(
+    ({ at, outcome, text }) => `${at} ${outcome}: ${text}`,
+  );
 }
 
-const swim = { kind: "vector", from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, spare: { right: "ArrowRight" } } };
+const swim = {
+  kind: "vector",
+  from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, spare: { right: "ArrowRight" } },
+};
 const surge = sw({ taps: 2, of: "swim.right", gapMs: 200 });
 const chord = {
   dash: sw({ all: ["ShiftLeft", "KeyE"], spreadMs: 100 }),
@@ -37,7 +43,10 @@ const chord = {
   lamp: sw({ use: "KeyE", waits: true }, { style: "toggle" }),
 };
 const hauling = { grab: sw({ short: "KeyE", beforeMs: 200 }), haul: sw({ long: "KeyE", afterMs: 400 }) };
-const stance = { kick: sw("KeyK", { oneOf: "stance" }), tuck: sw("KeyC", { oneOf: "stance", style: "toggle" }) };
+const stance = {
+  kick: sw("KeyK", { oneOf: "stance" }),
+  tuck: sw("KeyC", { oneOf: "stance", style: "toggle" }),
+};
 
 const STORIES: readonly [object, string, string, string[], object?][] = [
   [
@@ -104,26 +113,44 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
     chord,
     "dash",
     "+ShiftLeft 150 +KeyE",
-    ["0 counts: ShiftLeft: 1 of 2 held", "150 nothing: KeyE: 150 ms after the first: 50 ms too far apart for 100"],
+    [
+      "0 counts: ShiftLeft: 1 of 2 held",
+      "150 nothing: KeyE: 150 ms after the first: 50 ms too far apart for 100",
+    ],
   ],
-  [chord, "lamp", "+KeyE 200 -KeyE", ["0 counts: KeyE waits: dash may claim it", "100 on: KeyE waited, and no gesture claimed it"]],
+  [
+    chord,
+    "lamp",
+    "+KeyE 200 -KeyE",
+    ["0 counts: KeyE waits: dash may claim it", "100 on: KeyE waited, and no gesture claimed it"],
+  ],
   [
     hauling,
     "grab",
     "+KeyE 250 -KeyE",
-    ["0 counts: KeyE pressed: 200 ms to let go", "250 nothing: KeyE let go after 250 ms: 50 ms too late for 200"],
+    [
+      "0 counts: KeyE pressed: 200 ms to let go",
+      "250 nothing: KeyE let go after 250 ms: 50 ms too late for 200",
+    ],
   ],
   [
     hauling,
     "haul",
     "+KeyE 250 -KeyE",
-    ["0 counts: KeyE pressed: 400 ms to hold", "250 nothing: KeyE let go after 250 ms: 150 ms too early for 400"],
+    [
+      "0 counts: KeyE pressed: 400 ms to hold",
+      "250 nothing: KeyE let go after 250 ms: 150 ms too early for 400",
+    ],
   ],
   [
     hauling,
     "haul",
     "+KeyE 500 blur",
-    ["0 counts: KeyE pressed: 400 ms to hold", "400 on: KeyE held for 400 ms", "500 off: focus lost: everything at rest"],
+    [
+      "0 counts: KeyE pressed: 400 ms to hold",
+      "400 on: KeyE held for 400 ms",
+      "500 off: focus lost: everything at rest",
+    ],
   ],
   [stance, "kick", "+KeyK 5 +KeyC", ["0 on: KeyK pressed", "5 off: tuck came on"]],
   [stance, "tuck", "+KeyC -KeyC 5 +KeyC", ["0 on: KeyC pressed", "5 off: KeyC pressed again"]],
@@ -131,7 +158,41 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
     { trick: sw({ series: ["KeyA", "KeyB"], gapMs: 100 }) },
     "trick",
     "+KeyA -KeyA 150 +KeyB",
-    ["0 counts: KeyA: 1 of 2 in order", "150 counts: KeyB: 150 ms after the one before: 50 ms too late for 100; 0 of 2 again"],
+    [
+      "0 counts: KeyA: 1 of 2 in order",
+      "150 counts: KeyB: 150 ms after the one before: 50 ms too late for 100; 0 of 2 again",
+    ],
+  ],
+  [
+    { kick: sw("KeyK", { needs: "not tuck" }), tuck: sw("KeyC") },
+    "kick",
+    "+KeyK 5 +KeyC 5 -KeyC",
+    ["0 on: KeyK pressed", "5 off: needs not tuck", "10 on: all that it needs is so, and it is still held"],
+  ],
+  [
+    { kick: sw("KeyK") },
+    "kick",
+    "+KeyK 5 !kick 5 ~kick 5",
+    ["0 on: KeyK pressed", "5 off: muted: reel", "10 on: it is live again, and was kept"],
+  ],
+  [
+    { kick: sw(["KeyK", "KeyJ"]) },
+    "kick",
+    "+KeyK 5 +KeyJ 5 -KeyK",
+    ["0 on: KeyK pressed", "5 nothing: KeyJ is a second key: another of its keys is down already"],
+  ],
+  [
+    { kick: sw({ use: "KeyK", waits: true }), roll: sw({ taps: 2, of: "KeyK" }) },
+    "kick",
+    "+KeyK -KeyK 100 +KeyK",
+    ["0 counts: KeyK waits: roll may claim it", "100 nothing: KeyK is claimed by roll"],
+  ],
+  [
+    { choose: sw("KeyX", { in: ["menu"] }), snip: sw("KeyX", { in: ["dive"] }) },
+    "choose",
+    "+KeyX",
+    ["0 nothing: menu is not on"],
+    { modes: { dive: {}, menu: {} } },
   ],
 ];
 
@@ -154,6 +215,8 @@ test.each([
 
 test("a layer that is explained gives the same changes", () => {
   const { entries } = parseTrace(dive("night-round"));
-  const on = explain(checked(kelpline()), entries).filter(({ outcome }) => outcome === "on" || outcome === "off");
+  const on = explain(checked(kelpline()), entries).filter(
+    ({ outcome }) => outcome === "on" || outcome === "off",
+  );
   expect(on.length).toBeGreaterThan(20);
 });

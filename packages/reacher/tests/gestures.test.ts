@@ -10,7 +10,8 @@ function changes(actions: object, script: string, more: object = {}): string {
   const seen: string[] = [];
   for (const [name, { kind }] of Object.entries(plan.actions)) {
     if (kind !== "switch") continue;
-    for (const change of ["on", "off", "pulse"] as const) input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
+    for (const change of ["on", "off", "pulse"] as const)
+      input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
   }
   const hands = play(input);
   for (const word of script.split(" ")) {
@@ -45,7 +46,10 @@ describe("taps", () => {
     ["+KeyE 20 +KeyE 20 +KeyE 20 -KeyE", ""],
     // A press counts once: the third begins a new count.
     ["+KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 20 -KeyE", "surge on 40, surge off 60"],
-    ["+KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 5 -KeyE", "surge on 40, surge off 60, surge on 120, surge off 125"],
+    [
+      "+KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 20 -KeyE 20 +KeyE 5 -KeyE",
+      "surge on 40, surge off 60, surge on 120, surge off 125",
+    ],
     ["+KeyE 20 -KeyE blur 20 +KeyE 20 -KeyE", ""],
     ["+KeyE 20 -KeyE 20 +KeyQ 5 -KeyQ +KeyE 20", "surge on 45"],
   ])("%s gives: %s", (script, told) => {
@@ -54,7 +58,9 @@ describe("taps", () => {
 
   test("three within the gap of the one before, however long in all", () => {
     const thrice = { roll: sw({ taps: 3, of: "KeyE", gapMs: 200 }) };
-    expect(changes(thrice, "+KeyE 50 -KeyE 150 +KeyE 50 -KeyE 150 +KeyE 10 -KeyE")).toBe("roll on 400, roll off 410");
+    expect(changes(thrice, "+KeyE 50 -KeyE 150 +KeyE 50 -KeyE 150 +KeyE 10 -KeyE")).toBe(
+      "roll on 400, roll off 410",
+    );
   });
 
   test.each([
@@ -133,7 +139,10 @@ describe("all", () => {
     ["+ShiftLeft 50 +KeyE 50 -KeyE 50 -ShiftLeft", "kick on 0, dash on 50, dash off 100, kick off 150"],
     ["+KeyE 50 +ShiftLeft 50 -KeyE 50 -ShiftLeft", "grab on 0, dash on 50, dash off 100, grab off 100"],
     // Taken until released, and no longer.
-    ["+ShiftLeft 50 +KeyE 50 -ShiftLeft 50 -KeyE 50 +KeyE", "kick on 0, dash on 50, dash off 100, kick off 100, grab on 200"],
+    [
+      "+ShiftLeft 50 +KeyE 50 -ShiftLeft 50 -KeyE 50 +KeyE",
+      "kick on 0, dash on 50, dash off 100, kick off 100, grab on 200",
+    ],
   ])("%s gives: %s", (script, told) => {
     expect(changes(chord, script)).toBe(told);
   });
@@ -142,7 +151,9 @@ describe("all", () => {
     [80, "dash on 80"],
     [80.5, ""],
   ])("spreadMs: members %d ms apart", (apart, told) => {
-    expect(changes({ dash: sw({ all: ["KeyQ", "KeyE"], spreadMs: 80 }) }, `+KeyQ ${apart} +KeyE 9`)).toBe(told);
+    expect(changes({ dash: sw({ all: ["KeyQ", "KeyE"], spreadMs: 80 }) }, `+KeyQ ${apart} +KeyE 9`)).toBe(
+      told,
+    );
   });
 
   test("of several that complete at once, only the one with the most members fires", () => {
@@ -152,7 +163,10 @@ describe("all", () => {
   });
 
   test("axes and vectors still see the press that is taken", () => {
-    const input = createInputLayer({ reacherPlan: 1, actions: { swim, dash: sw({ all: ["ShiftLeft", "KeyD"] }) } } as unknown as Plan);
+    const input = createInputLayer({
+      reacherPlan: 1,
+      actions: { swim, dash: sw({ all: ["ShiftLeft", "KeyD"] }) },
+    } as unknown as Plan);
     const { now } = play(input).press("ShiftLeft", "KeyD").wait(5);
     expect([now["dash"], now["swim"]]).toMatchObject([{ on: true }, { x: 1 }]);
   });
@@ -200,7 +214,10 @@ describe("waits", () => {
   });
 
   test("presses that are let through flip a toggle once each", () => {
-    const lamp = { lamp: sw({ use: "KeyE", waits: true }, { style: "toggle" }), roll: sw({ taps: 3, of: "KeyE", gapMs: 200 }) };
+    const lamp = {
+      lamp: sw({ use: "KeyE", waits: true }, { style: "toggle" }),
+      roll: sw({ taps: 3, of: "KeyE", gapMs: 200 }),
+    };
     expect(changes(lamp, "+KeyE 20 -KeyE 100 +KeyE 20 -KeyE 500")).toBe("lamp on 320, lamp off 320");
   });
 });
@@ -210,7 +227,12 @@ describe("switch rules", () => {
 
   test.each([
     ["hold", {}, "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE", "kick on 0, kick off 10, kick on 20, kick off 30"],
-    ["hold", { resume: false }, "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE 10 +KeyE", "kick on 0, kick off 10, kick on 40"],
+    [
+      "hold",
+      { resume: false },
+      "+KeyE 10 _hasAir 10 ^hasAir 10 -KeyE 10 +KeyE",
+      "kick on 0, kick off 10, kick on 40",
+    ],
     ["hold", {}, "_hasAir +KeyE 10 ^hasAir 10 -KeyE", "kick on 10, kick off 20"],
     ["toggle", {}, "+KeyE -KeyE 10 _hasAir 10 ^hasAir 10 +KeyE", "kick on 0, kick off 10, kick on 30"],
     ["toggle", {}, "_hasAir +KeyE -KeyE 10 ^hasAir 10", ""],
@@ -234,18 +256,26 @@ describe("switch rules", () => {
   };
 
   test.each([
-    ["+ShiftLeft 10 +KeyC -KeyC 10 +KeyC -KeyC 10 -ShiftLeft", "kick on 0, kick off 10, tuck on 10, tuck off 20"],
+    [
+      "+ShiftLeft 10 +KeyC -KeyC 10 +KeyC -KeyC 10 -ShiftLeft",
+      "kick on 0, kick off 10, tuck on 10, tuck off 20",
+    ],
     ["+KeyC -KeyC 10 +ShiftLeft 10 -ShiftLeft 10", "tuck on 0, kick on 10, tuck off 10, kick off 20"],
     // A press that its own needs refuse turns nobody off.
     ["_hasAir +KeyC -KeyC 10 +ShiftLeft 10", "tuck on 0"],
     // One that was turned off needs a new press of its own, not another key on top.
-    ["+KeyR 10 +KeyC -KeyC 10 +KeyT 10 -KeyT -KeyR 10 +KeyT", "rest on 0, tuck on 10, rest off 10, tuck off 40, rest on 40"],
+    [
+      "+KeyR 10 +KeyC -KeyC 10 +KeyT 10 -KeyT -KeyR 10 +KeyT",
+      "rest on 0, tuck on 10, rest off 10, tuck off 40, rest on 40",
+    ],
   ])("oneOf: %s gives: %s", (script, told) => {
     expect(changes(stance, script, flags)).toBe(told);
   });
 
   test("of two that come on in one event the later in the plan wins", () => {
-    expect(changes({ a: sw("KeyE", { oneOf: "x" }), b: sw("KeyE", { oneOf: "x" }) }, "+KeyE 10 -KeyE")).toBe("b on 0, b off 10");
+    expect(changes({ a: sw("KeyE", { oneOf: "x" }), b: sw("KeyE", { oneOf: "x" }) }, "+KeyE 10 -KeyE")).toBe(
+      "b on 0, b off 10",
+    );
   });
 
   test("repeat: a pulse when it turns on, and then regularly at the exact moments", () => {
@@ -277,9 +307,11 @@ describe("switch rules", () => {
     ["_grounded 100.5 +Space", ""],
     ["_grounded 50 ^grounded 200 +Space", "hop on 250"],
   ])("lingerMs: %s gives: %s", (script, told) => {
-    expect(changes({ hop: sw("Space", { needs: "grounded" }) }, script, { flags: { grounded: { start: true, lingerMs: 100 } } })).toBe(
-      told,
-    );
+    expect(
+      changes({ hop: sw("Space", { needs: "grounded" }) }, script, {
+        flags: { grounded: { start: true, lingerMs: 100 } },
+      }),
+    ).toBe(told);
   });
 });
 
@@ -301,7 +333,11 @@ describe("modes, mutes and losses", () => {
       "+KeyE 10 >menu 10 +Space -Space <menu 10 -KeyE",
       "grab on 0, grab off 10, choose on 20, choose off 20, grab on 20, grab off 30",
     ],
-    ["same", "+KeyE 10 >menu 10 +Space -Space 10 -KeyE", "grab on 0, choose on 20, choose off 20, grab off 30"],
+    [
+      "same",
+      "+KeyE 10 >menu 10 +Space -Space 10 -KeyE",
+      "grab on 0, choose on 20, choose off 20, grab off 30",
+    ],
     ["none", ">menu +Space 10 -Space", "snip on 0, choose on 0, snip off 10, choose off 10"],
     // The key that closed the menu does not snip.
     ["all", ">menu 10 +Space 10 <menu 10 -Space 10 +Space", "choose on 10, choose off 20, snip on 40"],
@@ -342,7 +378,11 @@ describe("modes, mutes and losses", () => {
 
   test("a key that a mode above uses is hidden from a vector below, and comes back", () => {
     const actions = { swim: { ...swim, in: ["dive"] }, menuUp: sw("KeyW", { in: ["menu"] }) };
-    const input = createInputLayer({ reacherPlan: 1, modes: { dive: {}, menu: {} }, actions } as unknown as Plan);
+    const input = createInputLayer({
+      reacherPlan: 1,
+      modes: { dive: {}, menu: {} },
+      actions,
+    } as unknown as Plan);
     const hands = play(input).press("KeyW", "KeyD").wait(5);
     const vector = () => {
       const { x, y } = hands.wait(5).now["swim"] as { x: number; y: number };
@@ -351,6 +391,11 @@ describe("modes, mutes and losses", () => {
     input.enter("menu");
     const inMenu = vector();
     input.leave("menu");
-    expect([inMenu, vector(), input.uses("KeyW"), input.uses("KeyZ")]).toEqual([[1, 0], [0.71, 0.71], true, false]);
+    expect([inMenu, vector(), input.uses("KeyW"), input.uses("KeyZ")]).toEqual([
+      [1, 0],
+      [0.71, 0.71],
+      true,
+      false,
+    ]);
   });
 });

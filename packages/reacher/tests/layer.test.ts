@@ -14,7 +14,8 @@ test("events that cannot be used are ignored and counted; unbound controls are n
     [1, "PadLeftStickX", 1, -1],
     [1, "PadLeftStickX", 1, 0.5],
   ];
-  for (const [t, control, value, pad] of bad) input.feed({ t, control, value, ...(pad === undefined ? {} : { pad }) });
+  for (const [t, control, value, pad] of bad)
+    input.feed({ t, control, value, ...(pad === undefined ? {} : { pad }) });
   input.feed({ t: 1, control: "KeyZ", value: 1 });
   input.feed({ t: 1, control: undefined as unknown as string, value: 1 });
   expect(input.step(5).swim.length).toBe(0);
@@ -23,7 +24,8 @@ test("events that cannot be used are ignored and counted; unbound controls are n
 
 test("a fifth pad at once is ignored; a lost one makes room", () => {
   const input = createInputLayer(swimPlan({}));
-  for (let pad = 0; pad < 5; pad++) input.feed({ t: 1, control: "PadLeftStickX", value: 0.5 + pad / 10, pad });
+  for (let pad = 0; pad < 5; pad++)
+    input.feed({ t: 1, control: "PadLeftStickX", value: 0.5 + pad / 10, pad });
   const before = input.step(2).swim.x;
   expect(input.counters.ignored).toBe(1);
   input.lose("pad", 3, 0);
@@ -52,7 +54,11 @@ test("an event ahead of its time waits for its step", () => {
   const input = createInputLayer(kickPlan({}));
   input.feed({ t: 50, control: "ShiftLeft", value: 1 });
   input.feed({ t: 20, control: "ShiftRight", value: 1 });
-  expect([input.step(19).kick.on, input.step(20).kick.by, input.step(60).kick.onMs]).toEqual([false, "ShiftRight", 40]);
+  expect([input.step(19).kick.on, input.step(20).kick.by, input.step(60).kick.onMs]).toEqual([
+    false,
+    "ShiftRight",
+    40,
+  ]);
 });
 
 test("what a callback tells the layer happens at that moment, after the event at hand", () => {
@@ -60,7 +66,11 @@ test("what a callback tells the layer happens at that moment, after the event at
     reacherPlan: 1,
     flags: { fast: false },
     actions: {
-      swim: { kind: "vector", from: { pad: "PadLeftStick" }, pace: { base: 1, rules: [{ when: "fast", set: 3 }], easeMs: 100 } },
+      swim: {
+        kind: "vector",
+        from: { pad: "PadLeftStick" },
+        pace: { base: 1, rules: [{ when: "fast", set: 3 }], easeMs: 100 },
+      },
       kick: { kind: "switch", from: { main: "ShiftLeft" } },
     },
   });
@@ -101,7 +111,9 @@ test("a step within a step is refused", () => {
 
 test("names that the plan does not have are refused, with those that it has", () => {
   const input = createInputLayer(kelpline());
-  expect(() => input.setFlag("hasAri", true)).toThrow('the plan has no flag "hasAri"; it has hasAir, inCurrent');
+  expect(() => input.setFlag("hasAri", true)).toThrow(
+    'the plan has no flag "hasAri"; it has hasAir, inCurrent',
+  );
   expect(() => input.on("kik" as never, "on", () => {})).toThrow(
     'the plan has no switch "kik"; it has kick, tuck, surge, snip, grab, haul, flash, lamp, choose, pause',
   );
@@ -125,13 +137,13 @@ test("lastDevice follows what is used; a stick at rest is not", () => {
     input.step(2);
     return input.lastDevice;
   };
-  expect([input.lastDevice, use("KeyW", 1), use("PadLeftStickX", 0.06), use("PadLeftStickX", 0.7), use("KeyW", 0)]).toEqual([
-    null,
-    "keyboard",
-    "keyboard",
-    "pad",
-    "pad",
-  ]);
+  expect([
+    input.lastDevice,
+    use("KeyW", 1),
+    use("PadLeftStickX", 0.06),
+    use("PadLeftStickX", 0.7),
+    use("KeyW", 0),
+  ]).toEqual([null, "keyboard", "keyboard", "pad", "pad"]);
 });
 
 test("fixedSteps gives the moments of the fixed steps since the last one, and skips a long pause", () => {
@@ -147,7 +159,9 @@ test("fixedSteps gives the moments of the fixed steps since the last one, and sk
 
 test("many layers of one plan share its tables", () => {
   const plan = kickPlan({});
-  const tables = [createInputLayer(plan), createInputLayer(plan)].map((input) => (input as unknown as { tables: object }).tables);
+  const tables = [createInputLayer(plan), createInputLayer(plan)].map(
+    (input) => (input as unknown as { tables: object }).tables,
+  );
   expect(tables[0]).toBe(tables[1]);
 });
 

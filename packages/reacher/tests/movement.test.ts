@@ -121,7 +121,9 @@ describe("sticks", () => {
     [4, 46, 0, 1],
   ])("%d directions: a tilt of %d degrees goes to the nearest", (directions, degrees, x, y) => {
     const angle = (degrees * Math.PI) / 180;
-    const { swim } = hands({ directions }).tilt("PadLeftStick", Math.cos(angle), Math.sin(angle)).wait(10).now;
+    const { swim } = hands({ directions })
+      .tilt("PadLeftStick", Math.cos(angle), Math.sin(angle))
+      .wait(10).now;
     expect([swim.x, swim.y]).toEqual([expect.closeTo(x, 9), expect.closeTo(y, 9)]);
   });
 
@@ -151,7 +153,10 @@ describe("axis", () => {
       depth: {
         kind: "axis",
         opposed: "neutral",
-        from: { main: { minus: "KeyQ", plus: "KeyE" }, pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" } },
+        from: {
+          main: { minus: "KeyQ", plus: "KeyE" },
+          pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+        },
       },
       lean: { kind: "axis", from: { pad: "PadRightStickY" } },
     },
@@ -181,7 +186,13 @@ describe("facing", () => {
     [59.5, true],
     [60, false],
   ])("a diagonal let go %d ms apart keeps the diagonal: %s", (apart, kept) => {
-    const player = hands().press("KeyW", "KeyD").wait(100).release("KeyW").wait(apart).release("KeyD").wait(200);
+    const player = hands()
+      .press("KeyW", "KeyD")
+      .wait(100)
+      .release("KeyW")
+      .wait(apart)
+      .release("KeyD")
+      .wait(200);
     expect(player.now.swim.facing.x).toBeCloseTo(kept ? HALF : 1, 9);
   });
 
@@ -193,7 +204,10 @@ describe("facing", () => {
 });
 
 describe("gaits and pace", () => {
-  const straight = { shape: { deadZone: { inner: 0, outer: 0 } }, gaits: { drift: 0.05, cruise: 0.45, race: 0.9 } };
+  const straight = {
+    shape: { deadZone: { inner: 0, outer: 0 } },
+    gaits: { drift: 0.05, cruise: 0.45, race: 0.9 },
+  };
 
   test.each([
     [[0.049], null],

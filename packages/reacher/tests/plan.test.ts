@@ -1,4 +1,13 @@
-import { allControls, createInputLayer, findControl, findingText, placeLabel, PlanError, readPlan, type Plan } from "reacher";
+import {
+  allControls,
+  createInputLayer,
+  findControl,
+  findingText,
+  placeLabel,
+  PlanError,
+  readPlan,
+  type Plan,
+} from "reacher";
 import { checkPlan } from "reacher/check";
 import { kelpline, WASD } from "./plans";
 
@@ -25,16 +34,28 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.main = "LeftShift"),
     'error unknown-control actions.kick.from.main: "LeftShift" is no control; did you mean ShiftLeft?',
   ],
-  [(p) => (p.actions.kick.stlye = "hold"), 'error unknown-field actions.kick.stlye: "stlye" is no field here; did you mean style?'],
-  [(p) => (p.actions.kick.kind = "buton"), 'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis or vector'],
-  [(p) => delete p.actions.kick.kind, "error missing-field actions.kick: kind is missing: switch, axis or vector"],
+  [
+    (p) => (p.actions.kick.stlye = "hold"),
+    'error unknown-field actions.kick.stlye: "stlye" is no field here; did you mean style?',
+  ],
+  [
+    (p) => (p.actions.kick.kind = "buton"),
+    'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis or vector',
+  ],
+  [
+    (p) => delete p.actions.kick.kind,
+    "error missing-field actions.kick: kind is missing: switch, axis or vector",
+  ],
   [(p) => delete p.actions.kick.from, "error missing-field actions.kick: from is missing"],
   [(p) => (p.seats = {}), "error not-yet seats: seats is not supported yet; take it out of the plan"],
   [
     (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC", gpaMs: 3 }),
     'error unknown-field actions.kick.from.main.gpaMs: "gpaMs" is no field here; did you mean gapMs?',
   ],
-  [(p) => (p.actions.kick.from.main = { taps: 1, of: "KeyC" }), "error wrong-value actions.kick.from.main.taps: 1 should be at least 2"],
+  [
+    (p) => (p.actions.kick.from.main = { taps: 1, of: "KeyC" }),
+    "error wrong-value actions.kick.from.main.taps: 1 should be at least 2",
+  ],
   [
     (p) => (p.actions.kick.from.main = { series: ["KeyC"] }),
     "error wrong-value actions.kick.from.main.series: a list should be of 2 at least",
@@ -51,7 +72,10 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.main = { all: ["KeyC", "KeyC"] }),
     "error same-member actions.kick.from.main: names a control twice; it cannot be held twice",
   ],
-  [(p) => (p.actions.kick.from.main = "swmi.up"), 'error unknown-source actions.kick.from.main: "swmi" is no vector; did you mean swim?'],
+  [
+    (p) => (p.actions.kick.from.main = "swmi.up"),
+    'error unknown-source actions.kick.from.main: "swmi" is no vector; did you mean swim?',
+  ],
   [
     (p) => (p.actions.kick.from.main = "swim.upp"),
     'error unknown-source actions.kick.from.main: "upp" is no direction: up, left, down or right; did you mean up?',
@@ -77,7 +101,11 @@ test.each<[Change, string]>([
     'error unknown-word actions.kick.needs: "hasAri" is neither a flag nor an action; did you mean hasAir?',
   ],
   [
-    (p) => ((p.actions.kick.needs = "not tuck"), (p.actions.tuck.needs = "lamp"), (p.actions.lamp.needs = "kick")),
+    (p) => (
+      (p.actions.kick.needs = "not tuck"),
+      (p.actions.tuck.needs = "lamp"),
+      (p.actions.lamp.needs = "kick")
+    ),
     "error needs-circle actions.kick.needs: goes in a circle: kick -> tuck -> lamp -> kick",
   ],
   [
@@ -89,14 +117,35 @@ test.each<[Change, string]>([
     (p) => (p.actions.tuck.carry = true),
     "error carry-hold actions.tuck.carry: only a hold can carry a key over; this one's style is either",
   ],
-  [(p) => (p.actions.kick.kind = "turn"), "error not-yet actions.kick.kind: turn actions are not supported yet"],
-  [(p) => (p.actions.swim.shape.deadZone.kind = "cross"), 'error not-yet actions.swim.shape.deadZone.kind: "cross" is not supported yet'],
-  [(p) => (p.actions.swim.shape.deadZone.inner = NaN), "error wrong-value actions.swim.shape.deadZone.inner: NaN should be a number"],
-  [(p) => (p.actions.swim.pace.base = Infinity), "error wrong-value actions.swim.pace.base: Infinity should be a number"],
-  [(p) => (p.actions.swim.shape.deadZone.outer = 1.5), "error wrong-value actions.swim.shape.deadZone.outer: 1.5 should be at most 1"],
+  [
+    (p) => (p.actions.kick.kind = "turn"),
+    "error not-yet actions.kick.kind: turn actions are not supported yet",
+  ],
+  [
+    (p) => (p.actions.swim.shape.deadZone.kind = "cross"),
+    'error not-yet actions.swim.shape.deadZone.kind: "cross" is not supported yet',
+  ],
+  [
+    (p) => (p.actions.swim.shape.deadZone.inner = NaN),
+    "error wrong-value actions.swim.shape.deadZone.inner: NaN should be a number",
+  ],
+  [
+    (p) => (p.actions.swim.pace.base = Infinity),
+    "error wrong-value actions.swim.pace.base: Infinity should be a number",
+  ],
+  [
+    (p) => (p.actions.swim.shape.deadZone.outer = 1.5),
+    "error wrong-value actions.swim.shape.deadZone.outer: 1.5 should be at most 1",
+  ],
   [(p) => (p.actions.swim.settleMs = -1), "error wrong-value actions.swim.settleMs: -1 should be at least 0"],
-  [(p) => (p.actions.swim.directions = 6), 'error wrong-value actions.swim.directions: 6 should be "free" or 8 or 4'],
-  [(p) => (p.actions.swim.from.main.up = 3), "error wrong-value actions.swim.from.main.up: 3 should be a text"],
+  [
+    (p) => (p.actions.swim.directions = 6),
+    'error wrong-value actions.swim.directions: 6 should be "free" or 8 or 4',
+  ],
+  [
+    (p) => (p.actions.swim.from.main.up = 3),
+    "error wrong-value actions.swim.from.main.up: 3 should be a text",
+  ],
   [
     (p) => (p.actions.swim.from.main = "KeyW"),
     "error wrong-control actions.swim.from.main: KeyW is one control; a vector takes a stick, or a control for each of up, left, down and right",
@@ -113,7 +162,10 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.pad = "PadLeftStickX"),
     "error wrong-control actions.kick.from.pad: PadLeftStickX is an axis; take one side: PadLeftStickLeft or PadLeftStickRight",
   ],
-  [(p) => (p.actions.kick.from.pda = "PadEast"), "error unknown-slot actions.kick.from.pda: there is no slot pda; did you mean pad?"],
+  [
+    (p) => (p.actions.kick.from.pda = "PadEast"),
+    "error unknown-slot actions.kick.from.pda: there is no slot pda; did you mean pad?",
+  ],
   [
     (p) => (p.actions.swim.pace.rules[1].when = "tukc"),
     'error unknown-word actions.swim.pace.rules.1.when: "tukc" is neither a flag nor an action; did you mean tuck?',
@@ -122,7 +174,10 @@ test.each<[Change, string]>([
     (p) => (p.actions.swim.pace.rules[1].set = 3),
     "error pace-rule actions.swim.pace.rules.1: a rule has either set (a speed) or times (a factor)",
   ],
-  [(p) => (p.flags.kick = true), "error same-name flags.kick: an action has the name kick too, so a rule that says kick could mean either"],
+  [
+    (p) => (p.flags.kick = true),
+    "error same-name flags.kick: an action has the name kick too, so a rule that says kick could mean either",
+  ],
   [
     (p) => (p.actions.swim.shape.deadZone = { inner: 0.6, outer: 0.5 }),
     "error dead-zone-full actions.swim.shape.deadZone: inner 0.6 and outer 0.5 leave no travel between them",
@@ -136,7 +191,10 @@ test.each<[Change, string]>([
     'error bad-name actions: "kick now" is no name: a letter, then up to 63 letters, digits, _ or -',
   ],
   [(p) => (p.actions.not = p.actions.kick), 'error bad-name actions: "not" is reserved'],
-  [(p) => delete p.actions.swim.from.main.down, "warning missing-direction actions.swim.from.main: has no down"],
+  [
+    (p) => delete p.actions.swim.from.main.down,
+    "warning missing-direction actions.swim.from.main: has no down",
+  ],
   [
     (p) => (p.actions.swim.from.main.down = "KeyW"),
     "warning same-direction actions.swim.from.main.down: KeyW is up already, at actions.swim.from.main.up; one press would do both",
@@ -149,7 +207,10 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.main = "PadSouth"),
     "warning slot-device actions.kick.from.main: PadSouth is on the pad, and the slot main is for the keyboard",
   ],
-  [(p) => (p.actions.kick.from = {}), "warning unbound-action actions.kick: no slot has a control for it, so it can never happen"],
+  [
+    (p) => (p.actions.kick.from = {}),
+    "warning unbound-action actions.kick: no slot has a control for it, so it can never happen",
+  ],
   [
     (p) => (p.actions.kick.from.main = "ControlLeft"),
     "warning browser-key actions.kick.from.main: ControlLeft held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key",
@@ -174,8 +235,14 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.main = "Space"),
     "hint rollover actions.kick.from.main: many keyboards cannot report ArrowUp, ArrowLeft, Space held together; offer another key beside Space",
   ],
-  [(p) => delete p.actions.kick.from.pad, "hint no-pad actions.kick: has a key and no pad control; PadCenterLeft is free"],
-  [(p) => (p.actions.lamp.from = { pad: "PadNorth" }), "hint no-key actions.lamp: has a pad control and no key"],
+  [
+    (p) => delete p.actions.kick.from.pad,
+    "hint no-pad actions.kick: has a key and no pad control; PadCenterLeft is free",
+  ],
+  [
+    (p) => (p.actions.lamp.from = { pad: "PadNorth" }),
+    "hint no-key actions.lamp: has a pad control and no key",
+  ],
 ])("%s", (change, text) => {
   expect(texts(changed(change))).toContainEqual(text);
 });
@@ -192,7 +259,10 @@ test("dangerous names are refused and reach no prototype", () => {
   const raw = JSON.parse(
     '{ "reacherPlan": 1, "flags": { "constructor": true }, "actions": { "__proto__": { "kind": "switch", "from": {} } } }',
   );
-  expect(texts(raw)).toEqual(['error bad-name flags: "constructor" is reserved', 'error bad-name actions: "__proto__" is reserved']);
+  expect(texts(raw)).toEqual([
+    'error bad-name flags: "constructor" is reserved',
+    'error bad-name actions: "__proto__" is reserved',
+  ]);
   expect(Object.prototype).not.toHaveProperty("kind");
 });
 
@@ -203,13 +273,18 @@ test("a layer of a bad plan throws all of its errors at once", () => {
   }) as Plan;
   const make = () => createInputLayer(plan);
   expect(make).toThrow(PlanError);
-  expect(make).toThrow(/2 errors:\n {2}actions.kick.from.main: .*ShiftLeft\?\n {2}actions.lamp.from.main: .*Space\?/);
+  expect(make).toThrow(
+    /2 errors:\n {2}actions.kick.from.main: .*ShiftLeft\?\n {2}actions.lamp.from.main: .*Space\?/,
+  );
 });
 
 test("without slots, those used are the slots, in order of appearance", () => {
   const read = readPlan({
     reacherPlan: 1,
-    actions: { swim: { kind: "vector", from: { keys: WASD, pad: "PadDpad" } }, kick: { kind: "switch", from: { extra: "KeyE" } } },
+    actions: {
+      swim: { kind: "vector", from: { keys: WASD, pad: "PadDpad" } },
+      kick: { kind: "switch", from: { extra: "KeyE" } },
+    },
   });
   expect(read.ok && read.plan.slots.map(({ name }) => name)).toEqual(["keys", "pad", "extra"]);
 });
@@ -219,8 +294,22 @@ test("the catalogue has every standard control, by family and device, with a lab
   expect(controls).toHaveLength(new Set(controls.map(({ name }) => name)).size);
   expect(controls.filter(({ device }) => device === "keyboard").length).toBeGreaterThan(170);
   expect(findControl("PadButton17")).toMatchObject({ family: "button", device: "pad" });
-  expect([findControl("PadAxis4")?.family, findControl("PadAxis100"), findControl("toString")]).toEqual(["axis", undefined, undefined]);
-  const names = ["KeyW", "ShiftLeft", "Space", "ArrowUp", "F5", "PadSouth", "PadLeftStickUp", "MouseMain", "Digit7"];
+  expect([findControl("PadAxis4")?.family, findControl("PadAxis100"), findControl("toString")]).toEqual([
+    "axis",
+    undefined,
+    undefined,
+  ]);
+  const names = [
+    "KeyW",
+    "ShiftLeft",
+    "Space",
+    "ArrowUp",
+    "F5",
+    "PadSouth",
+    "PadLeftStickUp",
+    "MouseMain",
+    "Digit7",
+  ];
   expect(names.map(placeLabel)).toEqual([
     "W",
     "Left Shift",

@@ -6,7 +6,8 @@ import { ARROWS, WASD } from "./plans";
 const KEYS = [...Object.values(WASD), ...Object.values(ARROWS), "ShiftLeft", "KeyC", "Space", "KeyQ", "KeyE"];
 const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger"];
 
-const share = (least: number, most: number) => fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
+const share = (least: number, most: number) =>
+  fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
 
 const movement = {
   opposed: fc.constantFrom("latest", "earliest", "neutral"),
@@ -16,14 +17,29 @@ const movement = {
   }),
 };
 
-const SOURCES = ["KeyQ", "KeyE", "Space", "KeyC", "ShiftLeft", "PadRightTrigger", "swim.up", "swim.left", "swim.right"];
+const SOURCES = [
+  "KeyQ",
+  "KeyE",
+  "Space",
+  "KeyC",
+  "ShiftLeft",
+  "PadRightTrigger",
+  "swim.up",
+  "swim.left",
+  "swim.right",
+];
 const source = fc.constantFrom(...SOURCES);
 const ms = fc.constantFrom(0, 5, 40, 100, 250);
 
 const entry = fc.oneof(
   source,
   fc.record({ use: source, waits: fc.boolean() }),
-  fc.record({ taps: fc.constantFrom(2, 3), of: fc.constantFrom(...SOURCES, "swim.each"), gapMs: ms, eachMs: ms }),
+  fc.record({
+    taps: fc.constantFrom(2, 3),
+    of: fc.constantFrom(...SOURCES, "swim.each"),
+    gapMs: ms,
+    eachMs: ms,
+  }),
   fc.record({ taps: fc.constant(2), of: source, gapMs: ms, brokenBy: fc.constantFrom("any", "none") }),
   fc.record({ short: source }),
   fc.record({ long: source, afterMs: ms }),
@@ -33,7 +49,12 @@ const entry = fc.oneof(
 );
 
 /** What a switch may need without a circle: those before it. */
-const NEEDS = { kick: ["hasAir", "swim"], tuck: ["not kick", "hasAir"], surge: ["not tuck", "swim"], grab: ["not hasAir", "not surge"] };
+const NEEDS = {
+  kick: ["hasAir", "swim"],
+  tuck: ["not kick", "hasAir"],
+  surge: ["not tuck", "swim"],
+  grab: ["not hasAir", "not surge"],
+};
 
 function switches(name: keyof typeof NEEDS) {
   const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
@@ -51,7 +72,10 @@ function switches(name: keyof typeof NEEDS) {
       keepMs: some(ms),
       keeps: some(fc.boolean()),
     })
-    .map((fields) => ({ kind: "switch", ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) }));
+    .map((fields) => ({
+      kind: "switch",
+      ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)),
+    }));
 }
 
 const plans: fc.Arbitrary<Plan> = fc
@@ -78,7 +102,10 @@ const plans: fc.Arbitrary<Plan> = fc
     }),
     depth: fc.record({
       kind: fc.constant("axis"),
-      from: fc.constant({ main: { minus: "KeyQ", plus: "KeyE" }, pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" } }),
+      from: fc.constant({
+        main: { minus: "KeyQ", plus: "KeyE" },
+        pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+      }),
       ...movement,
     }),
     switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
@@ -90,13 +117,21 @@ const plans: fc.Arbitrary<Plan> = fc
     ),
   })
   .map(({ yAxis, hasAir, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
-    const situated = (action: object, name: string) => (modes === undefined ? action : { ...action, in: [name] });
+    const situated = (action: object, name: string) =>
+      modes === undefined ? action : { ...action, in: [name] };
     return {
       reacherPlan: 1,
       yAxis,
       flags: { hasAir: { start: hasAir, lingerMs: 35 } },
       ...(modes === undefined ? {} : { modes }),
-      actions: { swim: situated(swim, "dive"), depth, kick: situated(kick, "dive"), tuck: situated(tuck, "menu"), surge, grab },
+      actions: {
+        swim: situated(swim, "dive"),
+        depth,
+        kick: situated(kick, "dive"),
+        tuck: situated(tuck, "menu"),
+        surge,
+        grab,
+      },
     } as unknown as Plan;
   });
 
@@ -108,14 +143,36 @@ const moments = fc.integer({ min: 0, max: 200 }).map((n) => n * 5);
 const events = fc
   .array(
     fc.oneof(
-      { weight: 6, arbitrary: fc.record({ t: moments, control: fc.constantFrom(...KEYS), value: fc.constantFrom(0, 1) }) },
+      {
+        weight: 6,
+        arbitrary: fc.record({ t: moments, control: fc.constantFrom(...KEYS), value: fc.constantFrom(0, 1) }),
+      },
       {
         weight: 3,
-        arbitrary: fc.record({ t: moments, control: fc.constantFrom(...AXES), value: share(-1, 1), pad: fc.constantFrom(0, 1) }),
+        arbitrary: fc.record({
+          t: moments,
+          control: fc.constantFrom(...AXES),
+          value: share(-1, 1),
+          pad: fc.constantFrom(0, 1),
+        }),
       },
       { weight: 1, arbitrary: fc.record({ t: moments, flag: fc.boolean() }) },
-      { weight: 1, arbitrary: fc.record({ t: moments, mode: fc.constantFrom("enter", "leave"), name: fc.constantFrom("dive", "menu") }) },
-      { weight: 1, arbitrary: fc.record({ t: moments, mute: fc.boolean(), action: fc.constantFrom("swim", "kick", "surge") }) },
+      {
+        weight: 1,
+        arbitrary: fc.record({
+          t: moments,
+          mode: fc.constantFrom("enter", "leave"),
+          name: fc.constantFrom("dive", "menu"),
+        }),
+      },
+      {
+        weight: 1,
+        arbitrary: fc.record({
+          t: moments,
+          mute: fc.boolean(),
+          action: fc.constantFrom("swim", "kick", "surge"),
+        }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad") }) },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
@@ -140,7 +197,9 @@ const events = fc
 
 /** Step times: regular, uneven, or one at the end. */
 const stepping = fc.oneof(
-  fc.constantFrom(1, 20, 60, 144, 1000).map((hz) => Array.from({ length: 1.3 * hz + 1 }, (_, n) => (n * 1000) / hz)),
+  fc
+    .constantFrom(1, 20, 60, 144, 1000)
+    .map((hz) => Array.from({ length: 1.3 * hz + 1 }, (_, n) => (n * 1000) / hz)),
   fc
     .array(
       fc.integer({ min: 1, max: 130_000 }).map((n) => n / 100),
@@ -156,7 +215,9 @@ const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
 function changes(plan: Plan, list: readonly { t: number; tell: Event }[], steps: readonly number[]) {
   const input = createInputLayer(plan);
   const seen: string[] = [];
-  input.watch({ changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action], without)}`) });
+  input.watch({
+    changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action], without)}`),
+  });
   for (const name of SWITCHES) input.on(name, "pulse", (t) => seen.push(`${t} ${name} pulse`));
   // The first step is the start: toggles that start on turn on there.
   input.step(0);
@@ -196,10 +257,14 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
         input.enter("dive", 1200);
       }
       const now = input.step(1600);
-      expect([now["swim"], now["depth"]]).toMatchObject([{ x: 0, y: 0, length: 0, gait: null, device: null }, { value: 0 }]);
+      expect([now["swim"], now["depth"]]).toMatchObject([
+        { x: 0, y: 0, length: 0, gait: null, device: null },
+        { value: 0 },
+      ]);
       for (const name of SWITCHES) {
         expect(now[name]).toMatchObject({ progress: 0 });
-        if ((plan.actions[name] as { style?: string }).style === "hold") expect(now[name]).toMatchObject({ on: false });
+        if ((plan.actions[name] as { style?: string }).style === "hold")
+          expect(now[name]).toMatchObject({ on: false });
       }
       const later: string[] = [];
       input.watch({ changed: (_, action) => later.push(action) });
@@ -218,12 +283,17 @@ test("no press fires two entries of which one takes or claims it", () => {
     { kick: { short: "KeyE" }, surge: { long: "KeyE", afterMs: 100 } },
     { kick: "KeyE", surge: { all: ["KeyQ", "KeyE"] } },
   );
-  const keys = fc.array(fc.record({ wait: fc.integer({ min: 1, max: 60 }), key: fc.constantFrom("KeyE", "KeyE", "KeyQ") }), {
-    maxLength: 40,
-  });
+  const keys = fc.array(
+    fc.record({ wait: fc.integer({ min: 1, max: 60 }), key: fc.constantFrom("KeyE", "KeyE", "KeyQ") }),
+    {
+      maxLength: 40,
+    },
+  );
   fc.assert(
     fc.property(rivals, keys, (entries, list) => {
-      const actions = Object.fromEntries(Object.entries(entries).map(([name, main]) => [name, { kind: "switch", from: { main } }]));
+      const actions = Object.fromEntries(
+        Object.entries(entries).map(([name, main]) => [name, { kind: "switch", from: { main } }]),
+      );
       const input = createInputLayer({ reacherPlan: 1, actions } as unknown as Plan);
       let presses = 0;
       let fired = 0;
@@ -234,7 +304,11 @@ test("no press fires two entries of which one takes or claims it", () => {
       input.on(
         "surge" as never,
         "on",
-        () => (claimed += JSON.stringify(entries).includes('"taps"') || JSON.stringify(entries).includes('"series"') ? 2 : 1),
+        () =>
+          (claimed +=
+            JSON.stringify(entries).includes('"taps"') || JSON.stringify(entries).includes('"series"')
+              ? 2
+              : 1),
       );
       let t = 0;
       for (const { wait, key } of list) {
@@ -264,7 +338,9 @@ test("snapshot, run on, restore, run again gives the same", () => {
       const runs = [0, 1].map(() => {
         input.restore(kept);
         const seen: string[] = [];
-        const end = input.watch({ changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action])}`) });
+        const end = input.watch({
+          changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action])}`),
+        });
         tellBetween(at, 1000);
         for (let t = at; t < 1300; t += 37) input.step(t);
         end();
@@ -281,7 +357,10 @@ test("a step with nothing new does the same counted work with 1000 actions as wi
     ({
       reacherPlan: 1,
       actions: Object.fromEntries(
-        Array.from({ length: size }, (_, n) => [`action${n}`, { kind: "switch", from: { main: KEYS[n % KEYS.length]! } }]),
+        Array.from({ length: size }, (_, n) => [
+          `action${n}`,
+          { kind: "switch", from: { main: KEYS[n % KEYS.length]! } },
+        ]),
       ),
     }) as unknown as Plan;
   const work = (size: number) => {

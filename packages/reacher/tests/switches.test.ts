@@ -67,7 +67,10 @@ test("onMs counts from the exact moment", () => {
 });
 
 test("an analog trigger is pressed from 0.5 and released below 0.4", () => {
-  const plan = definePlan({ reacherPlan: 1, actions: { haul: { kind: "switch", from: { pad: "PadRightTrigger" } } } });
+  const plan = definePlan({
+    reacherPlan: 1,
+    actions: { haul: { kind: "switch", from: { pad: "PadRightTrigger" } } },
+  });
   const player = play(createInputLayer(plan));
   const at = (value: number) => player.pull("PadRightTrigger", value).wait(5).now.haul.on;
   expect([at(0.499), at(0.5), at(0.4), at(0.399)]).toEqual([false, true, true, false]);
@@ -78,7 +81,11 @@ test("reset brings toggles to their start; what is held moves nothing until pres
     reacherPlan: 1,
     flags: { hasAir: true },
     actions: {
-      swim: { kind: "vector", from: { main: { right: "KeyD", left: "KeyA" } }, pace: { base: 1, rules: [{ when: "not hasAir", set: 9 }] } },
+      swim: {
+        kind: "vector",
+        from: { main: { right: "KeyD", left: "KeyA" } },
+        pace: { base: 1, rules: [{ when: "not hasAir", set: 9 }] },
+      },
       lamp: { kind: "switch", style: "toggle", startsOn: true, from: { main: "KeyF" } },
       kick: { kind: "switch", from: { main: "ShiftLeft" } },
     },
@@ -89,6 +96,11 @@ test("reset brings toggles to their start; what is held moves nothing until pres
   expect([player.now.lamp.on, player.now.kick.on, player.now.swim.pace]).toEqual([false, true, 9]);
   input.reset();
   player.wait(20);
-  expect([player.now.lamp.on, player.now.kick.on, player.now.swim.pace, player.now.swim.x]).toEqual([true, false, 1, 1]);
+  expect([player.now.lamp.on, player.now.kick.on, player.now.swim.pace, player.now.swim.x]).toEqual([
+    true,
+    false,
+    1,
+    1,
+  ]);
   expect(player.release("ShiftLeft").wait(5).press("ShiftLeft").wait(5).now.kick.on).toBe(true);
 });

@@ -1,6 +1,6 @@
 import { createInputLayer, readPlan, type CheckedPlan } from "reacher";
 import { play } from "reacher/testing";
-import { parseTrace, record, replay, TraceError, type ReplayRow } from "reacher/trace";
+import { parseTrace, record, replay, startReplay, TraceError, type ReplayRow } from "reacher/trace";
 import { dive, kelpline } from "./plans";
 
 function checked(): CheckedPlan {
@@ -27,7 +27,15 @@ test("rows of a replay: exact moments for switches, steps for movement, differen
   const rows = replay(checked(), entries, { hz: 100 });
   expect(rows).toEqual([
     { at: 0, seat: "solo", action: "lamp", on: true },
-    { at: 110, seat: "solo", action: "swim", x: 0.707107, y: 0.707107, gait: "race", facing: [0.707107, 0.707107] },
+    {
+      at: 110,
+      seat: "solo",
+      action: "swim",
+      x: 0.707107,
+      y: 0.707107,
+      gait: "race",
+      facing: [0.707107, 0.707107],
+    },
     { at: 120.25, seat: "solo", action: "kick", on: true },
     { at: 140, seat: "solo", action: "kick", on: false },
     { at: 150, seat: "solo", action: "depth", value: -1 },
@@ -38,24 +46,38 @@ test("rows of a replay: exact moments for switches, steps for movement, differen
 
 test("the whole reading at regular moments, numbers to six decimals", () => {
   const { entries } = parseTrace(
-    HEAD + '{"t":60,"control":"KeyW","value":1}\n{"t":60,"control":"ShiftLeft","value":1}\n{"t":300,"end":true}\n',
+    HEAD +
+      '{"t":60,"control":"KeyW","value":1}\n{"t":60,"control":"ShiftLeft","value":1}\n{"t":300,"end":true}\n',
   );
   const rows = replay(checked(), entries, { every: 100, hz: 60 });
   expect(rows.map(({ at }) => at)).toEqual([0, 100, 200, 300]);
   const { now } = rows[1] as Extract<ReplayRow, { now: unknown }>;
   expect(now).toMatchObject({
-    swim: { x: 0, y: 1, length: 1, angle: 1.570796, facing: [0, 1], gait: "race", pace: 2.933333, vx: 0, vy: 2.933333 },
+    swim: {
+      x: 0,
+      y: 1,
+      length: 1,
+      angle: 1.570796,
+      facing: [0, 1],
+      gait: "race",
+      pace: 2.933333,
+      vx: 0,
+      vy: 2.933333,
+    },
     kick: { on: true, onMs: 40, progress: 0 },
     depth: { value: 0 },
   });
 });
 
-test.each(["night-round", "pad-drift"])("the dive %s changes its switches at the same moments at any rate", (name) => {
-  const { entries } = parseTrace(dive(name));
-  const switches = (hz: number) => replay(checked(), entries, { hz }).filter((row) => "on" in row);
-  expect(switches(20)).toEqual(switches(1000));
-  expect(switches(60).length).toBeGreaterThan(3);
-});
+test.each(["night-round", "pad-drift"])(
+  "the dive %s changes its switches at the same moments at any rate",
+  (name) => {
+    const { entries } = parseTrace(dive(name));
+    const switches = (hz: number) => replay(checked(), entries, { hz }).filter((row) => "on" in row);
+    expect(switches(20)).toEqual(switches(1000));
+    expect(switches(60).length).toBeGreaterThan(3);
+  },
+);
 
 test.each([
   ["", "line 1: the trace is empty"],
@@ -107,12 +129,82 @@ test("what is recorded replays to the same changes", () => {
 test("a recorder keeps so many events, and begins with what was held then", () => {
   const input = createInputLayer(kelpline());
   const recorder = record(input, { most: 4 });
-  play(input).press("KeyW").wait(10).press("ShiftLeft").wait(10).tap("KeyC").wait(10).tap("KeyF").wait(10).tap("KeyC").wait(10).step();
+  play(input)
+    .press("KeyW")
+    .wait(10)
+    .press("ShiftLeft")
+    .wait(10)
+    .tap("KeyC")
+    .wait(10)
+    .tap("KeyF")
+    .wait(10)
+    .tap("KeyC")
+    .wait(10)
+    .step();
   const { entries } = parseTrace(recorder.text());
-  const held = entries.filter((entry) => entry.t === 0 && "control" in entry).map((entry) => (entry as { control: string }).control);
+  const held = entries
+    .filter((entry) => entry.t === 0 && "control" in entry)
+    .map((entry) => (entry as { control: string }).control);
   expect(held).toEqual(expect.arrayContaining(["KeyW", "ShiftLeft"]));
   expect(entries.length).toBeLessThan(10);
   const lines = recorder.text({ lastMs: 60, note: "a note" }).split("\n");
   expect(JSON.parse(lines[0]!)).toEqual({ reacherTrace: 1, plan: "kelpline", note: "a note" });
   expect(JSON.parse(lines.at(-2)!)).toEqual({ t: 60, end: true });
+});
+
+test("modes and mutes are recorded, and what is so when the ring begins comes first", () => {
+  const tell = (most: number) => {
+    const input = createInputLayer(kelpline());
+    const recorder = record(input, { most });
+    const player = play(input).step();
+    input.enter("menu", 10);
+    input.mute("surge", "reel it in", 20);
+    input.unmute("surge", "reel it in", 30);
+    input.mute("snip", "scene", 40);
+    input.unmute("snip", undefined, 50);
+    input.leave("menu", 60);
+    player.wait(100).press("KeyX").wait(20).step();
+    return recorder
+      .text()
+      .trim()
+      .split("\n")
+      .slice(1)
+      .map((line) => JSON.parse(line));
+  };
+  expect(tell(100)).toEqual([
+    { t: 0, enter: "menu" },
+    { t: 10, mute: "surge", reason: "reel it in" },
+    { t: 20, unmute: "surge", reason: "reel it in" },
+    { t: 30, mute: "snip", reason: "scene" },
+    { t: 40, unmute: "snip" },
+    { t: 50, leave: "menu" },
+    { t: 90, control: "KeyX", value: 1 },
+    { t: 90, end: true },
+  ]);
+  const short = tell(2);
+  expect(short).toContainEqual({ t: 0, enter: "menu" });
+  expect(short.at(-2)).toMatchObject({ control: "KeyX" });
+});
+
+test("a trace may name what this plan does not have: it is skipped, and counted", () => {
+  const { entries } = parseTrace(
+    HEAD +
+      [
+        '{"t":1,"flag":"warm","value":true}',
+        '{"t":2,"enter":"dock"}',
+        '{"t":3,"leave":"dock"}',
+        '{"t":4,"mute":"sing","reason":"x"}',
+        '{"t":5,"unmute":"sing"}',
+        '{"t":6,"seatPad":"amber","pad":1}',
+      ].join("\n"),
+  );
+  const running = startReplay(checked(), {}, () => {});
+  for (const entry of entries) running.push(entry);
+  running.finish();
+  expect(Object.fromEntries(running.skipped)).toEqual({
+    "flag warm": 1,
+    "mode dock": 2,
+    "action sing": 2,
+    "seat amber": 1,
+  });
 });

@@ -23,7 +23,10 @@ export async function check(file: string, options: { json?: boolean }): Promise<
       const number = findings.filter((found) => found.severity === severity).length;
       return number === 0 ? `no ${severity}s` : paint[severity](count(number, severity));
     });
-    const size = plan === undefined ? "" : ` ${count(plan.actions.length, "action")} in ${count(plan.slots.length, "slot")};`;
+    const size =
+      plan === undefined
+        ? ""
+        : ` ${count(plan.actions.length, "action")} in ${count(plan.slots.length, "slot")};`;
     print(`${file}:${size} ${numbers.join(", ")}`);
   }
   const bad: readonly Severity[] = ["error", "warning"];

@@ -13,7 +13,11 @@ export interface ReplayCommandOptions extends ReplayOptions {
   readonly expect?: string;
 }
 
-export async function replayCommand(planFile: string, traceFile: string, options: ReplayCommandOptions): Promise<number> {
+export async function replayCommand(
+  planFile: string,
+  traceFile: string,
+  options: ReplayCommandOptions,
+): Promise<number> {
   const plan = await readRunnablePlan(planFile);
   const { action } = options;
   if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {
@@ -36,7 +40,8 @@ export async function replayCommand(planFile: string, traceFile: string, options
   if (head.plan !== undefined && plan.name !== "" && head.plan !== plan.name) {
     note(`note: ${traceFile} was recorded with the plan ${head.plan}, and is replayed with ${plan.name}`);
   }
-  for (const [what, times] of running.skipped) note(`note: ${what}: not in this plan, skipped ${count(times, "time")}`);
+  for (const [what, times] of running.skipped)
+    note(`note: ${what}: not in this plan, skipped ${count(times, "time")}`);
   const { ignored } = running.layer.counters;
   if (ignored > 0) note(`note: ${count(ignored, "event")} of unknown controls or pads ignored`);
   if (expected !== undefined) return tellDifferences(expected, got, options);
@@ -66,7 +71,9 @@ class ChangePrinter implements Printer {
     if ("now" in row) return;
     if (!this.begun) print(paint.dim(`${"ms".padStart(10)}  ${"action".padEnd(this.width)}  change`));
     this.begun = true;
-    print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`);
+    print(
+      `${padStart(row.at.toFixed(1), 10, paint.dim)}  ${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`,
+    );
   }
 
   private change(row: Exclude<ReplayRow, { now: unknown }>): string {
@@ -96,7 +103,8 @@ class ReadingPrinter implements Printer {
     this.columns = plan.actions
       .filter(({ name }) => action === undefined || name === action)
       .map((one) => {
-        const gaits = one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
+        const gaits =
+          one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
         const paced = one.kind === "vector" && one.pace !== undefined;
         const width = one.kind === "vector" ? 14 + gaits + (paced ? 8 : 0) : 5;
         return { name: one.name, width: Math.max(one.name.length, width), paced };
@@ -106,10 +114,16 @@ class ReadingPrinter implements Printer {
   print(row: ReplayRow): void {
     if (!("now" in row)) return;
     if (!this.begun) {
-      print(paint.dim(`${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd()));
+      print(
+        paint.dim(
+          `${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd(),
+        ),
+      );
     }
     this.begun = true;
-    const cells = this.columns.map(({ name, width, paced }) => padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width));
+    const cells = this.columns.map(({ name, width, paced }) =>
+      padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width),
+    );
     print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${cells.join("  ")}`.trimEnd());
   }
 }
@@ -123,7 +137,16 @@ function readingText(reading: Record<string, unknown>, paced: boolean): string {
   return [`(${signed(x)}, ${signed(y)})`, gait, speed].filter((part) => part !== null).join(" ");
 }
 
-const COMPASS = ["right", "up and right", "up", "up and left", "left", "down and left", "down", "down and right"];
+const COMPASS = [
+  "right",
+  "up and right",
+  "up",
+  "up and left",
+  "left",
+  "down and left",
+  "down",
+  "down and right",
+];
 
 /** The nearest of eight directions, in words. */
 function compass([x, y]: readonly [number, number], yAxis: "up" | "down"): string {
@@ -149,7 +172,11 @@ async function readExpected(file: string): Promise<string[]> {
 }
 
 /** Rows that came once and not again, and new ones, in order of time. */
-function tellDifferences(expected: readonly string[], got: readonly string[], options: { json?: boolean }): number {
+function tellDifferences(
+  expected: readonly string[],
+  got: readonly string[],
+  options: { json?: boolean },
+): number {
   const left = new Map<string, number>();
   for (const row of got) left.set(row, (left.get(row) ?? 0) + 1);
   const missing = expected.filter((row) => {
@@ -162,11 +189,15 @@ function tellDifferences(expected: readonly string[], got: readonly string[], op
     if (number > 0) left.set(row, number - 1);
     return number > 0;
   });
-  const differences = [...missing.map((row) => ({ sign: "-", row })), ...extra.map((row) => ({ sign: "+", row }))];
+  const differences = [
+    ...missing.map((row) => ({ sign: "-", row })),
+    ...extra.map((row) => ({ sign: "+", row })),
+  ];
   const at = ({ row }: { row: string }) => (JSON.parse(row) as { at: number }).at;
   differences.sort((a, b) => at(a) - at(b));
   for (const { sign, row } of differences) {
-    if (options.json === true) printJson({ [sign === "-" ? "missing" : "extra"]: JSON.parse(row) as unknown });
+    if (options.json === true)
+      printJson({ [sign === "-" ? "missing" : "extra"]: JSON.parse(row) as unknown });
     else print((sign === "-" ? paint.error : paint.on)(`${sign} ${row}`));
   }
   if (options.json !== true) {

@@ -19,7 +19,8 @@ export function jsonSchema(): Json {
   // Only entries are defined apart: every free text in them is a control.
   nameControls(made["$defs"]);
   const control = {
-    description: "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right.",
+    description:
+      "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right.",
     anyOf: [
       { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.(up|left|down|right|each)$" },
       { enum: allControls().map(({ name }) => name) },
@@ -52,7 +53,11 @@ const BY_FIELD: Record<string, string> = {
   minus: "AxisEnds",
   up: "Directions",
 };
-const BY_KIND: Record<string, string> = { switch: "SwitchFields", axis: "AxisFields", vector: "VectorFields" };
+const BY_KIND: Record<string, string> = {
+  switch: "SwitchFields",
+  axis: "AxisFields",
+  vector: "VectorFields",
+};
 
 function describe(node: unknown, type: string): void {
   if (typeof node !== "object" || node === null) return;
@@ -79,7 +84,10 @@ function nameControls(node: unknown): void {
     if (key === "propertyNames") continue;
     if ((child as Json)?.["type"] === "string" && !("enum" in (child as Json))) {
       const described = (child as Json)["description"];
-      (node as Json)[key] = { $ref: "#/definitions/control", ...(described === undefined ? {} : { description: described }) };
+      (node as Json)[key] = {
+        $ref: "#/definitions/control",
+        ...(described === undefined ? {} : { description: described }),
+      };
     } else nameControls(child);
   }
 }

@@ -19,7 +19,8 @@ export async function table(file: string, options: { json?: boolean }): Promise<
   const controls = controlRows(plan, raw as Plan);
   if (options.json === true) {
     for (const row of controls) printJson(row);
-    for (const action of plan.actions) printJson({ action: action.name, kind: action.kind, slots: bySlot(action) });
+    for (const action of plan.actions)
+      printJson({ action: action.name, kind: action.kind, slots: bySlot(action) });
     return 0;
   }
   print(paint.title("Controls"));
@@ -36,11 +37,15 @@ export async function table(file: string, options: { json?: boolean }): Promise<
   const names = widest(plan.actions.map(({ name }) => name));
   const kinds = widest(plan.actions.map(kindText));
   print(
-    paint.dim(`  ${"".padEnd(names)}  ${"".padEnd(kinds)}  ${columns.map(({ label, width }) => label.padEnd(width)).join("  ")}`.trimEnd()),
+    paint.dim(
+      `  ${"".padEnd(names)}  ${"".padEnd(kinds)}  ${columns.map(({ label, width }) => label.padEnd(width)).join("  ")}`.trimEnd(),
+    ),
   );
   plan.actions.forEach((action, n) => {
     const cells = columns.map((column) => padEnd(column.cells[n]!, column.width, paint.control));
-    print(`  ${padEnd(action.name, names, paint.action)}  ${padEnd(kindText(action), kinds, paint.dim)}  ${cells.join("  ")}`.trimEnd());
+    print(
+      `  ${padEnd(action.name, names, paint.action)}  ${padEnd(kindText(action), kinds, paint.dim)}  ${cells.join("  ")}`.trimEnd(),
+    );
   });
   return 0;
 }
@@ -61,10 +66,12 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
   };
   for (const action of plan.actions) {
     if (action.kind !== "switch")
-      for (const { control } of [...action.ends, ...action.sticks]) add(control.name, action.name, effect(raw, action, control.name));
+      for (const { control } of [...action.ends, ...action.sticks])
+        add(control.name, action.name, effect(raw, action, control.name));
     else
       for (const entry of action.entries)
-        for (const one of entry.of) add(one.name, action.name, `(${pressText(entry, one.name)}${styleText(action)})`);
+        for (const one of entry.of)
+          add(one.name, action.name, `(${pressText(entry, one.name)}${styleText(action)})`);
   }
   return [...rows.values()];
 }
@@ -103,7 +110,11 @@ function effect(raw: Plan, action: CheckedMovement, name: string): string {
   const use = (value: number) => {
     input.feed({ t: 1, control: part, value });
     const reading = input.step(1)[action.name]!;
-    return "x" in reading ? `${signed(reading.x)}, ${signed(reading.y)}` : "value" in reading ? signed(reading.value) : "";
+    return "x" in reading
+      ? `${signed(reading.x)}, ${signed(reading.y)}`
+      : "value" in reading
+        ? signed(reading.value)
+        : "";
   };
   if (control.family === "axis") return `(${use(-1)} to ${use(1)})`;
   const full = use(control.sign);

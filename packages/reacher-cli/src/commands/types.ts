@@ -18,14 +18,19 @@ export async function types(file: string, options: { json?: boolean; output?: st
   } catch (error) {
     throw fileFault(options.output, error);
   }
-  print(options.json === true ? JSON.stringify({ written: options.output }) : `${options.output}: types of ${plan.actions.length} actions`);
+  print(
+    options.json === true
+      ? JSON.stringify({ written: options.output })
+      : `${options.output}: types of ${plan.actions.length} actions`,
+  );
   return 0;
 }
 
 function typesOf(plan: CheckedPlan, file: string): string {
   const name = typeName(plan.name || file.replace(/\..*$/, ""));
   const kinds = plan.actions.map(
-    (action) => `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`,
+    (action) =>
+      `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`,
   );
   const flags = plan.flags.map((flag) => JSON.stringify(flag.name)).join(" | ") || "never";
   return `// Made by \`reacher types ${file}\`. Make it anew when the plan's actions change.

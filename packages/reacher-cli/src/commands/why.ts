@@ -17,12 +17,18 @@ const NEAR = 500;
 
 const PAINTS = { on: paint.on, off: paint.dim, counts: paint.hint, nothing: paint.warning };
 
-export async function why(planFile: string, traceFile: string, { json, action, at }: WhyOptions): Promise<number> {
+export async function why(
+  planFile: string,
+  traceFile: string,
+  { json, action, at }: WhyOptions,
+): Promise<number> {
   const plan = await readRunnablePlan(planFile);
   const switches = plan.actions.filter(({ kind }) => kind === "switch").map(({ name }) => name);
   if (!switches.includes(action)) {
     const other = plan.actions.some(({ name }) => name === action);
-    const fault = other ? "is no switch; replay shows how it moves" : `is not in the plan${didYouMean(action, switches)}`;
+    const fault = other
+      ? "is no switch; replay shows how it moves"
+      : `is not in the plan${didYouMean(action, switches)}`;
     throw new UseError(`--action ${action}: ${fault}`);
   }
   const entries: TraceEntry[] = [];
@@ -39,10 +45,16 @@ export async function why(planFile: string, traceFile: string, { json, action, a
   }
   if (reasons.length > 0) print();
   if (at !== undefined)
-    print(reasons.length === 0 ? `nothing concerned ${action} within ${NEAR} ms of ${at}` : `${action} around ${at} ms`);
+    print(
+      reasons.length === 0
+        ? `nothing concerned ${action} within ${NEAR} ms of ${at}`
+        : `${action} around ${at} ms`,
+    );
   else {
     const times = (outcome: Reason["outcome"]) => all.filter((reason) => reason.outcome === outcome).length;
-    print(`${action}: on ${count(times("on"), "time")}, ${count(times("nothing"), "press").replace("presss", "presses")} did nothing`);
+    print(
+      `${action}: on ${count(times("on"), "time")}, ${count(times("nothing"), "press").replace("presss", "presses")} did nothing`,
+    );
   }
   return 0;
 }

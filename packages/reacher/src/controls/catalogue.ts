@@ -52,10 +52,21 @@ export const PAD_BUTTONS: readonly string[] =
   );
 
 /** Pad axes in the order of the standard layout (W3C Gamepad, section 7): the index is the axis's number. */
-export const PAD_AXES: readonly string[] = ["PadLeftStickX", "PadLeftStickY", "PadRightStickX", "PadRightStickY"];
+export const PAD_AXES: readonly string[] = [
+  "PadLeftStickX",
+  "PadLeftStickY",
+  "PadRightStickX",
+  "PadRightStickY",
+];
 
 /** Mouse buttons in the order of `MouseEvent.button` (W3C UI Events, section 3.4). */
-export const MOUSE_BUTTONS: readonly string[] = ["MouseMain", "MouseMiddle", "MouseSecondary", "MouseBack", "MouseForward"];
+export const MOUSE_BUTTONS: readonly string[] = [
+  "MouseMain",
+  "MouseMiddle",
+  "MouseSecondary",
+  "MouseBack",
+  "MouseForward",
+];
 
 const catalogue = /* @__PURE__ */ buildCatalogue();
 

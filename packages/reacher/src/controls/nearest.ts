@@ -41,7 +41,8 @@ function editCost(a: string, b: string): number {
     for (let j = 1; j <= b.length; j++) {
       const same = a[i - 1] === b[j - 1] ? 0 : 1;
       row[j] = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + same);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) row[j] = Math.min(row[j]!, before[j - 2]! + 1);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        row[j] = Math.min(row[j]!, before[j - 2]! + 1);
     }
     before = last;
     last = row;

@@ -24,7 +24,10 @@ export interface BrowserOptions {
  * Keys typed into a text field, and those that a focused button or list needs, stay with the page. The browser's own action
  * of a key (scrolling by Space, say) is prevented only where the plan uses the key, and never for a system shortcut.
  */
-export function attachBrowser<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: BrowserOptions = {}): () => void {
+export function attachBrowser<K extends Kinds, F extends string>(
+  input: InputLayer<K, F>,
+  options: BrowserOptions = {},
+): () => void {
   const view = options.window ?? window;
   const fed = input as unknown as Fed;
   const ends: (() => void)[] = [];

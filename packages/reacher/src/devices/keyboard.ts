@@ -33,7 +33,8 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     if (down.size === 0) return;
     const t = stampOf(view, event);
     if (!event.shiftKey) for (const code of SHIFTS) release(code, t);
-    if (!event.metaKey && METAS.some((code) => down.has(code))) for (const code of [...down]) release(code, t);
+    if (!event.metaKey && METAS.some((code) => down.has(code)))
+      for (const code of [...down]) release(code, t);
   };
 
   listen<KeyboardEvent>(view, "keydown", (event) => {

@@ -1,11 +1,23 @@
 /** Which keys belong to the page rather than to the game. In: the focused element and a key. Out: yes or no. Pure but for reading the DOM. */
 
 /** Input types that take no text. */
-const NO_TEXT = new Set(["button", "checkbox", "color", "file", "image", "radio", "range", "reset", "submit"]);
+const NO_TEXT = new Set([
+  "button",
+  "checkbox",
+  "color",
+  "file",
+  "image",
+  "radio",
+  "range",
+  "reset",
+  "submit",
+]);
 
 /** Keys by which a focused button, list or slider is worked. */
 const WORKING_KEYS = new Set(
-  "Space Enter NumpadEnter Tab Escape ArrowUp ArrowDown ArrowLeft ArrowRight Home End PageUp PageDown".split(" "),
+  "Space Enter NumpadEnter Tab Escape ArrowUp ArrowDown ArrowLeft ArrowRight Home End PageUp PageDown".split(
+    " ",
+  ),
 );
 
 const WORKED =

@@ -15,7 +15,15 @@ import {
   SwitchInt,
 } from "./layout.js";
 import type { Control } from "../controls/catalogue.js";
-import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, CheckedSwitch, Source, Word } from "../plan/checked.js";
+import type {
+  CheckedAction,
+  CheckedEntry,
+  CheckedMovement,
+  CheckedPlan,
+  CheckedSwitch,
+  Source,
+  Word,
+} from "../plan/checked.js";
 
 import { compileShape } from "./shape.js";
 
@@ -48,7 +56,14 @@ export const PADS_TOGETHER = 4;
 
 const STYLES = { hold: Style.Hold, toggle: Style.Toggle, either: Style.Either };
 const OPPOSED = { latest: Opposed.Latest, earliest: Opposed.Earliest, neutral: Opposed.Neutral };
-const ENDS = { minus: End.Left, plus: End.Right, left: End.Left, right: End.Right, down: End.Down, up: End.Up };
+const ENDS = {
+  minus: End.Left,
+  plus: End.Right,
+  left: End.Left,
+  right: End.Right,
+  down: End.Down,
+  up: End.Up,
+};
 const FACES = { right: 0, up: 2, left: 4, down: 6 };
 
 type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
@@ -175,12 +190,17 @@ class Compiler {
     for (const entry of action.entries) {
       if (entry.kind === "plain") this.addEntry(entry, table, id);
       // Each direction of `swim.each` is counted on its own.
-      else if (entry.kind === "taps") for (const source of entry.of) this.addGesture(entry, [source], table, id, -1);
+      else if (entry.kind === "taps")
+        for (const source of entry.of) this.addGesture(entry, [source], table, id, -1);
       else this.addGesture(entry, entry.of, table, id, entry.kind === "long" ? due++ : -1);
     }
   }
 
-  private addEntry({ of, waits }: CheckedEntry & { kind: "plain" }, table: Growing<SwitchTable>, id: number): void {
+  private addEntry(
+    { of, waits }: CheckedEntry & { kind: "plain" },
+    table: Growing<SwitchTable>,
+    id: number,
+  ): void {
     const signal = this.signalOf(of[0]!);
     const known = table.entries.find((entry) => entry.signal === signal.id);
     // The same control in two slots is one source: one press of it counts once.
@@ -228,9 +248,11 @@ class Compiler {
     this.gesture.push(gesture);
     table.gestures.push(gesture);
     if (entry.kind === "long") table.longs.push(gesture);
-    for (const signal of new Set(of)) this.signal[signal]![entry.kind === "all" ? "alls" : "gestures"].push(gesture);
+    for (const signal of new Set(of))
+      this.signal[signal]![entry.kind === "all" ? "alls" : "gestures"].push(gesture);
     this.hideable(table.action, gesture.i + GestureInt.Hidden, of, { gesture });
-    if (entry.kind === "taps" && entry.brokenBy !== "none") this.broken.push({ gesture, by: entry.brokenBy, source: sources[0]! });
+    if (entry.kind === "taps" && entry.brokenBy !== "none")
+      this.broken.push({ gesture, by: entry.brokenBy, source: sources[0]! });
   }
 
   private readonly broken: { gesture: GestureTable; by: "opposite" | "any"; source: Source }[] = [];
@@ -239,7 +261,11 @@ class Compiler {
   private linkGestures(): void {
     for (const { gesture, by, source } of this.broken) {
       if (by === "opposite" && "end" in source) {
-        this.signalOf({ ...source, name: `${source.action}.${OPPOSITE[source.end]}`, end: OPPOSITE[source.end] }).breaks.push(gesture);
+        this.signalOf({
+          ...source,
+          name: `${source.action}.${OPPOSITE[source.end]}`,
+          end: OPPOSITE[source.end],
+        }).breaks.push(gesture);
       } else if (by === "any") {
         const own = this.signal[gesture.of[0]!]!;
         for (const signal of this.signal) {
@@ -249,7 +275,8 @@ class Compiler {
       }
     }
     const channelsOf = this.signal.map(({ id }) => this.channelsOf(id));
-    const shares = (one: number, other: number) => channelsOf[one]!.some((channel) => channelsOf[other]!.includes(channel));
+    const shares = (one: number, other: number) =>
+      channelsOf[one]!.some((channel) => channelsOf[other]!.includes(channel));
     for (const entry of this.entry) {
       if (entry.deadline < 0) continue;
       for (const gesture of this.gesture) {
@@ -279,7 +306,15 @@ class Compiler {
 
   private hideable(action: number, i: number, signals: readonly number[], what: Partial<Hideable>): void {
     const channels = signals.map((signal) => this.signal[signal]!.channel).filter((channel) => channel >= 0);
-    this.action[action]!.hideable.push({ i, channels, entry: undefined, gesture: undefined, end: undefined, stick: -1, ...what });
+    this.action[action]!.hideable.push({
+      i,
+      channels,
+      entry: undefined,
+      gesture: undefined,
+      end: undefined,
+      stick: -1,
+      ...what,
+    });
   }
 
   private modeTables(): ModeTable[] {
@@ -287,7 +322,9 @@ class Compiler {
       name,
       covers,
       channels: new Set(
-        this.action.filter(({ modes }) => modes.includes(mode)).flatMap(({ hideable }) => hideable.flatMap((one) => one.channels)),
+        this.action
+          .filter(({ modes }) => modes.includes(mode))
+          .flatMap(({ hideable }) => hideable.flatMap((one) => one.channels)),
       ),
     }));
   }
@@ -298,7 +335,8 @@ class Compiler {
     switches.forEach(({ oneOf }, id) => {
       if (oneOf !== undefined) groups.set(oneOf, [...(groups.get(oneOf) ?? []), id]);
     });
-    for (const ids of groups.values()) for (const id of ids) this.switch[id]!.group = ids.filter((other) => other !== id);
+    for (const ids of groups.values())
+      for (const id of ids) this.switch[id]!.group = ids.filter((other) => other !== id);
   }
 
   /** Those that are needed come first, else the plan's order. */
@@ -335,7 +373,12 @@ class Compiler {
     for (const end of action.ends) {
       const place = ENDS[end.end];
       const analog = !isDigital(end.control);
-      const signal = this.signalOf({ name: end.control.name, control: end.control, press: end.press, release: end.release });
+      const signal = this.signalOf({
+        name: end.control.name,
+        control: end.control,
+        press: end.press,
+        release: end.release,
+      });
       if (signal.ends.some((other: EndTable) => other.mover === id && other.end === place)) continue;
       const table: Growing<EndTable> = {
         mover: id,
@@ -352,7 +395,15 @@ class Compiler {
       const channel = this.channel[signal.channel]!;
       const { places } = channel;
       const shape = compileShape(end.shape);
-      const source = { mover: id, end: place, f: channel.f, places, sign: end.control.sign, shape, hiddenAt: table.i + EndInt.Hidden };
+      const source = {
+        mover: id,
+        end: place,
+        f: channel.f,
+        places,
+        sign: end.control.sign,
+        shape,
+        hiddenAt: table.i + EndInt.Hidden,
+      };
       channel.analogEnds.push(source);
       analogEnds[place]!.push(source);
     }
@@ -383,7 +434,14 @@ class Compiler {
         };
         const i = this.stick[stick]!.i + StickInt.Hidden;
         const channels = idY < 0 ? [idX] : [idX, idY];
-        this.action[number]!.hideable.push({ i, channels, entry: undefined, gesture: undefined, end: undefined, stick });
+        this.action[number]!.hideable.push({
+          i,
+          channels,
+          entry: undefined,
+          gesture: undefined,
+          end: undefined,
+          stick,
+        });
       }
     }
     this.mover.push({
@@ -446,7 +504,19 @@ class Compiler {
       const channel = this.channelOf(control.parts[0]!, control);
       const device = DEVICES.indexOf(control.device);
       const half = control.family === "half";
-      this.signal.push({ id, sign: control.sign, press, release, i, device, control: control.name, channel, half, f, ...lists });
+      this.signal.push({
+        id,
+        sign: control.sign,
+        press,
+        release,
+        i,
+        device,
+        control: control.name,
+        channel,
+        half,
+        f,
+        ...lists,
+      });
       this.channel[channel]!.signals.push(this.signal[id]!);
       return this.signal[id]!;
     }
@@ -472,7 +542,8 @@ class Compiler {
   private joinDirection(signal: SignalTable, action: string, end: number): void {
     const mover = this.mover.findIndex(({ name }) => name === action);
     for (const { ends } of this.signal) {
-      for (const one of ends as Growing<EndTable>[]) if (one.mover === mover && one.end === end) one.direction = signal;
+      for (const one of ends as Growing<EndTable>[])
+        if (one.mover === mover && one.end === end) one.direction = signal;
     }
     for (const stick of this.stick) {
       if (stick.mover !== mover) continue;
@@ -492,7 +563,17 @@ class Compiler {
     const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
     const least = isAxis ? -1 : 0;
-    const id = this.channel.push({ name, device, isAxis, least, f, places, signals: [], sticks: [], analogEnds: [] });
+    const id = this.channel.push({
+      name,
+      device,
+      isAxis,
+      least,
+      f,
+      places,
+      signals: [],
+      sticks: [],
+      analogEnds: [],
+    });
     this.channels.set(name, id - 1);
     return id - 1;
   }
@@ -508,7 +589,13 @@ class Compiler {
   }
 }
 
-const GESTURES = { taps: Gesture.Taps, short: Gesture.Short, long: Gesture.Long, all: Gesture.All, series: Gesture.Series };
+const GESTURES = {
+  taps: Gesture.Taps,
+  short: Gesture.Short,
+  long: Gesture.Long,
+  all: Gesture.All,
+  series: Gesture.Series,
+};
 const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as const;
 
 /** How many deadlines of its own an action has that are no ends of windows. */

@@ -121,7 +121,11 @@ export function claimEnd(state: SeatState, gesture: GestureTable): number {
 }
 
 function sees(state: SeatState, gesture: GestureTable, signal: number): boolean {
-  return state.i[gesture.i + GestureInt.Hidden] === 0 && state.isLive(gesture.action) && !state.isTaken(signal, gesture.switch);
+  return (
+    state.i[gesture.i + GestureInt.Hidden] === 0 &&
+    state.isLive(gesture.action) &&
+    !state.isTaken(signal, gesture.switch)
+  );
 }
 
 function raise(state: SeatState, gesture: GestureTable, signal: number): void {

@@ -125,7 +125,10 @@ export interface LayerWatcher {
 const compiled = new WeakMap<CheckedPlan, Tables>();
 
 /** Makes an input layer of a plan that was read before. `isRaw`: whether devices report a control of this name. */
-export function createCheckedLayer(plan: CheckedPlan, isRaw: (name: string) => boolean = () => true): InputLayer {
+export function createCheckedLayer(
+  plan: CheckedPlan,
+  isRaw: (name: string) => boolean = () => true,
+): InputLayer {
   let tables = compiled.get(plan);
   if (tables === undefined) {
     tables = compilePlan(plan);
@@ -187,7 +190,8 @@ class Layer implements InputLayer {
       }
     }
     const clamped = value > 1 ? 1 : value < channel.least ? channel.least : value;
-    if (this.state.addEvent(t, (((id << Bits.Place) | place) << Bits.Kind) | Kind.Control, clamped)) this.counters.late++;
+    if (this.state.addEvent(t, (((id << Bits.Place) | place) << Bits.Kind) | Kind.Control, clamped))
+      this.counters.late++;
   }
 
   /** The number of a control's channel, or -1. A stick's two axes come again and again, so the last two are remembered. */
@@ -217,7 +221,8 @@ class Layer implements InputLayer {
   }
 
   seat(name: string): Seat {
-    if (name !== SOLO) throw new ReacherError(`there is no seat ${JSON.stringify(name)}; this plan has one, ${SOLO}`);
+    if (name !== SOLO)
+      throw new ReacherError(`there is no seat ${JSON.stringify(name)}; this plan has one, ${SOLO}`);
     return this;
   }
 
@@ -241,7 +246,8 @@ class Layer implements InputLayer {
 
   private told(kind: number, index: number, value: number, t: number | undefined): void {
     if (t === undefined) this.state.addTold((index << Bits.Kind) | kind, value);
-    else if (!(t - t === 0)) throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
+    else if (!(t - t === 0))
+      throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
     else if (this.state.addEvent(t, (index << Bits.Kind) | kind, value)) this.counters.late++;
   }
 
@@ -256,7 +262,8 @@ class Layer implements InputLayer {
   mute(action: string, reason: string, t?: number): void {
     const id = this.numberOf("action", action, this.plan.actions);
     if (!this.reasons.includes(reason)) {
-      if (this.reasons.length === MOST_REASONS) throw new ReacherError(`${MOST_REASONS} reasons for mutes are the most; reuse their names`);
+      if (this.reasons.length === MOST_REASONS)
+        throw new ReacherError(`${MOST_REASONS} reasons for mutes are the most; reuse their names`);
       this.reasons.push(reason);
     }
     this.told(Kind.Mute, id, 1 << this.reasons.indexOf(reason), t);
@@ -303,7 +310,9 @@ class Layer implements InputLayer {
     const { bytes } = this.state;
     if (into === undefined) return bytes.slice();
     if (into.length !== bytes.length) {
-      throw new ReacherError(`the kept copy has ${into.length} bytes; a snapshot of this plan has ${bytes.length}`);
+      throw new ReacherError(
+        `the kept copy has ${into.length} bytes; a snapshot of this plan has ${bytes.length}`,
+      );
     }
     into.set(bytes);
     return into;
@@ -318,7 +327,10 @@ class Layer implements InputLayer {
       snapshot[at + 1] === bytes[at + 1] &&
       snapshot[at + 2] === bytes[at + 2] &&
       snapshot[at + 3] === bytes[at + 3];
-    if (!fits) throw new ReacherError(`the snapshot is not of this plan${tables.plan.name && ` (${tables.plan.name})`}; take a new one`);
+    if (!fits)
+      throw new ReacherError(
+        `the snapshot is not of this plan${tables.plan.name && ` (${tables.plan.name})`}; take a new one`,
+      );
     this.state.restore(snapshot);
   }
 
@@ -336,7 +348,9 @@ class Layer implements InputLayer {
         hideable.some(
           (part) =>
             i[part.i] === 0 &&
-            part.channels.some((one) => control.startsWith(channel[one]!.name) || channel[one]!.name.startsWith(control)),
+            part.channels.some(
+              (one) => control.startsWith(channel[one]!.name) || channel[one]!.name.startsWith(control),
+            ),
         ),
     );
   }
@@ -360,7 +374,8 @@ class Layer implements InputLayer {
         } else if (kind === Kind.Flag) watcher.flag?.(t, this.plan.flags[index]!.name, value === 1);
         else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value);
         else if (kind === Kind.Reset) watcher.reset?.(t);
-        else if (kind === Kind.Enter || kind === Kind.Leave) watcher.mode?.(t, this.plan.modes[index]!.name, kind === Kind.Enter);
+        else if (kind === Kind.Enter || kind === Kind.Leave)
+          watcher.mode?.(t, this.plan.modes[index]!.name, kind === Kind.Enter);
         else
           watcher.mute?.(
             t,
@@ -383,7 +398,9 @@ class Layer implements InputLayer {
 }
 
 function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
-  return new ReacherError(`the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`);
+  return new ReacherError(
+    `the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
+  );
 }
 
 /**

@@ -64,7 +64,8 @@ function refreshLive(state: SeatState): void {
 /** How high the highest of these modes is that is on; Infinity for no modes, -1 where none is on. */
 function levelOf({ i, tables }: SeatState, modes: readonly number[]): number {
   if (modes.length === 0) return Infinity;
-  for (let level = i[HeadInt.Modes]! - 1; level >= 0; level--) if (modes.includes(i[tables.stackAt + level]!)) return level;
+  for (let level = i[HeadInt.Modes]! - 1; level >= 0; level--)
+    if (modes.includes(i[tables.stackAt + level]!)) return level;
   return -1;
 }
 
@@ -93,7 +94,8 @@ function setHidden(state: SeatState, part: Hideable, hidden: number): void {
 }
 
 function hideEnd(state: SeatState, end: EndTable, hidden: number): void {
-  if (!end.analog && state.i[end.i + EndInt.Down] === 1) state.i[end.moverAt + MoverInt.Keys + end.end]! += hidden === 1 ? -1 : 1;
+  if (!end.analog && state.i[end.i + EndInt.Down] === 1)
+    state.i[end.moverAt + MoverInt.Keys + end.end]! += hidden === 1 ? -1 : 1;
   touchKeys(state, end.mover);
 }
 

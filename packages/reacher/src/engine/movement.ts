@@ -62,7 +62,8 @@ export function updateStick(state: SeatState, id: number): void {
     if (before !== 0) stickRests(state, stick);
     i[stick.i + StickInt.Sector] = NO_SECTOR;
   } else {
-    if (before === 0 && ++i[stick.moverAt + MoverInt.SticksAway]! === 1) i[stick.moverAt + MoverInt.StickAway] = stick.number;
+    if (before === 0 && ++i[stick.moverAt + MoverInt.SticksAway]! === 1)
+      i[stick.moverAt + MoverInt.StickAway] = stick.number;
     if (stick.directions === 0) {
       const factor = length / raw;
       x = x * factor + 0;
@@ -85,7 +86,8 @@ function stickRests(state: SeatState, stick: StickTable): void {
   const { f, i, tables } = state;
   if (--i[stick.moverAt + MoverInt.SticksAway]! !== 1) return;
   for (const { number, f: at } of tables.mover[stick.mover]!.sticks) {
-    if (number !== stick.number && f[at + StickFloat.Length]! > 0) i[stick.moverAt + MoverInt.StickAway] = number;
+    if (number !== stick.number && f[at + StickFloat.Length]! > 0)
+      i[stick.moverAt + MoverInt.StickAway] = number;
   }
 }
 

@@ -14,7 +14,11 @@ import type { MoverTable } from "./tables.js";
 export { SwitchReading };
 
 /** The reading of an action of this kind. */
-export type ReadingOf<T extends Kind> = T extends "switch" ? SwitchReading : T extends "axis" ? AxisReading : VectorReading;
+export type ReadingOf<T extends Kind> = T extends "switch"
+  ? SwitchReading
+  : T extends "axis"
+    ? AxisReading
+    : VectorReading;
 
 /** The reading of each action, typed by its kind. */
 export type Reading<K extends Kinds = Kinds> = { readonly [A in keyof K]: ReadingOf<K[A]> };
@@ -162,7 +166,10 @@ export function makeReading(state: SeatState): Reading {
   const byName = new Map<string, SwitchReading | AxisReading | VectorReading>();
   for (const table of switches) byName.set(table.name, new SwitchReading(state, table));
   for (const table of mover) {
-    byName.set(table.name, table.kind === "axis" ? new AxisReading(state, table) : new VectorReading(state, table));
+    byName.set(
+      table.name,
+      table.kind === "axis" ? new AxisReading(state, table) : new VectorReading(state, table),
+    );
   }
   // Made in one go: an object that grows key by key turns slow to read.
   return Object.freeze(Object.fromEntries(plan.actions.map(({ name }) => [name, byName.get(name)!])));

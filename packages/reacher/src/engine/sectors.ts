@@ -23,7 +23,13 @@ export function sectorY(sector: number): number {
 }
 
 /** The sector that a direction of this length lies in: `present` until it is left by more than 5 degrees. -1 is none. */
-export function keepSector(present: number, directions: number, x: number, y: number, length: number): number {
+export function keepSector(
+  present: number,
+  directions: number,
+  x: number,
+  y: number,
+  length: number,
+): number {
   const keep = directions === 4 ? KEEP_4 : KEEP_8;
   if (present >= 0 && x * XS[present]! + y * YS[present]! >= length * keep) return present;
   const every = directions === 4 ? 2 : 1;

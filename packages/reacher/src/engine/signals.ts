@@ -111,7 +111,8 @@ export function applyRules(state: SeatState, rose: readonly number[], fell: read
     fireAll(state, best, completing);
     for (const id of rose) if (best.of.includes(id)) state.take(id, best.switch);
   }
-  for (const id of fell) for (const gesture of tables.signal[id]!.gestures) releaseGesture(state, gesture, id);
+  for (const id of fell)
+    for (const gesture of tables.signal[id]!.gestures) releaseGesture(state, gesture, id);
   for (const id of rose) for (const gesture of tables.signal[id]!.gestures) pressGesture(state, gesture, id);
   for (const id of fell) for (const entry of tables.signal[id]!.entries) releaseEntry(state, entry);
   for (const id of rose) for (const entry of tables.signal[id]!.entries) pressEntry(state, entry);

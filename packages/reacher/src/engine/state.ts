@@ -16,7 +16,15 @@ import { clearStick, startMover, updateMover, updateStick } from "./movement.js"
 import { startPace, updatePace } from "./pace.js";
 import { Bits, EventQueue, Kind } from "./queue.js";
 import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
-import { clearSwitch, pressSwitch, pulseSwitch, releaseSwitch, settleSwitch, startSwitch, updateSwitch } from "./switches.js";
+import {
+  clearSwitch,
+  pressSwitch,
+  pulseSwitch,
+  releaseSwitch,
+  settleSwitch,
+  startSwitch,
+  updateSwitch,
+} from "./switches.js";
 import { Due, PAD, type ChannelTable, type Tables } from "./tables.js";
 
 /** What a callback can be told of a switch. */
@@ -133,7 +141,8 @@ export class SeatState {
     // A direction is pressed by keys: whichever was pressed in this event is taken with it.
     this.takenNow = by + 1;
     for (const id of this.rose)
-      if (this.tables.signal[id]!.channel >= 0) this.i[this.tables.takenAt + this.tables.signal[id]!.channel] = by + 1;
+      if (this.tables.signal[id]!.channel >= 0)
+        this.i[this.tables.takenAt + this.tables.signal[id]!.channel] = by + 1;
   }
 
   noteRise(signal: number): void {
@@ -187,7 +196,8 @@ export class SeatState {
     if (until < f[Head.Wake]!) f[Head.Now] = until;
     else if (until > -Infinity) {
       f[Head.Until] = until;
-      if (this.running) throw new ReacherError("step was called from a callback of step; do it after the step has returned");
+      if (this.running)
+        throw new ReacherError("step was called from a callback of step; do it after the step has returned");
       this.running = true;
       try {
         this.run();
@@ -316,7 +326,8 @@ export class SeatState {
     const { gesture, signal, entry } = this.tables;
     this.cancelling = true;
     for (const one of gesture) {
-      if (place < 0 || one.of.some((of) => signal[of]!.channel < 0 || signal[of]!.device === PAD)) forgetGesture(this, one);
+      if (place < 0 || one.of.some((of) => signal[of]!.channel < 0 || signal[of]!.device === PAD))
+        forgetGesture(this, one);
     }
     for (const one of entry) if (place < 0 || signal[one.signal]!.device === PAD) dropPending(this, one);
     for (const table of this.tables.switch) this.i[table.i + SwitchInt.Kept] = 0;
@@ -339,7 +350,8 @@ export class SeatState {
       if (value === 1) clearDeadline(this, deadline);
       else if (this.fact(flag) === 1) {
         // Set false again while it lingers: the time runs from the first.
-        if (this.f[this.tables.deadlinesAt + deadline] === Infinity) setDeadline(this, deadline, this.f[Head.Now]! + ms);
+        if (this.f[this.tables.deadlinesAt + deadline] === Infinity)
+          setDeadline(this, deadline, this.f[Head.Now]! + ms);
         return;
       }
     }
@@ -457,7 +469,10 @@ export class SeatState {
     const { moved, tables } = this;
     moved.sort();
     for (let n = 0; n < moved.count; n++) {
-      this.watcher?.changed?.(this.f[Head.Now]!, tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length);
+      this.watcher?.changed?.(
+        this.f[Head.Now]!,
+        tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length,
+      );
     }
     moved.clear();
   }
@@ -468,7 +483,8 @@ export class SeatState {
     this.events.clear();
     this.told.clear();
     const due = firstDeadline(this);
-    if (this.i[HeadInt.Started] === 1) this.f[Head.Wake] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
+    if (this.i[HeadInt.Started] === 1)
+      this.f[Head.Wake] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
   }
 }
 

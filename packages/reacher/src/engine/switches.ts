@@ -96,7 +96,9 @@ export function updateSwitch(state: SeatState, id: number): void {
   i[at + SwitchInt.Up] = up;
   i[at + SwitchInt.Latch] = latch;
   const wants =
-    table.style === Style.Hold ? up === 1 : latch === Latch.Latched || (latch === Latch.Held && (up === 1 || table.style === Style.Toggle));
+    table.style === Style.Hold
+      ? up === 1
+      : latch === Latch.Latched || (latch === Latch.Held && (up === 1 || table.style === Style.Toggle));
   const on = able && wants ? 1 : 0;
   if (on === state.fact(table.fact)) return;
   state.setFact(table.fact, on);
@@ -152,7 +154,8 @@ export function settleSwitch(state: SeatState, id: number): boolean {
     if (table.repeat >= 0) clearDeadline(state, table.repeat);
     return true;
   }
-  i[table.i + SwitchInt.Presses] = f[table.f + SwitchFloat.OnStep] === f[Head.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
+  i[table.i + SwitchInt.Presses] =
+    f[table.f + SwitchFloat.OnStep] === f[Head.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
   f[table.f + SwitchFloat.OnStep] = f[Head.Step]!;
   f[table.f + SwitchFloat.OnAt] = f[Head.Now]!;
   if (table.repeat >= 0) {
@@ -170,7 +173,8 @@ export function pulseSwitch(state: SeatState, id: number): void {
 }
 
 function countPulse({ f, i }: SeatState, table: SwitchTable): void {
-  i[table.i + SwitchInt.Pulses] = f[table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[table.i + SwitchInt.Pulses]! + 1 : 1;
+  i[table.i + SwitchInt.Pulses] =
+    f[table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[table.i + SwitchInt.Pulses]! + 1 : 1;
   f[table.f + SwitchFloat.PulseStep] = f[Head.Step]!;
 }
 
@@ -226,7 +230,9 @@ export class SwitchReading {
   /** How many pulses it gave within this step. */
   get pulses(): number {
     const { f, i } = this.#state;
-    return f[this.#table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[this.#table.i + SwitchInt.Pulses]! : 0;
+    return f[this.#table.f + SwitchFloat.PulseStep] === f[Head.Step]
+      ? i[this.#table.i + SwitchInt.Pulses]!
+      : 0;
   }
 
   toJSON(): { on: boolean; onMs: number; progress: number } {

@@ -312,7 +312,11 @@ export interface MoverTable {
 
 export interface PaceTable {
   readonly base: number;
-  readonly rules: readonly { readonly words: readonly WordTable[]; readonly set: boolean; readonly by: number }[];
+  readonly rules: readonly {
+    readonly words: readonly WordTable[];
+    readonly set: boolean;
+    readonly by: number;
+  }[];
 }
 
 export interface WordTable {

@@ -20,10 +20,15 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
   if (!read.ok) return { plan: undefined, findings: read.findings };
   const { plan } = read;
   const found: Finding[] = [];
-  const report = (id: FindingId, place: string, message: string) => void found.push(finding(id, place, message));
+  const report = (id: FindingId, place: string, message: string) =>
+    void found.push(finding(id, place, message));
   for (const action of plan.actions) {
     if (bindingsOf(action).length === 0 && (action.kind !== "switch" || action.entries.length === 0)) {
-      report("unbound-action", `actions.${action.name}`, "no slot has a control for it, so it can never happen");
+      report(
+        "unbound-action",
+        `actions.${action.name}`,
+        "no slot has a control for it, so it can never happen",
+      );
     }
     if (action.kind === "switch") {
       checkSwitch(action, report);
@@ -65,7 +70,9 @@ function bindingsOf(action: CheckedAction): Binding[] {
   if (action.kind === "switch") {
     return action.entries.flatMap((entry) => {
       const plain = entry.kind === "plain" && !entry.waits;
-      return entry.of.flatMap((source) => ("control" in source ? [bind(entry.address, entry.slot, source.control, plain)] : []));
+      return entry.of.flatMap((source) =>
+        "control" in source ? [bind(entry.address, entry.slot, source.control, plain)] : [],
+      );
     });
   }
   return [
@@ -95,12 +102,18 @@ function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report):
     const on = (kind: CheckedEntry["kind"]) =>
       plan.actions.flatMap((other) =>
         other.kind === "switch" && meet(action, other)
-          ? other.entries.flatMap((one) => (one.kind === kind && one.of.some(({ name }) => names.includes(name)) ? [{ other, one }] : []))
+          ? other.entries.flatMap((one) =>
+              one.kind === kind && one.of.some(({ name }) => names.includes(name)) ? [{ other, one }] : [],
+            )
           : [],
       );
     if (entry.kind === "taps") {
       if (entry.gapMs < TAP_GAP.least)
-        report("tap-window", `${place}.gapMs`, `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`);
+        report(
+          "tap-window",
+          `${place}.gapMs`,
+          `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`,
+        );
       if (entry.gapMs > TAP_GAP.most)
         report(
           "tap-window",
@@ -119,13 +132,23 @@ function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report):
     if (entry.kind === "short") {
       for (const { one } of on("long")) {
         if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
-        report("short-long-hole", place, `a press between ${entry.beforeMs} and ${one.afterMs} ms is neither short nor long`);
+        report(
+          "short-long-hole",
+          place,
+          `a press between ${entry.beforeMs} and ${one.afterMs} ms is neither short nor long`,
+        );
       }
     }
   }
-  const impossible = action.needs.find(({ name, not }) => action.needs.some((other) => other.name === name && other.not !== not));
+  const impossible = action.needs.find(({ name, not }) =>
+    action.needs.some((other) => other.name === name && other.not !== not),
+  );
   if (impossible !== undefined)
-    report("never-holds", `actions.${action.name}.needs`, `${impossible.name} and not ${impossible.name} can never both be so`);
+    report(
+      "never-holds",
+      `actions.${action.name}.needs`,
+      `${impossible.name} and not ${impossible.name} can never both be so`,
+    );
   const sibling = plan.actions.find(
     (other) =>
       other.kind === "switch" &&
@@ -160,7 +183,8 @@ function checkMovement(action: CheckedMovement, report: Report): void {
     for (const slot of new Set(action.ends.map((end) => end.slot))) {
       const given = action.ends.filter((end) => end.slot === slot).map(({ end }) => end as string);
       const missing = ["up", "left", "down", "right"].filter((way) => !given.includes(way));
-      if (missing.length > 0) report("missing-direction", `${place}.from.${slot}`, `has no ${missing.join(" and no ")}`);
+      if (missing.length > 0)
+        report("missing-direction", `${place}.from.${slot}`, `has no ${missing.join(" and no ")}`);
     }
   }
   const ends = new Map<string, Binding>();
@@ -176,7 +200,9 @@ function checkMovement(action: CheckedMovement, report: Report): void {
       );
     }
   }
-  const zones = new Map(action.sticks.map(({ shape, control }) => [`${shape.inner} ${shape.outer}`, { shape, control }]));
+  const zones = new Map(
+    action.sticks.map(({ shape, control }) => [`${shape.inner} ${shape.outer}`, { shape, control }]),
+  );
   for (const { shape, control } of zones.values()) {
     const zone = `${place}.shape.deadZone`;
     if (1 - shape.inner - shape.outer < LEAST_TRAVEL) {
@@ -200,9 +226,15 @@ function checkSharing(plan: CheckedPlan, report: Report): void {
   for (const action of plan.actions) {
     for (const { control, place, plain } of bindingsOf(action)) {
       if (!plain) continue;
-      const user = users.find((one) => control.parts.includes(one.part) && one.action !== action && meet(one.action, action));
+      const user = users.find(
+        (one) => control.parts.includes(one.part) && one.action !== action && meet(one.action, action),
+      );
       if (user !== undefined)
-        report("same-control", place, `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`);
+        report(
+          "same-control",
+          place,
+          `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`,
+        );
       for (const part of control.parts) users.push({ action, part, place });
     }
   }
@@ -222,21 +254,29 @@ function checkDevices(plan: CheckedPlan, report: Report): void {
     for (const { slot, control, place } of bindings) {
       const device = devices.get(slot);
       if (device !== undefined && !SLOT_TAKES[device].includes(control.device)) {
-        report("slot-device", place, `${control.name} is on the ${control.device}, and the slot ${slot} is for the ${device}`);
+        report(
+          "slot-device",
+          place,
+          `${control.name} is on the ${control.device}, and the slot ${slot} is for the ${device}`,
+        );
       }
     }
     // A direction is on whatever the vector is on.
-    if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source))) continue;
+    if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source)))
+      continue;
     const onPad = bindings.some(({ control }) => control.device === "pad");
     const place = `actions.${action.name}`;
-    if (onPad && bindings.every(({ control }) => control.device === "pad")) report("no-key", place, "has a pad control and no key");
+    if (onPad && bindings.every(({ control }) => control.device === "pad"))
+      report("no-key", place, "has a pad control and no key");
     if (hasPadSlot && bindings.length > 0 && !onPad)
       report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
   }
 }
 
 function freePadButton(plan: CheckedPlan): string {
-  const used = new Set(plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]));
+  const used = new Set(
+    plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]),
+  );
   return PAD_BUTTONS.find((name) => !used.has(name)) ?? "no button";
 }
 
@@ -252,9 +292,17 @@ function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
         `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`,
       );
     } else if (/^(Alt|Meta)/.test(name)) {
-      report("browser-key", place, `${name} opens menus of the browser or the system and takes the focus away; take another key`);
+      report(
+        "browser-key",
+        place,
+        `${name} opens menus of the browser or the system and takes the focus away; take another key`,
+      );
     } else if (name === "Tab" || /^F\d+$/.test(name)) {
-      report("browser-key", place, `${name} belongs to the browser (focus, reload, full screen); take another key`);
+      report(
+        "browser-key",
+        place,
+        `${name} belongs to the browser (focus, reload, full screen); take another key`,
+      );
     } else if (/^Shift/.test(name) && action.kind === "switch" && action.style !== "hold") {
       report(
         "browser-key",

@@ -22,7 +22,18 @@ import { finding, PlanError, type Finding } from "./findings.js";
 import { nameFault } from "./names.js";
 import { planSchema } from "./schema.js";
 import { schemaFindings } from "./schemaFindings.js";
-import type { AxisFields, Direction, Kind, Kinds, MovementFields, Plan, Shape, SwitchEntry, SwitchFields, VectorFields } from "./types.js";
+import type {
+  AxisFields,
+  Direction,
+  Kind,
+  Kinds,
+  MovementFields,
+  Plan,
+  Shape,
+  SwitchEntry,
+  SwitchFields,
+  VectorFields,
+} from "./types.js";
 
 /** Analog controls count as pressed from here ... */
 export const PRESS = 0.5;
@@ -43,7 +54,9 @@ interface Placed<T> {
 }
 
 /** What reading a plan gives: the plan, or why it cannot run. */
-export type PlanReading = { readonly ok: true; readonly plan: CheckedPlan } | { readonly ok: false; readonly findings: readonly Finding[] };
+export type PlanReading =
+  | { readonly ok: true; readonly plan: CheckedPlan }
+  | { readonly ok: false; readonly findings: readonly Finding[] };
 
 /**
  * Reads a plan from outside (parsed JSON, say) and types it.
@@ -65,7 +78,12 @@ export function checkedPlan(raw: unknown): CheckedPlan {
 export function readPlan(raw: unknown): PlanReading {
   if (typeof raw !== "object" || raw === null || Array.isArray(raw)) {
     const what = Array.isArray(raw) ? "a list" : raw === null ? "null" : typeof raw;
-    return { ok: false, findings: [finding("not-a-plan", "", `a plan is an object with "reacherPlan" and "actions", not ${what}`)] };
+    return {
+      ok: false,
+      findings: [
+        finding("not-a-plan", "", `a plan is an object with "reacherPlan" and "actions", not ${what}`),
+      ],
+    };
   }
   const named = badNames(raw as Record<string, unknown>);
   if (named.length > 0) return { ok: false, findings: named };
@@ -89,7 +107,9 @@ function badNames(raw: Record<string, unknown>): Finding[] {
     }
   };
   const own = (value: unknown, key: string): unknown =>
-    typeof value === "object" && value !== null && Object.hasOwn(value, key) ? (value as Record<string, unknown>)[key] : undefined;
+    typeof value === "object" && value !== null && Object.hasOwn(value, key)
+      ? (value as Record<string, unknown>)[key]
+      : undefined;
 
   look(own(raw, "slots"), "slots");
   look(own(raw, "flags"), "flags");
@@ -108,7 +128,10 @@ function badNames(raw: Record<string, unknown>): Finding[] {
 class Reader {
   readonly findings: Finding[] = [];
   private readonly plan: Plan;
-  private readonly slots: Map<string, { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }>;
+  private readonly slots: Map<
+    string,
+    { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }
+  >;
   private readonly words: Set<string>;
   /** The `afterMs` of each control's long press: shorts on it end there. */
   private readonly longs: ReadonlyMap<string, number>;
@@ -116,7 +139,10 @@ class Reader {
   constructor(plan: Plan) {
     this.plan = plan;
     this.slots = new Map(
-      Object.entries(plan.slots ?? {}).map(([name, slot]) => [name, { name, label: slot.label ?? name, device: slot.device }]),
+      Object.entries(plan.slots ?? {}).map(([name, slot]) => [
+        name,
+        { name, label: slot.label ?? name, device: slot.device },
+      ]),
     );
     this.words = new Set([...Object.keys(plan.flags ?? {}), ...Object.keys(plan.actions)]);
     this.longs = longsOf(plan);
@@ -126,7 +152,11 @@ class Reader {
     const { plan } = this;
     for (const name of Object.keys(plan.flags ?? {})) {
       if (Object.hasOwn(plan.actions, name)) {
-        this.report("same-name", `flags.${name}`, `an action has the name ${name} too, so a rule that says ${name} could mean either`);
+        this.report(
+          "same-name",
+          `flags.${name}`,
+          `an action has the name ${name} too, so a rule that says ${name} could mean either`,
+        );
       }
     }
     const modes = plan.modes ?? {};
@@ -160,7 +190,11 @@ class Reader {
     }
     const { repeat } = action;
     if (action.carry === true && (action.style ?? "hold") !== "hold") {
-      this.report("carry-hold", `actions.${name}.carry`, `only a hold can carry a key over; this one's style is ${action.style}`);
+      this.report(
+        "carry-hold",
+        `actions.${name}.carry`,
+        `only a hold can carry a key over; this one's style is ${action.style}`,
+      );
     }
     return {
       kind: "switch",
@@ -185,12 +219,17 @@ class Reader {
   /** An entry without its address; `undefined` where a source in it is none. */
   private readEntry(entry: SwitchEntry, place: string) {
     if (typeof entry === "string") return this.gesture({ kind: "plain", waits: false }, [entry], [place]);
-    if ("use" in entry) return this.gesture({ kind: "plain", waits: entry.waits ?? false }, [entry.use], [`${place}.use`]);
+    if ("use" in entry)
+      return this.gesture({ kind: "plain", waits: entry.waits ?? false }, [entry.use], [`${place}.use`]);
     if ("taps" in entry) {
       const { taps, gapMs = 250, eachMs, brokenBy } = entry;
       const directed = entry.of.includes(".");
       if (brokenBy === "opposite" && !directed) {
-        this.report("no-opposite", `${place}.brokenBy`, `${entry.of} has no opposite; that is for directions, such as swim.right`);
+        this.report(
+          "no-opposite",
+          `${place}.brokenBy`,
+          `${entry.of} has no opposite; that is for directions, such as swim.right`,
+        );
       }
       const of = entry.of.endsWith(".each") ? EACH.map((end) => entry.of.replace(/each$/, end)) : [entry.of];
       const broken = brokenBy ?? (directed ? "opposite" : "none");
@@ -212,17 +251,27 @@ class Reader {
       }
       return this.gesture({ kind: "short", beforeMs }, [entry.short], [`${place}.short`]);
     }
-    if ("long" in entry) return this.gesture({ kind: "long", afterMs: entry.afterMs ?? LONG_MS }, [entry.long], [`${place}.long`]);
+    if ("long" in entry)
+      return this.gesture(
+        { kind: "long", afterMs: entry.afterMs ?? LONG_MS },
+        [entry.long],
+        [`${place}.long`],
+      );
     const [kind, of] = "all" in entry ? (["all", entry.all] as const) : (["series", entry.series] as const);
     const places = of.map((_, n) => `${place}.${kind}.${n}`);
     if ("all" in entry) {
-      if (new Set(of).size < of.length) this.report("same-member", place, "names a control twice; it cannot be held twice");
+      if (new Set(of).size < of.length)
+        this.report("same-member", place, "names a control twice; it cannot be held twice");
       return this.gesture({ kind: "all", spreadMs: entry.spreadMs }, of, places);
     }
     return this.gesture({ kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
   }
 
-  private gesture<G extends object>(what: G, names: readonly string[], places: readonly string[]): (G & { of: Source[] }) | undefined {
+  private gesture<G extends object>(
+    what: G,
+    names: readonly string[],
+    places: readonly string[],
+  ): (G & { of: Source[] }) | undefined {
     const of = names.map((name, n) => this.source(name, places[n]!));
     return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
   }
@@ -236,19 +285,34 @@ class Reader {
     }
     const vector = Object.hasOwn(this.plan.actions, action!) ? this.plan.actions[action!] : undefined;
     if (vector?.kind !== "vector" || rest.length > 0) {
-      const vectors = Object.entries(this.plan.actions).flatMap(([known, { kind }]) => (kind === "vector" ? [known] : []));
-      this.report("unknown-source", place, `${JSON.stringify(action)} is no vector${didYouMean(action!, vectors)}`);
+      const vectors = Object.entries(this.plan.actions).flatMap(([known, { kind }]) =>
+        kind === "vector" ? [known] : [],
+      );
+      this.report(
+        "unknown-source",
+        place,
+        `${JSON.stringify(action)} is no vector${didYouMean(action!, vectors)}`,
+      );
       return undefined;
     }
     if (EACH.includes(end as Direction)) return { name, action: action!, end: end as Direction };
     const mend = end === "each" ? "; each is for taps alone" : didYouMean(end, EACH);
-    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: up, left, down or right${mend}`);
+    this.report(
+      "unknown-source",
+      place,
+      `${JSON.stringify(end)} is no direction: up, left, down or right${mend}`,
+    );
     return undefined;
   }
 
   /** A switch that needs itself, by whatever way, could never settle. */
   private findNeedsCircle(actions: readonly CheckedAction[]): void {
-    const needs = new Map(actions.map((action) => [action.name, action.kind === "switch" ? action.needs.map(({ name }) => name) : []]));
+    const needs = new Map(
+      actions.map((action) => [
+        action.name,
+        action.kind === "switch" ? action.needs.map(({ name }) => name) : [],
+      ]),
+    );
     const done = new Set<string>();
     const visit = (name: string, path: readonly string[]): void => {
       if (path.includes(name)) {
@@ -264,13 +328,21 @@ class Reader {
     const modes = Object.keys(this.plan.modes ?? {});
     names.forEach((name, n) => {
       if (!modes.includes(name))
-        this.report("unknown-mode", `${place}.${n}`, `there is no mode ${JSON.stringify(name)}${didYouMean(name, modes)}`);
+        this.report(
+          "unknown-mode",
+          `${place}.${n}`,
+          `there is no mode ${JSON.stringify(name)}${didYouMean(name, modes)}`,
+        );
     });
     return names;
   }
 
   /** An axis has none of a vector's own fields, so that these come out as their defaults. */
-  private readMovement(name: string, kind: Exclude<Kind, "switch">, action: VectorFields | (AxisFields & VectorFields)): CheckedMovement {
+  private readMovement(
+    name: string,
+    kind: Exclude<Kind, "switch">,
+    action: VectorFields | (AxisFields & VectorFields),
+  ): CheckedMovement {
     const ends: CheckedEnd[] = [];
     const sticks: CheckedStick[] = [];
     for (const { slot, entry, place, address } of this.entries(name, action.from)) {
@@ -291,7 +363,12 @@ class Reader {
       for (const [end, source] of given) {
         const control = this.control(source, `${place}.${end}`, "end");
         if (control === undefined) continue;
-        ends.push({ address: `${address}.${end}`, slot, end: end as CheckedEnd["end"], ...this.end(control, action, place) });
+        ends.push({
+          address: `${address}.${end}`,
+          slot,
+          end: end as CheckedEnd["end"],
+          ...this.end(control, action, place),
+        });
       }
     }
     return {
@@ -323,7 +400,11 @@ class Reader {
       const place = `actions.${action}.from.${slot}`;
       if (!this.slots.has(slot)) {
         if (this.plan.slots !== undefined) {
-          this.report("unknown-slot", place, `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`);
+          this.report(
+            "unknown-slot",
+            place,
+            `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`,
+          );
           return [];
         }
         this.slots.set(slot, { name: slot, label: slot, device: undefined });
@@ -344,7 +425,11 @@ class Reader {
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
     if (control === undefined) {
       const names = allControls().map((known) => known.name);
-      this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`);
+      this.report(
+        "unknown-control",
+        place,
+        `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`,
+      );
       return undefined;
     }
     const fault = misfit(control, use);
@@ -360,9 +445,15 @@ class Reader {
     // A hundredth of travel is the least that anybody can steer in.
     if (inner + outer > 0.99) {
       const action = place.split(".").slice(0, 2).join(".");
-      const already = this.findings.some((found) => found.id === "dead-zone-full" && found.place.startsWith(action + "."));
+      const already = this.findings.some(
+        (found) => found.id === "dead-zone-full" && found.place.startsWith(action + "."),
+      );
       if (!already) {
-        this.report("dead-zone-full", `${action}.shape.deadZone`, `inner ${inner} and outer ${outer} leave no travel between them`);
+        this.report(
+          "dead-zone-full",
+          `${action}.shape.deadZone`,
+          `inner ${inner} and outer ${outer} leave no travel between them`,
+        );
       }
     }
     return { inner, outer, power: shape?.curve?.power ?? 1 };
@@ -374,7 +465,11 @@ class Reader {
     for (let i = 1; i < gaits.length; i++) {
       if (gaits[i]!.from === gaits[i - 1]!.from) {
         const place = `actions.${name}.gaits.${gaits[i]!.name}`;
-        this.report("gaits-equal", place, `begins at ${gaits[i]!.from}, as ${gaits[i - 1]!.name} does; only one of them can be reached`);
+        this.report(
+          "gaits-equal",
+          place,
+          `begins at ${gaits[i]!.from}, as ${gaits[i - 1]!.name} does; only one of them can be reached`,
+        );
       }
     }
     return gaits;
@@ -398,7 +493,11 @@ class Reader {
       const not = word.startsWith("not ");
       const name = not ? word.slice(4).trim() : word;
       if (!this.words.has(name)) {
-        this.report("unknown-word", place, `${JSON.stringify(name)} is neither a flag nor an action${didYouMean(name, this.words)}`);
+        this.report(
+          "unknown-word",
+          place,
+          `${JSON.stringify(name)} is neither a flag nor an action${didYouMean(name, this.words)}`,
+        );
       }
       return { name, not };
     });
@@ -425,7 +524,8 @@ function longsOf(plan: Plan): Map<string, number> {
 /** Why this control cannot serve this use, or `undefined` where it can. */
 function misfit(control: Control, use: Kind | "end"): string | undefined {
   const { name, family } = control;
-  if (family === "motion") return `${name} is a movement of the mouse; turn actions, which take it, are not supported yet`;
+  if (family === "motion")
+    return `${name} is a movement of the mouse; turn actions, which take it, are not supported yet`;
   if (use === "vector") {
     if (family === "stick" || family === "dpad") return undefined;
     return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;

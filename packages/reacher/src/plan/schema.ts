@@ -29,15 +29,22 @@ const gestures = {
   }),
   short: v.strictObject({ short: control, beforeMs: v.optional(ms) }),
   long: v.strictObject({ long: control, afterMs: v.optional(ms) }),
-  all: v.strictObject({ all: v.pipe(v.array(control), v.minLength(2), v.maxLength(8)), spreadMs: v.optional(ms) }),
-  series: v.strictObject({ series: v.pipe(v.array(control), v.minLength(2), v.maxLength(16)), gapMs: v.optional(ms) }),
+  all: v.strictObject({
+    all: v.pipe(v.array(control), v.minLength(2), v.maxLength(8)),
+    spreadMs: v.optional(ms),
+  }),
+  series: v.strictObject({
+    series: v.pipe(v.array(control), v.minLength(2), v.maxLength(16)),
+    gapMs: v.optional(ms),
+  }),
 };
 const anyGesture: v.GenericSchema = v.union([control, ...Object.values(gestures)]);
 
 /** Faults are told of the one gesture that the author meant, not of all that it is not. */
 const switchEntry = v.lazy((entry: unknown): v.GenericSchema => {
   if (typeof entry !== "object" || entry === null) return entry === undefined ? anyGesture : control;
-  const meant = Object.keys(gestures).find((key) => Object.hasOwn(entry, key)) as keyof typeof gestures | undefined;
+  const meant = Object.keys(gestures).find((key) => Object.hasOwn(entry, key)) as
+    keyof typeof gestures | undefined;
   return meant === undefined ? gestures.use : gestures[meant];
 });
 
@@ -45,7 +52,9 @@ const switchEntry = v.lazy((entry: unknown): v.GenericSchema => {
 function listed(entry: v.GenericSchema) {
   const list = v.pipe(v.array(entry), v.minLength(1), v.maxLength(16));
   const either = v.union([entry, list]);
-  return v.lazy((given: unknown): v.GenericSchema => (given === undefined ? either : Array.isArray(given) ? list : entry));
+  return v.lazy((given: unknown): v.GenericSchema =>
+    given === undefined ? either : Array.isArray(given) ? list : entry,
+  );
 }
 
 const shape = v.strictObject({
@@ -90,7 +99,9 @@ const switchAction = v.strictObject({
   needs: v.optional(words),
   resume: v.optional(v.boolean()),
   oneOf: v.optional(name),
-  repeat: v.optional(v.strictObject({ everyMs: between(1, 60_000), afterMs: v.optional(between(1, 60_000)) })),
+  repeat: v.optional(
+    v.strictObject({ everyMs: between(1, 60_000), afterMs: v.optional(between(1, 60_000)) }),
+  ),
   restMs: v.optional(ms),
   keepMs: v.optional(ms),
   carry: v.optional(v.boolean()),
@@ -99,7 +110,10 @@ const switchAction = v.strictObject({
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(name, listed(v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })]))),
+  from: v.record(
+    name,
+    listed(v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })])),
+  ),
   ...movement,
 });
 
@@ -110,7 +124,12 @@ const vectorAction = v.strictObject({
     listed(
       v.union([
         control,
-        v.strictObject({ up: v.optional(control), left: v.optional(control), down: v.optional(control), right: v.optional(control) }),
+        v.strictObject({
+          up: v.optional(control),
+          left: v.optional(control),
+          down: v.optional(control),
+          right: v.optional(control),
+        }),
       ]),
     ),
   ),
@@ -141,8 +160,15 @@ export const planSchema = v.strictObject({
       }),
     ),
   ),
-  flags: v.optional(v.record(name, v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]))),
-  modes: v.optional(v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) }))),
+  flags: v.optional(
+    v.record(
+      name,
+      v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]),
+    ),
+  ),
+  modes: v.optional(
+    v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
+  ),
   start: v.optional(v.array(v.string())),
   actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction])),
 });

@@ -5,7 +5,9 @@ import { finding, type Finding } from "./findings.js";
 import { planSchema } from "./schema.js";
 
 /** Fields of the format that this version does not carry out. They are refused, never ignored. */
-const NOT_YET = new Set("seats required locked was player ease combine threshold gain invert points".split(" "));
+const NOT_YET = new Set(
+  "seats required locked was player ease combine threshold gain invert points".split(" "),
+);
 
 /** The findings for the issues of one parse, in the plan's order. */
 export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
@@ -22,7 +24,9 @@ interface Fault {
 function faults(issue: v.BaseIssue<unknown>, above: readonly string[]): Fault[] {
   const path = [...above, ...(issue.path ?? []).map((item) => String(item.key))];
   if (issue.type === "union" && issue.issues !== undefined) {
-    const deeper = issue.issues.filter((one) => (one.path?.length ?? 0) > 0).flatMap((one) => faults(one, path));
+    const deeper = issue.issues
+      .filter((one) => (one.path?.length ?? 0) > 0)
+      .flatMap((one) => faults(one, path));
     if (deeper.length > 0) return deeper;
   }
   return [{ issue, path }];
@@ -34,17 +38,23 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
   const parent = path.slice(0, -1);
   if (issue.type === "strict_object" && issue.expected === "never") {
     const known = knownFields(parent, raw);
-    if (NOT_YET.has(last)) return finding("not-yet", place, `${last} is not supported yet; take it out of the plan`);
+    if (NOT_YET.has(last))
+      return finding("not-yet", place, `${last} is not supported yet; take it out of the plan`);
     return finding("unknown-field", place, `${shown(last)} is no field here${didYouMean(last, known)}`);
   }
   if (issue.type === "strict_object" && issue.received === "undefined") {
     return finding("missing-field", parent.join("."), `${last} is missing`);
   }
   if (issue.type === "variant") {
-    if (issue.received === "undefined") return finding("missing-field", parent.join("."), `kind is missing: switch, axis or vector`);
+    if (issue.received === "undefined")
+      return finding("missing-field", parent.join("."), `kind is missing: switch, axis or vector`);
     if (issue.input === "turn") return finding("not-yet", place, `turn actions are not supported yet`);
     const kinds = ["switch", "axis", "vector"];
-    return finding("unknown-kind", place, `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`);
+    return finding(
+      "unknown-kind",
+      place,
+      `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`,
+    );
   }
   if ((last === "kind" && issue.input === "cross") || issue.input === "swap") {
     return finding("not-yet", place, `${shown(issue.input)} is not supported yet`);
@@ -120,6 +130,7 @@ function unwrap(schema: AnySchema, value: unknown): AnySchema {
     const kind = (value as { kind?: unknown } | undefined)?.kind;
     return schema.options!.find((option) => option.entries?.["kind"]?.literal === kind) ?? schema;
   }
-  if (schema.type === "union") return schema.options!.find((option) => option.entries !== undefined) ?? schema;
+  if (schema.type === "union")
+    return schema.options!.find((option) => option.entries !== undefined) ?? schema;
   return schema;
 }

@@ -44,7 +44,10 @@ export interface Hands<K extends Kinds> {
 }
 
 /** Gives a layer a pair of hands. The layer should be new: the script's time begins at 0. */
-export function play<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: PlayOptions = {}): Hands<K> {
+export function play<K extends Kinds, F extends string>(
+  input: InputLayer<K, F>,
+  options: PlayOptions = {},
+): Hands<K> {
   return new ScriptedHands(input, options.hz ?? 60);
 }
 
@@ -79,7 +82,8 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
 
   tilt(stick: string, x: number, y: number): this {
     const control = findControl(stick);
-    if (control?.family !== "stick") throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+    if (control?.family !== "stick")
+      throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
     this.feed(control.parts[0]!, x);
     // Raw pads report down as +1 (W3C Gamepad, section 7).
     this.feed(control.parts[1]!, 0 - y);
@@ -119,7 +123,8 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
       const names = allControls()
         .filter(isRaw)
         .map((one) => one.name);
-      const fault = known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
+      const fault =
+        known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
       throw new ReacherError(`${control} ${fault}${known === undefined ? didYouMean(control, names) : ""}`);
     }
     this.input.feed({ t: this.t, control, value });

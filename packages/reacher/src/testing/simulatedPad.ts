@@ -13,7 +13,11 @@ export interface SimulatedPad {
   connected: boolean;
   readonly timestamp: number;
   readonly axes: readonly number[];
-  readonly buttons: readonly { readonly value: number; readonly pressed: boolean; readonly touched: boolean }[];
+  readonly buttons: readonly {
+    readonly value: number;
+    readonly pressed: boolean;
+    readonly touched: boolean;
+  }[];
   /** Holds a button. @throws ReacherError where a pad has no such button */
   press(button: string): void;
   /** Lets a button go. */
@@ -47,7 +51,8 @@ export function simulatePad(index = 0): SimulatedPad {
     release: (button) => set(button, 0),
     pull: (trigger, value) => set(trigger, value),
     tilt: (stick, x, y) => {
-      if (findControl(stick)?.family !== "stick") throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+      if (findControl(stick)?.family !== "stick")
+        throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
       const at = PAD_AXES.indexOf(stick + "X");
       axes[at] = x;
       // Raw pads report down as +1 (W3C Gamepad, section 7).

@@ -5,10 +5,24 @@
  * It compares the seat's state before and after each event, so that it tells what the engine did and not what it should do.
  */
 import type { CheckedPlan, Word } from "../plan/checked.js";
-import { GestureFloat, GestureInt, EntryInt, HeadInt, SignalInt, SwitchFloat, SwitchInt } from "../engine/layout.js";
+import {
+  GestureFloat,
+  GestureInt,
+  EntryInt,
+  HeadInt,
+  SignalInt,
+  SwitchFloat,
+  SwitchInt,
+} from "../engine/layout.js";
 import { stateBehind, type InputLayer, type Off } from "../engine/layer.js";
 import type { SeatState } from "../engine/state.js";
-import { Gesture, type EntryTable, type GestureTable, type SignalTable, type SwitchTable } from "../engine/tables.js";
+import {
+  Gesture,
+  type EntryTable,
+  type GestureTable,
+  type SignalTable,
+  type SwitchTable,
+} from "../engine/tables.js";
 import type { Kinds } from "../plan/types.js";
 import type { TraceEntry } from "./lines.js";
 import { startReplay } from "./replay.js";
@@ -39,7 +53,10 @@ export function explain(plan: CheckedPlan, entries: Iterable<TraceEntry>, action
 }
 
 /** Explains a layer while it works. Returns what ends it. */
-export function explainLayer<K extends Kinds, F extends string>(input: InputLayer<K, F>, emit: (reason: Reason) => void): Off {
+export function explainLayer<K extends Kinds, F extends string>(
+  input: InputLayer<K, F>,
+  emit: (reason: Reason) => void,
+): Off {
   const explainer = new Explainer(input as unknown as InputLayer, emit);
   return input.watch({
     event: ({ control }) => explainer.before({ control }),
@@ -127,7 +144,10 @@ class Explainer {
     const signal = this.signal(entry.signal);
     const { i } = this.state;
     const pending = this.i[entry.i + EntryInt.Pending]!;
-    const letThrough = pending > 0 && i[entry.i + EntryInt.Pending] === 0 && (cause.deadline === entry.deadline || this.fell(signal));
+    const letThrough =
+      pending > 0 &&
+      i[entry.i + EntryInt.Pending] === 0 &&
+      (cause.deadline === entry.deadline || this.fell(signal));
     if (letThrough) {
       return told("on", "waited", `${signal.control} waited, and no gesture claimed it`);
     }
@@ -138,9 +158,14 @@ class Explainer {
       return told("counts", "waits", `${signal.control} waits: ${this.names(entry.rivals)} may claim it`);
     }
     const claimer = entry.rivals.find((rival) => i[rival.i + GestureInt.Up] === 1);
-    if (claimer !== undefined) return told("nothing", "claimed", `${signal.control} is claimed by ${this.names([claimer])}`);
+    if (claimer !== undefined)
+      return told("nothing", "claimed", `${signal.control} is claimed by ${this.names([claimer])}`);
     if (this.i[table.i + SwitchInt.Down]! > 0)
-      return told("nothing", "second-key", `${signal.control} is a second key: another of its keys is down already`);
+      return told(
+        "nothing",
+        "second-key",
+        `${signal.control} is a second key: another of its keys is down already`,
+      );
     return told("on", "pressed", `${signal.control} pressed`);
   }
 
@@ -171,7 +196,13 @@ class Explainer {
     return undefined;
   }
 
-  private pressed(gesture: GestureTable, signal: SignalTable, counted: number, since: number, count: number): Told {
+  private pressed(
+    gesture: GestureTable,
+    signal: SignalTable,
+    counted: number,
+    since: number,
+    count: number,
+  ): Told {
     const fired = this.state.i[gesture.i + GestureInt.Up] === 1;
     const { control } = signal;
     switch (gesture.kind) {
@@ -184,7 +215,12 @@ class Explainer {
             `${control}: press ${after}: ${ms(since - gesture.ms)} too late for ${gesture.ms}; it counts as the first`,
           );
         }
-        if (fired) return told("on", "taps", `${control}: tap ${gesture.taps} of ${gesture.taps}, ${after} (${gesture.ms} allowed)`);
+        if (fired)
+          return told(
+            "on",
+            "taps",
+            `${control}: tap ${gesture.taps} of ${gesture.taps}, ${after} (${gesture.ms} allowed)`,
+          );
         return told(
           "counts",
           "taps",
@@ -227,13 +263,20 @@ class Explainer {
     }
   }
 
-  private released(gesture: GestureTable, signal: SignalTable, counted: number, held: number): Told | undefined {
+  private released(
+    gesture: GestureTable,
+    signal: SignalTable,
+    counted: number,
+    held: number,
+  ): Told | undefined {
     if (counted === 0 || (gesture.kind !== Gesture.Long && gesture.kind !== Gesture.Short)) return undefined;
     const after = `${signal.control} let go after ${ms(held)}`;
     if (gesture.kind === Gesture.Long)
       return told("nothing", "too-short", `${after}: ${ms(gesture.ms - held)} too early for ${gesture.ms}`);
-    if (this.state.i[signal.i + SignalInt.LongFired] === 1) return told("nothing", "was-long", `${after}: it was a long press`);
-    if (held > gesture.ms) return told("nothing", "too-long", `${after}: ${ms(held - gesture.ms)} too late for ${gesture.ms}`);
+    if (this.state.i[signal.i + SignalInt.LongFired] === 1)
+      return told("nothing", "was-long", `${after}: it was a long press`);
+    if (held > gesture.ms)
+      return told("nothing", "too-long", `${after}: ${ms(held - gesture.ms)} too late for ${gesture.ms}`);
     return told("on", "short", `${after} (${gesture.ms} allowed)`);
   }
 
@@ -241,10 +284,15 @@ class Explainer {
   private unseen(table: SwitchTable, hiddenAt: number, signal: SignalTable): Told | undefined {
     const { state } = this;
     if (!state.isLive(table.action)) return this.notLive(table);
-    if (state.i[hiddenAt] === 1) return told("nothing", "hidden", `${this.modesAbove(table)} uses ${signal.control}, which hides it`);
+    if (state.i[hiddenAt] === 1)
+      return told("nothing", "hidden", `${this.modesAbove(table)} uses ${signal.control}, which hides it`);
     const owner = signal.channel < 0 ? 0 : state.i[state.tables.takenAt + signal.channel]!;
     if (owner > 0 && state.tables.switch[owner - 1] !== table) {
-      return told("nothing", "taken", `${signal.control} is taken by ${state.tables.switch[owner - 1]!.name}`);
+      return told(
+        "nothing",
+        "taken",
+        `${signal.control} is taken by ${state.tables.switch[owner - 1]!.name}`,
+      );
     }
     return undefined;
   }
@@ -252,7 +300,9 @@ class Explainer {
   private notLive(table: SwitchTable): Told {
     const reasons = [...(this.mutes.get(table.name) ?? [])];
     if (reasons.length > 0) return told("nothing", "muted", `muted: ${reasons.join(", ")}`);
-    const modes = this.state.tables.action[table.action]!.modes.map((mode) => this.state.tables.mode[mode]!.name);
+    const modes = this.state.tables.action[table.action]!.modes.map(
+      (mode) => this.state.tables.mode[mode]!.name,
+    );
     const above = this.modesAbove(table);
     if (above === "") return told("nothing", "mode-off", `${modes.join(" and ")} is not on`);
     return told("nothing", "covered", `${above} covers it`);
@@ -288,32 +338,47 @@ class Explainer {
     if (!this.state.isLive(table.action)) return { ...this.notLive(table), outcome: "off" };
     const failing = this.failing(table);
     if (failing !== undefined) return told("off", "needs", `needs ${failing}`);
-    const rival = table.group.map((id) => this.state.tables.switch[id]!).find((other) => this.state.fact(other.fact) === 1);
-    if (rival !== undefined && this.i[rival.i + SwitchInt.Told] === 0) return told("off", "one-of", `${rival.name} came on`);
-    if (cause.control !== undefined && this.anyRose(table)) return told("off", "pressed-again", `${cause.control} pressed again`);
-    return told("off", "released", cause.control === undefined ? (cause.told ?? "its press ended") : `${cause.control} let go`);
+    const rival = table.group
+      .map((id) => this.state.tables.switch[id]!)
+      .find((other) => this.state.fact(other.fact) === 1);
+    if (rival !== undefined && this.i[rival.i + SwitchInt.Told] === 0)
+      return told("off", "one-of", `${rival.name} came on`);
+    if (cause.control !== undefined && this.anyRose(table))
+      return told("off", "pressed-again", `${cause.control} pressed again`);
+    return told(
+      "off",
+      "released",
+      cause.control === undefined ? (cause.told ?? "its press ended") : `${cause.control} let go`,
+    );
   }
 
   private cameBack(table: SwitchTable): Told {
-    if (this.i[this.state.tables.liveAt + table.action] === 0) return told("on", "live-again", "it is live again, and was kept");
+    if (this.i[this.state.tables.liveAt + table.action] === 0)
+      return told("on", "live-again", "it is live again, and was kept");
     return told("on", "needs-hold", "all that it needs is so, and it is still held");
   }
 
   /** The words that it needs and that are not so. */
   private failing(table: SwitchTable): string | undefined {
     const action = this.input.plan.actions[table.action]! as { readonly needs: readonly Word[] };
-    const words = action.needs.filter((_, n) => this.state.fact(table.needs[n]!.fact) !== table.needs[n]!.truth);
-    return words.length === 0 ? undefined : words.map(({ name, not }) => (not ? `not ${name}` : name)).join(" and ");
+    const words = action.needs.filter(
+      (_, n) => this.state.fact(table.needs[n]!.fact) !== table.needs[n]!.truth,
+    );
+    return words.length === 0
+      ? undefined
+      : words.map(({ name, not }) => (not ? `not ${name}` : name)).join(" and ");
   }
 
   /** Whether a key of this direction, held by another key already, was pressed in this event. */
   private secondKey(direction: SignalTable): boolean {
-    return this.state.tables.signal.some((signal) => signal.ends.some((end) => end.direction === direction) && this.rose(signal));
+    return this.state.tables.signal.some(
+      (signal) => signal.ends.some((end) => end.direction === direction) && this.rose(signal),
+    );
   }
 
   private anyRose(table: SwitchTable): boolean {
-    return [...table.entries.map(({ signal }) => signal), ...table.gestures.flatMap(({ of }) => of)].some((id) =>
-      this.rose(this.signal(id)),
+    return [...table.entries.map(({ signal }) => signal), ...table.gestures.flatMap(({ of }) => of)].some(
+      (id) => this.rose(this.signal(id)),
     );
   }
 
@@ -330,7 +395,9 @@ class Explainer {
   }
 
   private names(gestures: readonly GestureTable[]): string {
-    return [...new Set(gestures.map((gesture) => this.state.tables.switch[gesture.switch]!.name))].join(" or ");
+    return [...new Set(gestures.map((gesture) => this.state.tables.switch[gesture.switch]!.name))].join(
+      " or ",
+    );
   }
 }
 

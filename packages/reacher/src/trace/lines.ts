@@ -31,7 +31,9 @@ export type ToldEntry = { readonly t: number; readonly seat?: string } & (
 
 /** A device was lost, or a pad went to a seat. */
 export type DeviceEntry = { readonly t: number } & (
-  { readonly lost: "focus" } | { readonly lost: "pad"; readonly pad: number } | { readonly seatPad: string; readonly pad: number }
+  | { readonly lost: "focus" }
+  | { readonly lost: "pad"; readonly pad: number }
+  | { readonly seatPad: string; readonly pad: number }
 );
 
 /** The recording ends here. */
@@ -70,7 +72,8 @@ export class TraceReader {
       return undefined;
     }
     const t = object["t"];
-    if (typeof t !== "number" || !Number.isFinite(t) || t < 0) this.fail(`t is ${shown(t)}; it is a time in ms, at least 0`);
+    if (typeof t !== "number" || !Number.isFinite(t) || t < 0)
+      this.fail(`t is ${shown(t)}; it is a time in ms, at least 0`);
     if (t < this.last) this.fail(`t ${t} comes after ${this.last}; a trace is in order of t`);
     this.last = t;
     return this.entry(t, object);
@@ -98,7 +101,8 @@ export class TraceReader {
   private readHead(object: Record<string, unknown>): TraceHead {
     if (object["reacherTrace"] === 1) return object as unknown as TraceHead;
     if ("reacherPlan" in object) this.fail("this is a plan; a trace is expected here");
-    if ("reacherTrace" in object) this.fail(`reacherTrace ${shown(object["reacherTrace"])} is not known; this version reads 1`);
+    if ("reacherTrace" in object)
+      this.fail(`reacherTrace ${shown(object["reacherTrace"])} is not known; this version reads 1`);
     this.fail('a trace begins with { "reacherTrace": 1 }');
   }
 
@@ -137,7 +141,9 @@ export class TraceReader {
 
   private number(o: Record<string, unknown>, key: string): number {
     const value = o[key];
-    return typeof value === "number" && Number.isFinite(value) ? value : this.fail(`${key} is ${shown(value)}; it is a number`);
+    return typeof value === "number" && Number.isFinite(value)
+      ? value
+      : this.fail(`${key} is ${shown(value)}; it is a number`);
   }
 
   private pad(o: Record<string, unknown>): number {

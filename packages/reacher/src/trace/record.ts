@@ -32,13 +32,17 @@ export interface Recorder {
 }
 
 /** Starts recording: only controls that the plan binds, at the times at which they counted. */
-export function record<K extends Kinds, F extends string>(input: InputLayer<K, F>, options: RecordOptions = {}): Recorder {
+export function record<K extends Kinds, F extends string>(
+  input: InputLayer<K, F>,
+  options: RecordOptions = {},
+): Recorder {
   const ring = new Ring(options.most ?? 20_000);
   const stop = input.watch({
     event: ({ t, control, value, pad }) => ring.add(t, `${control} ${pad}`, value),
     flag: (t, flag, on) => ring.add(t, `flag ${flag}`, on ? 1 : 0),
     mode: (t, mode, on) => ring.add(t, `mode ${mode}`, on ? 1 : 0),
-    mute: (t, action, reason, on) => ring.add(t, `mute ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
+    mute: (t, action, reason, on) =>
+      ring.add(t, `mute ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
     lost: (t, what, pad) => ring.add(t, `lost ${what} ${pad}`, 0),
   });
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
@@ -121,8 +125,11 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
     held.apply(event.name, event.value);
     return false;
   });
-  const lines: object[] = [{ reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) }];
-  for (const [name, value] of held.values) if (isTold(name) || value !== 0) lines.push(lineOf(0, name, value));
+  const lines: object[] = [
+    { reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) },
+  ];
+  for (const [name, value] of held.values)
+    if (isTold(name) || value !== 0) lines.push(lineOf(0, name, value));
   for (const { t, name, value } of kept) lines.push(lineOf(milliseconds(t - begin), name, value));
   lines.push({ t: milliseconds(end - begin), end: true });
   return lines.map((line) => JSON.stringify(line) + "\n").join("");
@@ -138,11 +145,16 @@ function lineOf(t: number, name: string, value: number): object {
   if (first === "mode") return value === 1 ? { t, enter: second } : { t, leave: second };
   if (first === "mute") {
     const reason = JSON.parse([third, ...more].join(" ")) as string | null;
-    return value === 1 ? { t, mute: second, reason } : { t, unmute: second, ...(reason === null ? {} : { reason }) };
+    return value === 1
+      ? { t, mute: second, reason }
+      : { t, unmute: second, ...(reason === null ? {} : { reason }) };
   }
   if (first === "flag") return { t, flag: second, value: value === 1 };
-  if (first === "lost") return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
-  return first!.startsWith("Pad") ? { t, control: first, value, pad: Number(second) } : { t, control: first, value };
+  if (first === "lost")
+    return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
+  return first!.startsWith("Pad")
+    ? { t, control: first, value, pad: Number(second) }
+    : { t, control: first, value };
 }
 
 /** To the microsecond: browsers' clocks are no finer. */

@@ -75,12 +75,20 @@ export interface Replay {
 }
 
 /** Starts a replay that gives each row to `emit`. Numbers are rounded to six decimals; -0 is 0. */
-export function startReplay(plan: CheckedPlan, options: ReplayOptions, emit: (row: ReplayRow) => void): Replay {
+export function startReplay(
+  plan: CheckedPlan,
+  options: ReplayOptions,
+  emit: (row: ReplayRow) => void,
+): Replay {
   return new Replaying(plan, options, emit);
 }
 
 /** Replays a whole trace. */
-export function replay(plan: CheckedPlan, entries: Iterable<TraceEntry>, options: ReplayOptions = {}): ReplayRow[] {
+export function replay(
+  plan: CheckedPlan,
+  entries: Iterable<TraceEntry>,
+  options: ReplayOptions = {},
+): ReplayRow[] {
   const rows: ReplayRow[] = [];
   const running = startReplay(plan, options, (row) => rows.push(row));
   for (const entry of entries) running.push(entry);
@@ -109,7 +117,9 @@ class Replaying implements Replay {
   ) {
     this.layer = createCheckedLayer(plan, isRawName);
     this.period = 1000 / (options.hz ?? 60);
-    const actions = plan.actions.filter(({ name }) => options.action === undefined || options.action === name);
+    const actions = plan.actions.filter(
+      ({ name }) => options.action === undefined || options.action === name,
+    );
     this.watched = actions
       .filter(({ kind }) => kind !== "switch")
       .map(({ name }) => new MoverWatch(name, this.layer.now[name] as AxisReading | VectorReading));
@@ -139,7 +149,8 @@ class Replaying implements Replay {
     this.last = entry.t;
     if ("control" in entry) this.layer.feed(entry);
     else if ("flag" in entry) {
-      if (this.plan.flags.some(({ name }) => name === entry.flag)) this.layer.setFlag(entry.flag, entry.value, entry.t);
+      if (this.plan.flags.some(({ name }) => name === entry.flag))
+        this.layer.setFlag(entry.flag, entry.value, entry.t);
       else this.skip(`flag ${entry.flag}`);
     } else if ("lost" in entry) {
       if (entry.lost === "focus") this.layer.lose("focus", entry.t);
@@ -147,14 +158,17 @@ class Replaying implements Replay {
     } else if ("end" in entry) this.ended = true;
     else if ("enter" in entry) this.tellMode("enter", entry.enter, entry.t);
     else if ("leave" in entry) this.tellMode("leave", entry.leave, entry.t);
-    else if ("mute" in entry) this.tellMute(entry.mute, (action) => this.layer.mute(action, entry.reason, entry.t));
-    else if ("unmute" in entry) this.tellMute(entry.unmute, (action) => this.layer.unmute(action, entry.reason, entry.t));
+    else if ("mute" in entry)
+      this.tellMute(entry.mute, (action) => this.layer.mute(action, entry.reason, entry.t));
+    else if ("unmute" in entry)
+      this.tellMute(entry.unmute, (action) => this.layer.unmute(action, entry.reason, entry.t));
     else this.skip(`seat ${entry.seatPad}`);
   }
 
   finish(): void {
     this.stepBefore(this.last);
-    if (this.t < this.last) this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
+    if (this.t < this.last)
+      this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
   }
 
   private tellMode(way: "enter" | "leave", mode: string, t: number): void {
@@ -251,7 +265,9 @@ class MoverWatch {
 }
 
 function roundedAll(reading: SwitchReading | AxisReading | VectorReading): object {
-  return JSON.parse(JSON.stringify(reading), (_, value: unknown) => (typeof value === "number" ? rounded(value) : value)) as object;
+  return JSON.parse(JSON.stringify(reading), (_, value: unknown) =>
+    typeof value === "number" ? rounded(value) : value,
+  ) as object;
 }
 
 /** Six decimals; -0 is 0. */

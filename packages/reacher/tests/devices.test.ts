@@ -1,0 +1,251 @@
+/** The browser's devices, on a window that a test can drive. Real keys in a real browser press the examples' pages. */
+import { createInputLayer, definePlan, type InputLayer } from "reacher";
+import { attachBrowser } from "reacher/browser";
+import { simulatePad, type SimulatedPad } from "reacher/testing";
+
+const plan = definePlan({
+  reacherPlan: 1,
+  modes: { dive: {}, menu: { covers: "all" } },
+  actions: {
+    swim: {
+      kind: "vector",
+      in: ["dive"],
+      from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, pad: "PadLeftStick" },
+      shape: { deadZone: { inner: 0, outer: 0 } },
+    },
+    kick: { kind: "switch", in: ["dive"], from: { main: "ShiftLeft", spare: "ShiftRight", pad: "PadSouth" } },
+    snip: {
+      kind: "switch",
+      in: ["dive"],
+      from: { main: "MouseMain", spare: "Space", pad: "PadRightTrigger" },
+    },
+    grab: { kind: "switch", in: ["dive"], from: { main: "MouseSecondary", spare: "MouseBack" } },
+    next: { kind: "switch", in: ["dive"], from: { main: "WheelDown", spare: "WheelUp" } },
+  },
+});
+
+/** As much of a window as the devices use. May change: its clock, its pads, what listens on it. */
+class TestWindow extends EventTarget {
+  time = 0;
+  pads: (SimulatedPad | null)[] = [];
+  listening = 0;
+  frame: (() => void) | undefined;
+  readonly document = Object.assign(new EventTarget(), { visibilityState: "visible" });
+  readonly navigator = { getGamepads: () => this.pads };
+  readonly performance = { now: () => this.time };
+
+  constructor() {
+    super();
+    for (const target of [this, this.document]) this.countListeners(target);
+  }
+
+  requestAnimationFrame(fn: () => void): number {
+    this.frame = fn;
+    return 1;
+  }
+
+  cancelAnimationFrame(): void {
+    this.frame = undefined;
+  }
+
+  private countListeners(target: EventTarget): void {
+    const { addEventListener, removeEventListener } = EventTarget.prototype;
+    target.addEventListener = (...args) => {
+      this.listening++;
+      addEventListener.apply(target, args as never);
+    };
+    target.removeEventListener = (...args) => {
+      this.listening--;
+      removeEventListener.apply(target, args as never);
+    };
+  }
+}
+
+/** A layer attached to a test window, with the few things that a person does. */
+function sit() {
+  const view = new TestWindow();
+  const input = createInputLayer(plan);
+  const detach = attachBrowser(input, { window: view as unknown as Window });
+  const send = (type: string, fields: object, target: EventTarget = view) => {
+    const event = new Event(type, { cancelable: true });
+    for (const [name, value] of Object.entries({ timeStamp: view.time, ...fields })) {
+      Object.defineProperty(event, name, { value });
+    }
+    target.dispatchEvent(event);
+    return event.defaultPrevented;
+  };
+  const key = (code: string, more: object = {}) =>
+    send("keydown", { code, shiftKey: code.startsWith("Shift"), ...more });
+  const up = (code: string, more: object = {}) => send("keyup", { code, ...more });
+  /** Polls the pads, as a frame does, and steps the layer. */
+  const step = () => {
+    view.time += 10;
+    view.frame?.();
+    return input.step(view.time);
+  };
+  return { view, input, detach, send, key, up, step };
+}
+
+test("keys by their code, with the event's own stamp", () => {
+  const { view, key, up, step } = sit();
+  view.time = 100;
+  key("KeyW");
+  view.time = 104;
+  key("ShiftLeft");
+  expect(step()).toMatchObject({ swim: { y: 1 }, kick: { on: true, onMs: 10 } });
+  up("KeyW", { shiftKey: true });
+  expect(step().swim.length).toBe(0);
+});
+
+test("repeats, unknown codes, composition and text fields press nothing", () => {
+  const { key, up, step } = sit();
+  const field = { closest: () => null, localName: "input", type: "text" };
+  key("KeyW", { repeat: true });
+  key("");
+  key("KeyA", { isComposing: true });
+  key("KeyS", { keyCode: 229 });
+  key("KeyD", { target: field });
+  expect(step().swim.length).toBe(0);
+  up("KeyW");
+  expect(step().swim.length).toBe(0);
+});
+
+test("both Shifts, one of which is never told to be up", () => {
+  const { key, up, step } = sit();
+  key("ShiftLeft");
+  key("ShiftRight");
+  up("ShiftRight", { shiftKey: false });
+  expect(step().kick.on).toBe(false);
+});
+
+test("a mouse event knows of a Shift that was let go elsewhere", () => {
+  const { key, send, step } = sit();
+  key("ShiftLeft");
+  expect(step().kick.on).toBe(true);
+  send("mousedown", { button: 0, shiftKey: false });
+  expect(step()).toMatchObject({ kick: { on: false }, snip: { on: true } });
+});
+
+test("mouse buttons; what the page would do with the others is prevented where the plan uses them", () => {
+  const { send, step } = sit();
+  expect([
+    send("mousedown", { button: 0 }),
+    send("mousedown", { button: 2 }),
+    send("mousedown", { button: 1 }),
+  ]).toEqual([false, true, false]);
+  expect(send("contextmenu", {})).toBe(true);
+  expect(step()).toMatchObject({ snip: { on: true }, grab: { on: true, by: "MouseSecondary" } });
+  send("mouseup", { button: 0 });
+  expect([send("mouseup", { button: 2 }), send("mouseup", { button: 3 })]).toEqual([false, false]);
+  expect(step()).toMatchObject({ snip: { on: false }, grab: { on: false } });
+});
+
+test.each([
+  ["three notches at once", [300], "WheelDown", 3],
+  ["a smooth wheel that sends quarters of a notch", [25, 25, 25, 25], "WheelDown", 1],
+  ["a turn back begins a new notch", [75, -75, -25], "WheelUp", 1],
+  ["part of a notch", [60], null, 0],
+])("the wheel: %s", (_, turns, by, presses) => {
+  const { send, step } = sit();
+  for (const deltaY of turns) expect(send("wheel", { deltaY, deltaMode: 0 })).toBe(true);
+  expect(step().next).toMatchObject({ presses, on: false, by });
+});
+
+test("the wheel counts lines too, and Control with it stays the browser's zoom", () => {
+  const { send, step } = sit();
+  expect(send("wheel", { deltaY: 3, deltaMode: 1 })).toBe(true);
+  expect(step().next.presses).toBe(1);
+  expect(send("wheel", { deltaY: 300, deltaMode: 0, ctrlKey: true })).toBe(false);
+  expect(step().next.presses).toBe(0);
+});
+
+test("keys that are not live are left to the page", () => {
+  const { input, key, step } = sit();
+  step();
+  expect(key("Space")).toBe(true);
+  input.enter("menu");
+  step();
+  expect([key("KeyW"), key("ArrowUp")]).toEqual([false, false]);
+});
+
+test.each([
+  ["blur", (sat: ReturnType<typeof sit>) => sat.send("blur", {})],
+  ["pagehide", (sat: ReturnType<typeof sit>) => sat.send("pagehide", {})],
+  [
+    "visibilitychange",
+    (sat: ReturnType<typeof sit>) => {
+      sat.view.document.visibilityState = "hidden";
+      sat.send("visibilitychange", {}, sat.view.document);
+    },
+  ],
+])("%s puts all to rest, and what is held counts when pressed anew", (_, lose) => {
+  const sat = sit();
+  const pad = simulatePad(0);
+  sat.view.pads = [pad];
+  pad.press("PadSouth");
+  sat.key("KeyW");
+  expect(sat.step()).toMatchObject({ swim: { y: 1 }, kick: { on: true } });
+  lose(sat);
+  expect(sat.step()).toMatchObject({ swim: { length: 0 }, kick: { on: false } });
+  pad.release("PadSouth");
+  sat.step();
+  pad.press("PadSouth");
+  sat.key("KeyW");
+  expect(sat.step()).toMatchObject({ swim: { y: 1 }, kick: { on: true } });
+});
+
+describe("pads", () => {
+  function withPads(...pads: SimulatedPad[]) {
+    const sat = sit();
+    sat.view.pads = pads;
+    return sat;
+  }
+
+  test("sticks, buttons and triggers of a standard pad; the first press of a new pad is seen", () => {
+    const pad = simulatePad(0);
+    const { step } = withPads(pad);
+    pad.tilt("PadLeftStick", 0.5, -0.5);
+    pad.press("PadSouth");
+    pad.pull("PadRightTrigger", 0.7);
+    const { swim, kick, snip } = step();
+    expect([swim.x, swim.y]).toEqual([expect.closeTo(0.5, 9), expect.closeTo(-0.5, 9)]);
+    expect([kick.on, snip.on]).toEqual([true, true]);
+    pad.rest();
+    expect(step()).toMatchObject({ swim: { length: 0 }, kick: { on: false }, snip: { on: false } });
+  });
+
+  test("several pads drive a plan without seats together; a lost one is at rest, and can come back", () => {
+    const [one, other] = [simulatePad(0), simulatePad(2)];
+    const { view, send, step } = withPads(one, other);
+    one.tilt("PadLeftStick", 0.3, 0);
+    other.tilt("PadLeftStick", -0.9, 0);
+    expect(step().swim.x).toBe(-0.9);
+    view.pads = [one];
+    send("gamepaddisconnected", { gamepad: { index: 2 } });
+    expect(step().swim.x).toBe(0.3);
+    view.pads = [one, other];
+    expect(step().swim.x).toBe(-0.9);
+  });
+
+  test("places that are empty, pads that are gone and layouts that are not standard are left out", () => {
+    const gone = simulatePad(1);
+    gone.connected = false;
+    const odd = { ...simulatePad(2), mapping: "" };
+    for (const pad of [gone, odd]) pad.press("PadSouth");
+    const { view, step } = sit();
+    view.pads = [null, gone, odd as SimulatedPad];
+    expect(step().kick.on).toBe(false);
+  });
+});
+
+test("detach leaves nothing behind", () => {
+  const { view, input, detach, key, step } = sit();
+  key("KeyW");
+  expect(step().swim.y).toBe(1);
+  expect(view.listening).toBeGreaterThan(8);
+  detach();
+  detach();
+  expect([view.listening, view.frame, step().swim.length]).toEqual([0, undefined, 0]);
+  key("KeyD");
+  expect((input as InputLayer).step(1e6)["swim"]).toMatchObject({ length: 0 });
+});
