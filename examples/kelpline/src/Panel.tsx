@@ -128,7 +128,7 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
             onDone();
           }}
         >
-          Save the last 30 s
+          Save last 30 s
         </Button>
       </div>
     </aside>

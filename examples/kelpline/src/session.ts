@@ -10,7 +10,7 @@ import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
 import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
-const CHANGES_SHOWN = 6;
+const CHANGES_SHOWN = 5;
 /** How much of the past is saved. */
 const SAVE_MS = 30_000;
 /** How long reeling a buoy in takes. */

@@ -35,7 +35,7 @@ export const paint = {
   off: pc.dim,
   error: pc.red,
   warning: pc.yellow,
-  hint: pc.blue,
+  hint: pc.cyan,
 };
 
 /** Pads a painted text: colours have no width. */
