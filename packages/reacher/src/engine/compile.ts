@@ -25,6 +25,7 @@ import type {
   Word,
 } from "../plan/checked.js";
 
+import { Bits, Kind } from "./queue.js";
 import { compileShape } from "./shape.js";
 
 import {
@@ -563,11 +564,13 @@ class Compiler {
     const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
     const least = isAxis ? -1 : 0;
+    const what = (this.channel.length << (Bits.Place + Bits.Kind)) | Kind.Control;
     const id = this.channel.push({
       name,
       device,
       isAxis,
       least,
+      what,
       f,
       places,
       signals: [],

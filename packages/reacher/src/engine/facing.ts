@@ -15,6 +15,10 @@ import { type MoverTable } from "./tables.js";
 export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {
   const { f, i } = state;
   const length = f[mover.f + MoverFloat.Length]!;
+  if (free && i[mover.i + MoverInt.Settling] === -1) {
+    faceFreely(state, mover, length);
+    return;
+  }
   const x = f[mover.f + MoverFloat.X]!;
   const y = f[mover.f + MoverFloat.Y]! * mover.up;
   const sector = free || length === 0 ? -1 : exactSector(x, y);
@@ -30,12 +34,15 @@ export function faceMovement(state: SeatState, mover: MoverTable, free: boolean)
     clearDeadline(state, mover.settle);
   }
   if (sector >= 0) face(state, mover, sector);
-  else if (length > 0 && length >= mover.facingFrom) {
-    // Whoever reads it divides by its length: a stick moves far more often than anybody asks.
-    i[mover.i + MoverInt.Face] = -1;
-    f[mover.f + MoverFloat.FaceX] = x;
-    f[mover.f + MoverFloat.FaceY] = f[mover.f + MoverFloat.Y]!;
-  }
+  else faceFreely(state, mover, length);
+}
+
+/** Turns to wherever a stick points. Whoever reads it divides by its length: a stick moves far more often than anybody asks. */
+function faceFreely({ f, i }: SeatState, mover: MoverTable, length: number): void {
+  if (length === 0 || length < mover.facingFrom) return;
+  i[mover.i + MoverInt.Face] = -1;
+  f[mover.f + MoverFloat.FaceX] = f[mover.f + MoverFloat.X]!;
+  f[mover.f + MoverFloat.FaceY] = f[mover.f + MoverFloat.Y]!;
 }
 
 /** The movement has gone on long enough. */

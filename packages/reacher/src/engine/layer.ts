@@ -11,7 +11,7 @@ import { Bits, Kind } from "./queue.js";
 import { makeReading, type Reading } from "./readings.js";
 import { Change, SeatState, type Watcher } from "./state.js";
 import { takePress } from "./switches.js";
-import { DEVICES, type Tables } from "./tables.js";
+import { DEVICES, type ChannelTable, type Tables } from "./tables.js";
 import type { Device } from "../controls/catalogue.js";
 
 /** One raw event: a control has this value from now on. */
@@ -152,10 +152,10 @@ class Layer implements InputLayer {
   private readonly moments: number[] = [];
   /** Reasons of mutes, each a bit of a number. */
   private readonly reasons: string[] = [];
-  private recent = "";
-  private recentId = -1;
-  private older = "";
-  private olderId = -1;
+  private recentName = "";
+  private recent: ChannelTable | undefined;
+  private olderName = "";
+  private older: ChannelTable | undefined;
 
   constructor(
     private readonly tables: Tables,
@@ -172,37 +172,42 @@ class Layer implements InputLayer {
   }
 
   feed(event: RawEvent): void {
-    const id = this.channelOf(event.control);
+    const { control } = event;
+    // A stick's two axes come again and again, so the last two channels are remembered.
+    const channel =
+      control === this.recentName
+        ? this.recent
+        : control === this.olderName
+          ? this.older
+          : this.look(control);
     const t = +event.t;
     const value = +event.value;
-    if (id < 0 || value !== value || !(t - t === 0)) {
+    if (channel === undefined || value !== value || !(t - t === 0)) {
       // A control that nobody bound is no fault.
-      if (id >= 0 || !this.isRaw(event.control)) this.counters.ignored++;
+      if (channel !== undefined || !this.isRaw(control)) this.counters.ignored++;
       return;
     }
-    const channel = this.tables.channel[id]!;
-    let place = 0;
+    let what = channel.what;
     if (channel.places > 1) {
-      place = this.pads.placeOf(event.pad === undefined ? 0 : event.pad);
+      const place = this.pads.placeOf(event.pad === undefined ? 0 : event.pad);
       if (place < 0) {
         this.counters.ignored++;
         return;
       }
+      what |= place << Bits.Kind;
     }
     const clamped = value > 1 ? 1 : value < channel.least ? channel.least : value;
-    if (this.state.addEvent(t, (((id << Bits.Place) | place) << Bits.Kind) | Kind.Control, clamped))
-      this.counters.late++;
+    if (this.state.addEvent(t, what, clamped)) this.counters.late++;
   }
 
-  /** The number of a control's channel, or -1. A stick's two axes come again and again, so the last two are remembered. */
-  private channelOf(control: string): number {
-    if (control === this.recent) return this.recentId;
-    if (control === this.older) return this.olderId;
+  /** The channel of a control that was not fed lately. */
+  private look(control: string): ChannelTable | undefined {
+    this.olderName = this.recentName;
     this.older = this.recent;
-    this.olderId = this.recentId;
-    this.recent = control;
-    this.recentId = this.tables.channels.get(control) ?? -1;
-    return this.recentId;
+    this.recentName = control;
+    const id = this.tables.channels.get(control);
+    this.recent = id === undefined ? undefined : this.tables.channel[id];
+    return this.recent;
   }
 
   step(t: number): Reading {

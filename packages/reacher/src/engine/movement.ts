@@ -128,10 +128,11 @@ export function updateMover(state: SeatState, id: number): void {
   }
   i[mover.i + MoverInt.Winner] = winner;
   if (f[mover.f + MoverFloat.X] === x && f[mover.f + MoverFloat.Y] === y) return;
+  const moves = length > 0;
+  if (moves !== f[mover.f + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
   f[mover.f + MoverFloat.X] = x;
   f[mover.f + MoverFloat.Y] = y;
   f[mover.f + MoverFloat.Length] = length;
-  state.setFact(mover.fact, length > 0 ? 1 : 0);
   if (mover.kind === "vector") {
     faceMovement(state, mover, winner > 0 && mover.directions === 0);
     if (mover.gaitFrom.length > 0) updateGait(state, mover);

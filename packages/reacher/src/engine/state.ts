@@ -294,7 +294,6 @@ export class SeatState {
     if (this.watcher !== null) this.watcher.handled?.(f[Head.Now]!, Kind.Control, index, events.value[at]!);
     const place = index & Bits.PlaceMask;
     const value = events.value[at]!;
-    this.work[0]!++;
     if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
     f[channel.f + place] = value;
@@ -377,7 +376,8 @@ export class SeatState {
     const { sticks, movers, paces, changed, moved, rose, fell } = this;
     for (let n = 0; n < sticks.count; n++) {
       const id = sticks.items[n]!;
-      updateStickEnds(this, this.tables.stick[id]!);
+      const stick = this.tables.stick[id]!;
+      if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
       updateStick(this, id);
     }
     this.work[0]! += sticks.count + movers.count;
@@ -385,6 +385,11 @@ export class SeatState {
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
     if (rose.length > 0 || fell.length > 0) this.rule();
+    else if (this.switches.count + paces.count + changed.count + moved.count + this.blips.length === 0) {
+      // A stick that moves on: nothing else hangs on it.
+      this.cancelling = this.hiding = false;
+      return;
+    }
     this.updateSwitches();
     for (let n = 0; n < paces.count; n++) {
       if (starting) startPace(this, this.tables.mover[paces.items[n]!]!);

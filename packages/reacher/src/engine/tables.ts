@@ -144,6 +144,8 @@ export interface ChannelTable {
   readonly device: number;
   readonly isAxis: boolean;
   readonly least: number;
+  /** Its events' `what` in the queue, for its first place. */
+  readonly what: number;
   /** Where its value stands (floats); a pad's channel has one for each place. */
   readonly f: number;
   readonly places: number;
