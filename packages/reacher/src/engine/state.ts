@@ -80,7 +80,8 @@ export class SeatState {
   private readonly rose: number[] = [];
   private readonly fell: number[] = [];
   private readonly blips: number[] = [];
-  private running = false;
+  /** True while a callback of the game runs. */
+  private calling = false;
   private takenNow = 0;
 
   constructor(tables: Tables) {
@@ -195,15 +196,10 @@ export class SeatState {
     if (!(until > f[Head.Now]!)) until = f[Head.Now]!;
     if (until < f[Head.Wake]!) f[Head.Now] = until;
     else if (until > -Infinity) {
-      f[Head.Until] = until;
-      if (this.running)
+      if (this.calling)
         throw new ReacherError("step was called from a callback of step; do it after the step has returned");
-      this.running = true;
-      try {
-        this.run();
-      } finally {
-        this.running = false;
-      }
+      f[Head.Until] = until;
+      this.run();
     }
   }
 
@@ -446,7 +442,17 @@ export class SeatState {
   }
 
   private tellPulse(id: number): void {
-    this.tell?.(id, Change.Pulse);
+    this.call(id, Change.Pulse);
+  }
+
+  private call(id: number, change: Change): void {
+    if (this.tell === null) return;
+    this.calling = true;
+    try {
+      this.tell(id, change);
+    } finally {
+      this.calling = false;
+    }
   }
 
   private tellChanges(): void {
@@ -465,7 +471,7 @@ export class SeatState {
       const { fact } = tables.switch[id]!;
       this.watcher?.changed?.(this.f[Head.Now]!, fact - tables.plan.flags.length);
       const on = this.i[tables.switch[id]!.i + SwitchInt.Told] === 1;
-      this.tell?.(id, on ? Change.On : Change.Off);
+      this.call(id, on ? Change.On : Change.Off);
       if (on && tables.switch[id]!.repeat >= 0) this.tellPulse(id);
     }
   }
