@@ -49,9 +49,8 @@ export function touchKeys(state: SeatState, id: number): void {
 }
 
 /** Works a stick's raw values into its shaped ones. */
-export function updateStick(state: SeatState, id: number): void {
+export function updateStick(state: SeatState, stick: StickTable): void {
   const { f, i } = state;
-  const stick = state.tables.stick[id]!;
   let x = f[stick.rawX]! * stick.signX;
   let y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY;
   const raw = Math.sqrt(x * x + y * y);

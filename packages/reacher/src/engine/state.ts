@@ -369,23 +369,27 @@ export class SeatState {
 
   /** Carries what an event touched through to readings and callbacks, in the design's order. */
   private resolve(starting: boolean): void {
-    const { sticks, movers, paces, changed, moved, rose, fell } = this;
-    for (let n = 0; n < sticks.count; n++) {
-      const id = sticks.items[n]!;
-      const stick = this.tables.stick[id]!;
-      if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
-      updateStick(this, id);
-    }
+    const { sticks, movers, tables } = this;
     this.work[0]! += sticks.count + movers.count;
-    sticks.clear();
-    for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
-    movers.clear();
-    if (rose.length > 0 || fell.length > 0) this.rule();
-    else if (this.switches.count + paces.count + changed.count + moved.count + this.blips.length === 0) {
-      // A stick that moves on: nothing else hangs on it.
-      this.cancelling = this.hiding = false;
-      return;
+    for (let n = 0; n < sticks.count; n++) {
+      const stick = tables.stick[sticks.items[n]!]!;
+      if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
+      updateStick(this, stick);
     }
+    sticks.count = 0;
+    for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
+    movers.count = 0;
+    if (this.rose.length > 0 || this.fell.length > 0) this.rule();
+    // A stick that moves on, or a key that only moves: nothing else hangs on it.
+    const { switches, paces, changed, moved, blips } = this;
+    if (switches.count + paces.count + changed.count + moved.count + blips.length > 0)
+      this.conclude(starting);
+    this.cancelling = this.hiding = false;
+  }
+
+  /** Switches, pace, and all that is told of them. */
+  private conclude(starting: boolean): void {
+    const { paces, changed, moved } = this;
     this.updateSwitches();
     for (let n = 0; n < paces.count; n++) {
       if (starting) startPace(this, this.tables.mover[paces.items[n]!]!);
