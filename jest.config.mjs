@@ -9,6 +9,8 @@ const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] 
 const src = "<rootDir>/packages/reacher/src";
 
 export default {
+  // The compiler and the browser take their time on a busy machine.
+  testTimeout: 60_000,
   projects: [
     {
       ...shared,
