@@ -2,9 +2,8 @@
  * Reads a plan: anything in, a checked plan or the list of what is wrong out. Nothing is half read.
  */
 import * as v from "valibot";
-import { findControl, type Control } from "../controls/catalogue.js";
+import { allControls, findControl, type Control } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
-import { allControls } from "../controls/catalogue.js";
 import type {
   CheckedAction,
   CheckedEnd,

@@ -56,7 +56,7 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
       `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`,
     );
   }
-  if ((last === "kind" && issue.input === "cross") || issue.input === "swap") {
+  if (last === "kind" && issue.input === "cross") {
     return finding("not-yet", place, `${shown(issue.input)} is not supported yet`);
   }
   return finding("wrong-value", place, `${shown(issue.input)} should be ${expectation(issue)}`);

@@ -5,9 +5,8 @@
  *     hands.press("KeyW").wait(100);
  *     expect(hands.now.swim.y).toBe(1);
  */
-import { findControl, isRaw } from "../controls/catalogue.js";
+import { allControls, findControl, isRaw } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
-import { allControls } from "../controls/catalogue.js";
 import type { InputLayer } from "../engine/layer.js";
 import type { Reading } from "../engine/readings.js";
 import { ReacherError } from "../plan/findings.js";
