@@ -1,5 +1,5 @@
 /** Writing to the terminal: colours where it can, plain in a pipe. May change: nothing but what is on standard output. */
-import pc from "picocolors";
+import colors from "picocolors";
 
 const CHUNK = 1 << 16;
 let waiting = "";
@@ -24,6 +24,12 @@ export function note(line: string): void {
   flush();
   process.stderr.write(line + "\n");
 }
+
+/** The terminal of a build service is a pipe too: only a real one, or the wish for it, gets colours. */
+const colourful =
+  !process.env["NO_COLOR"] &&
+  (Boolean(process.env["FORCE_COLOR"]) || (process.stdout.isTTY === true && process.env["TERM"] !== "dumb"));
+const pc = colors.createColors(colourful);
 
 /** Colours by what they mean. */
 export const paint = {

@@ -14,7 +14,13 @@ beforeAll(() => (folder = mkdtempSync(join(tmpdir(), "reacher-"))));
 afterAll(() => rmSync(folder, { recursive: true }));
 
 function reacher(...args: string[]) {
-  const { stdout, stderr, status } = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8" });
+  return reacherIn({}, ...args);
+}
+
+/** With more in its environment. A build service says CI=true, and its output is a pipe. */
+function reacherIn(more: Record<string, string>, ...args: string[]) {
+  const env = { ...process.env, CI: "true", NO_COLOR: "", FORCE_COLOR: "", ...more };
+  const { stdout, stderr, status } = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8", env });
   return { stdout, stderr, status };
 }
 
@@ -30,6 +36,12 @@ const rowsOf = (text: string) =>
     .trim()
     .split("\n")
     .map((line) => JSON.parse(line));
+
+test("colours only where they are wanted", () => {
+  expect(reacher("table", PLAN).stdout).not.toContain("\u001b[");
+  expect(reacherIn({ FORCE_COLOR: "1" }, "table", PLAN).stdout).toContain("\u001b[");
+  expect(reacherIn({ FORCE_COLOR: "1", NO_COLOR: "1" }, "table", PLAN).stdout).not.toContain("\u001b[");
+});
 
 test("table says what every control does", () => {
   const { stdout, status } = reacher("table", PLAN);
