@@ -1,4 +1,4 @@
-/** Imports run one way: controls <- plan <- engine <- trace, with devices and testing beside them. */
+/** Imports run one way: controls <- plan <- engine <- trace <- tuning, with devices and testing beside them. */
 const src = "^packages/reacher/src/";
 const from = (room) => ({ path: `${src}${room}/` });
 const only = (name, room, rooms) => ({
@@ -14,6 +14,7 @@ module.exports = {
     only("plan-imports-controls", "plan", ["controls"]),
     only("engine-imports-plan-and-controls", "engine", ["controls", "plan"]),
     only("trace-imports-the-core", "trace", ["controls", "plan", "engine"]),
+    only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "trace"]),
     only("devices-import-the-core", "devices", ["controls", "plan", "engine"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine"]),
     {

@@ -7,6 +7,15 @@ const transform = {
 };
 const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] };
 const src = "<rootDir>/packages/reacher/src";
+const moduleNameMapper = {
+  "^reacher$": `${src}/index.ts`,
+  "^reacher/browser$": `${src}/devices/browser.ts`,
+  "^reacher/trace$": `${src}/trace/index.ts`,
+  "^reacher/tuning$": `${src}/tuning/index.ts`,
+  "^reacher/testing$": `${src}/testing/index.ts`,
+  "^reacher/check$": `${src}/plan/check.ts`,
+  "^(\\.{1,2}/.*)\\.js$": "$1",
+};
 
 export default {
   // The compiler and the browser take their time on a busy machine.
@@ -16,17 +25,10 @@ export default {
       ...shared,
       displayName: "library",
       testMatch: ["<rootDir>/packages/reacher/tests/**/*.test.ts"],
-      moduleNameMapper: {
-        "^reacher$": `${src}/index.ts`,
-        "^reacher/browser$": `${src}/devices/browser.ts`,
-        "^reacher/trace$": `${src}/trace/index.ts`,
-        "^reacher/testing$": `${src}/testing/index.ts`,
-        "^reacher/check$": `${src}/plan/check.ts`,
-        "^(\\.{1,2}/.*)\\.js$": "$1",
-      },
+      moduleNameMapper,
     },
     { ...shared, displayName: "command", testMatch: ["<rootDir>/packages/reacher-cli/tests/**/*.test.ts"] },
-    { ...shared, displayName: "project", testMatch: ["<rootDir>/tests/**/*.test.ts"] },
+    { ...shared, displayName: "project", moduleNameMapper, testMatch: ["<rootDir>/tests/**/*.test.ts"] },
     { ...shared, displayName: "pages", testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"] },
   ],
 };

@@ -21,6 +21,7 @@ const plan = {
     },
     kick: { kind: "switch", from: { main: "ShiftLeft" } },
     tuck: { kind: "switch", style: "toggle", from: { main: "KeyC" } },
+    surge: { kind: "switch", from: { main: { taps: 2, of: "swim.each", gapMs: 220 } } },
   },
 };
 

@@ -2,6 +2,7 @@
 import { execFileSync, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { checkPlan, FINDINGS } from "reacher/check";
 import ts from "typescript";
 import { complaints, root } from "./support/compiler";
 
@@ -59,10 +60,32 @@ test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
 const reacher = (...args: string[]) =>
   spawnSync("node", ["packages/reacher-cli/bin/reacher.mjs", ...args], { cwd: root, encoding: "utf8" });
 
-test.each(of("json"))("%s is a plan without fault", (_, { code }) => {
-  const path = join(root, "node_modules/.cache/docs-plan.json");
-  writeFileSync(path, code);
-  expect(reacher("check", path).stdout).toContain("no errors, no warnings");
+const FINDINGS_PAGE = "docs/findings.md";
+const plans = of("json");
+
+test.each(plans.filter(([, { file }]) => file !== FINDINGS_PAGE))(
+  "%s is a plan without fault",
+  (_, { code }) => {
+    const path = join(root, "node_modules/.cache/docs-plan.json");
+    writeFileSync(path, code);
+    expect(reacher("check", path).stdout).toContain("no errors, no warnings");
+  },
+);
+
+test("every finding is explained, with its severity and a plan that shows it", () => {
+  const text = readFileSync(join(root, FINDINGS_PAGE), "utf8");
+  const sections = [...text.matchAll(/^## (\w+)s$|^### `([\w-]+)`$/gm)];
+  let severity = "";
+  const told = sections.flatMap(([, heading, id]) => {
+    if (heading !== undefined) severity = heading.toLowerCase();
+    return id === undefined ? [] : [[id, severity]];
+  });
+  expect(Object.fromEntries(told)).toEqual(FINDINGS);
+  const shown = plans.filter(([, { file }]) => file === FINDINGS_PAGE);
+  const found = shown.map(([, { code }]) =>
+    checkPlan(JSON.parse(code)).findings.map(({ id }) => id as string),
+  );
+  expect(told.filter(([id], n) => !found[n]!.includes(id!))).toEqual([]);
 });
 
 test.each(

@@ -1,5 +1,5 @@
 /**
- * Records the demo's dives: two pairs of scripted hands, played into the plan while a recorder listens.
+ * Records the demo's dives: scripted hands, played into the plan while a recorder listens.
  * Run after a build: node examples/kelpline/dives/make-dives.mjs
  */
 import { readFileSync, writeFileSync } from "node:fs";
@@ -130,6 +130,48 @@ dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
   input.lose("pad", hands.t, 0);
   hands.wait(500);
 });
+
+// Sixty double taps, four ways, by hands that are neither quick nor even; between them plain swimming and snipping.
+dive("surge-practice", "Keyboard: double taps by unhurried hands, and the swimming between them", (hands) => {
+  const chance = dice(7);
+  /** About `middle`, give or take `spread`. */
+  const about = (middle, spread) =>
+    Math.max(30, Math.round((middle + (chance() + chance() + chance() - 1.5) * spread) * 2) / 2);
+  const keys = ["KeyD", "KeyA", "KeyW", "KeyS"];
+  for (let n = 0; n < 60; n++) {
+    const key = keys[Math.floor(chance() * 4)];
+    const apart = about(235, 95);
+    const first = Math.min(about(95, 40), apart - 40);
+    hands
+      .tap(key, first)
+      .wait(apart - first)
+      .tap(key, about(380, 150))
+      .wait(about(600, 300));
+    // Short corrections of the way: the same key again, after it was held to move.
+    for (let turns = Math.floor(chance() * 4); turns > 0; turns--) {
+      const way = keys[Math.floor(chance() * 4)];
+      const held = about(330, 260);
+      hands.tap(way, held).wait(about(120, 90)).tap(way, about(300, 200)).wait(about(700, 250));
+    }
+    // A zigzag between two keys.
+    if (n % 20 === 0) {
+      for (let swings = 0; swings < 4; swings++)
+        hands.tap("KeyW", about(90, 40)).wait(30).tap("KeyD", about(90, 40)).wait(30);
+      hands.wait(800);
+    }
+    // A row of snips.
+    if (n % 8 === 0) {
+      for (let snips = 0; snips < 6; snips++) hands.tap("KeyX", 70).wait(about(110, 30));
+      hands.wait(700);
+    }
+  }
+});
+
+/** Numbers from 0 to 1, the same in every run. */
+function dice(seed) {
+  let state = seed;
+  return () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
+}
 
 function dive(name, note, script) {
   const input = createInputLayer(plan);

@@ -4,6 +4,7 @@ import { Command, CommanderError, InvalidArgumentError } from "commander";
 import { check } from "./commands/check.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
 import { table } from "./commands/table.js";
+import { taps, type TapsOptions } from "./commands/taps.js";
 import { types } from "./commands/types.js";
 import { why, type WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
@@ -80,6 +81,10 @@ function commands(done: (code: number) => void): Command {
     .action(async (plan: string, trace: string, options: WhyOptions) =>
       done(await why(plan, trace, options)),
     );
+  command("taps", "press-to-press times, and what each window for a double tap would catch")
+    .argument("<traces...>", "traces, as JSON Lines")
+    .option("--control <control>", "only presses of this control: KeyD, PadLeftStickRight")
+    .action(async (traces: string[], options: TapsOptions) => done(await taps(traces, options)));
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")

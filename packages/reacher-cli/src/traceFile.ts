@@ -1,14 +1,21 @@
 /** Reads trace files line by line, however long they are. In: a path. Out: entries, or errors that name the file and the line. */
 import { createReadStream } from "node:fs";
+import { stat } from "node:fs/promises";
 import { createInterface } from "node:readline";
 import { TraceError, TraceReader, type TraceEntry, type TraceHead } from "reacher/trace";
 import { fileFault, UseError } from "./faults.js";
 
-/** Gives each entry of a trace to `take`, and returns its head. @throws UseError */
+/** How often progress is shown, and how long a reading takes before it is, in ms. */
+const SHOWN_EACH = 200;
+const LONG_READ = 1000;
+
+/** Gives each entry of a trace to `take`, and returns its head; a long one shows its progress on a terminal. @throws UseError */
 export async function readTraceFile(file: string, take: (entry: TraceEntry) => void): Promise<TraceHead> {
   const reader = new TraceReader();
   const stream = createReadStream(file, { encoding: "utf8" });
+  const progress = new Progress(file, () => stream.bytesRead);
   try {
+    await progress.start();
     for await (const line of createInterface({ input: stream, crlfDelay: Infinity })) {
       const entry = reader.read(reader.line === 0 ? line.replace(/^\uFEFF/, "") : line);
       if (entry !== undefined) take(entry);
@@ -19,6 +26,35 @@ export async function readTraceFile(file: string, take: (entry: TraceEntry) => v
     if ((error as NodeJS.ErrnoException).code !== undefined) throw fileFault(file, error);
     throw error;
   } finally {
+    progress.end();
     stream.destroy();
+  }
+}
+
+/** One line on standard error that is written over; nothing where that is no terminal. */
+class Progress {
+  private timer: NodeJS.Timeout | undefined;
+  private shown = false;
+
+  constructor(
+    private readonly file: string,
+    private readonly done: () => number,
+  ) {}
+
+  async start(): Promise<void> {
+    if (!process.stderr.isTTY) return;
+    const { size } = await stat(this.file);
+    const began = Date.now();
+    this.timer = setInterval(() => {
+      if (Date.now() - began < LONG_READ) return;
+      this.shown = true;
+      const percent = Math.floor((100 * this.done()) / Math.max(size, 1));
+      process.stderr.write(`\r${this.file}: ${percent} %`);
+    }, SHOWN_EACH);
+  }
+
+  end(): void {
+    clearInterval(this.timer);
+    if (this.shown) process.stderr.write("\r\u001b[K");
   }
 }

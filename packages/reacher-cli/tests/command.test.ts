@@ -144,6 +144,22 @@ test("why tells the story of one action, or of one moment", () => {
   });
 });
 
+test("taps shows how hands tap, proposes a window, and reads many traces", () => {
+  const practice = "examples/kelpline/dives/surge-practice.trace.jsonl";
+  const { stdout, status } = reacher("taps", practice);
+  expect(status).toBe(0);
+  expect(stdout).toMatch(/^KeyD +84 +17 +26 +246 ms /m);
+  expect(stdout).toMatch(/^ +340 ms .* 97 % of quick pairs, +21 plain {2}<- proposed$/m);
+  expect(stdout).toContain(
+    "gapMs 330: it catches 73 of 75 quick pairs, and 20 of 72 that were plain movement",
+  );
+  const rows = rowsOf(reacher("taps", practice, DIVE, "--control", "KeyD", "--json").stdout);
+  expect(rows.map((row) => row.control).filter(Boolean)).toEqual(["KeyD"]);
+  expect(rows[0]).toMatchObject({ presses: 89, quick: { pairs: 18, medianMs: 232 } });
+  expect(rows.at(-1)).toHaveProperty("proposed");
+  expect(reacher("taps", DIVE, "--control", "PadEast").stdout).toBe("PadEast was not pressed\n");
+});
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);
@@ -220,6 +236,18 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
     { "*": "no rows" },
     2,
     /line 1: not JSON; it takes the rows of an earlier replay --json\n$/,
+  ],
+  [
+    ["taps", DIVE, "--control", "KyeD"],
+    {},
+    2,
+    /^--control KyeD: there is no such control; did you mean KeyD/,
+  ],
+  [
+    ["taps", DIVE, "--control", "PadLeftStick"],
+    {},
+    2,
+    /it is not pressed as one; take a key, a button or one/,
   ],
   [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],

@@ -1,5 +1,5 @@
-import { readPlan, type CheckedPlan } from "reacher";
-import { explain, parseTrace } from "reacher/trace";
+import { createInputLayer, readPlan, type CheckedPlan, type Plan } from "reacher";
+import { explain, explainLayer, parseTrace } from "reacher/trace";
 import { dive, kelpline } from "./plans";
 
 function checked(raw: unknown): CheckedPlan {
@@ -219,4 +219,26 @@ test("a layer that is explained gives the same changes", () => {
     ({ outcome }) => outcome === "on" || outcome === "off",
   );
   expect(on.length).toBeGreaterThan(20);
+});
+
+test("a kept press is told, and the call that takes it", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    flags: { grounded: false },
+    actions: { hop: sw("Space", { needs: "grounded", keepMs: 120 }) },
+  } as unknown as Plan);
+  const told: string[] = [];
+  const end = explainLayer(input, ({ at, outcome, text }) => told.push(`${at} ${outcome}: ${text}`));
+  input.feed({ t: 10, control: "Space", value: 1 });
+  input.feed({ t: 40, control: "Space", value: 0 });
+  input.step(50);
+  expect(input.take("hop")).toBe(false);
+  input.setFlag("grounded", true, 100);
+  input.step(110);
+  expect([input.take("hop"), input.take("hop")]).toEqual([true, false]);
+  expect(told).toEqual([
+    "10 counts: needs grounded; kept for 120 ms to be taken",
+    "110 counts: taken by call",
+  ]);
+  end();
 });

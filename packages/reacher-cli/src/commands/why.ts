@@ -1,5 +1,5 @@
 /** `reacher why PLAN TRACE --action A`: why the action did or did not turn on. */
-import { explain, type Reason, type TraceEntry } from "reacher/trace";
+import { startExplaining, type Reason } from "reacher/trace";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
 import { count, padEnd, padStart, paint, print, printJson } from "../output.js";
@@ -12,7 +12,7 @@ export interface WhyOptions {
   readonly at?: number;
 }
 
-/** How far from the moment asked for a reason may lie, in ms. */
+/** What happened this near to the moment asked for, in ms, led to it. */
 const NEAR = 500;
 
 const PAINTS = { on: paint.on, off: paint.dim, counts: paint.hint, nothing: paint.warning };
@@ -31,35 +31,31 @@ export async function why(
       : `is not in the plan${didYouMean(action, switches)}`;
     throw new UseError(`--action ${action}: ${fault}`);
   }
-  const entries: TraceEntry[] = [];
-  await readTraceFile(traceFile, (entry) => entries.push(entry));
-  const all = explain(plan, entries, action);
-  const reasons = at === undefined ? all : near(all, at);
-  if (json === true) {
-    for (const reason of reasons) printJson({ ...reason, at: Math.round(reason.at * 1e6) / 1e6 });
-    return 0;
-  }
-  if (reasons.length > 0) print(paint.dim(`${"ms".padStart(10)}  ${action.padEnd(7)}  why`));
-  for (const { at: moment, outcome, text } of reasons) {
-    print(`${padStart(moment.toFixed(1), 10, paint.dim)}  ${padEnd(outcome, 7, PAINTS[outcome])}  ${text}`);
-  }
-  if (reasons.length > 0) print();
-  if (at !== undefined)
-    print(
-      reasons.length === 0
-        ? `nothing concerned ${action} within ${NEAR} ms of ${at}`
-        : `${action} around ${at} ms`,
-    );
-  else {
-    const times = (outcome: Reason["outcome"]) => all.filter((reason) => reason.outcome === outcome).length;
-    print(
-      `${action}: on ${count(times("on"), "time")}, ${count(times("nothing"), "press").replace("presss", "presses")} did nothing`,
-    );
-  }
+  const told = { on: 0, off: 0, counts: 0, nothing: 0 };
+  let shown = 0;
+  const running = startExplaining(plan, (reason) => {
+    if (reason.action !== action) return;
+    told[reason.outcome]++;
+    if (at !== undefined && Math.abs(reason.at - at) > NEAR) return;
+    if (json === true) printJson({ ...reason, at: Math.round(reason.at * 1e6) / 1e6 });
+    else {
+      if (shown === 0) print(paint.dim(`${"ms".padStart(10)}  ${action.padEnd(7)}  why`));
+      printReason(reason);
+    }
+    shown++;
+  });
+  await readTraceFile(traceFile, (entry) => running.push(entry));
+  running.finish();
+  if (json === true) return 0;
+  if (shown > 0) print();
+  if (at === undefined) {
+    const idle = `${told.nothing} press${told.nothing === 1 ? "" : "es"}`;
+    print(`${action}: on ${count(told.on, "time")}, ${idle} did nothing`);
+  } else if (shown === 0) print(`nothing concerned ${action} within ${NEAR} ms of ${at}`);
+  else print(`${action} around ${at} ms`);
   return 0;
 }
 
-/** The reasons around a moment: those of the nearest, and what led to it. */
-function near(reasons: readonly Reason[], at: number): Reason[] {
-  return reasons.filter((reason) => Math.abs(reason.at - at) <= NEAR);
+function printReason({ at, outcome, text }: Reason): void {
+  print(`${padStart(at.toFixed(1), 10, paint.dim)}  ${padEnd(outcome, 7, PAINTS[outcome])}  ${text}`);
 }

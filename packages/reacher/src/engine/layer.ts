@@ -113,6 +113,8 @@ export interface LayerWatcher {
   mode?(t: number, mode: string, on: boolean): void;
   /** `reason` is undefined where all reasons are taken away. */
   mute?(t: number, action: string, reason: string | undefined, on: boolean): void;
+  /** The game took a kept press, at this time, with `take`. */
+  took?(t: number, action: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string): void;
   /** A deadline, by its number in the engine's tables, is about to be handled. */
@@ -281,7 +283,9 @@ class Layer implements InputLayer {
   }
 
   take(action: string): boolean {
-    return takePress(this.state, this.numberOf("switch", action, this.tables.switch));
+    const took = takePress(this.state, this.numberOf("switch", action, this.tables.switch));
+    if (took) for (const watcher of this.watchers) watcher.took?.(this.state.f[Head.Now]!, action);
+    return took;
   }
 
   on(action: string, change: "on" | "off" | "pulse", fn: (t: number) => void): Off {

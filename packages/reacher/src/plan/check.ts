@@ -5,7 +5,7 @@ import { finding, type Finding, type FindingId, type Severity } from "./findings
 import { readPlan } from "./read.js";
 
 export { didYouMean } from "../controls/nearest.js";
-export type { Finding, FindingId, Severity } from "./findings.js";
+export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 
 /** A dead zone that leaves less than this share of the travel cuts most of it. */
 const LEAST_TRAVEL = 0.5;
@@ -23,7 +23,7 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
   const report = (id: FindingId, place: string, message: string) =>
     void found.push(finding(id, place, message));
   for (const action of plan.actions) {
-    if (bindingsOf(action).length === 0 && (action.kind !== "switch" || action.entries.length === 0)) {
+    if (isUnbound(action)) {
       report(
         "unbound-action",
         `actions.${action.name}`,
@@ -36,10 +36,7 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
     }
     if (action.kind !== "switch") checkMovement(action, report);
   }
-  for (const { name } of plan.modes) {
-    if (!plan.actions.some((action) => action.in.includes(name)))
-      report("unused-mode", `modes.${name}`, "no action is in it, so entering it only covers");
-  }
+  checkModes(plan, report);
   checkSharing(plan, report);
   checkDevices(plan, report);
   checkBrowserKeys(plan, report);
@@ -54,6 +51,8 @@ type Report = (id: FindingId, place: string, message: string) => void;
 interface Binding {
   /** Whether every press of it counts at once: no gesture, and nothing that waits for one. */
   readonly plain: boolean;
+  /** Whether it is to be pressed several times in a row. */
+  readonly tapped?: boolean;
   readonly place: string;
   readonly slot: string;
   readonly control: Control;
@@ -70,8 +69,9 @@ function bindingsOf(action: CheckedAction): Binding[] {
   if (action.kind === "switch") {
     return action.entries.flatMap((entry) => {
       const plain = entry.kind === "plain" && !entry.waits;
+      const tapped = entry.kind === "taps" || entry.kind === "series";
       return entry.of.flatMap((source) =>
-        "control" in source ? [bind(entry.address, entry.slot, source.control, plain)] : [],
+        "control" in source ? [{ ...bind(entry.address, entry.slot, source.control, plain), tapped }] : [],
       );
     });
   }
@@ -79,6 +79,12 @@ function bindingsOf(action: CheckedAction): Binding[] {
     ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
     ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
   ];
+}
+
+function isUnbound(action: CheckedAction): boolean {
+  return action.kind === "switch"
+    ? action.entries.length === 0
+    : action.ends.length === 0 && action.sticks.length === 0;
 }
 
 function checkSwitch(action: CheckedSwitch, report: Report): void {
@@ -149,6 +155,11 @@ function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report):
       `actions.${action.name}.needs`,
       `${impossible.name} and not ${impossible.name} can never both be so`,
     );
+  const idle = plan.actions.find(
+    (other) => isUnbound(other) && action.needs.some(({ name, not }) => !not && name === other.name),
+  );
+  if (idle !== undefined)
+    report("never-holds", `actions.${action.name}.needs`, `needs ${idle.name}, which has no control`);
   const sibling = plan.actions.find(
     (other) =>
       other.kind === "switch" &&
@@ -169,6 +180,44 @@ function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report):
       `actions.${action.name}`,
       "only the player's own press turns it off; where it should end by itself, give it needs, oneOf or keeps: false",
     );
+  }
+}
+
+/** What modes make of a plan: those that trap the player, and actions that they keep apart. */
+function checkModes(plan: CheckedPlan, report: Report): void {
+  const covers = new Map(plan.modes.map((mode) => [mode.name, mode.covers]));
+  for (const { name } of plan.modes) {
+    const place = `modes.${name}`;
+    const own = plan.actions.filter((action) => action.in.includes(name));
+    if (covers.get(name) === "all") {
+      const ways = plan.actions.some(
+        (action) => action.kind === "switch" && (action.in.length === 0 || action.in.includes(name)),
+      );
+      if (!ways)
+        report(
+          "no-way-out",
+          place,
+          "covers all, and no switch is live in it, so the player cannot ask to leave it",
+        );
+    } else if (own.length === 0) {
+      report("unused-mode", place, "no action is in it, so entering it does nothing");
+    }
+  }
+  for (const action of plan.actions) {
+    if (action.kind !== "switch") continue;
+    for (const { name, not } of action.needs) {
+      const needed = plan.actions.find((other) => other.name === name);
+      if (not || needed === undefined || meet(action, needed)) continue;
+      const apart = action.in.every((one) =>
+        needed.in.every((other) => covers.get(one) === "all" && covers.get(other) === "all"),
+      );
+      if (apart)
+        report(
+          "unreachable",
+          `actions.${action.name}`,
+          `needs ${name}, which is live in ${needed.in.join(" and ")} alone, and one of them always covers the other`,
+        );
+    }
   }
 }
 
@@ -229,14 +278,32 @@ function checkSharing(plan: CheckedPlan, report: Report): void {
       const user = users.find(
         (one) => control.parts.includes(one.part) && one.action !== action && meet(one.action, action),
       );
-      if (user !== undefined)
-        report(
-          "same-control",
-          place,
-          `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`,
-        );
+      if (user !== undefined) reportShared(plan, user, { action, place, control }, report);
       for (const part of control.parts) users.push({ action, part, place });
     }
+  }
+}
+
+function reportShared(
+  plan: CheckedPlan,
+  user: { action: CheckedAction; place: string },
+  { action, place, control }: { action: CheckedAction; place: string; control: Control },
+  report: Report,
+): void {
+  const [always, within] = user.action.in.length === 0 ? [user.action, action] : [action, user.action];
+  const trap = plan.modes.find(({ name, covers }) => covers === "all" && within.in.includes(name));
+  if (trap !== undefined && always.in.length === 0) {
+    report(
+      "way-out-fires",
+      place,
+      `${control.name} does ${within.name} in ${trap.name} and ${always.name} in every mode; the press that ends one begins the other: give ${always.name} its modes ("in")`,
+    );
+  } else {
+    report(
+      "same-control",
+      place,
+      `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`,
+    );
   }
 }
 
@@ -283,7 +350,7 @@ function freePadButton(plan: CheckedPlan): string {
 function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
   const all = plan.actions.flatMap((action) => bindingsOf(action).map((binding) => ({ action, ...binding })));
   const hasW = all.some(({ control }) => control.name === "KeyW");
-  for (const { action, control, place } of all) {
+  for (const { action, control, place, tapped } of all) {
     const { name } = control;
     if (/^Control/.test(name) && hasW) {
       report(
@@ -303,11 +370,11 @@ function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
         place,
         `${name} belongs to the browser (focus, reload, full screen); take another key`,
       );
-    } else if (/^Shift/.test(name) && action.kind === "switch" && action.style !== "hold") {
+    } else if (/^Shift/.test(name) && action.kind === "switch" && (action.style !== "hold" || tapped)) {
       report(
         "browser-key",
         place,
-        `${name} tapped five times opens an accessibility dialog on some systems; for a ${action.style} take another key`,
+        `${name} tapped five times opens an accessibility dialog on some systems; for ${tapped ? "taps" : `a ${action.style}`} take another key`,
       );
     }
   }

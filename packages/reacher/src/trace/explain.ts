@@ -25,7 +25,7 @@ import {
 } from "../engine/tables.js";
 import type { Kinds } from "../plan/types.js";
 import type { TraceEntry } from "./lines.js";
-import { startReplay } from "./replay.js";
+import { startReplay, type Replay } from "./replay.js";
 
 /** Why an action turned on, turned off, or did neither, at one moment. */
 export interface Reason {
@@ -40,11 +40,17 @@ export interface Reason {
   readonly text: string;
 }
 
-/** Explains a whole trace. */
+/** Starts a replay that gives each reason to `emit` as it comes, so that a trace of any length can be explained. */
+export function startExplaining(plan: CheckedPlan, emit: (reason: Reason) => void): Replay {
+  const running = startReplay(plan, {}, () => {});
+  explainLayer(running.layer, emit);
+  return running;
+}
+
+/** Explains a whole trace, or one action in it. */
 export function explain(plan: CheckedPlan, entries: Iterable<TraceEntry>, action?: string): Reason[] {
   const reasons: Reason[] = [];
-  const running = startReplay(plan, {}, () => {});
-  explainLayer(running.layer, (reason) => {
+  const running = startExplaining(plan, (reason) => {
     if (action === undefined || reason.action === action) reasons.push(reason);
   });
   for (const entry of entries) running.push(entry);
@@ -66,6 +72,7 @@ export function explainLayer<K extends Kinds, F extends string>(
     mode: () => explainer.before({}),
     mute: (_, action, reason, on) => explainer.muted(action, reason, on),
     due: (deadline) => explainer.before({ deadline }),
+    took: (at, action) => emit({ at, action, ...told("counts", "took", "taken by call") }),
     settled: (at) => explainer.after(at),
   });
 }
@@ -326,6 +333,8 @@ class Explainer {
   private refusal(table: SwitchTable, wasPressed: boolean): Told | undefined {
     if (!wasPressed) return undefined;
     const failing = this.failing(table);
+    if (failing !== undefined && this.state.i[table.i + SwitchInt.Kept] === 1)
+      return told("counts", "kept", `needs ${failing}; kept for ${ms(table.keepMs)} to be taken`);
     if (failing !== undefined) return told("nothing", "needs", `needs ${failing}`);
     const rests = this.f[table.f + SwitchFloat.OnAt]! + table.restMs - this.state.f[0]!;
     if (table.restMs > 0 && rests >= 0) return told("nothing", "rests", `rests ${ms(rests)} more`);

@@ -23,4 +23,4 @@ export {
   type VectorRow,
 } from "./replay.js";
 export { record, type Recorder, type RecordOptions, type TraceTextOptions } from "./record.js";
-export { explain, explainLayer, type Reason } from "./explain.js";
+export { explain, explainLayer, startExplaining, type Reason } from "./explain.js";

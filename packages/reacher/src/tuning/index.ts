@@ -1,0 +1,12 @@
+/** Measuring hands and devices, in place of guessing: statistics over traces. */
+export { Histogram } from "./histogram.js";
+export {
+  allTimes,
+  proposeTapWindow,
+  TapCounter,
+  tapWindows,
+  PAIR_MS,
+  type TapProposal,
+  type TapTimes,
+  type TapWindow,
+} from "./taps.js";
