@@ -10,6 +10,9 @@ import { allocated, compare, median } from "./measure.mjs";
 
 const WASD = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" };
 const ARROWS = { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" };
+/** What a hand presses, and how often: a key every 120 ms, so that now and then it is a double tap. */
+const KEYS = ["KeyW", "KeyD", "KeyD", "KeyW", "KeyA", "ShiftLeft", "KeyS", "KeyA"];
+const KEY_MS = 60;
 const plan = {
   reacherPlan: 1,
   actions: {
@@ -120,10 +123,17 @@ const line = (what, got, budget, met) =>
 line("what", "got", "budget", "");
 for (const { what, got, budget, met } of rows) line(what, got, budget, met ? "met" : "MISSED");
 
+/** A stick that moves from side to side and never jumps: -1 .. 1. */
+function sway(n) {
+  const at = n % 800;
+  return (at < 400 ? at : 800 - at) / 200 - 1;
+}
+
 /** The three kinds of step, with the readings that a game reads. */
 function layerRuns(input) {
   const kept = new Float64Array(2);
-  const read = ({ swim, kick, tuck }) => swim.vx + swim.vy + (kick.on ? 1 : 0) + (tuck.turnedOn ? 1 : 0);
+  const read = ({ swim, kick, tuck, surge }) =>
+    swim.vx + swim.vy + (kick.on ? 1 : 0) + (tuck.turnedOn ? 1 : 0) + (surge.turnedOn ? 1 : 0);
   const key = { t: 0, control: "KeyW", value: 0 };
   const x = { t: 0, control: "PadLeftStickX", value: 0 };
   const y = { t: 0, control: "PadLeftStickY", value: 0 };
@@ -139,9 +149,10 @@ function layerRuns(input) {
     key(turns) {
       let [t, sum] = kept;
       for (let n = 0; n < turns; n++) {
-        t += 4;
+        t += KEY_MS;
         key.t = t - 1;
-        key.value = n & 1;
+        key.value = (n & 1) ^ 1;
+        key.control = KEYS[(n >> 1) % KEYS.length];
         input.feed(key);
         sum += read(input.step(t));
       }
@@ -152,8 +163,8 @@ function layerRuns(input) {
       for (let n = 0; n < turns; n++) {
         t += 4;
         x.t = y.t = t - 1;
-        x.value = ((n * 7) % 200) / 100 - 1;
-        y.value = ((n * 13) % 200) / 100 - 1;
+        x.value = sway(n * 7);
+        y.value = sway(n * 3);
         input.feed(x);
         input.feed(y);
         sum += read(input.step(t));
@@ -165,7 +176,8 @@ function layerRuns(input) {
 
 function handRuns(hand) {
   const kept = new Float64Array(2);
-  const read = (state) => state.vx + state.vy + (state.kick ? 1 : 0) + (state.tuckChanged ? 1 : 0);
+  const read = (state) =>
+    state.vx + state.vy + (state.kick ? 1 : 0) + (state.tuckChanged ? 1 : 0) + (state.surge ? 1 : 0);
   return {
     idle(turns) {
       let [t, sum] = kept;
@@ -178,9 +190,10 @@ function handRuns(hand) {
     key(turns) {
       let [t, sum] = kept;
       for (let n = 0; n < turns; n++) {
-        t += 4;
-        if ((n & 1) === 1) hand.keydown("KeyW");
-        else hand.keyup("KeyW");
+        t += KEY_MS;
+        const code = KEYS[(n >> 1) % KEYS.length];
+        if ((n & 1) === 0) hand.keydown(code);
+        else hand.keyup(code);
         sum += read(hand.tick(t));
       }
       kept.set([t, sum]);
@@ -189,8 +202,8 @@ function handRuns(hand) {
       let [t, sum] = kept;
       for (let n = 0; n < turns; n++) {
         t += 4;
-        hand.stickX = ((n * 7) % 200) / 100 - 1;
-        hand.stickY = ((n * 13) % 200) / 100 - 1;
+        hand.stickX = sway(n * 7);
+        hand.stickY = sway(n * 3);
         sum += read(hand.tick(t));
       }
       kept.set([t, sum]);

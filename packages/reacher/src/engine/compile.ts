@@ -142,6 +142,7 @@ class Compiler {
       entry: this.entry,
       waiting: this.entry.filter(({ deadline }) => deadline >= 0),
       gesture: this.gesture,
+      hasAlls: this.gesture.some(({ kind }) => kind === Gesture.All),
       mode: this.modeTables(),
       start: plan.start.map((name) => plan.modes.findIndex((mode) => mode.name === name)),
       action: this.action,

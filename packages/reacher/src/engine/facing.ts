@@ -15,9 +15,12 @@ import { type MoverTable } from "./tables.js";
 export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {
   const { f, i } = state;
   const length = f[mover.f + MoverFloat.Length]!;
-  if (free && i[mover.i + MoverInt.Settling] === -1) {
-    faceFreely(state, mover, length);
-    return;
+  if (i[mover.i + MoverInt.Settling] === -1) {
+    if (length === 0) return;
+    if (free) {
+      faceFreely(state, mover, length);
+      return;
+    }
   }
   const x = f[mover.f + MoverFloat.X]!;
   const y = f[mover.f + MoverFloat.Y]! * mover.up;

@@ -124,7 +124,7 @@ function sees(state: SeatState, gesture: GestureTable, signal: number): boolean 
   return (
     state.i[gesture.i + GestureInt.Hidden] === 0 &&
     state.isLive(gesture.action) &&
-    !state.isTaken(signal, gesture.switch)
+    !(state.tables.hasAlls && state.isTaken(signal, gesture.switch))
   );
 }
 

@@ -143,8 +143,14 @@ export function updateMover(state: SeatState, id: number): void {
 function updateKeys(state: SeatState, mover: MoverTable): void {
   const { f, i } = state;
   i[mover.i + MoverInt.KeysTouched] = 0;
-  let x = between(state, mover, End.Left, End.Right);
-  let y = mover.kind === "axis" ? 0 : between(state, mover, End.Down, End.Up);
+  const keys = mover.i + MoverInt.Keys;
+  let x = 0;
+  let y = 0;
+  // Ends that are all up need no rule.
+  if (mover.hasAnalogEnds || i[keys + End.Left]! + i[keys + End.Right]! > 0)
+    x = between(state, mover, End.Left, End.Right);
+  if (mover.kind !== "axis" && (mover.hasAnalogEnds || i[keys + End.Down]! + i[keys + End.Up]! > 0))
+    y = between(state, mover, End.Down, End.Up);
   let length = Math.abs(x);
   if (y !== 0) {
     if (x === 0) length = Math.abs(y);

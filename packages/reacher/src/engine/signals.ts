@@ -7,6 +7,7 @@ import { strongest } from "./channels.js";
 import { pressEntry, releaseEntry } from "./entries.js";
 import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
 import { touchKeys, pressEnd, releaseEnd } from "./movement.js";
+import type { NumberList } from "./lists.js";
 import type { SeatState } from "./state.js";
 import { End, type ChannelTable, type GestureTable, type SignalTable, type StickTable } from "./tables.js";
 
@@ -19,7 +20,10 @@ export function spreadChannel(state: SeatState, channel: ChannelTable, place: nu
   const { signals, sticks, analogEnds } = channel;
   for (let n = 0; n < signals.length; n++) {
     const signal = signals[n]!;
-    const value = strongest(state.f, channel.f, channel.places, signal.sign);
+    const value =
+      channel.places === 1
+        ? state.f[channel.f]! * signal.sign
+        : strongest(state.f, channel.f, channel.places, signal.sign);
     if (state.i[signal.i + SignalInt.Up] === 0) {
       if (value >= signal.press) rise(state, signal);
     } else if (value < signal.release) fall(state, signal);
@@ -74,32 +78,65 @@ export function updateStickEnds(state: SeatState, stick: StickTable): void {
   const { up } = tables.mover[stick.mover]!;
   const x = f[stick.rawX]! * stick.signX;
   const y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY * up;
+  const was = i[stick.i + StickInt.Ends]!;
+  let is = x >= level(was, End.Right) ? 1 << End.Right : -x >= level(was, End.Left) ? 1 << End.Left : 0;
+  if (y >= level(was, End.Up)) is |= 1 << End.Up;
+  else if (-y >= level(was, End.Down)) is |= 1 << End.Down;
+  if (is === was) return;
+  i[stick.i + StickInt.Ends] = is;
   for (let end = 0; end < 4; end++) {
     const signal = signals[end];
-    if (signal === undefined) continue;
-    const value = end === End.Left ? -x : end === End.Right ? x : end === End.Down ? -y : y;
-    const bit = 1 << end;
-    const was = i[stick.i + StickInt.Ends]! & bit;
-    if (was === 0 ? value < STICK_PRESS : value >= STICK_RELEASE) continue;
-    i[stick.i + StickInt.Ends]! ^= bit;
-    if (was === 0) addSource(state, stick.moverAt + end, signal);
+    if (signal === undefined || ((is ^ was) & (1 << end)) === 0) continue;
+    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt + end, signal);
     else dropSource(state, stick.moverAt + end, signal);
   }
+}
+
+/** From where on an end counts as pressed; one that is pressed stays so a little longer. */
+function level(ends: number, end: number): number {
+  return (ends & (1 << end)) === 0 ? STICK_PRESS : STICK_RELEASE;
 }
 
 /**
  * Hands the presses and releases of one event to gestures and to the entries that come after them, in the design's order:
  * `all`, other gestures, plain entries.
  */
-export function applyRules(state: SeatState, rose: readonly number[], fell: readonly number[]): void {
-  const { tables } = state;
-  for (const id of fell) for (const gesture of tables.signal[id]!.alls) releaseMember(state, gesture, id);
+export function applyRules(state: SeatState, rose: NumberList, fell: NumberList): void {
+  const { signal } = state.tables;
+  if (state.tables.hasAlls) applyAlls(state, rose, fell);
+  for (let n = 0; n < fell.count; n++) {
+    const { id, gestures } = signal[fell.items[n]!]!;
+    for (let m = 0; m < gestures.length; m++) releaseGesture(state, gestures[m]!, id);
+  }
+  for (let n = 0; n < rose.count; n++) {
+    const { id, gestures } = signal[rose.items[n]!]!;
+    for (let m = 0; m < gestures.length; m++) pressGesture(state, gestures[m]!, id);
+  }
+  for (let n = 0; n < fell.count; n++) {
+    const { entries } = signal[fell.items[n]!]!;
+    for (let m = 0; m < entries.length; m++) releaseEntry(state, entries[m]!);
+  }
+  for (let n = 0; n < rose.count; n++) {
+    const { entries } = signal[rose.items[n]!]!;
+    for (let m = 0; m < entries.length; m++) pressEntry(state, entries[m]!);
+  }
+  if (state.tables.hasAlls) for (let n = 0; n < fell.count; n++) state.take(fell.items[n]!, -1);
+}
+
+/** Of the `all`s that the event completes, the one with the most members fires; of equal ones the first in the plan. */
+function applyAlls(state: SeatState, rose: NumberList, fell: NumberList): void {
+  const { signal } = state.tables;
   let best: GestureTable | undefined;
   let completing = -1;
-  for (const id of rose) {
-    for (const gesture of tables.signal[id]!.alls) {
+  for (let n = 0; n < fell.count; n++) {
+    const { id, alls } = signal[fell.items[n]!]!;
+    for (let m = 0; m < alls.length; m++) releaseMember(state, alls[m]!, id);
+  }
+  for (let n = 0; n < rose.count; n++) {
+    const { id, alls } = signal[rose.items[n]!]!;
+    for (let m = 0; m < alls.length; m++) {
+      const gesture = alls[m]!;
       if (!pressMember(state, gesture, id)) continue;
-      // The one with the most members fires; of equal ones the first in the plan.
       const longer = best === undefined || gesture.of.length > best.of.length;
       if (longer || (gesture.of.length === best!.of.length && gesture.id < best!.id)) {
         best = gesture;
@@ -107,14 +144,8 @@ export function applyRules(state: SeatState, rose: readonly number[], fell: read
       }
     }
   }
-  if (best !== undefined) {
-    fireAll(state, best, completing);
-    for (const id of rose) if (best.of.includes(id)) state.take(id, best.switch);
-  }
-  for (const id of fell)
-    for (const gesture of tables.signal[id]!.gestures) releaseGesture(state, gesture, id);
-  for (const id of rose) for (const gesture of tables.signal[id]!.gestures) pressGesture(state, gesture, id);
-  for (const id of fell) for (const entry of tables.signal[id]!.entries) releaseEntry(state, entry);
-  for (const id of rose) for (const entry of tables.signal[id]!.entries) pressEntry(state, entry);
-  for (const id of fell) state.take(id, -1);
+  if (best === undefined) return;
+  fireAll(state, best, completing);
+  for (let n = 0; n < rose.count; n++)
+    if (best.of.includes(rose.items[n]!)) state.take(rose.items[n]!, best.switch);
 }

@@ -11,6 +11,7 @@ import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
 import { fireLong, forgetGesture } from "./gestures.js";
 import { Head, HeadInt, SwitchInt } from "./layout.js";
+import { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
@@ -77,9 +78,9 @@ export class SeatState {
   private readonly moved: MarkedList;
   private readonly telling: Int32Array;
   /** Signals that rose and fell in the event at hand, and presses that rise and fall at one moment: switch, signal, and so on. */
-  private readonly rose: number[] = [];
-  private readonly fell: number[] = [];
-  private readonly blips: number[] = [];
+  private readonly rose = new NumberList();
+  private readonly fell = new NumberList();
+  private readonly blips = new NumberList();
   /** True while a callback of the game runs. */
   private calling = false;
   private takenNow = 0;
@@ -141,20 +142,22 @@ export class SeatState {
     if (by < 0) return;
     // A direction is pressed by keys: whichever was pressed in this event is taken with it.
     this.takenNow = by + 1;
-    for (const id of this.rose)
-      if (this.tables.signal[id]!.channel >= 0)
-        this.i[this.tables.takenAt + this.tables.signal[id]!.channel] = by + 1;
+    for (let n = 0; n < this.rose.count; n++) {
+      const other = this.tables.signal[this.rose.items[n]!]!.channel;
+      if (other >= 0) this.i[this.tables.takenAt + other] = by + 1;
+    }
   }
 
   noteRise(signal: number): void {
-    this.rose.push(signal);
+    this.rose.add(signal);
   }
   noteFall(signal: number): void {
-    this.fell.push(signal);
+    this.fell.add(signal);
   }
   /** A press of a switch that rises and falls at this moment. */
   blip(id: number, signal: number): void {
-    this.blips.push(id, signal);
+    this.blips.add(id);
+    this.blips.add(signal);
   }
 
   markStick(id: number): void {
@@ -379,11 +382,10 @@ export class SeatState {
     sticks.count = 0;
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.count = 0;
-    if (this.rose.length > 0 || this.fell.length > 0) this.rule();
+    if (this.rose.count + this.fell.count > 0) this.rule();
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
     const { switches, paces, changed, moved, blips } = this;
-    if (switches.count + paces.count + changed.count + moved.count + blips.length > 0)
-      this.conclude(starting);
+    if (switches.count + paces.count + changed.count + moved.count + blips.count > 0) this.conclude(starting);
     this.cancelling = this.hiding = false;
   }
 
@@ -399,14 +401,14 @@ export class SeatState {
     this.cancelling = this.hiding = false;
     if (changed.count > 0) this.tellChanges();
     if (moved.count > 0) this.tellMoves();
-    if (this.blips.length > 0) this.playBlip();
+    if (this.blips.count > 0) this.playBlip();
   }
 
   /** Gestures, and the entries that have to come after them. */
   private rule(): void {
     const { rose, fell, tables } = this;
     applyRules(this, rose, fell);
-    rose.length = fell.length = 0;
+    rose.count = fell.count = 0;
     this.takenNow = 0;
     for (let n = 0; n < tables.waiting.length; n++) reviewEntry(this, tables.waiting[n]!, false);
   }
@@ -430,7 +432,11 @@ export class SeatState {
 
   /** One press that rises and falls at this moment: both are seen. */
   private playBlip(): void {
-    const [id, signal] = this.blips.splice(0, 2) as [number, number];
+    const { items } = this.blips;
+    const id = items[0]!;
+    const signal = items[1]!;
+    items.copyWithin(0, 2, this.blips.count);
+    this.blips.count -= 2;
     pressSwitch(this, id, signal);
     this.updateSwitches();
     this.tellAll();
@@ -500,44 +506,5 @@ export class SeatState {
     const due = firstDeadline(this);
     if (this.i[HeadInt.Started] === 1)
       this.f[Head.Wake] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
-  }
-}
-
-/** Numbers that wait to be looked at, each once. There are rarely more than two of them. */
-class MarkedList {
-  readonly items: Int32Array;
-  count = 0;
-
-  constructor(size: number) {
-    this.items = new Int32Array(size);
-  }
-
-  mark(id: number): void {
-    const { items, count } = this;
-    for (let n = 0; n < count; n++) if (items[n] === id) return;
-    items[count] = id;
-    this.count = count + 1;
-  }
-
-  clear(): void {
-    this.count = 0;
-  }
-
-  takeAt(at: number): number {
-    const id = this.items[at]!;
-    this.items[at] = this.items[--this.count]!;
-    return id;
-  }
-
-  sort(): void {
-    for (let n = 1; n < this.count; n++) {
-      const id = this.items[n]!;
-      let at = n;
-      while (at > 0 && this.items[at - 1]! > id) {
-        this.items[at] = this.items[at - 1]!;
-        at--;
-      }
-      this.items[at] = id;
-    }
   }
 }

@@ -37,6 +37,8 @@ export interface Tables {
   /** Entries that wait for gestures. */
   readonly waiting: readonly EntryTable[];
   readonly gesture: readonly GestureTable[];
+  /** Whether any of them is an `all`, which takes presses. */
+  readonly hasAlls: boolean;
   readonly mode: readonly ModeTable[];
   /** The modes on at the start, lowest first. */
   readonly start: readonly number[];

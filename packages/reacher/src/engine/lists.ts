@@ -1,0 +1,55 @@
+/** Short lists of whole numbers that grow without leaving anything behind for the collector. */
+
+/** Numbers in order of arrival. */
+export class NumberList {
+  items = new Int32Array(16);
+  count = 0;
+
+  add(number: number): void {
+    if (this.count === this.items.length) {
+      const wider = new Int32Array(this.count * 2);
+      wider.set(this.items);
+      this.items = wider;
+    }
+    this.items[this.count++] = number;
+  }
+}
+
+/** Numbers that wait to be looked at, each once. There are rarely more than two of them. */
+export class MarkedList {
+  readonly items: Int32Array;
+  count = 0;
+
+  constructor(size: number) {
+    this.items = new Int32Array(size);
+  }
+
+  mark(id: number): void {
+    const { items, count } = this;
+    for (let n = 0; n < count; n++) if (items[n] === id) return;
+    items[count] = id;
+    this.count = count + 1;
+  }
+
+  clear(): void {
+    this.count = 0;
+  }
+
+  takeAt(at: number): number {
+    const id = this.items[at]!;
+    this.items[at] = this.items[--this.count]!;
+    return id;
+  }
+
+  sort(): void {
+    for (let n = 1; n < this.count; n++) {
+      const id = this.items[n]!;
+      let at = n;
+      while (at > 0 && this.items[at - 1]! > id) {
+        this.items[at] = this.items[at - 1]!;
+        at--;
+      }
+      this.items[at] = id;
+    }
+  }
+}
