@@ -4,7 +4,7 @@ import { readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 import { build } from "esbuild";
 import { createInputLayer, readPlan } from "reacher";
-import { parseTrace, replay } from "reacher/trace";
+import { explainLayer, parseTrace, replay } from "reacher/trace";
 import { HandWritten } from "./handWritten.mjs";
 import { allocated, compare, median } from "./measure.mjs";
 
@@ -44,6 +44,28 @@ for (const [kind, what, budget] of [
   row(what, `${ratio(result.ours.ratio)} (${times})`, `<= ${budget}`, result.ours.ratio <= budget);
 }
 
+const kelplinePlan = JSON.parse(
+  readFileSync(new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url), "utf8"),
+);
+const full = compare({ ours: layerRuns(createInputLayer(kelplinePlan)).key, theirs: theirs.key }, 200_000);
+row(
+  "the same with the whole demo's plan, 13 actions",
+  `${ratio(full.ours.ratio)} (${full.ours.ns.toFixed(0)} ns)`,
+  "<= 0.8",
+  full.ours.ratio <= 0.8,
+);
+
+const explained = createInputLayer(plan);
+explainLayer(explained, () => {})();
+const explainedRuns = layerRuns(explained);
+const after = compare({ after: explainedRuns.key, before: layerRuns(createInputLayer(plan)).key }, 200_000);
+row(
+  "a key event after an explainer has ended, against one that never was explained",
+  `${after.after.ratio.toFixed(2)} of the time`,
+  "<= 1.1",
+  after.after.ratio <= 1.1,
+);
+
 const bytes = Math.max(...["idle", "key", "stick"].map((kind) => allocated(ours[kind], 1_000_000)));
 row("memory allocated by a step", `${bytes.toFixed(3)} bytes`, "< 1 byte", bytes < 1);
 
@@ -71,9 +93,7 @@ const trace = readFileSync(
   new URL("../examples/kelpline/dives/pad-drift.trace.jsonl", import.meta.url),
   "utf8",
 );
-const { plan: kelpline } = readPlan(
-  JSON.parse(readFileSync(new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url), "utf8")),
-);
+const { plan: kelpline } = readPlan(kelplinePlan);
 const { head, objects, lines } = longTrace(trace, 400_000);
 const asObjects = rate(() => replay(kelpline, objects, { hz: 60 }), objects.length);
 row(

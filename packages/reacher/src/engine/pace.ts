@@ -4,16 +4,18 @@ import { Head, MoverFloat } from "./layout.js";
 import type { SeatState } from "./state.js";
 import { type MoverTable, type PaceTable, type WordTable } from "./tables.js";
 
-/** Works the rules out anew. */
+/** Works the rules out anew. Numbers stay in the state: handed from function to function they would be allocated. */
 export function updatePace(state: SeatState, id: number): void {
   const { f } = state;
   const mover = state.tables.mover[id]!;
-  const pace = mover.pace!;
-  const to = ruledPace(state, pace);
-  if (f[mover.f + MoverFloat.PaceTo] === to) return;
-  f[mover.f + MoverFloat.PaceFrom] = paceNow(state, mover);
-  f[mover.f + MoverFloat.PaceTo] = to;
-  f[mover.f + MoverFloat.PaceAt] = f[Head.Now]!;
+  const at = mover.f;
+  const before = f[at + MoverFloat.PaceTo]!;
+  let now = before;
+  if (mover.easeMs > 0) now = paceNow(state, mover);
+  rulePace(state, mover, mover.pace!);
+  if (f[at + MoverFloat.PaceTo] === before) return;
+  f[at + MoverFloat.PaceFrom] = now;
+  f[at + MoverFloat.PaceAt] = f[Head.Now]!;
   state.markMoved(id);
 }
 
@@ -21,8 +23,9 @@ export function updatePace(state: SeatState, id: number): void {
 export function startPace(state: SeatState, mover: MoverTable): void {
   const at = mover.f;
   // A vector without a pace moves at its own length: 1 a second, in whatever the game measures.
-  const pace = mover.pace === undefined ? 1 : ruledPace(state, mover.pace);
-  state.f[at + MoverFloat.PaceFrom] = state.f[at + MoverFloat.PaceTo] = pace;
+  if (mover.pace === undefined) state.f[at + MoverFloat.PaceTo] = 1;
+  else rulePace(state, mover, mover.pace);
+  state.f[at + MoverFloat.PaceFrom] = state.f[at + MoverFloat.PaceTo]!;
   state.f[at + MoverFloat.PaceAt] = -Infinity;
 }
 
@@ -38,13 +41,14 @@ export function paceNow(state: SeatState, mover: MoverTable): number {
   return from + ((to - from) * since) / easeMs;
 }
 
-function ruledPace(state: SeatState, pace: PaceTable): number {
+/** Writes what the rules give now into the pace that the mover moves to. */
+function rulePace(state: SeatState, mover: MoverTable, pace: PaceTable): void {
   let value = pace.base;
   for (let n = 0; n < pace.rules.length; n++) {
     const rule = pace.rules[n]!;
     if (wordsHold(state, rule.words)) value = rule.set ? rule.by : value * rule.by;
   }
-  return value;
+  state.f[mover.f + MoverFloat.PaceTo] = value;
 }
 
 /** Whether all that the words ask for is so. */
