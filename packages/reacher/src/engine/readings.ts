@@ -136,12 +136,18 @@ export class VectorReading {
 
   /** x times pace. */
   get vx(): number {
-    return this.x * this.pace;
+    const { f } = this.#state;
+    const table = this.#table;
+    const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
+    return f[table.f + MoverFloat.X]! * pace;
   }
 
   /** y times pace. */
   get vy(): number {
-    return this.y * this.pace;
+    const { f } = this.#state;
+    const table = this.#table;
+    const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
+    return f[table.f + MoverFloat.Y]! * pace;
   }
 
   /** What moves it, `null` at rest. */

@@ -379,9 +379,9 @@ export class SeatState {
       if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
       updateStick(this, stick);
     }
-    sticks.count = 0;
+    sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
-    movers.count = 0;
+    movers.clear();
     if (this.rose.count + this.fell.count > 0) this.rule();
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
     const { switches, paces, changed, moved, blips } = this;
