@@ -11,6 +11,7 @@ import {
   MoverInt,
   StickFloat,
   StickInt,
+  TurnFloat,
   SwitchFloat,
   SwitchInt,
 } from "./layout.js";
@@ -20,7 +21,9 @@ import type {
   CheckedEntry,
   CheckedMovement,
   CheckedPlan,
+  CheckedShape,
   CheckedSwitch,
+  CheckedTurn,
   Source,
   Word,
 } from "../plan/checked.js";
@@ -30,6 +33,7 @@ import { compileShape } from "./shape.js";
 
 import {
   DEVICES,
+  PAD,
   Due,
   End,
   Gesture,
@@ -50,6 +54,7 @@ import {
   type StickTable,
   type SwitchTable,
   type Tables,
+  type TurnTable,
 } from "./tables.js";
 
 /** A plan without seats takes up to this many pads at once. */
@@ -69,9 +74,18 @@ const FACES = { right: 0, up: 2, left: 4, down: 6 };
 
 type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
 
-/** Compiles a plan for one seat. */
-export function compilePlan(plan: CheckedPlan): Tables {
-  return new Compiler(plan).compile();
+/** Compiles a plan for a seat with these slots. */
+export function compilePlan(plan: CheckedPlan, slots: readonly string[]): Tables {
+  return new Compiler(plan, slots).compile();
+}
+
+/** An action with the entries that stand in these slots. */
+function within(action: CheckedAction, slots: readonly string[]): CheckedAction {
+  const mine = ({ slot }: { readonly slot: string }) => slots.includes(slot);
+  if (action.kind === "switch") return { ...action, entries: action.entries.filter(mine) };
+  if (action.kind === "turn")
+    return { ...action, sticks: action.sticks.filter(mine), mice: action.mice.filter(mine) };
+  return { ...action, sticks: action.sticks.filter(mine), ends: action.ends.filter(mine) };
 }
 
 class Compiler {
@@ -85,6 +99,7 @@ class Compiler {
   private readonly stick: Growing<StickTable>[] = [];
   private readonly switch: Growing<SwitchTable>[] = [];
   private readonly mover: Growing<MoverTable>[] = [];
+  private readonly turn: TurnTable[] = [];
   private readonly entry: Growing<EntryTable>[] = [];
   private readonly gesture: Growing<GestureTable>[] = [];
   private readonly action: Growing<ActionTable>[];
@@ -95,16 +110,26 @@ class Compiler {
   private readonly pacedBy: number[][];
   private readonly neededBy: number[][];
 
-  constructor(private readonly plan: CheckedPlan) {
+  /** How many pads the seat takes at once. */
+  private readonly places: number;
+  private readonly actions: readonly CheckedAction[];
+
+  constructor(
+    private readonly plan: CheckedPlan,
+    private readonly slots: readonly string[],
+  ) {
+    this.places = plan.seated ? 1 : PADS_TOGETHER;
+    this.actions = plan.actions.map((action) => within(action, slots));
     this.facts = new Map([...plan.flags, ...plan.actions].map(({ name }, fact) => [name, fact]));
     this.pacedBy = [...this.facts].map(() => []);
     this.neededBy = [...this.facts].map(() => []);
-    this.dueCount = plan.actions.reduce((count, action) => count + dueCount(action), 0);
+    this.dueCount = this.actions.reduce((count, action) => count + dueCount(action), 0);
     const modes = plan.modes.map(({ name }) => name);
-    this.action = plan.actions.map((action) => ({
+    this.action = this.actions.map((action) => ({
       modes: action.in.map((name) => modes.indexOf(name)),
       switch: -1,
       mover: -1,
+      turn: -1,
       hideable: [],
     }));
   }
@@ -113,9 +138,12 @@ class Compiler {
     const { plan } = this;
     let due = 0;
     // Movers first: switches may use their directions. Deadlines keep the plan's order all the same.
-    const firstDue = plan.actions.map((action) => (due += dueCount(action)) - dueCount(action));
-    plan.actions.forEach((action, n) => action.kind !== "switch" && this.addMover(action, n, firstDue[n]!));
-    plan.actions.forEach((action, n) => action.kind === "switch" && this.addSwitch(action, n, firstDue[n]!));
+    const firstDue = this.actions.map((action) => (due += dueCount(action)) - dueCount(action));
+    this.actions.forEach((action, n) => {
+      if (action.kind === "turn") this.addTurn(action, n);
+      else if (action.kind !== "switch") this.addMover(action, n, firstDue[n]!);
+    });
+    this.actions.forEach((action, n) => action.kind === "switch" && this.addSwitch(action, n, firstDue[n]!));
     this.joinGroups();
     this.rankSwitches();
     this.linkGestures();
@@ -126,8 +154,9 @@ class Compiler {
     const deadlines = [...this.due, ...this.windows];
     return {
       plan,
-      print: fingerprint(JSON.stringify(plan)),
-      places: PADS_TOGETHER,
+      print: fingerprint(JSON.stringify([plan, this.slots])),
+      places: this.places,
+      usesPads: this.channel.some(({ device }) => device === PAD),
       channels: this.channels,
       used: this.used,
       channel: this.channel,
@@ -135,6 +164,7 @@ class Compiler {
       stick: this.stick,
       switch: this.switch,
       mover: this.mover,
+      turn: this.turn,
       facts: this.facts,
       pacedBy: this.pacedBy,
       neededBy: this.neededBy,
@@ -410,7 +440,7 @@ class Compiler {
       analogEnds[place]!.push(source);
     }
     for (const { control, shape } of action.sticks) {
-      const { x, y, signX, signY } = stickParts(control, action.kind, up);
+      const { x, y, signX, signY } = stickParts(control, action.kind, up, shape);
       const idX = this.channelOf(x!, control);
       const idY = y === undefined ? -1 : this.channelOf(y, control);
       const channelX = this.channel[idX]!;
@@ -422,6 +452,8 @@ class Compiler {
         channelY?.sticks.push(stick);
         sticks[sticks.length] = this.stick[stick] = {
           mover: id,
+          turn: -1,
+          perMs: 0,
           number: sticks.length,
           directions,
           moverAt,
@@ -435,15 +467,7 @@ class Compiler {
           directionSignals: undefined,
         };
         const i = this.stick[stick]!.i + StickInt.Hidden;
-        const channels = idY < 0 ? [idX] : [idX, idY];
-        this.action[number]!.hideable.push({
-          i,
-          channels,
-          entry: undefined,
-          gesture: undefined,
-          end: undefined,
-          stick,
-        });
+        this.hideChannels(number, i, idY < 0 ? [idX] : [idX, idY], stick);
       }
     }
     this.mover.push({
@@ -462,7 +486,13 @@ class Compiler {
       gaitNames: action.gaits.map((gait) => gait.name),
       gaitFrom: action.gaits.map((gait) => gait.from),
       // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
-      gaitKept: action.gaits.map((gait) => Math.round((gait.from - action.gaitMargin) * 1e9) / 1e9),
+      gaitKept: action.gaits.map((gait) => Math.round((gait.from - gaitMargin(action)) * 1e9) / 1e9),
+      sums: action.combine === "sum",
+      ease: action.ease,
+      easing:
+        action.ease === undefined
+          ? -1
+          : this.addDue(due + (action.kind === "vector" ? 1 : 0), { kind: Due.Ease, target: id }),
       pace: this.paceOf(action, id),
       easeMs: action.pace?.easeMs ?? 0,
       f,
@@ -471,6 +501,59 @@ class Compiler {
       analogEnds,
       hasAnalogEnds: analogEnds.some((sources) => sources.length > 0),
     });
+  }
+
+  private addTurn(action: CheckedTurn, actionId: number): void {
+    const id = this.turn.length;
+    this.action[actionId]!.turn = id;
+    const up = this.plan.yAxis === "up" ? 1 : -1;
+    const sticks: StickTable[] = [];
+    for (const { control, shape, perSecond } of action.sticks) {
+      const { x, y, signX, signY } = stickParts(control, "vector", up, shape);
+      const channels = [this.channelOf(x!, control), this.channelOf(y!, control)];
+      const [channelX, channelY] = channels.map((channel) => this.channel[channel]!);
+      const table = compileShape(shape);
+      for (let place = 0; place < channelX!.places; place++) {
+        const number = this.stick.length;
+        channelX!.sticks.push(number);
+        channelY!.sticks.push(number);
+        const stick: StickTable = {
+          mover: -1,
+          turn: id,
+          perMs: perSecond / 1000,
+          number: sticks.length,
+          directions: 0,
+          moverAt: -1,
+          rawX: channelX!.f + place,
+          rawY: channelY!.f + place,
+          signX,
+          signY,
+          f: this.takeFloats(StickFloat.Size),
+          i: this.takeInts(StickInt.Size),
+          shape: table,
+          directionSignals: undefined,
+        };
+        this.stick.push(stick);
+        sticks.push(stick);
+        this.hideChannels(actionId, stick.i + StickInt.Hidden, channels, number);
+      }
+    }
+    for (const { control, perPixelX, perPixelY } of action.mice) {
+      const channels = control.parts.map((part) => this.channelOf(part, control));
+      const hiddenAt = this.takeInts(1);
+      // Pixels count downwards.
+      const each = [perPixelX, -perPixelY * up];
+      channels.forEach((channel, n) =>
+        this.channel[channel]!.mice.push({ turn: id, vertical: n === 1, perPixel: each[n]!, hiddenAt }),
+      );
+      this.hideChannels(actionId, hiddenAt, channels, -1);
+    }
+    this.turn.push({ name: action.name, action: actionId, f: this.takeFloats(TurnFloat.Size), sticks });
+  }
+
+  private hideChannels(action: number, i: number, channels: readonly number[], stick: number): void {
+    const nothing = { entry: undefined, gesture: undefined, end: undefined };
+    this.action[action]!.hideable.push({ i, channels, stick, ...nothing });
   }
 
   private paceOf(action: CheckedMovement, mover: number): PaceTable | undefined {
@@ -560,17 +643,20 @@ class Compiler {
     this.used.add(control.name).add(name);
     const known = this.channels.get(name);
     if (known !== undefined) return known;
-    const places = control.device === "pad" ? PADS_TOGETHER : 1;
-    const isAxis = !isDigital(control) && control.family !== "trigger";
+    const places = control.device === "pad" ? this.places : 1;
+    const isMouse = control.family === "motion";
+    const isAxis = !isDigital(control) && control.family !== "trigger" && !isMouse;
     const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
-    const least = isAxis ? -1 : 0;
+    const least = isMouse ? -Infinity : isAxis ? -1 : 0;
     const what = (this.channel.length << (Bits.Place + Bits.Kind)) | Kind.Control;
     const id = this.channel.push({
       name,
       device,
       isAxis,
+      mice: [],
       least,
+      most: isMouse ? Infinity : 1,
       what,
       f,
       places,
@@ -604,7 +690,9 @@ const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as con
 
 /** How many deadlines of its own an action has that are no ends of windows. */
 function dueCount(action: CheckedAction): number {
-  if (action.kind !== "switch") return action.kind === "vector" ? 1 : 0;
+  if (action.kind === "turn") return 0;
+  if (action.kind !== "switch")
+    return (action.kind === "vector" ? 1 : 0) + (action.ease === undefined ? 0 : 1);
   return action.entries.filter(({ kind }) => kind === "long").length + (action.repeat === undefined ? 0 : 1);
 }
 
@@ -637,12 +725,23 @@ function isDigital({ family }: Control): boolean {
   return family === "key" || family === "button";
 }
 
+/** A ramp that falls has to get below the beginning of its gait before it can be seen to leave it. */
+function gaitMargin({ gaitMargin: margin, ease }: CheckedMovement): number {
+  return ease === undefined ? margin : Math.max(margin, 1e-6);
+}
+
 /** Which raw axes a stick reads, and their signs: raw pads report down as +1 (W3C Gamepad, section 7). */
-function stickParts(control: Control, kind: "axis" | "vector", up: number) {
+function stickParts(
+  control: Control,
+  kind: "axis" | "vector",
+  up: number,
+  { invertX, invertY }: CheckedShape,
+) {
   const [first, second] = control.parts;
-  if (kind === "vector") return { x: first, y: second, signX: 1, signY: -up };
+  const x = invertX ? -1 : 1;
+  if (kind === "vector") return { x: first, y: second, signX: x, signY: invertY ? up : -up };
   const vertical = first!.endsWith("Y");
-  return { x: first, y: undefined, signX: vertical ? -up : 1, signY: 1 };
+  return { x: first, y: undefined, signX: vertical ? -up * x : x, signY: 1 };
 }
 
 /** A number for a text (FNV-1a, 32 bits): snapshots of another plan are told apart by it. */

@@ -13,6 +13,8 @@ export const enum Head {
   Step,
   /** Where the step at hand goes. */
   Until,
+  /** Where the step before ended. */
+  Before,
   Size,
 }
 
@@ -82,6 +84,33 @@ export const enum MoverFloat {
   PaceFrom,
   PaceTo,
   PaceAt,
+  /** What its sticks together give. */
+  StickX,
+  StickY,
+  StickLength,
+  /** The ramp of the keys: from where to where, and since when. */
+  FromX,
+  FromY,
+  ToX,
+  ToY,
+  EaseAt,
+  Size,
+}
+
+/** State of a turn, floats. */
+export const enum TurnFloat {
+  /** The whole amount turned since the start, up to the last change. */
+  TotalX,
+  TotalY,
+  /** What its sticks add in a ms, since that change. */
+  RateX,
+  RateY,
+  /** The whole amount when the step of the last change began, and the number of that step. */
+  SavedX,
+  SavedY,
+  SavedStep,
+  /** When it last changed. */
+  At,
   Size,
 }
 

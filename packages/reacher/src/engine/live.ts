@@ -57,6 +57,7 @@ function refreshLive(state: SeatState): void {
     for (const part of action.hideable) setHidden(state, part, isHidden(state, level, part.channels) ? 1 : 0);
     if (live === was) return;
     if (action.mover >= 0) state.markMover(action.mover);
+    else if (action.turn >= 0) state.markTurn(action.turn);
     else changeSwitch(state, action.switch, live);
   });
 }
@@ -90,7 +91,7 @@ function setHidden(state: SeatState, part: Hideable, hidden: number): void {
   if (part.entry !== undefined) hideEntry(state, part.entry, hidden);
   else if (part.gesture !== undefined) forgetGesture(state, part.gesture);
   else if (part.end !== undefined) hideEnd(state, part.end, hidden);
-  else state.markStick(part.stick);
+  else if (part.stick >= 0) state.markStick(part.stick);
 }
 
 function hideEnd(state: SeatState, end: EndTable, hidden: number): void {

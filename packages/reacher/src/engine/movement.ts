@@ -9,9 +9,10 @@ import { strongest } from "./channels.js";
 import { EndInt, HeadInt, MoverFloat, MoverInt, StickFloat, StickInt } from "./layout.js";
 import { clearDeadline } from "./deadlines.js";
 import { faceMovement } from "./facing.js";
+import { easedNow, isEasing, Part, setOut, waitForNext } from "./ease.js";
 import { updateGait } from "./gaits.js";
 
-import { shapedTravel } from "./shape.js";
+import { bentTravel, freeTravel, shapedTravel } from "./shape.js";
 import type { SeatState } from "./state.js";
 import { DEVICES, End, Opposed, type EndTable, type MoverTable, type StickTable } from "./tables.js";
 import { keepSector, sectorX, sectorY } from "./sectors.js";
@@ -53,15 +54,24 @@ export function updateStick(state: SeatState, stick: StickTable): void {
   const { f, i } = state;
   let x = f[stick.rawX]! * stick.signX;
   let y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY;
-  const raw = Math.sqrt(x * x + y * y);
-  const length = i[stick.i + StickInt.Hidden] === 1 ? 0 : shapedTravel(stick.shape, raw);
+  const { shape } = stick;
+  let raw = Math.sqrt(x * x + y * y);
+  let length = 0;
+  if (i[stick.i + StickInt.Hidden] === 0) {
+    if (shape.cross) {
+      x = x < 0 ? -freeTravel(shape, -x) : freeTravel(shape, x);
+      y = y < 0 ? -freeTravel(shape, -y) : freeTravel(shape, y);
+      raw = Math.sqrt(x * x + y * y);
+      if (raw > 0) length = bentTravel(shape, raw);
+    } else length = shapedTravel(shape, raw);
+  }
   const before = f[stick.f + StickFloat.Length]!;
   if (length === 0) {
     x = y = 0;
-    if (before !== 0) stickRests(state, stick);
+    if (before !== 0 && stick.turn < 0) stickRests(state, stick);
     i[stick.i + StickInt.Sector] = NO_SECTOR;
   } else {
-    if (before === 0 && ++i[stick.moverAt + MoverInt.SticksAway]! === 1)
+    if (before === 0 && stick.turn < 0 && ++i[stick.moverAt + MoverInt.SticksAway]! === 1)
       i[stick.moverAt + MoverInt.StickAway] = stick.number;
     if (stick.directions === 0) {
       const factor = length / raw;
@@ -77,7 +87,8 @@ export function updateStick(state: SeatState, stick: StickTable): void {
   f[stick.f + StickFloat.X] = x;
   f[stick.f + StickFloat.Y] = y;
   f[stick.f + StickFloat.Length] = length;
-  state.markMover(stick.mover);
+  if (stick.turn < 0) state.markMover(stick.mover);
+  else state.markTurn(stick.turn);
 }
 
 /** One stick fewer is away; where one is left, it is found out which. */
@@ -100,12 +111,24 @@ export function updateMover(state: SeatState, id: number): void {
   const { f, i } = state;
   const mover = state.tables.mover[id]!;
   if (i[mover.i + MoverInt.KeysTouched] === 1) updateKeys(state, mover);
+  const live = state.isLive(mover.action);
   let x = f[mover.f + MoverFloat.KeysX]!;
   let y = f[mover.f + MoverFloat.KeysY]!;
   let length = f[mover.f + MoverFloat.KeysLength]!;
   let winner = length > 0 ? 0 : -1;
+  if (mover.ease !== undefined || mover.sums) gatherSticks(state, mover, live);
   const away = i[mover.i + MoverInt.SticksAway]!;
-  if (away > 0) {
+  if (away > 0 && mover.sums) {
+    x += f[mover.f + MoverFloat.StickX]!;
+    y += f[mover.f + MoverFloat.StickY]!;
+    const sum = Math.sqrt(x * x + y * y);
+    if (f[mover.f + MoverFloat.StickLength]! > length) winner = 1;
+    length = sum > 1 ? 1 : sum;
+    if (sum > 1) {
+      x /= sum;
+      y /= sum;
+    }
+  } else if (away > 0) {
     const { sticks } = mover;
     const present = i[mover.i + MoverInt.Winner]!;
     const first = away === 1 ? i[mover.i + MoverInt.StickAway]! : 0;
@@ -121,22 +144,64 @@ export function updateMover(state: SeatState, id: number): void {
       }
     }
   }
-  if (!state.isLive(mover.action)) {
+  if (!live) {
     x = y = length = 0;
     winner = -1;
   }
   i[mover.i + MoverInt.Winner] = winner;
-  if (f[mover.f + MoverFloat.X] === x && f[mover.f + MoverFloat.Y] === y) return;
+  const same = f[mover.f + MoverFloat.X] === x && f[mover.f + MoverFloat.Y] === y;
+  if (same && mover.ease === undefined) return;
   const moves = length > 0;
-  if (moves !== f[mover.f + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
+  if (mover.ease !== undefined) {
+    f[mover.f + MoverFloat.Length] = length;
+    setOut(state, mover, state.cancelling);
+    state.setFact(mover.fact, moves || isEasing(state, mover) ? 1 : 0);
+  } else if (moves !== f[mover.f + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
   f[mover.f + MoverFloat.X] = x;
   f[mover.f + MoverFloat.Y] = y;
   f[mover.f + MoverFloat.Length] = length;
   if (mover.kind === "vector") {
     faceMovement(state, mover, winner > 0 && mover.directions === 0);
-    if (mover.gaitFrom.length > 0) updateGait(state, mover);
+    if (mover.gaitFrom.length > 0) {
+      updateGait(state, mover);
+      if (mover.ease !== undefined) waitForNext(state, mover);
+    }
   }
   state.markMoved(id);
+}
+
+/** A ramp has come to a moment on which something hangs: a gait, or its end. */
+export function continueEase(state: SeatState, id: number): void {
+  const mover = state.tables.mover[id]!;
+  if (mover.gaitFrom.length > 0) updateGait(state, mover);
+  waitForNext(state, mover);
+  if (!isEasing(state, mover) && easedNow(state, mover, Part.Length) === 0) state.setFact(mover.fact, 0);
+  state.markMoved(id);
+}
+
+/** What the sticks give together: the longest, or their sum. */
+function gatherSticks(state: SeatState, mover: MoverTable, live: boolean): void {
+  const { f } = state;
+  let x = 0;
+  let y = 0;
+  let length = 0;
+  for (let n = 0; live && n < mover.sticks.length; n++) {
+    const at = mover.sticks[n]!.f;
+    const other = f[at + StickFloat.Length]!;
+    if (other === 0) continue;
+    if (mover.sums) {
+      x += f[at + StickFloat.X]!;
+      y += f[at + StickFloat.Y]!;
+      length = Math.sqrt(x * x + y * y);
+    } else if (other > length) {
+      x = f[at + StickFloat.X]!;
+      y = f[at + StickFloat.Y]!;
+      length = other;
+    }
+  }
+  f[mover.f + MoverFloat.StickX] = x;
+  f[mover.f + MoverFloat.StickY] = y;
+  f[mover.f + MoverFloat.StickLength] = length;
 }
 
 /** Works out what keys and analog ends alone give. */
@@ -218,6 +283,11 @@ export function startMover(state: SeatState, id: number): void {
   const { f, i } = state;
   const mover = state.tables.mover[id]!;
   f[mover.f + MoverFloat.X] = f[mover.f + MoverFloat.Y] = f[mover.f + MoverFloat.Length] = 0;
+  if (mover.ease !== undefined) {
+    f[mover.f + MoverFloat.FromX] = f[mover.f + MoverFloat.FromY] = 0;
+    f[mover.f + MoverFloat.ToX] = f[mover.f + MoverFloat.ToY] = 0;
+    clearDeadline(state, mover.easing);
+  }
   f[mover.f + MoverFloat.FaceX] = sectorX(mover.faces);
   f[mover.f + MoverFloat.FaceY] = sectorY(mover.faces) * mover.up + 0;
   i[mover.i + MoverInt.Face] = mover.faces;

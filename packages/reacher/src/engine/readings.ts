@@ -6,19 +6,23 @@ import { MoverFloat, MoverInt } from "./layout.js";
 import type { Device } from "../controls/catalogue.js";
 import type { Kind, Kinds } from "../plan/types.js";
 import { movingDevice } from "./movement.js";
+import { easedNow, Part } from "./ease.js";
 import { paceNow } from "./pace.js";
 import type { SeatState } from "./state.js";
 import { SwitchReading } from "./switches.js";
+import { TurnReading } from "./turns.js";
 import type { MoverTable } from "./tables.js";
 
-export { SwitchReading };
+export { SwitchReading, TurnReading };
 
 /** The reading of an action of this kind. */
 export type ReadingOf<T extends Kind> = T extends "switch"
   ? SwitchReading
   : T extends "axis"
     ? AxisReading
-    : VectorReading;
+    : T extends "turn"
+      ? TurnReading
+      : VectorReading;
 
 /** The reading of each action, typed by its kind. */
 export type Reading<K extends Kinds = Kinds> = { readonly [A in keyof K]: ReadingOf<K[A]> };
@@ -37,6 +41,7 @@ export class AxisReading {
 
   /** -1..1. */
   get value(): number {
+    if (this.#table.ease !== undefined) return easedNow(this.#state, this.#table, Part.X) + 0;
     return this.#state.f[this.#table.f + MoverFloat.X]!;
   }
 
@@ -106,16 +111,19 @@ export class VectorReading {
 
   /** -1..1, right is +1. */
   get x(): number {
+    if (this.#table.ease !== undefined) return easedNow(this.#state, this.#table, Part.X) + 0;
     return this.#state.f[this.#table.f + MoverFloat.X]!;
   }
 
   /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
   get y(): number {
+    if (this.#table.ease !== undefined) return easedNow(this.#state, this.#table, Part.Y) + 0;
     return this.#state.f[this.#table.f + MoverFloat.Y]!;
   }
 
   /** 0..1; with square diagonals up to 1.414214. */
   get length(): number {
+    if (this.#table.ease !== undefined) return easedNow(this.#state, this.#table, Part.Length);
     return this.#state.f[this.#table.f + MoverFloat.Length]!;
   }
 
@@ -139,7 +147,7 @@ export class VectorReading {
     const { f } = this.#state;
     const table = this.#table;
     const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
-    return f[table.f + MoverFloat.X]! * pace;
+    return (table.ease === undefined ? f[table.f + MoverFloat.X]! : this.x) * pace;
   }
 
   /** y times pace. */
@@ -147,7 +155,7 @@ export class VectorReading {
     const { f } = this.#state;
     const table = this.#table;
     const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
-    return f[table.f + MoverFloat.Y]! * pace;
+    return (table.ease === undefined ? f[table.f + MoverFloat.Y]! : this.y) * pace;
   }
 
   /** What moves it, `null` at rest. */
@@ -169,7 +177,7 @@ export class VectorReading {
 /** The reading of a seat, with every action in the plan's order. */
 export function makeReading(state: SeatState): Reading {
   const { plan, switch: switches, mover } = state.tables;
-  const byName = new Map<string, SwitchReading | AxisReading | VectorReading>();
+  const byName = new Map<string, SwitchReading | AxisReading | VectorReading | TurnReading>();
   for (const table of switches) byName.set(table.name, new SwitchReading(state, table));
   for (const table of mover) {
     byName.set(
@@ -177,6 +185,7 @@ export function makeReading(state: SeatState): Reading {
       table.kind === "axis" ? new AxisReading(state, table) : new VectorReading(state, table),
     );
   }
+  for (const table of state.tables.turn) byName.set(table.name, new TurnReading(state, table));
   // Made in one go: an object that grows key by key turns slow to read.
   return Object.freeze(Object.fromEntries(plan.actions.map(({ name }) => [name, byName.get(name)!])));
 }

@@ -13,7 +13,7 @@ import { fireLong, forgetGesture } from "./gestures.js";
 import { Head, HeadInt, SwitchInt } from "./layout.js";
 import { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
-import { clearStick, startMover, updateMover, updateStick } from "./movement.js";
+import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
 import { Bits, EventQueue, Kind } from "./queue.js";
 import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
@@ -26,6 +26,7 @@ import {
   startSwitch,
   updateSwitch,
 } from "./switches.js";
+import { addPixels, updateTurn } from "./turns.js";
 import { Due, PAD, type ChannelTable, type Tables } from "./tables.js";
 
 /** What a callback can be told of a switch. */
@@ -72,6 +73,7 @@ export class SeatState {
 
   private readonly sticks: MarkedList;
   private readonly movers: MarkedList;
+  private readonly turns: MarkedList;
   private readonly switches: MarkedList;
   private readonly paces: MarkedList;
   private readonly changed: MarkedList;
@@ -93,6 +95,7 @@ export class SeatState {
     this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
     this.sticks = new MarkedList(tables.stick.length);
     this.movers = new MarkedList(tables.mover.length);
+    this.turns = new MarkedList(tables.turn.length);
     this.switches = new MarkedList(tables.switch.length);
     this.paces = new MarkedList(tables.mover.length);
     this.changed = new MarkedList(tables.switch.length);
@@ -166,6 +169,9 @@ export class SeatState {
   markMover(id: number): void {
     this.movers.mark(id);
   }
+  markTurn(id: number): void {
+    this.turns.mark(id);
+  }
   markSwitch(id: number): void {
     this.switches.mark(id);
   }
@@ -196,6 +202,7 @@ export class SeatState {
   step(until: number): void {
     const { f } = this;
     f[Head.Step]!++;
+    f[Head.Before] = f[Head.Now]!;
     if (!(until > f[Head.Now]!)) until = f[Head.Now]!;
     if (until < f[Head.Wake]!) f[Head.Now] = until;
     else if (until > -Infinity) {
@@ -248,6 +255,7 @@ export class SeatState {
     this.watcher?.due?.(id);
     clearDeadline(this, id);
     if (kind === Due.Settle) settleFacing(this, target);
+    else if (kind === Due.Ease) continueEase(this, target);
     else if (kind === Due.Long) fireLong(this, this.tables.gesture[target]!);
     else if (kind === Due.Claim) reviewEntry(this, this.tables.entry[target]!, true);
     else if (kind === Due.Linger) this.setFact(target, 0);
@@ -293,6 +301,11 @@ export class SeatState {
     if (this.watcher !== null) this.watcher.handled?.(f[Head.Now]!, Kind.Control, index, events.value[at]!);
     const place = index & Bits.PlaceMask;
     const value = events.value[at]!;
+    if (channel.mice.length > 0) {
+      if (value !== 0) this.i[HeadInt.LastDevice] = channel.device;
+      for (let n = 0; n < channel.mice.length; n++) addPixels(this, channel.mice[n]!, value);
+      return false;
+    }
     if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
     f[channel.f + place] = value;
@@ -382,11 +395,17 @@ export class SeatState {
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
+    if (this.turns.count > 0) this.turnAll();
     if (this.rose.count + this.fell.count > 0) this.rule();
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
     const { switches, paces, changed, moved, blips } = this;
     if (switches.count + paces.count + changed.count + moved.count + blips.count > 0) this.conclude(starting);
     this.cancelling = this.hiding = false;
+  }
+
+  private turnAll(): void {
+    for (let n = 0; n < this.turns.count; n++) updateTurn(this, this.turns.items[n]!);
+    this.turns.clear();
   }
 
   /** Switches, pace, and all that is told of them. */

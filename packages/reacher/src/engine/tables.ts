@@ -14,6 +14,8 @@ export interface Tables {
   readonly print: number;
   /** How many pads are kept apart: a plan without seats takes any pad, and puts them together. */
   readonly places: number;
+  /** Whether it has bound anything on a pad. */
+  readonly usesPads: boolean;
 
   /** Channel numbers by the names of raw controls. */
   readonly channels: ReadonlyMap<string, number>;
@@ -24,6 +26,7 @@ export interface Tables {
   readonly stick: readonly StickTable[];
   readonly switch: readonly SwitchTable[];
   readonly mover: readonly MoverTable[];
+  readonly turn: readonly TurnTable[];
 
   /** Facts are flags, then actions, in the plan's order; by name. */
   readonly facts: ReadonlyMap<string, number>;
@@ -76,9 +79,10 @@ export interface ModeTable {
 export interface ActionTable {
   /** Its modes; empty where it is always live. */
   readonly modes: readonly number[];
-  /** Its switch or its mover, or -1. */
+  /** Its switch, its mover or its turn, or -1. */
   readonly switch: number;
   readonly mover: number;
+  readonly turn: number;
   /** Where the flags of what can be hidden stand (ints), with the channels of each. */
   readonly hideable: readonly Hideable[];
 }
@@ -145,7 +149,10 @@ export interface ChannelTable {
   /** By its place in `DEVICES`. */
   readonly device: number;
   readonly isAxis: boolean;
+  /** Turns that its values add to: the mouse moves by amounts. */
+  readonly mice: readonly TurnMouse[];
   readonly least: number;
+  readonly most: number;
   /** Its events' `what` in the queue, for its first place. */
   readonly what: number;
   /** Where its value stands (floats); a pad's channel has one for each place. */
@@ -213,7 +220,11 @@ export interface AnalogEndTable {
 
 /** A stick, or the one-dimensional control of an axis, on one place. */
 export interface StickTable {
+  /** Its mover, or its turn; the other is -1. */
   readonly mover: number;
+  readonly turn: number;
+  /** For a turn: the amount in a ms at full tilt. */
+  readonly perMs: number;
   /** Its place among the mover's sticks. */
   readonly number: number;
   /** The mover's directions, and where it stands (ints). */
@@ -304,6 +315,11 @@ export interface MoverTable {
   readonly gaitFrom: readonly number[];
   readonly gaitKept: readonly number[];
   readonly pace: PaceTable | undefined;
+  /** Whether keys and sticks are added. */
+  readonly sums: boolean;
+  /** Its ramp, with its deadline, or -1. */
+  readonly ease: EaseTable | undefined;
+  readonly easing: number;
   /** Time in which the pace moves to a new value, in ms. */
   readonly easeMs: number;
   readonly f: number;
@@ -328,9 +344,32 @@ export interface WordTable {
   readonly truth: number;
 }
 
+/** A ramp: times from rest to full and back, in ms, and whether a change of sign runs through zero. */
+export interface EaseTable {
+  readonly riseMs: number;
+  readonly fallMs: number;
+  readonly through: boolean;
+}
+
+export interface TurnTable {
+  readonly name: string;
+  readonly action: number;
+  readonly f: number;
+  readonly sticks: readonly StickTable[];
+}
+
+/** The mouse, one way, as part of a turn. */
+export interface TurnMouse {
+  readonly turn: number;
+  readonly vertical: boolean;
+  readonly perPixel: number;
+  readonly hiddenAt: number;
+}
+
 /** What falls due. At one moment they come in the plan's order; those from `Claim` on are ends of windows. */
 export const enum Due {
   Settle,
+  Ease,
   Long,
   Repeat,
   Claim,

@@ -34,7 +34,7 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
       checkSwitch(action, report);
       checkEntries(plan, action, report);
     }
-    if (action.kind !== "switch") checkMovement(action, report);
+    if (action.kind === "axis" || action.kind === "vector") checkMovement(action, report);
   }
   checkModes(plan, report);
   checkSharing(plan, report);
@@ -75,6 +75,10 @@ function bindingsOf(action: CheckedAction): Binding[] {
       );
     });
   }
+  if (action.kind === "turn")
+    return [...action.mice, ...action.sticks].map(({ address, slot, control }) =>
+      bind(address, slot, control, true),
+    );
   return [
     ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
     ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
@@ -82,9 +86,9 @@ function bindingsOf(action: CheckedAction): Binding[] {
 }
 
 function isUnbound(action: CheckedAction): boolean {
-  return action.kind === "switch"
-    ? action.entries.length === 0
-    : action.ends.length === 0 && action.sticks.length === 0;
+  if (action.kind === "switch") return action.entries.length === 0;
+  const others = action.kind === "turn" ? action.mice : action.ends;
+  return others.length === 0 && action.sticks.length === 0;
 }
 
 function checkSwitch(action: CheckedSwitch, report: Report): void {

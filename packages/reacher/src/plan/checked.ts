@@ -13,6 +13,15 @@ export interface CheckedPlan {
   /** The modes on at the start, lowest first. */
   readonly start: readonly string[];
   readonly actions: readonly CheckedAction[];
+  /** The players' places; one, `solo`, with all slots, where the plan names none. */
+  readonly seats: readonly CheckedSeat[];
+  /** Whether the plan names its seats: then each has one pad of its own. */
+  readonly seated: boolean;
+}
+
+export interface CheckedSeat {
+  readonly name: string;
+  readonly slots: readonly string[];
 }
 
 export interface CheckedSlot {
@@ -32,7 +41,19 @@ export interface CheckedMode {
   readonly covers: "none" | "same" | "all";
 }
 
-export type CheckedAction = CheckedSwitch | CheckedMovement;
+export type CheckedAction = CheckedSwitch | CheckedMovement | CheckedTurn;
+
+/** An amount turned in each step. */
+export interface CheckedTurn {
+  readonly kind: "turn";
+  readonly name: string;
+  readonly label: string;
+  readonly in: readonly string[];
+  /** The mouse, with the amount for each pixel each way, y up. */
+  readonly mice: readonly (Placed & { readonly perPixelX: number; readonly perPixelY: number })[];
+  /** Sticks, with the amount for each second at full tilt. */
+  readonly sticks: readonly (CheckedStick & { readonly perSecond: number })[];
+}
 
 export interface CheckedSwitch {
   readonly kind: "switch";
@@ -92,6 +113,8 @@ export interface CheckedMovement {
   readonly gaits: readonly { readonly name: string; readonly from: number }[];
   readonly gaitMargin: number;
   readonly pace: CheckedPace | undefined;
+  readonly ease: { readonly riseMs: number; readonly fallMs: number; readonly through: boolean } | undefined;
+  readonly combine: "longest" | "sum";
   readonly ends: readonly CheckedEnd[];
   readonly sticks: readonly CheckedStick[];
 }
@@ -121,9 +144,14 @@ export interface CheckedStick extends Placed {
 }
 
 export interface CheckedShape {
+  readonly kind: "round" | "cross";
   readonly inner: number;
   readonly outer: number;
   readonly power: number;
+  readonly points: readonly (readonly [number, number])[] | undefined;
+  readonly gain: number;
+  readonly invertX: boolean;
+  readonly invertY: boolean;
 }
 
 export interface CheckedPace {

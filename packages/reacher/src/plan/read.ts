@@ -14,6 +14,7 @@ import type {
   CheckedShape,
   CheckedStick,
   CheckedSwitch,
+  CheckedTurn,
   Source,
   Word,
 } from "./checked.js";
@@ -23,7 +24,9 @@ import { planSchema } from "./schema.js";
 import { schemaFindings } from "./schemaFindings.js";
 import type {
   AxisFields,
+  Curve,
   Direction,
+  EndEntry,
   Kind,
   Kinds,
   MovementFields,
@@ -31,6 +34,11 @@ import type {
   Shape,
   SwitchEntry,
   SwitchFields,
+  Threshold,
+  TurnEntry,
+  TurnFields,
+  UsedEnd,
+  VectorEntry,
   VectorFields,
 } from "./types.js";
 
@@ -38,6 +46,15 @@ import type {
 export const PRESS = 0.5;
 /** ... and as released below here, so that a trembling trigger is one press. */
 export const RELEASE = 0.4;
+
+/** Where only the press is given. */
+const RELEASE_SHARE = RELEASE / PRESS;
+
+/** The default of an ease. */
+const EASE = { riseMs: 90, fallMs: 60 };
+
+/** The one seat of a plan that names none. */
+export const SOLO = "solo";
 
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
@@ -113,6 +130,7 @@ function badNames(raw: Record<string, unknown>): Finding[] {
   look(own(raw, "slots"), "slots");
   look(own(raw, "flags"), "flags");
   look(own(raw, "modes"), "modes");
+  look(own(raw, "seats"), "seats");
   const actions = own(raw, "actions");
   look(actions, "actions");
   if (found.length > 0 || typeof actions !== "object" || actions === null) return found;
@@ -143,7 +161,8 @@ class Reader {
         { name, label: slot.label ?? name, device: slot.device },
       ]),
     );
-    this.words = new Set([...Object.keys(plan.flags ?? {}), ...Object.keys(plan.actions)]);
+    const told = Object.entries(plan.actions).filter(([, { kind }]) => kind !== "turn");
+    this.words = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
     this.longs = longsOf(plan);
   }
 
@@ -159,11 +178,11 @@ class Reader {
       }
     }
     const modes = plan.modes ?? {};
-    const actions = Object.entries(plan.actions).map(([name, action]): CheckedAction =>
-      action.kind === "switch"
-        ? this.readSwitch(name, action as SwitchFields)
-        : this.readMovement(name, action.kind, action as VectorFields),
-    );
+    const actions = Object.entries(plan.actions).map(([name, action]): CheckedAction => {
+      if (action.kind === "switch") return this.readSwitch(name, action as SwitchFields);
+      if (action.kind === "turn") return this.readTurn(name, action as TurnFields);
+      return this.readMovement(name, action.kind, action as VectorFields);
+    });
     this.findNeedsCircle(actions);
     return {
       name: plan.name ?? "",
@@ -178,6 +197,75 @@ class Reader {
       modes: Object.entries(modes).map(([name, mode]) => ({ name, covers: mode.covers ?? "same" })),
       start: this.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
       actions,
+      seats: this.readSeats(),
+      seated: plan.seats !== undefined,
+    };
+  }
+
+  private readSeats(): CheckedPlan["seats"] {
+    const slots = [...this.slots.keys()];
+    const seats = Object.entries(this.plan.seats ?? { [SOLO]: { slots } });
+    if (seats.length === 0) this.report("missing-field", "seats", "has no seat; name one, or leave it out");
+    return seats.map(([name, seat]) => {
+      seat.slots.forEach((slot, n) => {
+        if (!slots.includes(slot))
+          this.report(
+            "unknown-slot",
+            `seats.${name}.slots.${n}`,
+            `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, slots)}`,
+          );
+      });
+      return { name, slots: seat.slots };
+    });
+  }
+
+  /** Degrees by the mouse or by a stick. */
+  private readTurn(name: string, action: TurnFields): CheckedTurn {
+    const mice: CheckedTurn["mice"][number][] = [];
+    const sticks: CheckedTurn["sticks"][number][] = [];
+    const { invert } = action.shape ?? {};
+    for (const { slot, entry, place, address } of this.entries<TurnEntry>(name, action.from)) {
+      const control = this.control(entry.use, `${place}.use`, "turn");
+      if (control === undefined) continue;
+      const { perPixel, perSecond } = entry as { perPixel?: number; perSecond?: number };
+      const isMouse = control.family === "motion";
+      const amount = isMouse ? perPixel : perSecond;
+      if (amount === undefined || (isMouse ? perSecond : perPixel) !== undefined) {
+        this.report(
+          "turn-unit",
+          place,
+          isMouse
+            ? "a mouse moves by pixels: give perPixel, and no perSecond"
+            : `${control.name} turns as long as it is held: give perSecond, and no perPixel`,
+        );
+        continue;
+      }
+      if (isMouse) {
+        mice.push({
+          address,
+          slot,
+          control,
+          perPixelX: invert === "x" || invert === "both" ? -amount : amount,
+          perPixelY: invert === "y" || invert === "both" ? -amount : amount,
+        });
+      } else {
+        const own = (entry as { shape?: Shape }).shape;
+        sticks.push({
+          address,
+          slot,
+          control,
+          shape: this.shape(action.shape, control, place, own),
+          perSecond: amount,
+        });
+      }
+    }
+    return {
+      kind: "turn",
+      name,
+      label: action.label ?? name,
+      in: this.modeNames(action.in ?? [], `actions.${name}.in`),
+      mice,
+      sticks,
     };
   }
 
@@ -218,8 +306,17 @@ class Reader {
   /** An entry without its address; `undefined` where a source in it is none. */
   private readEntry(entry: SwitchEntry, place: string) {
     if (typeof entry === "string") return this.gesture({ kind: "plain", waits: false }, [entry], [place]);
-    if ("use" in entry)
-      return this.gesture({ kind: "plain", waits: entry.waits ?? false }, [entry.use], [`${place}.use`]);
+    if ("use" in entry) {
+      const plain = { kind: "plain", waits: entry.waits ?? false } as const;
+      const read = this.gesture(plain, [entry.use], [`${place}.use`]);
+      const source = read?.of[0];
+      if (entry.threshold === undefined || source === undefined) return read;
+      if (!("control" in source)) {
+        this.report("threshold-none", `${place}.threshold`, "a direction is pressed where its controls are");
+        return read;
+      }
+      return { ...plain, of: [{ ...source, ...this.threshold(entry.threshold, source.control, place) }] };
+    }
     if ("taps" in entry) {
       const { taps, gapMs = 250, eachMs, brokenBy } = entry;
       const directed = entry.of.includes(".");
@@ -339,14 +436,18 @@ class Reader {
   /** An axis has none of a vector's own fields, so that these come out as their defaults. */
   private readMovement(
     name: string,
-    kind: Exclude<Kind, "switch">,
+    kind: "axis" | "vector",
     action: VectorFields | (AxisFields & VectorFields),
   ): CheckedMovement {
     const ends: CheckedEnd[] = [];
     const sticks: CheckedStick[] = [];
-    for (const { slot, entry, place, address } of this.entries(name, action.from)) {
-      if (typeof entry === "string") {
-        const control = this.control(entry, place, kind);
+    for (const { slot, entry, place, address } of this.entries<VectorEntry>(
+      name,
+      action.from as Readonly<Record<string, VectorEntry>>,
+    )) {
+      if (typeof entry === "string" || "use" in entry) {
+        const [source, own] = typeof entry === "string" ? [entry, undefined] : [entry.use, entry.shape];
+        const control = this.control(source, typeof entry === "string" ? place : `${place}.use`, kind);
         if (control === undefined) continue;
         if (control.family === "dpad") {
           // A direction pad is four buttons: it follows the rules for opposite and diagonal keys.
@@ -354,19 +455,21 @@ class Reader {
             const end = part.slice("PadDpad".length).toLowerCase() as CheckedEnd["end"];
             ends.push({ address, slot, end, ...this.end(findControl(part)!, action, place) });
           }
-        } else sticks.push({ address, slot, control, shape: this.shape(action.shape, control, place) });
+        } else sticks.push({ address, slot, control, shape: this.shape(action.shape, control, place, own) });
         continue;
       }
-      const given = Object.entries(entry as Record<string, string>);
+      const given = Object.entries(entry as Record<string, EndEntry>);
       if (given.length === 0) this.report("missing-field", place, `no direction has a control`);
       for (const [end, source] of given) {
-        const control = this.control(source, `${place}.${end}`, "end");
+        const used = typeof source === "string" ? { use: source } : source;
+        const at = typeof source === "string" ? `${place}.${end}` : `${place}.${end}.use`;
+        const control = this.control(used.use, at, "end");
         if (control === undefined) continue;
         ends.push({
           address: `${address}.${end}`,
           slot,
           end: end as CheckedEnd["end"],
-          ...this.end(control, action, place),
+          ...this.end(control, action, `${place}.${end}`, used),
         });
       }
     }
@@ -384,13 +487,35 @@ class Reader {
       gaits: this.gaits(name, action),
       gaitMargin: action.gaitMargin ?? 0.04,
       pace: this.pace(name, action),
+      ease: action.ease && { ...EASE, ...action.ease, through: action.ease.turn === "through" },
+      combine: action.combine ?? "longest",
       ends,
       sticks,
     };
   }
 
-  private end(control: Control, action: MovementFields, place: string) {
-    return { control, press: PRESS, release: RELEASE, shape: this.shape(action.shape, control, place) };
+  private end(control: Control, action: MovementFields, place: string, used: Partial<UsedEnd> = {}) {
+    const shape = this.shape(action.shape, control, place, used.shape);
+    return { control, shape, ...this.threshold(used.threshold, control, place) };
+  }
+
+  private threshold(given: Threshold | undefined, control: Control, place: string) {
+    const press = given?.press ?? PRESS;
+    const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
+    if (release > press) {
+      this.report(
+        "threshold-order",
+        `${place}.threshold`,
+        `is released below ${release} and pressed only from ${press}; the release has to be the lower`,
+      );
+    }
+    if (given !== undefined && control.family === "key")
+      this.report(
+        "threshold-none",
+        `${place}.threshold`,
+        `${control.name} is down or up, and nothing between`,
+      );
+    return { press, release };
   }
 
   /** The entries of an action, each with its address; slots not declared are reported, or made where the plan declares none. */
@@ -419,7 +544,7 @@ class Reader {
     });
   }
 
-  private control(source: string, place: string, use: Kind | "end"): Control | undefined {
+  private control(source: string, place: string, use: Use): Control | undefined {
     const control = findControl(source);
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
     if (control === undefined) {
@@ -437,10 +562,12 @@ class Reader {
     return undefined;
   }
 
-  private shape(shape: Shape | undefined, control: Control, place: string): CheckedShape {
+  /** The action's shape for this control, with the entry's own laid over it. */
+  private shape(common: Shape | undefined, control: Control, place: string, own?: Shape): CheckedShape {
+    const shape = { ...common, ...own, deadZone: { ...common?.deadZone, ...own?.deadZone } };
     const zone = control.family === "trigger" ? DEFAULT_ZONE.trigger : DEFAULT_ZONE.stick;
-    const inner = shape?.deadZone?.inner ?? zone.inner;
-    const outer = shape?.deadZone?.outer ?? zone.outer;
+    const inner = shape.deadZone.inner ?? zone.inner;
+    const outer = shape.deadZone.outer ?? zone.outer;
     // A hundredth of travel is the least that anybody can steer in.
     if (inner + outer > 0.99) {
       const action = place.split(".").slice(0, 2).join(".");
@@ -455,7 +582,46 @@ class Reader {
         );
       }
     }
-    return { inner, outer, power: shape?.curve?.power ?? 1 };
+    const curve = shape.curve ?? {};
+    this.checkCurve(curve, own?.curve === undefined ? place.split(".").slice(0, 2).join(".") : place);
+    const one = control.family !== "stick";
+    const { invert } = shape;
+    return {
+      kind: one ? "round" : (shape.deadZone.kind ?? "round"),
+      inner,
+      outer,
+      power: curve.power ?? 1,
+      points: curve.points,
+      gain: shape.gain ?? 1,
+      invertX: one ? invert !== undefined : invert === "x" || invert === "both",
+      invertY: !one && (invert === "y" || invert === "both"),
+    };
+  }
+
+  private checkCurve({ power, points }: Curve, owner: string): void {
+    const place = `${owner}.shape.curve`;
+    const told = this.findings.some((found) => found.id === "curve-points" && found.place.startsWith(place));
+    if (points === undefined || told) return;
+    const report = (at: string, message: string) => this.report("curve-points", at, message);
+    if (power !== undefined) report(place, "has a power and points; a curve is one or the other");
+    if (points[0]![0] !== 0 || points[0]![1] !== 0)
+      report(`${place}.points.0`, `begins at [${points[0]!.join(", ")}]; a curve begins at [0, 0]`);
+    if (points.at(-1)![0] !== 1)
+      report(
+        `${place}.points.${points.length - 1}`,
+        `ends at a travel of ${points.at(-1)![0]}; it has to reach 1`,
+      );
+    for (let n = 1; n < points.length; n++) {
+      const [x, y] = points[n]!;
+      const [beforeX, beforeY] = points[n - 1]!;
+      if (x <= beforeX)
+        report(
+          `${place}.points.${n}`,
+          `a travel of ${x} does not come after ${beforeX}; put the points in order`,
+        );
+      else if (y < beforeY)
+        report(`${place}.points.${n}`, `falls from ${beforeY} to ${y}: more tilt would give less movement`);
+    }
   }
 
   private gaits(name: string, action: VectorFields): CheckedMovement["gaits"] {
@@ -520,11 +686,17 @@ function longsOf(plan: Plan): Map<string, number> {
   return longs;
 }
 
+/** What a control is to serve. */
+type Use = Kind | "end";
+
 /** Why this control cannot serve this use, or `undefined` where it can. */
-function misfit(control: Control, use: Kind | "end"): string | undefined {
+function misfit(control: Control, use: Use): string | undefined {
   const { name, family } = control;
-  if (family === "motion")
-    return `${name} is a movement of the mouse; turn actions, which take it, are not supported yet`;
+  if (use === "turn") {
+    if (name === "MouseMove" || family === "stick") return undefined;
+    return `${name} is neither a stick nor MouseMove; a turn takes these`;
+  }
+  if (family === "motion") return `${name} is a movement of the mouse; a turn takes it, as MouseMove`;
   if (use === "vector") {
     if (family === "stick" || family === "dpad") return undefined;
     return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;

@@ -17,9 +17,18 @@ const words = v.union([v.string(), v.array(v.string())]);
 
 const common = { label: v.optional(text), in: v.optional(v.pipe(v.array(v.string()), v.minLength(1))) };
 
+const threshold = v.strictObject({
+  press: v.optional(between(0.01, 1)),
+  release: v.optional(between(0.01, 1)),
+});
+
 /** What can drive a switch, by the field that says which it is. */
 const gestures = {
-  use: v.strictObject({ use: control, waits: v.optional(v.boolean()) }),
+  use: v.strictObject({
+    use: control,
+    waits: v.optional(v.boolean()),
+    threshold: v.optional(threshold),
+  }),
   taps: v.strictObject({
     taps: v.pipe(between(2, 9), v.integer()),
     of: control,
@@ -57,21 +66,51 @@ function listed(entry: v.GenericSchema) {
   );
 }
 
+/** A text, or one of these objects: the one that has the field `use` where the author wrote that, else the other. */
+function written(used: v.GenericSchema, other?: v.GenericSchema) {
+  const any = v.union(other === undefined ? [control, used] : [control, used, other]);
+  return v.lazy((entry: unknown): v.GenericSchema => {
+    if (entry === undefined) return any;
+    if (typeof entry !== "object" || entry === null) return control;
+    return other === undefined || Object.hasOwn(entry, "use") ? used : other;
+  });
+}
+
 const shape = v.strictObject({
   deadZone: v.optional(
     v.strictObject({
-      kind: v.optional(v.picklist(["round"])),
+      kind: v.optional(v.picklist(["round", "cross"])),
       inner: v.optional(share),
       outer: v.optional(share),
     }),
   ),
-  curve: v.optional(v.strictObject({ power: between(0.1, 10) })),
+  curve: v.optional(
+    v.strictObject({
+      power: v.optional(between(0.1, 10)),
+      points: v.optional(v.pipe(v.array(v.strictTuple([share, share])), v.minLength(2), v.maxLength(32))),
+    }),
+  ),
+  gain: v.optional(between(0, 10)),
+  invert: v.optional(v.picklist(["x", "y", "both"])),
 });
+
+const usedControl = v.strictObject({ use: control, shape: v.optional(shape) });
+const end = v.optional(
+  written(v.strictObject({ use: control, shape: v.optional(shape), threshold: v.optional(threshold) })),
+);
 
 const movement = {
   ...common,
   opposed: v.optional(v.picklist(["latest", "earliest", "neutral"])),
   shape: v.optional(shape),
+  ease: v.optional(
+    v.strictObject({
+      riseMs: v.optional(ms),
+      fallMs: v.optional(ms),
+      turn: v.optional(v.picklist(["instant", "through"])),
+    }),
+  ),
+  combine: v.optional(v.picklist(["longest", "sum"])),
 };
 
 const pace = v.strictObject({
@@ -110,10 +149,7 @@ const switchAction = v.strictObject({
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(
-    name,
-    listed(v.union([control, v.strictObject({ minus: v.optional(control), plus: v.optional(control) })])),
-  ),
+  from: v.record(name, listed(written(usedControl, v.strictObject({ minus: end, plus: end })))),
   ...movement,
 });
 
@@ -121,17 +157,7 @@ const vectorAction = v.strictObject({
   kind: v.literal("vector"),
   from: v.record(
     name,
-    listed(
-      v.union([
-        control,
-        v.strictObject({
-          up: v.optional(control),
-          left: v.optional(control),
-          down: v.optional(control),
-          right: v.optional(control),
-        }),
-      ]),
-    ),
+    listed(written(usedControl, v.strictObject({ up: end, left: end, down: end, right: end }))),
   ),
   ...movement,
   directions: v.optional(v.picklist(["free", 8, 4])),
@@ -142,6 +168,23 @@ const vectorAction = v.strictObject({
   gaits: v.optional(v.record(name, between(1e-6, Math.SQRT2))),
   gaitMargin: v.optional(share),
   pace: v.optional(pace),
+});
+
+const turnAction = v.strictObject({
+  kind: v.literal("turn"),
+  from: v.record(
+    name,
+    listed(
+      v.strictObject({
+        use: control,
+        perPixel: v.optional(between(-1000, 1000)),
+        perSecond: v.optional(between(-100_000, 100_000)),
+        shape: v.optional(shape),
+      }),
+    ),
+  ),
+  ...common,
+  shape: v.optional(shape),
 });
 
 /** The schema of a plan (valibot). */
@@ -170,7 +213,8 @@ export const planSchema = v.strictObject({
     v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
   ),
   start: v.optional(v.array(v.string())),
-  actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction])),
+  seats: v.optional(v.record(name, v.strictObject({ slots: v.pipe(v.array(v.string()), v.minLength(1)) }))),
+  actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction, turnAction])),
 });
 
 function between(low: number, high: number) {

@@ -5,9 +5,7 @@ import { finding, type Finding } from "./findings.js";
 import { planSchema } from "./schema.js";
 
 /** Fields of the format that this version does not carry out. They are refused, never ignored. */
-const NOT_YET = new Set(
-  "seats required locked was player ease combine threshold gain invert points".split(" "),
-);
+const NOT_YET = new Set("required locked was player".split(" "));
 
 /** The findings for the issues of one parse, in the plan's order. */
 export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
@@ -47,17 +45,13 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
   }
   if (issue.type === "variant") {
     if (issue.received === "undefined")
-      return finding("missing-field", parent.join("."), `kind is missing: switch, axis or vector`);
-    if (issue.input === "turn") return finding("not-yet", place, `turn actions are not supported yet`);
-    const kinds = ["switch", "axis", "vector"];
+      return finding("missing-field", parent.join("."), `kind is missing: switch, axis, vector or turn`);
+    const kinds = ["switch", "axis", "vector", "turn"];
     return finding(
       "unknown-kind",
       place,
-      `${issue.received} is no kind: switch, axis or vector${didYouMean(String(issue.input), kinds)}`,
+      `${issue.received} is no kind: switch, axis, vector or turn${didYouMean(String(issue.input), kinds)}`,
     );
-  }
-  if (last === "kind" && issue.input === "cross") {
-    return finding("not-yet", place, `${shown(issue.input)} is not supported yet`);
   }
   return finding("wrong-value", place, `${shown(issue.input)} should be ${expectation(issue)}`);
 }

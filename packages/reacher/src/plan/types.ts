@@ -5,8 +5,8 @@
  * All times are milliseconds. All amounts are 0..1 unless said otherwise.
  */
 
-/** What an action is for the game: on or off, one number, or a direction with a length. */
-export type Kind = "switch" | "axis" | "vector";
+/** What an action is for the game: on or off, one number, a direction with a length, or an amount turned. */
+export type Kind = "switch" | "axis" | "vector" | "turn";
 
 /** The kinds of a plan's actions by name; carried in the plan's type so that readings are typed. */
 export type Kinds = Readonly<Record<string, Kind>>;
@@ -31,6 +31,8 @@ export interface Plan<K extends Kinds = Kinds, F extends string = string> {
   readonly modes?: Readonly<Record<string, Mode>>;
   /** The modes on at the start, lowest first. @default the first mode */
   readonly start?: readonly string[];
+  /** The players' places, each with its own slots of the same actions. @default one, `solo`, with all slots and any pad */
+  readonly seats?: Readonly<Record<string, SeatFields>>;
   /** The actions by name. */
   readonly actions: { readonly [A in keyof K]: Action<K[A]> };
 }
@@ -41,6 +43,12 @@ export interface Slot {
   readonly label?: string;
   /** What this slot is for; a keyboard slot takes the mouse as well. @default anything */
   readonly device?: "keyboard" | "mouse" | "pad";
+}
+
+/** One player's place. */
+export interface SeatFields {
+  /** The slots that this player uses; several seats may name one slot where its device is the pad. */
+  readonly slots: readonly string[];
 }
 
 /** A fact that the game tells the layer. */
@@ -68,6 +76,8 @@ export interface ActionFields {
   readonly axis: AxisFields;
   /** A direction with a length. */
   readonly vector: VectorFields;
+  /** An amount turned in each step. */
+  readonly turn: TurnFields;
 }
 
 /** What every action may say. */
@@ -123,6 +133,16 @@ export interface PlainEntry {
   readonly use: string;
   /** Holds back until no gesture on the same control can still claim the press. @default false */
   readonly waits?: boolean;
+  /** For analog controls: from where on they count as pressed and as released. */
+  readonly threshold?: Threshold;
+}
+
+/** From where on an analog control counts as pressed, and below which value as released. */
+export interface Threshold {
+  /** Pressed from here on, 0..1. @default 0.5 */
+  readonly press?: number;
+  /** Released below this, 0..1, so that a trembling trigger is one press. @default 0.8 of press */
+  readonly release?: number;
 }
 
 /** Presses that follow each other closely. It rises at the last one and falls when that is released. */
@@ -180,26 +200,85 @@ export interface MovementFields extends CommonFields {
   readonly opposed?: "latest" | "earliest" | "neutral";
   /** What turns a raw stick or trigger into a usable number. */
   readonly shape?: Shape;
+  /** A ramp that lets a key rise and fall like a stick. @default none: a key is there at once */
+  readonly ease?: Ease;
+  /** Of keys and sticks the longest wins, or all are added and cut at length 1. @default "longest" */
+  readonly combine?: "longest" | "sum";
 }
+
+/** A ramp for what keys give, each component on its own; a function of time, whatever the step rate. */
+export interface Ease {
+  /** Time from rest to full, in ms. @default 90 */
+  readonly riseMs?: number;
+  /** Time from full to rest, in ms. @default 60 */
+  readonly fallMs?: number;
+  /** On a change of sign: from zero at once, or down through zero. @default "instant" */
+  readonly turn?: "instant" | "through";
+}
+
+/** A control written out, to carry options of its own. */
+export interface UsedControl {
+  /** The control. */
+  readonly use: string;
+  /** Laid over the action's own shape, field by field. */
+  readonly shape?: Shape;
+}
+
+/** One end of a movement: a control, or one written out. */
+export type EndEntry = string | UsedEnd;
+
+/** A control as one end of a movement, written out. */
+export interface UsedEnd extends UsedControl {
+  /** From where on it counts as pressed, for gestures on the direction. */
+  readonly threshold?: Threshold;
+}
+
+/** What drives an axis. */
+export type AxisEntry = string | UsedControl | AxisEnds;
 
 /** One number, -1..1. */
 export interface AxisFields extends MovementFields {
   /** By slot: a one-dimensional control, a control for each end, or a list of these. */
-  readonly from: Readonly<Record<string, string | AxisEnds | readonly (string | AxisEnds)[]>>;
+  readonly from: Readonly<Record<string, AxisEntry | readonly AxisEntry[]>>;
 }
 
 /** A control for each end of an axis. */
 export interface AxisEnds {
   /** The control that gives -1. */
-  readonly minus?: string;
+  readonly minus?: EndEntry;
   /** The control that gives +1. */
-  readonly plus?: string;
+  readonly plus?: EndEntry;
+}
+
+/** An amount turned in each step, such as a look around: a mouse moves by amounts, a stick by a rate. */
+export interface TurnFields extends CommonFields {
+  /** By slot: the mouse or a stick, or a list of these. */
+  readonly from: Readonly<Record<string, TurnEntry | readonly TurnEntry[]>>;
+  /** The dead zone and curve of its sticks; `invert` turns the mouse round as well. */
+  readonly shape?: Shape;
+}
+
+/** What drives a turn. */
+export type TurnEntry = MouseTurn | StickTurn;
+
+/** The mouse as an amount. */
+export interface MouseTurn {
+  /** `MouseMove`. */
+  readonly use: string;
+  /** Degrees, or whatever unit the game turns in, for each pixel. */
+  readonly perPixel: number;
+}
+
+/** A stick as a rate. */
+export interface StickTurn extends UsedControl {
+  /** Degrees, or whatever unit the game turns in, for each second at full tilt. */
+  readonly perSecond: number;
 }
 
 /** A direction with a length, such as a movement in the plane. */
 export interface VectorFields extends MovementFields {
   /** By slot: a stick, a control for each direction, or a list of these. */
-  readonly from: Readonly<Record<string, string | Directions | readonly (string | Directions)[]>>;
+  readonly from: Readonly<Record<string, VectorEntry | readonly VectorEntry[]>>;
   /** How many directions there are; with 4, of two perpendicular ones the one pressed last wins. @default "free" */
   readonly directions?: "free" | 8 | 4;
   /** Whether two keys give a length of 1 or both components 1. @default "round" */
@@ -218,33 +297,40 @@ export interface VectorFields extends MovementFields {
   readonly pace?: Pace;
 }
 
+/** What drives a vector. */
+export type VectorEntry = string | UsedControl | Directions;
+
 /** One of the four directions. */
 export type Direction = "up" | "left" | "down" | "right";
 
 /** A control for each direction. */
 export interface Directions {
   /** The control that moves up. */
-  readonly up?: string;
+  readonly up?: EndEntry;
   /** The control that moves left. */
-  readonly left?: string;
+  readonly left?: EndEntry;
   /** The control that moves down. */
-  readonly down?: string;
+  readonly down?: EndEntry;
   /** The control that moves right. */
-  readonly right?: string;
+  readonly right?: EndEntry;
 }
 
-/** What turns a raw stick or trigger into a usable number: dead zone, then curve. */
+/** What turns a raw stick or trigger into a usable number: dead zone, then curve, then gain. */
 export interface Shape {
   /** The parts of the travel that count as rest and as full tilt. */
   readonly deadZone?: DeadZone;
   /** How the travel between the zones is bent. */
   readonly curve?: Curve;
+  /** The bent travel times this, cut at 1. @default 1 */
+  readonly gain?: number;
+  /** Which way of a stick is turned round; of an axis, any of these turns it. @default neither */
+  readonly invert?: "x" | "y" | "both";
 }
 
 /** The parts of the travel that count as rest and as full tilt. */
 export interface DeadZone {
-  /** By the length of the tilt, its direction kept. @default "round" */
-  readonly kind?: "round";
+  /** By the length of the tilt, its direction kept; or on each axis alone, as a cross. @default "round" */
+  readonly kind?: "round" | "cross";
   /** The share of the travel from the centre that counts as rest, 0..1. @default 0.12 for sticks, 0.05 for triggers */
   readonly inner?: number;
   /** The share of the travel at the rim that counts as full tilt, 0..1. @default 0.04 for sticks, 0.02 for triggers */
@@ -254,7 +340,9 @@ export interface DeadZone {
 /** How the travel between the zones is bent. */
 export interface Curve {
   /** The travel to this power: above 1 is finer near the centre. @default 1 */
-  readonly power: number;
+  readonly power?: number;
+  /** In place of a power: points [travel, result] from [0, 0] on, joined by straight lines; travel rises, the result never falls. */
+  readonly points?: readonly (readonly [number, number])[];
 }
 
 /** The speed that goes with a vector. */

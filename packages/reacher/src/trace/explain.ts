@@ -14,7 +14,7 @@ import {
   SwitchFloat,
   SwitchInt,
 } from "../engine/layout.js";
-import { stateBehind, type InputLayer, type Off } from "../engine/layer.js";
+import { stateBehind, type InputLayer, type Off, type Seat } from "../engine/layer.js";
 import type { SeatState } from "../engine/state.js";
 import {
   Gesture,
@@ -41,9 +41,9 @@ export interface Reason {
 }
 
 /** Starts a replay that gives each reason to `emit` as it comes, so that a trace of any length can be explained. */
-export function startExplaining(plan: CheckedPlan, emit: (reason: Reason) => void): Replay {
+export function startExplaining(plan: CheckedPlan, emit: (reason: Reason) => void, seat?: string): Replay {
   const running = startReplay(plan, {}, () => {});
-  explainLayer(running.layer, emit);
+  explainLayer(running.layer, emit, seat);
   return running;
 }
 
@@ -58,22 +58,28 @@ export function explain(plan: CheckedPlan, entries: Iterable<TraceEntry>, action
   return reasons;
 }
 
-/** Explains a layer while it works. Returns what ends it. */
+/** Explains a layer while it works: its first seat, or the one named. Returns what ends it. @throws ReacherError for an unknown seat */
 export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,
+  seat: string = input.seats[0]!,
 ): Off {
-  const explainer = new Explainer(input as unknown as InputLayer, emit);
+  const explainer = new Explainer(input.plan, input.seat(seat) as Seat, emit);
+  const here = (name: string, cause: Cause) => {
+    if (name === seat) explainer.before(cause);
+  };
   return input.watch({
-    event: ({ control }) => explainer.before({ control }),
-    flag: (_, flag, on) => explainer.before({ told: `${flag} is ${on ? "so" : "not so"}` }),
-    lost: (_, what) => explainer.before({ told: `${what} lost`, lost: true }),
-    reset: () => explainer.before({ told: "reset" }),
-    mode: () => explainer.before({}),
-    mute: (_, action, reason, on) => explainer.muted(action, reason, on),
-    due: (deadline) => explainer.before({ deadline }),
-    took: (at, action) => emit({ at, action, ...told("counts", "took", "taken by call") }),
-    settled: (at) => explainer.after(at),
+    event: ({ control }, name) => here(name, { control }),
+    flag: (_, flag, on, name) => here(name, { told: `${flag} is ${on ? "so" : "not so"}` }),
+    lost: (_, what, _pad, name) => here(name, { told: `${what} lost`, lost: true }),
+    reset: (_, name) => here(name, { told: "reset" }),
+    mode: (_, _mode, _on, name) => here(name, {}),
+    mute: (_, action, reason, on, name) => name === seat && explainer.muted(action, reason, on),
+    due: (deadline, name) => here(name, { deadline }),
+    took: (at, action, name) => {
+      if (name === seat) emit({ at, action, ...told("counts", "took", "taken by call") });
+    },
+    settled: (at, name) => name === seat && explainer.after(at),
   });
 }
 
@@ -93,10 +99,11 @@ class Explainer {
   private cause: Cause | undefined;
 
   constructor(
-    private readonly input: InputLayer,
+    private readonly plan: CheckedPlan,
+    seat: Seat,
     private readonly emit: (reason: Reason) => void,
   ) {
-    this.state = stateBehind(input);
+    this.state = stateBehind(seat);
     this.f = this.state.f.slice();
     this.i = this.state.i.slice();
   }
@@ -369,7 +376,7 @@ class Explainer {
 
   /** The words that it needs and that are not so. */
   private failing(table: SwitchTable): string | undefined {
-    const action = this.input.plan.actions[table.action]! as { readonly needs: readonly Word[] };
+    const action = this.plan.actions[table.action]! as { readonly needs: readonly Word[] };
     const words = action.needs.filter(
       (_, n) => this.state.fact(table.needs[n]!.fact) !== table.needs[n]!.truth,
     );

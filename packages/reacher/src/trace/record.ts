@@ -37,13 +37,22 @@ export function record<K extends Kinds, F extends string>(
   options: RecordOptions = {},
 ): Recorder {
   const ring = new Ring(options.most ?? 20_000);
+  const { seated } = input.plan;
+  // A plan without seats says nothing of the one that it has.
+  const of = (seat: string) => (seated ? `@${seat}` : "");
+  const first = input.seats[0]!;
   const stop = input.watch({
-    event: ({ t, control, value, pad }) => ring.add(t, `${control} ${pad}`, value),
-    flag: (t, flag, on) => ring.add(t, `flag ${flag}`, on ? 1 : 0),
-    mode: (t, mode, on) => ring.add(t, `mode ${mode}`, on ? 1 : 0),
-    mute: (t, action, reason, on) =>
-      ring.add(t, `mute ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
-    lost: (t, what, pad) => ring.add(t, `lost ${what} ${pad}`, 0),
+    event: ({ t, control, value, pad }, _, again) => {
+      if (!again) ring.add(t, `${control} ${pad}`, value);
+    },
+    flag: (t, flag, on, seat) => ring.add(t, `flag${of(seat)} ${flag}`, on ? 1 : 0),
+    mode: (t, mode, on, seat) => ring.add(t, `mode${of(seat)} ${mode}`, on ? 1 : 0),
+    mute: (t, action, reason, on, seat) =>
+      ring.add(t, `mute${of(seat)} ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
+    lost: (t, what, pad, seat) => {
+      if (what === "pad" || seat === first) ring.add(t, `lost ${what} ${pad}`, 0);
+    },
+    pad: (t, pad, seat) => ring.add(t, `seatPad ${seat} ${pad}`, 1),
   });
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
 }
@@ -116,7 +125,8 @@ class Held {
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
-  const events = [...ring.events()];
+  // Seats are carried on one after the other.
+  const events = [...ring.events()].sort((one, other) => one.t - other.t);
   const end = Math.max(now ?? 0, events.at(-1)?.t ?? ring.begin);
   const begin = Math.max(ring.begin, end - lastMs);
   const held = new Held(ring.before.values);
@@ -137,19 +147,22 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
 
 /** What the game told stays so when devices are lost. */
 function isTold(name: string): boolean {
-  return /^(flag|mode|mute) /.test(name);
+  return /^(flag|mode|mute|seatPad)[@ ]/.test(name);
 }
 
 function lineOf(t: number, name: string, value: number): object {
-  const [first, second, third, ...more] = name.split(" ");
-  if (first === "mode") return value === 1 ? { t, enter: second } : { t, leave: second };
+  const [what, second, third, ...more] = name.split(" ");
+  const [first, of] = what!.split("@");
+  const seat = of === undefined ? {} : { seat: of };
+  if (first === "mode") return { t, [value === 1 ? "enter" : "leave"]: second, ...seat };
   if (first === "mute") {
     const reason = JSON.parse([third, ...more].join(" ")) as string | null;
     return value === 1
-      ? { t, mute: second, reason }
-      : { t, unmute: second, ...(reason === null ? {} : { reason }) };
+      ? { t, mute: second, reason, ...seat }
+      : { t, unmute: second, ...(reason === null ? {} : { reason }), ...seat };
   }
-  if (first === "flag") return { t, flag: second, value: value === 1 };
+  if (first === "flag") return { t, flag: second, value: value === 1, ...seat };
+  if (first === "seatPad") return { t, seatPad: second, pad: Number(third) };
   if (first === "lost")
     return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
   return first!.startsWith("Pad")

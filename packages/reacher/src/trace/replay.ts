@@ -4,7 +4,8 @@
 import { isRawName } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { createCheckedLayer, type InputLayer } from "../engine/layer.js";
-import type { AxisReading, SwitchReading, VectorReading } from "../engine/readings.js";
+import type { Seat } from "../engine/layer.js";
+import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
 import type { TraceEntry } from "./lines.js";
 
 /** How a trace is replayed. */
@@ -44,6 +45,15 @@ export interface VectorRow {
   readonly facing?: readonly [number, number];
 }
 
+/** A turn, by so much in this step. */
+export interface TurnRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly dx: number;
+  readonly dy: number;
+}
+
 /** The whole reading at one moment. */
 export interface NowRow {
   readonly at: number;
@@ -59,7 +69,7 @@ export interface PulseRow {
   readonly pulse: true;
 }
 
-export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | NowRow;
+export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | TurnRow | NowRow;
 
 /** A replay under way. May change: its layer, and what it has given out. */
 export interface Replay {
@@ -96,8 +106,6 @@ export function replay(
   return rows;
 }
 
-const SOLO = "solo";
-
 class Replaying implements Replay {
   readonly layer: InputLayer;
   readonly skipped = new Map<string, number>();
@@ -107,7 +115,9 @@ class Replaying implements Replay {
   private last = 0;
   private ended = false;
   private moved = false;
+  private readonly flows: boolean = false;
   private readonly period: number;
+  private readonly seats: readonly Seat[];
   private readonly watched: MoverWatch[];
 
   constructor(
@@ -120,26 +130,38 @@ class Replaying implements Replay {
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,
     );
-    this.watched = actions
-      .filter(({ kind }) => kind !== "switch")
-      .map(({ name }) => new MoverWatch(name, this.layer.now[name] as AxisReading | VectorReading));
+    this.seats = this.layer.seats.map((name) => this.layer.seat(name));
+    this.watched = this.seats.flatMap((seat) =>
+      actions
+        .filter(({ kind }) => kind !== "switch")
+        .map((action) => new MoverWatch(seat.name, action.name, seat.now[action.name] as Moving)),
+    );
     if (options.every !== undefined) return;
-    const watches = new Map(this.watched.map((watch) => [watch.action, watch]));
+    // What ramps or turns changes from step to step, with nothing to tell of it.
+    const flowing = actions.filter(
+      (action) => action.kind === "turn" || (action.kind !== "switch" && action.ease !== undefined),
+    );
+    for (const watch of this.watched) watch.flows = flowing.some(({ name }) => name === watch.action);
+    this.flows = flowing.length > 0;
+    const watches = new Map(this.watched.map((watch) => [`${watch.seat} ${watch.action}`, watch]));
     this.layer.watch({
-      changed: (_, action) => {
-        const watch = watches.get(action);
+      changed: (_, action, seat) => {
+        const watch = watches.get(`${seat} ${action}`);
         if (watch === undefined) return;
         watch.moved = true;
         this.moved = true;
       },
     });
-    for (const { name: action, kind } of actions) {
-      if (kind !== "switch") continue;
-      for (const on of [true, false]) {
-        this.layer.on(action, on ? "on" : "off", (at) => emit({ at: rounded(at), seat: SOLO, action, on }));
-      }
-      this.layer.on(action, "pulse", (at) => emit({ at: rounded(at), seat: SOLO, action, pulse: true }));
+    for (const seat of this.seats)
+      for (const { name: action, kind } of actions) if (kind === "switch") this.listen(seat, action);
+  }
+
+  private listen(seat: Seat, action: string): void {
+    const { name } = seat;
+    for (const on of [true, false]) {
+      seat.on(action, on ? "on" : "off", (at) => this.emit({ at: rounded(at), seat: name, action, on }));
     }
+    seat.on(action, "pulse", (at) => this.emit({ at: rounded(at), seat: name, action, pulse: true }));
   }
 
   push(entry: TraceEntry): void {
@@ -150,19 +172,33 @@ class Replaying implements Replay {
     if ("control" in entry) this.layer.feed(entry);
     else if ("flag" in entry) {
       if (this.plan.flags.some(({ name }) => name === entry.flag))
-        this.layer.setFlag(entry.flag, entry.value, entry.t);
+        for (const seat of this.told(entry)) seat.setFlag(entry.flag, entry.value, entry.t);
       else this.skip(`flag ${entry.flag}`);
     } else if ("lost" in entry) {
       if (entry.lost === "focus") this.layer.lose("focus", entry.t);
       else this.layer.lose("pad", entry.t, entry.pad);
     } else if ("end" in entry) this.ended = true;
-    else if ("enter" in entry) this.tellMode("enter", entry.enter, entry.t);
-    else if ("leave" in entry) this.tellMode("leave", entry.leave, entry.t);
+    else if ("enter" in entry) this.tellMode(entry, "enter", entry.enter);
+    else if ("leave" in entry) this.tellMode(entry, "leave", entry.leave);
     else if ("mute" in entry)
-      this.tellMute(entry.mute, (action) => this.layer.mute(action, entry.reason, entry.t));
+      this.tellMute(entry.mute, (action) => {
+        for (const seat of this.told(entry)) seat.mute(action, entry.reason, entry.t);
+      });
     else if ("unmute" in entry)
-      this.tellMute(entry.unmute, (action) => this.layer.unmute(action, entry.reason, entry.t));
+      this.tellMute(entry.unmute, (action) => {
+        for (const seat of this.told(entry)) seat.unmute(action, entry.reason, entry.t);
+      });
+    else if (this.plan.seated && this.layer.seats.includes(entry.seatPad))
+      this.layer.assignPad(entry.seatPad, entry.pad);
     else this.skip(`seat ${entry.seatPad}`);
+  }
+
+  /** The seats that the game told something: all, or the one that the line names. */
+  private told({ seat }: { readonly seat?: string }): readonly Seat[] {
+    if (seat === undefined) return this.seats;
+    const named = this.seats.filter(({ name }) => name === seat);
+    if (named.length === 0) this.skip(`seat ${seat}`);
+    return named;
   }
 
   finish(): void {
@@ -171,9 +207,13 @@ class Replaying implements Replay {
       this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
   }
 
-  private tellMode(way: "enter" | "leave", mode: string, t: number): void {
-    if (this.plan.modes.some(({ name }) => name === mode)) this.layer[way](mode, t);
-    else this.skip(`mode ${mode}`);
+  private tellMode(
+    entry: { readonly t: number; readonly seat?: string },
+    way: "enter" | "leave",
+    mode: string,
+  ): void {
+    if (!this.plan.modes.some(({ name }) => name === mode)) this.skip(`mode ${mode}`);
+    else for (const seat of this.told(entry)) seat[way](mode, entry.t);
   }
 
   private tellMute(action: string, tell: (action: string) => void): void {
@@ -206,24 +246,29 @@ class Replaying implements Replay {
     this.layer.step(t);
     if (sample) {
       this.samples++;
-      this.emit({ at: rounded(t), seat: SOLO, now: this.wholeReading() });
+      for (const seat of this.seats)
+        this.emit({ at: rounded(t), seat: seat.name, now: this.wholeReading(seat) });
     }
-    if (!this.moved) return;
+    if (!this.moved && !this.flows) return;
     this.moved = false;
-    for (const watch of this.watched) if (watch.moved) watch.look(t, this.emit);
+    for (const watch of this.watched) if (watch.moved || watch.flows) watch.look(t, this.emit);
   }
 
-  private wholeReading(): Record<string, object> {
+  private wholeReading(seat: Seat): Record<string, object> {
     const names = this.plan.actions.map(({ name }) => name);
     const shown = names.filter((name) => this.options.action === undefined || this.options.action === name);
-    return Object.fromEntries(shown.map((name) => [name, roundedAll(this.layer.now[name]!)]));
+    return Object.fromEntries(shown.map((name) => [name, roundedAll(seat.now[name]!)]));
   }
 }
+
+type Moving = AxisReading | VectorReading | TurnReading;
 
 /** Tells when an axis or a vector is other than at the step before. */
 class MoverWatch {
   /** Whether it has changed since it was looked at. */
   moved = false;
+  /** Whether it may change from step to step. */
+  flows = false;
   private x = 0;
   private y = 0;
   private gait: string | null = null;
@@ -231,20 +276,26 @@ class MoverWatch {
   private faceY: number;
 
   constructor(
+    readonly seat: string,
     readonly action: string,
-    private readonly reading: AxisReading | VectorReading,
+    private readonly reading: Moving,
   ) {
     this.faceX = "facing" in reading ? reading.facing.x : 0;
     this.faceY = "facing" in reading ? reading.facing.y : 0;
   }
 
   look(t: number, emit: (row: ReplayRow) => void): void {
-    const { reading, action } = this;
+    const { reading, action, seat } = this;
     this.moved = false;
+    if ("dx" in reading) {
+      const { dx, dy } = reading;
+      if (dx !== 0 || dy !== 0) emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
+      return;
+    }
     if (!("facing" in reading)) {
       if (reading.value === this.x) return;
       this.x = reading.value;
-      emit({ at: rounded(t), seat: SOLO, action, value: rounded(this.x) });
+      emit({ at: rounded(t), seat, action, value: rounded(this.x) });
       return;
     }
     const { x, y, gait, facing } = reading;
@@ -254,7 +305,7 @@ class MoverWatch {
     [this.x, this.y, this.gait, this.faceX, this.faceY] = [x, y, gait, facing.x, facing.y];
     emit({
       at: rounded(t),
-      seat: SOLO,
+      seat,
       action,
       x: rounded(x),
       y: rounded(y),
@@ -264,7 +315,7 @@ class MoverWatch {
   }
 }
 
-function roundedAll(reading: SwitchReading | AxisReading | VectorReading): object {
+function roundedAll(reading: SwitchReading | Moving): object {
   return JSON.parse(JSON.stringify(reading), (_, value: unknown) =>
     typeof value === "number" ? rounded(value) : value,
   ) as object;
