@@ -3,7 +3,7 @@ import { createRequire } from "node:module";
 import { Command, CommanderError, InvalidArgumentError } from "commander";
 import { check } from "./commands/check.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
-import { table } from "./commands/table.js";
+import { table, type TableOptions } from "./commands/table.js";
 import { taps, type TapsOptions } from "./commands/taps.js";
 import { types } from "./commands/types.js";
 import { why, type WhyOptions } from "./commands/why.js";
@@ -62,7 +62,9 @@ function commands(done: (code: number) => void): Command {
     .action(async (plan: string, options: { json?: boolean }) => done(await check(plan, options)));
   command("table", "every control and what it does; every action with its controls")
     .argument("<plan>", "a plan, as JSON")
-    .action(async (plan: string, options: { json?: boolean }) => done(await table(plan, options)));
+    .option("--seat <name>", "only what this seat uses")
+    .option("--mode <name>", "only what is live in this mode")
+    .action(async (plan: string, options: TableOptions) => done(await table(plan, options)));
   command("replay", "what changed, and when, in a recorded trace")
     .argument("<plan>", "a plan, as JSON")
     .argument("<trace>", "a trace, as JSON Lines")
@@ -77,6 +79,7 @@ function commands(done: (code: number) => void): Command {
     .argument("<plan>", "a plan, as JSON")
     .argument("<trace>", "a trace, as JSON Lines")
     .requiredOption("--action <name>", "the action asked about")
+    .option("--seat <name>", "of this seat; the first without it")
     .option("--at <ms>", "only what happened around this moment", number(0, 1e12))
     .action(async (plan: string, trace: string, options: WhyOptions) =>
       done(await why(plan, trace, options)),

@@ -3,6 +3,7 @@ import { readFile, stat } from "node:fs/promises";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
 import { findingText, type CheckedPlan, type Finding } from "reacher";
 import { checkPlan } from "reacher/check";
+import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
 
 /** Far beyond any plan that people write. */
@@ -49,6 +50,15 @@ export async function readRunnablePlan(file: string): Promise<CheckedPlan> {
   const { plan, findings } = checkPlan(planFile.raw);
   if (plan !== undefined) return plan;
   throw new BadAnswer(findings.map((found) => placed(planFile, found)).join("\n"));
+}
+
+/** @throws UseError where a seat is named that the plan does not have */
+export function mustBeSeat(plan: CheckedPlan, seat: string | undefined): void {
+  const names = plan.seats.map(({ name }) => name);
+  if (seat !== undefined && !names.includes(seat))
+    throw new UseError(
+      `--seat ${seat}: the plan has ${plan.seated ? names.join(", ") : "no seats of its own"}${didYouMean(seat, names)}`,
+    );
 }
 
 /** `kelpline.plan.json:62:24: actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?` */

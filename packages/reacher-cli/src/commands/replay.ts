@@ -60,32 +60,42 @@ interface Printer {
 /** One change a line. */
 class ChangePrinter implements Printer {
   private readonly width: number;
+  private readonly seatWidth: number;
   private readonly onSince = new Map<string, number>();
   private begun = false;
 
   constructor(private readonly plan: CheckedPlan) {
     this.width = widest(["action", ...plan.actions.map(({ name }) => name)]);
+    this.seatWidth = seatWidth(plan);
   }
 
   print(row: ReplayRow): void {
     if ("now" in row) return;
-    if (!this.begun) print(paint.dim(`${"ms".padStart(10)}  ${"action".padEnd(this.width)}  change`));
+    if (!this.begun)
+      print(
+        paint.dim(
+          `${"ms".padStart(10)}  ${"seat".padEnd(this.seatWidth).slice(0, this.seatWidth)}${"action".padEnd(this.width)}  change`,
+        ),
+      );
     this.begun = true;
     print(
-      `${padStart(row.at.toFixed(1), 10, paint.dim)}  ${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`,
+      `${padStart(row.at.toFixed(1), 10, paint.dim)}  ${this.seatWidth > 0 ? row.seat.padEnd(this.seatWidth) : ""}${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`,
     );
   }
 
   private change(row: Exclude<ReplayRow, { now: unknown }>): string {
     if ("on" in row) {
       if (row.on) {
-        this.onSince.set(row.action, row.at);
+        this.onSince.set(`${row.seat} ${row.action}`, row.at);
         return paint.on("on");
       }
-      return paint.off(`off after ${(row.at - (this.onSince.get(row.action) ?? 0)).toFixed(1)} ms`);
+      return paint.off(
+        `off after ${(row.at - (this.onSince.get(`${row.seat} ${row.action}`) ?? 0)).toFixed(1)} ms`,
+      );
     }
     if ("pulse" in row) return "pulse";
     if ("value" in row) return signed(row.value);
+    if ("dx" in row) return `turned (${signed(row.dx)}, ${signed(row.dy)})`;
     const still = row.x === 0 && row.y === 0;
     const parts = [padEnd(still ? "still" : `(${signed(row.x)}, ${signed(row.y)})`, 14)];
     if (row.gait != null) parts.push(row.gait);
@@ -98,15 +108,17 @@ class ChangePrinter implements Printer {
 class ReadingPrinter implements Printer {
   private readonly columns: { name: string; width: number; paced: boolean }[];
   private begun = false;
+  private readonly seatWidth: number;
 
   constructor(plan: CheckedPlan, action: string | undefined) {
+    this.seatWidth = seatWidth(plan);
     this.columns = plan.actions
       .filter(({ name }) => action === undefined || name === action)
       .map((one) => {
         const gaits =
           one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
         const paced = one.kind === "vector" && one.pace !== undefined;
-        const width = one.kind === "vector" ? 14 + gaits + (paced ? 8 : 0) : 5;
+        const width = one.kind === "vector" ? 14 + gaits + (paced ? 8 : 0) : one.kind === "turn" ? 14 : 5;
         return { name: one.name, width: Math.max(one.name.length, width), paced };
       });
   }
@@ -116,7 +128,7 @@ class ReadingPrinter implements Printer {
     if (!this.begun) {
       print(
         paint.dim(
-          `${"ms".padStart(10)}  ${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd(),
+          `${"ms".padStart(10)}  ${"seat".padEnd(this.seatWidth).slice(0, this.seatWidth)}${this.columns.map(({ name, width }) => name.padEnd(width)).join("  ")}`.trimEnd(),
         ),
       );
     }
@@ -124,13 +136,23 @@ class ReadingPrinter implements Printer {
     const cells = this.columns.map(({ name, width, paced }) =>
       padEnd(readingText(row.now[name] as Record<string, unknown>, paced), width),
     );
-    print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${cells.join("  ")}`.trimEnd());
+    const seat = this.seatWidth > 0 ? row.seat.padEnd(this.seatWidth) : "";
+    print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${seat}${cells.join("  ")}`.trimEnd());
   }
+}
+
+/** Room for the seats' names, where the plan names any. */
+function seatWidth(plan: CheckedPlan): number {
+  return plan.seated ? widest(["seat", ...plan.seats.map(({ name }) => name)]) + 2 : 0;
 }
 
 function readingText(reading: Record<string, unknown>, paced: boolean): string {
   if ("on" in reading) return reading["on"] === true ? "on" : "-";
   if ("value" in reading) return signed(reading["value"] as number);
+  if ("dx" in reading) {
+    const { dx, dy } = reading as { dx: number; dy: number };
+    return dx === 0 && dy === 0 ? "still" : `(${signed(dx)}, ${signed(dy)})`;
+  }
   const { x, y, gait, pace } = reading as { x: number; y: number; gait: string | null; pace: number };
   if (x === 0 && y === 0) return "still";
   const speed = paced ? `at ${Math.round(pace * 100) / 100}` : null;

@@ -41,6 +41,9 @@ const BELOW: Record<string, string> = {
   rules: "PaceRule",
   modes: "Mode",
   repeat: "Repeat",
+  ease: "Ease",
+  threshold: "Threshold",
+  seats: "SeatFields",
 };
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {
@@ -57,6 +60,7 @@ const BY_KIND: Record<string, string> = {
   switch: "SwitchFields",
   axis: "AxisFields",
   vector: "VectorFields",
+  turn: "TurnFields",
 };
 
 function describe(node: unknown, type: string): void {

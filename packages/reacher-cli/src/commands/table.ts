@@ -11,11 +11,20 @@ import {
   type Plan,
 } from "reacher";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
-import { readPlanFile, readRunnablePlan } from "../planFile.js";
+import { didYouMean } from "../didYouMean.js";
+import { UseError } from "../faults.js";
+import { mustBeSeat, readPlanFile, readRunnablePlan } from "../planFile.js";
 
-export async function table(file: string, options: { json?: boolean }): Promise<number> {
-  const plan = await readRunnablePlan(file);
+export interface TableOptions {
+  readonly json?: boolean;
+  readonly seat?: string;
+  readonly mode?: string;
+}
+
+export async function table(file: string, options: TableOptions): Promise<number> {
+  const whole = await readRunnablePlan(file);
   const { raw } = await readPlanFile(file);
+  const plan = narrowed(whole, options);
   const controls = controlRows(plan, raw as Plan);
   if (options.json === true) {
     for (const row of controls) printJson(row);
@@ -50,6 +59,27 @@ export async function table(file: string, options: { json?: boolean }): Promise<
   return 0;
 }
 
+/** The plan with only the slots of a seat, and only the actions that are live in a mode. */
+function narrowed(plan: CheckedPlan, { seat, mode }: TableOptions): CheckedPlan {
+  mustBeSeat(plan, seat);
+  const modes = plan.modes.map(({ name }) => name);
+  if (mode !== undefined && !modes.includes(mode)) {
+    const has = modes.length === 0 ? "no modes" : modes.join(", ");
+    throw new UseError(`--mode ${mode}: the plan has ${has}${didYouMean(mode, modes)}`);
+  }
+  const slots = plan.seats.find(({ name }) => name === seat)?.slots;
+  const mine = ({ slot }: { readonly slot: string }) => slots?.includes(slot) ?? true;
+  const actions = plan.actions
+    .filter((action) => mode === undefined || action.in.length === 0 || action.in.includes(mode))
+    .map((action): CheckedAction => {
+      if (action.kind === "switch") return { ...action, entries: action.entries.filter(mine) };
+      if (action.kind === "turn")
+        return { ...action, mice: action.mice.filter(mine), sticks: action.sticks.filter(mine) };
+      return { ...action, ends: action.ends.filter(mine), sticks: action.sticks.filter(mine) };
+    });
+  return { ...plan, actions, slots: plan.slots.filter(({ name }) => mine({ slot: name })) };
+}
+
 interface ControlRow {
   readonly control: string;
   readonly label: string;
@@ -65,9 +95,13 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
     if (!rows.has(key)) rows.set(key, { control, label: placeLabel(control), action, does });
   };
   for (const action of plan.actions) {
-    if (action.kind !== "switch")
-      for (const { control } of [...action.ends, ...action.sticks])
-        add(control.name, action.name, effect(raw, action, control.name));
+    if (action.kind === "turn") {
+      for (const { control } of action.mice) add(control.name, action.name, "(turns)");
+      for (const { control, perSecond } of action.sticks)
+        add(control.name, action.name, `(turns, up to ${perSecond} a second)`);
+    } else if (action.kind !== "switch")
+      for (const { control, slot } of [...action.ends, ...action.sticks])
+        add(control.name, action.name, effect(plan, raw, action, control.name, slot));
     else
       for (const entry of action.entries)
         for (const one of entry.of)
@@ -101,15 +135,23 @@ function styleText(action: CheckedSwitch): string {
   return action.startsOn && action.style !== "hold" ? `${action.style}, starts on` : action.style;
 }
 
-function effect(raw: Plan, action: CheckedMovement, name: string): string {
+/** Long after any ramp. */
+const SETTLED = 100_000;
+
+function effect(plan: CheckedPlan, raw: Plan, action: CheckedMovement, name: string, slot: string): string {
   const control = findControl(name)!;
   if (control.family === "stick") return "(stick)";
   const input = createInputLayer(raw);
-  for (const mode of action.in) input.enter(mode);
+  const seat = plan.seats.find(({ slots }) => slots.includes(slot))?.name;
+  if (seat === undefined) return "(no seat has it)";
+  if (plan.seated && control.device === "pad") input.assignPad(seat, 0);
+  for (const mode of action.in) input.seat(seat).enter(mode);
   const part = control.parts[0]!;
+  let t = 0;
   const use = (value: number) => {
-    input.feed({ t: 1, control: part, value });
-    const reading = input.step(1)[action.name]!;
+    input.feed({ t: t + 1, control: part, value });
+    input.step((t += SETTLED));
+    const reading = input.seat(seat).now[action.name]!;
     return "x" in reading
       ? `${signed(reading.x)}, ${signed(reading.y)}`
       : "value" in reading
@@ -127,7 +169,8 @@ function bySlot(action: CheckedAction): Record<string, string[]> {
     for (const entry of action.entries) (slots[entry.slot] ??= []).push(entryText(entry));
     return slots;
   }
-  for (const { slot, control, address } of [...action.ends, ...action.sticks]) {
+  const others = action.kind === "turn" ? action.mice : action.ends;
+  for (const { slot, control, address } of [...others, ...action.sticks]) {
     // A direction pad given whole is four ends at one address.
     const whole = control.name.startsWith("PadDpad") && address.split(".").length === 2;
     const names = (slots[slot] ??= []);

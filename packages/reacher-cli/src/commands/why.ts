@@ -3,13 +3,14 @@ import { startExplaining, type Reason } from "reacher/trace";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
 import { count, padEnd, padStart, paint, print, printJson } from "../output.js";
-import { readRunnablePlan } from "../planFile.js";
+import { mustBeSeat, readRunnablePlan } from "../planFile.js";
 import { readTraceFile } from "../traceFile.js";
 
 export interface WhyOptions {
   readonly json?: boolean;
   readonly action: string;
   readonly at?: number;
+  readonly seat?: string;
 }
 
 /** What happened this near to the moment asked for, in ms, led to it. */
@@ -20,7 +21,7 @@ const PAINTS = { on: paint.on, off: paint.dim, counts: paint.hint, nothing: pain
 export async function why(
   planFile: string,
   traceFile: string,
-  { json, action, at }: WhyOptions,
+  { json, action, at, seat }: WhyOptions,
 ): Promise<number> {
   const plan = await readRunnablePlan(planFile);
   const switches = plan.actions.filter(({ kind }) => kind === "switch").map(({ name }) => name);
@@ -31,9 +32,10 @@ export async function why(
       : `is not in the plan${didYouMean(action, switches)}`;
     throw new UseError(`--action ${action}: ${fault}`);
   }
+  mustBeSeat(plan, seat);
   const told = { on: 0, off: 0, counts: 0, nothing: 0 };
   let shown = 0;
-  const running = startExplaining(plan, (reason) => {
+  const explained = (reason: Reason) => {
     if (reason.action !== action) return;
     told[reason.outcome]++;
     if (at !== undefined && Math.abs(reason.at - at) > NEAR) return;
@@ -43,7 +45,8 @@ export async function why(
       printReason(reason);
     }
     shown++;
-  });
+  };
+  const running = startExplaining(plan, explained, seat);
   await readTraceFile(traceFile, (entry) => running.push(entry));
   running.finish();
   if (json === true) return 0;

@@ -38,6 +38,7 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
   }
   checkModes(plan, report);
   checkSharing(plan, report);
+  checkSeats(plan, report);
   checkDevices(plan, report);
   checkBrowserKeys(plan, report);
   checkRollover(plan, report);
@@ -275,16 +276,51 @@ function checkMovement(action: CheckedMovement, report: Report): void {
 }
 
 function checkSharing(plan: CheckedPlan, report: Report): void {
-  const users: { action: CheckedAction; part: string; place: string }[] = [];
+  const users: { action: CheckedAction; part: string; place: string; slot: string }[] = [];
+  const together = (one: string, other: string) =>
+    plan.seats.some(({ slots }) => slots.includes(one) && slots.includes(other));
   for (const action of plan.actions) {
-    for (const { control, place, plain } of bindingsOf(action)) {
+    for (const { control, place, plain, slot } of bindingsOf(action)) {
       if (!plain) continue;
       const user = users.find(
-        (one) => control.parts.includes(one.part) && one.action !== action && meet(one.action, action),
+        (one) =>
+          control.parts.includes(one.part) &&
+          one.action !== action &&
+          meet(one.action, action) &&
+          together(one.slot, slot),
       );
       if (user !== undefined) reportShared(plan, user, { action, place, control }, report);
-      for (const part of control.parts) users.push({ action, part, place });
+      for (const part of control.parts) users.push({ action, part, place, slot });
     }
+  }
+}
+
+/** What goes wrong between players: keys that two share, slots that none has. */
+function checkSeats(plan: CheckedPlan, report: Report): void {
+  if (!plan.seated) return;
+  const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
+  for (const { name } of plan.slots)
+    if (seatsOf(name).length === 0) report("unused-slot", `slots.${name}`, "no seat has this slot");
+  const keys = new Map<string, Binding>();
+  for (const binding of plan.actions.flatMap(bindingsOf)) {
+    if (binding.control.device === "pad") continue;
+    const { name } = binding.control;
+    const other = keys.get(name);
+    const seats = seatsOf(binding.slot);
+    const also = other === undefined ? [] : seatsOf(other.slot).filter((seat) => !seats.includes(seat));
+    if (also.length > 0)
+      report(
+        "two-seats",
+        binding.place,
+        `${name} is ${also.map((seat) => seat.name).join(" and ")}'s too, at ${other!.place}; one press moves both players`,
+      );
+    else if (seats.length > 1)
+      report(
+        "two-seats",
+        binding.place,
+        `${name} is in a slot of ${seats.map((seat) => seat.name).join(" and ")}; one press moves both players`,
+      );
+    keys.set(name, binding);
   }
 }
 

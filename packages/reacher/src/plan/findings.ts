@@ -45,6 +45,8 @@ export const FINDINGS = {
   "short-long-hole": "warning",
   "never-holds": "warning",
   "unused-mode": "warning",
+  "two-seats": "warning",
+  "unused-slot": "warning",
   "no-way-out": "warning",
   "way-out-fires": "warning",
   unreachable: "warning",
