@@ -40,14 +40,14 @@ test.each<[Change, string]>([
   ],
   [
     (p) => (p.actions.kick.kind = "buton"),
-    'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis or vector',
+    'error unknown-kind actions.kick.kind: "buton" is no kind: switch, axis, vector or turn',
   ],
   [
     (p) => delete p.actions.kick.kind,
-    "error missing-field actions.kick: kind is missing: switch, axis or vector",
+    "error missing-field actions.kick: kind is missing: switch, axis, vector or turn",
   ],
   [(p) => delete p.actions.kick.from, "error missing-field actions.kick: from is missing"],
-  [(p) => (p.seats = {}), "error not-yet seats: seats is not supported yet; take it out of the plan"],
+  [(p) => (p.seats = {}), "error missing-field seats: has no seat; name one, or leave it out"],
   [
     (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC", gpaMs: 3 }),
     'error unknown-field actions.kick.from.main.gpaMs: "gpaMs" is no field here; did you mean gapMs?',
@@ -118,12 +118,66 @@ test.each<[Change, string]>([
     "error carry-hold actions.tuck.carry: only a hold can carry a key over; this one's style is either",
   ],
   [
-    (p) => (p.actions.kick.kind = "turn"),
-    "error not-yet actions.kick.kind: turn actions are not supported yet",
+    (p) => (p.actions.look = { kind: "turn", from: { main: { use: "MouseMove", perSecond: 9 } } }),
+    "error turn-unit actions.look.from.main: a mouse moves by pixels: give perPixel, and no perSecond",
   ],
   [
-    (p) => (p.actions.swim.shape.deadZone.kind = "cross"),
-    'error not-yet actions.swim.shape.deadZone.kind: "cross" is not supported yet',
+    (p) => (p.actions.look = { kind: "turn", from: { pad: { use: "PadSouth", perSecond: 9 } } }),
+    "error wrong-control actions.look.from.pad.use: PadSouth is neither a stick nor MouseMove; a turn takes these",
+  ],
+  [
+    (p) =>
+      (p.actions.swim.shape.curve = {
+        points: [
+          [0, 0],
+          [0.6, 0.5],
+          [0.5, 0.7],
+          [1, 1],
+        ],
+      }),
+    "error curve-points actions.swim.shape.curve.points.2: a travel of 0.5 does not come after 0.6; put the points in order",
+  ],
+  [
+    (p) =>
+      (p.actions.swim.shape.curve = {
+        points: [
+          [0, 0],
+          [0.4, 0.5],
+          [1, 0.3],
+        ],
+      }),
+    "error curve-points actions.swim.shape.curve.points.2: falls from 0.5 to 0.3: more tilt would give less movement",
+  ],
+  [
+    (p) =>
+      (p.actions.swim.shape.curve = {
+        power: 2,
+        points: [
+          [0, 0.1],
+          [0.9, 1],
+        ],
+      }),
+    "error curve-points actions.swim.shape.curve.points.0: begins at [0, 0.1]; a curve begins at [0, 0]",
+  ],
+  [
+    (p) => (p.actions.kick.from.pad = { use: "PadLeftTrigger", threshold: { press: 0.3, release: 0.6 } }),
+    "error threshold-order actions.kick.from.pad.threshold: is released below 0.6 and pressed only from 0.3; the release has to be the lower",
+  ],
+  [
+    (p) => (p.actions.kick.from.main = { use: "KeyK", threshold: { press: 0.3 } }),
+    "error threshold-none actions.kick.from.main.threshold: KeyK is down or up, and nothing between",
+  ],
+  [
+    (p) => (p.seats = { amber: { slots: ["man"] } }),
+    'error unknown-slot seats.amber.slots.0: there is no slot "man"; did you mean main?',
+  ],
+  [
+    (p) => (p.seats = { amber: { slots: ["main", "pad"] }, teal: { slots: ["main"] } }),
+    "warning two-seats actions.kick.from.main: ShiftLeft is in a slot of amber and teal; one press moves both players",
+  ],
+  [
+    (p) => (p.seats = { amber: { slots: ["main", "pad"] } }),
+    "warning unused-slot slots.spare: no seat has this slot",
   ],
   [
     (p) => (p.actions.swim.shape.deadZone.inner = NaN),

@@ -4,7 +4,7 @@ import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { ARROWS, WASD } from "./plans";
 
 const KEYS = [...Object.values(WASD), ...Object.values(ARROWS), "ShiftLeft", "KeyC", "Space", "KeyQ", "KeyE"];
-const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger"];
+const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger", "MouseMoveX"];
 
 const share = (least: number, most: number) =>
   fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
@@ -12,10 +12,43 @@ const share = (least: number, most: number) =>
 const movement = {
   opposed: fc.constantFrom("latest", "earliest", "neutral"),
   shape: fc.record({
-    deadZone: fc.record({ inner: share(0, 0.4), outer: share(0, 0.3) }),
-    curve: fc.record({ power: fc.constantFrom(0.5, 1, 1.6, 3) }),
+    deadZone: fc.record({
+      kind: fc.constantFrom("round", "cross"),
+      inner: share(0, 0.4),
+      outer: share(0, 0.3),
+    }),
+    curve: fc.constantFrom(
+      { power: 0.5 },
+      { power: 1 },
+      { power: 1.6 },
+      {
+        points: [
+          [0, 0],
+          [0.5, 0.2],
+          [1, 1],
+        ],
+      },
+    ),
+    gain: fc.constantFrom(0.5, 1, 2),
+    invert: fc.constantFrom("x", "y", "both"),
   }),
+  combine: fc.constantFrom("longest", "sum"),
 };
+
+/** Half of the plans ramp their keys. */
+const eased = <T extends object>(fields: fc.Arbitrary<T>) =>
+  fc
+    .tuple(
+      fields,
+      fc.option(
+        fc.record({
+          riseMs: fc.constantFrom(0, 90, 210),
+          fallMs: fc.constantFrom(0, 60, 130),
+          turn: fc.constantFrom("instant", "through"),
+        }),
+      ),
+    )
+    .map(([one, ease]) => (ease === null ? one : { ...one, ease }));
 
 const SOURCES = [
   "KeyQ",
@@ -82,32 +115,36 @@ const plans: fc.Arbitrary<Plan> = fc
   .record({
     yAxis: fc.constantFrom("up", "down"),
     hasAir: fc.boolean(),
-    swim: fc.record({
-      kind: fc.constant("vector"),
-      from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
-      ...movement,
-      directions: fc.constantFrom("free", 8, 4),
-      diagonal: fc.constantFrom("round", "square"),
-      settleMs: fc.constantFrom(0, 60, 250),
-      facingFrom: share(0, 1),
-      gaits: fc.constantFrom({}, { drift: 0.05, cruise: 0.45, race: 0.9 }),
-      pace: fc.record({
-        base: fc.constant(2.4),
-        easeMs: fc.constantFrom(0, 100, 333),
-        rules: fc.constant([
-          { when: ["kick", "hasAir"], set: 4.8 },
-          { when: "not tuck", times: 1.5 },
-        ]),
+    swim: eased(
+      fc.record({
+        kind: fc.constant("vector"),
+        from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
+        ...movement,
+        directions: fc.constantFrom("free", 8, 4),
+        diagonal: fc.constantFrom("round", "square"),
+        settleMs: fc.constantFrom(0, 60, 250),
+        facingFrom: share(0, 1),
+        gaits: fc.constantFrom({}, { drift: 0.05, cruise: 0.45, race: 0.9 }),
+        pace: fc.record({
+          base: fc.constant(2.4),
+          easeMs: fc.constantFrom(0, 100, 333),
+          rules: fc.constant([
+            { when: ["kick", "hasAir"], set: 4.8 },
+            { when: "not tuck", times: 1.5 },
+          ]),
+        }),
       }),
-    }),
-    depth: fc.record({
-      kind: fc.constant("axis"),
-      from: fc.constant({
-        main: { minus: "KeyQ", plus: "KeyE" },
-        pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+    ),
+    depth: eased(
+      fc.record({
+        kind: fc.constant("axis"),
+        from: fc.constant({
+          main: { minus: "KeyQ", plus: "KeyE" },
+          pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+        }),
+        ...movement,
       }),
-      ...movement,
-    }),
+    ),
     switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
     modes: fc.constantFrom(
       undefined,
@@ -131,6 +168,10 @@ const plans: fc.Arbitrary<Plan> = fc
         tuck: situated(tuck, "menu"),
         surge,
         grab,
+        look: {
+          kind: "turn",
+          from: { main: { use: "MouseMove", perPixel: 0.1 }, pad: { use: "PadLeftStick", perSecond: 90 } },
+        },
       },
     } as unknown as Plan;
   });
@@ -226,7 +267,8 @@ function changes(plan: Plan, list: readonly { t: number; tell: Event }[], steps:
     while (next < list.length && list[next]!.t <= t) list[next++]!.tell(input);
     input.step(t);
   }
-  return { seen, end: JSON.stringify(input.now) };
+  // A turn tells how far it came in the step; the sum of that is tested on its own.
+  return { seen, end: JSON.stringify({ ...input.now, look: null }) };
 }
 
 /** `onMs` of a switch is 0 at its own change, and the time since in all others. */

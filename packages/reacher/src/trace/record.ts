@@ -66,6 +66,7 @@ class Ring {
   private readonly numbers = new Map<string, number>();
   private head = 0;
   private size = 0;
+  private dropped = false;
   readonly before = new Held();
   begin = 0;
 
@@ -77,10 +78,12 @@ class Ring {
 
   add(t: number, name: string, value: number): void {
     const most = this.t.length;
-    if (this.begin === 0 && this.size === 0) this.begin = t;
+    // What comes first is not always told first: seats are carried on one after the other.
+    if (!this.dropped && (this.size === 0 || t < this.begin)) this.begin = t;
     if (this.size === most) {
       this.before.apply(this.names[this.what[this.head]!]!, this.value[this.head]!);
       this.begin = this.t[this.head]!;
+      this.dropped = true;
       this.head = (this.head + 1) % most;
       this.size--;
     }

@@ -1,0 +1,216 @@
+/** Several players: each with slots, a pad, modes, flags and mutes of their own. */
+import fc from "fast-check";
+import { createInputLayer, type Plan } from "reacher";
+import { parseTrace, record, replay } from "reacher/trace";
+import { readPlan } from "reacher";
+import { ARROWS, WASD } from "./plans";
+
+const two = (more: object = {}) =>
+  ({
+    reacherPlan: 1,
+    name: "two",
+    seats: { amber: { slots: ["leftHand", "pad"] }, teal: { slots: ["rightHand", "pad"] } },
+    flags: { hasAir: true },
+    modes: { dive: {}, menu: { covers: "all" } },
+    actions: {
+      swim: {
+        kind: "vector",
+        in: ["dive"],
+        ease: { riseMs: 40, fallMs: 30 },
+        from: { leftHand: WASD, rightHand: ARROWS, pad: "PadLeftStick" },
+      },
+      kick: {
+        kind: "switch",
+        needs: "hasAir",
+        in: ["dive"],
+        from: { leftHand: "ShiftLeft", rightHand: "Enter", pad: "PadSouth" },
+      },
+      surge: {
+        kind: "switch",
+        from: { leftHand: { taps: 2, of: "swim.each" }, rightHand: { taps: 2, of: "swim.each" } },
+      },
+      pause: { kind: "switch", from: { leftHand: "Escape" } },
+    },
+    ...more,
+  }) as unknown as Plan;
+
+/** A layer for two, and what became of its pads. */
+function forTwo() {
+  const input = createInputLayer(two());
+  const pads: string[] = [];
+  input.onPads(({ seat, pad, what }) => pads.push(`${seat} ${pad} ${what}`));
+  const amber = input.seat("amber");
+  const teal = input.seat("teal");
+  const x = () =>
+    [amber, teal].map((seat) => Math.round((seat.now["swim"] as unknown as { x: number }).x * 100) / 100);
+  return { input, amber, teal, pads, x };
+}
+
+test("two players on one keyboard move at once, each by their own keys", () => {
+  const { input, amber, teal, x } = forTwo();
+  for (const control of ["KeyD", "ArrowLeft", "Enter"]) input.feed({ t: 1, control, value: 1 });
+  const first = input.step(100);
+  expect(first).toBe(amber.now);
+  expect([x(), amber.now["kick"], teal.now["kick"]]).toMatchObject([[1, -1], { on: false }, { on: true }]);
+  expect([amber.lastDevice, input.seats, input.uses("ArrowUp"), teal.uses("KeyW")]).toEqual([
+    "keyboard",
+    ["amber", "teal"],
+    true,
+    false,
+  ]);
+});
+
+test("modes, flags and mutes are each seat's own; a lost focus is everybody's", () => {
+  const { input, amber, teal, x } = forTwo();
+  for (const control of ["KeyD", "ArrowLeft", "Enter", "ShiftLeft"]) input.feed({ t: 1, control, value: 1 });
+  teal.enter("menu", 50);
+  amber.setFlag("hasAir", false, 50);
+  input.step(100);
+  expect([x(), amber.now["kick"], teal.now["kick"]]).toMatchObject([[1, 0], { on: false }, { on: false }]);
+  teal.leave("menu", 110);
+  amber.mute("swim", "reel", 110);
+  input.step(200);
+  expect([x(), teal.now["kick"]]).toMatchObject([[0, -1], { on: true }]);
+  amber.unmute("swim", "reel", 210);
+  input.lose("focus", 220);
+  input.step(300);
+  expect(x()).toEqual([0, 0]);
+});
+
+test("a pad joins by a press that is seen, is lost and waited for, and comes back", () => {
+  const { input, amber, teal, pads, x } = forTwo();
+  // Noise gives a pad to nobody.
+  input.feed({ t: 1, control: "PadLeftStickX", value: 0.2, pad: 3 });
+  expect([input.step(2), pads, amber.pad]).toMatchObject([{}, [], null]);
+  input.feed({ t: 3, control: "PadSouth", value: 1, pad: 3 });
+  input.feed({ t: 3, control: "PadLeftStickX", value: 1, pad: 3 });
+  input.feed({ t: 4, control: "PadLeftStickX", value: -1, pad: 0 });
+  input.step(10);
+  expect([amber.pad, teal.pad, x(), amber.now["kick"]]).toMatchObject([3, 0, [1, -1], { on: true }]);
+  // A third pad finds no seat.
+  input.feed({ t: 11, control: "PadSouth", value: 1, pad: 1 });
+  input.lose("pad", 12, 3);
+  input.step(20);
+  expect([x(), amber.padLost, amber.now["kick"]]).toMatchObject([[0, -1], true, { on: false }]);
+  input.feed({ t: 21, control: "PadLeftStickX", value: 0.9, pad: 3 });
+  input.step(30);
+  expect([amber.padLost, amber.pad]).toEqual([false, 3]);
+  expect(pads).toEqual(["amber 3 taken", "teal 0 taken", "amber 3 lost", "amber 3 back"]);
+});
+
+test("another pad may take a waiting seat where nobody else could use it, and pads change hands by call", () => {
+  const { input, amber, teal, pads } = forTwo();
+  input.feed({ t: 1, control: "PadSouth", value: 1, pad: 0 });
+  input.assignPad("teal", 5);
+  input.lose("pad", 2, 0);
+  input.feed({ t: 3, control: "PadSouth", value: 1, pad: 7 });
+  input.step(10);
+  expect([amber.pad, amber.padLost, amber.now["kick"]]).toMatchObject([7, false, { on: true }]);
+  input.assignPad("teal", 7);
+  expect([amber.pad, teal.pad, input.step(20)["kick"]]).toMatchObject([null, 7, { on: false }]);
+  input.assignPad("teal", null);
+  expect([teal.pad, pads.at(-1)]).toEqual([null, "teal 7 freed"]);
+  expect(() => input.assignPad("coral", 1)).toThrow('there is no seat "coral"; this plan has amber, teal');
+  expect(() => input.assignPad("teal", -1)).toThrow("-1 is no pad; give the index of a pad, or null");
+});
+
+test("values that no pad gives are cut or ignored, and counted", () => {
+  const { input, x } = forTwo();
+  input.feed({ t: 1, control: "PadLeftStickX", value: 40, pad: 0 });
+  input.feed({ t: 1, control: "PadLeftStickY", value: NaN, pad: 0 });
+  input.feed({ t: 1, control: "PadSouth", value: 1, pad: 0.5 });
+  input.feed({ t: 1, control: "PadFront", value: 1, pad: 0 });
+  input.step(2);
+  expect([x(), input.counters.ignored]).toEqual([[1, 0], 3]);
+});
+
+test("a recording of two players replays as it was, their pads and what the game told each included", () => {
+  const { input, teal } = forTwo();
+  const recorder = record(input);
+  const seen: string[] = [];
+  for (const name of ["amber", "teal"])
+    for (const change of ["on", "off"] as const)
+      input.seat(name).on("kick" as never, change, (t) => seen.push(`${t} ${name} ${change}`));
+  input.step(0);
+  input.feed({ t: 10, control: "Enter", value: 1 });
+  input.feed({ t: 20, control: "ShiftLeft", value: 1 });
+  teal.setFlag("hasAir", false, 30);
+  input.feed({ t: 40, control: "PadEast", value: 1, pad: 2 });
+  input.feed({ t: 45, control: "ShiftLeft", value: 0 });
+  input.feed({ t: 50, control: "PadSouth", value: 1, pad: 2 });
+  teal.enter("menu", 60);
+  input.lose("focus", 70);
+  input.step(100);
+  const text = recorder.text({ now: 100 });
+  // Its times count from the first event, at 10 ms.
+  expect(text).toContain('{"t":20,"flag":"hasAir","value":false,"seat":"teal"}');
+  expect(text).toContain('{"t":30,"seatPad":"amber","pad":2}');
+  expect(text.match(/"lost":"focus"/g)).toHaveLength(1);
+  const read = readPlan(two());
+  const rows = replay((read as { plan: never }).plan, parseTrace(text).entries, { action: "kick" });
+  const again = rows.map((row) => `${row.at + 10} ${row.seat} ${"on" in row && row.on ? "on" : "off"}`);
+  expect(again.sort()).toEqual(seen.sort());
+  expect(seen).toHaveLength(6);
+});
+
+const keys = { amber: [...Object.values(WASD), "ShiftLeft"], teal: [...Object.values(ARROWS), "Enter"] };
+
+/** What one player does: keys, the pad of theirs, and what the game tells them. */
+function doing(seat: "amber" | "teal", pad: number) {
+  const t = fc.integer({ min: 1, max: 900 });
+  return fc.array(
+    fc.oneof(
+      fc.record({ t, control: fc.constantFrom(...keys[seat]), value: fc.constantFrom(0, 1) }),
+      fc.record({
+        t,
+        control: fc.constantFrom("PadLeftStickX", "PadSouth"),
+        value: fc.constantFrom(0, 0.3, 1),
+        pad: fc.constant(pad),
+      }),
+      fc.record({ t, flag: fc.boolean() }),
+      fc.record({ t, enter: fc.boolean() }),
+      fc.record({ t, mute: fc.boolean() }),
+      fc.record({ t, lost: fc.constant(pad) }),
+    ),
+    { maxLength: 40 },
+  );
+}
+
+test("two seats never influence each other", () => {
+  fc.assert(
+    fc.property(doing("amber", 0), doing("teal", 1), fc.constantFrom(20, 60, 144), (mine, others, hz) => {
+      const run = (lists: ["amber" | "teal", typeof mine][]) => {
+        const input = createInputLayer(two());
+        input.assignPad("amber", 0);
+        input.assignPad("teal", 1);
+        const seen: string[] = [];
+        const amber = input.seat("amber");
+        const all = lists.flatMap(([name, list]) => list.map((event) => ({ name, event })));
+        all.sort((a, b) => a.event.t - b.event.t);
+        let next = 0;
+        for (let n = 0; n <= hz; n++) {
+          const now = (n * 1000) / hz;
+          for (; next < all.length && all[next]!.event.t <= now; next++) {
+            const { name, event } = all[next]!;
+            const seat = input.seat(name);
+            if ("control" in event) input.feed(event);
+            else if ("flag" in event) seat.setFlag("hasAir", event.flag, event.t);
+            else if ("enter" in event) seat[event.enter ? "enter" : "leave"]("menu", event.t);
+            else if ("mute" in event) seat[event.mute ? "mute" : "unmute"]("swim", "reel", event.t);
+            else input.lose("pad", event.t, event.lost);
+          }
+          input.step(now);
+          seen.push(JSON.stringify(amber.now));
+        }
+        return seen;
+      };
+      expect(
+        run([
+          ["amber", mine],
+          ["teal", others],
+        ]),
+      ).toEqual(run([["amber", mine]]));
+    }),
+    { numRuns: 150 },
+  );
+});
