@@ -167,6 +167,38 @@ dive("surge-practice", "Keyboard: double taps by unhurried hands, and the swimmi
   }
 });
 
+// A worn stick: it trembles, and what it calls the centre moves up and to the right by a twentieth of its travel a minute.
+dive("worn-stick", "Pad: a worn left stick whose centre wanders", (hands) => {
+  const chance = dice(11);
+  const tremble = () => (chance() - 0.5) * 0.016;
+  const centre = () => ({ x: 0.015 + (hands.t / 60_000) * 0.04, y: -0.01 + (hands.t / 60_000) * 0.03 });
+  const tilt = (x, y) => {
+    const { x: cx, y: cy } = centre();
+    hands.tilt("PadLeftStick", round(cx + x * (1 - Math.abs(cx))), round(cy + y * (1 - Math.abs(cy))));
+  };
+  while (hands.t < 150_000) {
+    for (let n = 0; n < 24; n++) {
+      tilt(tremble(), tremble());
+      hands.wait(60 + Math.round(chance() * 120));
+    }
+    const way = chance() * 2 * Math.PI;
+    const far = 0.55 + 0.45 * chance();
+    for (let n = 1; n <= 6; n++) {
+      tilt((far * 0.95 * Math.cos(way) * n) / 6, (far * 0.95 * Math.sin(way) * n) / 6);
+      hands.wait(16);
+    }
+    hands.wait(300 + Math.round(chance() * 900));
+    // Now and then once around the rim.
+    if (chance() < 0.3) {
+      for (let n = 0; n <= 72; n++) {
+        const turn = way + (n / 72) * 2 * Math.PI;
+        tilt(0.96 * Math.cos(turn), 0.94 * Math.sin(turn));
+        hands.wait(14);
+      }
+    }
+  }
+});
+
 /** Numbers from 0 to 1, the same in every run. */
 function dice(seed) {
   let state = seed;

@@ -3,6 +3,7 @@ import { createRequire } from "node:module";
 import { Command, CommanderError, InvalidArgumentError } from "commander";
 import { check } from "./commands/check.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
+import { sticks } from "./commands/sticks.js";
 import { table, type TableOptions } from "./commands/table.js";
 import { taps, type TapsOptions } from "./commands/taps.js";
 import { types } from "./commands/types.js";
@@ -88,6 +89,9 @@ function commands(done: (code: number) => void): Command {
     .argument("<traces...>", "traces, as JSON Lines")
     .option("--control <control>", "only presses of this control: KeyD, PadLeftStickRight")
     .action(async (traces: string[], options: TapsOptions) => done(await taps(traces, options)));
+  command("sticks", "rest, drift and reach of each stick, with a proposed dead zone")
+    .argument("<traces...>", "traces, as JSON Lines")
+    .action(async (traces: string[], options: { json?: boolean }) => done(await sticks(traces, options)));
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")

@@ -10,3 +10,12 @@ export {
   type TapTimes,
   type TapWindow,
 } from "./taps.js";
+export {
+  CLOUD,
+  proposeZone,
+  StickMeter,
+  WAYS,
+  type Place,
+  type StickMeasure,
+  type ZoneProposal,
+} from "./sticks.js";
