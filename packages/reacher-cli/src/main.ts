@@ -2,6 +2,7 @@
 import { createRequire } from "node:module";
 import { Command, CommanderError, InvalidArgumentError } from "commander";
 import { check } from "./commands/check.js";
+import type { DrawOptions } from "./commands/draw.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
 import { sticks } from "./commands/sticks.js";
 import { table, type TableOptions } from "./commands/table.js";
@@ -92,6 +93,20 @@ function commands(done: (code: number) => void): Command {
   command("sticks", "rest, drift and reach of each stick, with a proposed dead zone")
     .argument("<traces...>", "traces, as JSON Lines")
     .action(async (traces: string[], options: { json?: boolean }) => done(await sticks(traces, options)));
+  command("draw", "a response curve of a plan; of a trace a timeline, or where a stick was")
+    .argument("<file>", "a plan, as JSON, or a trace, as JSON Lines")
+    .requiredOption("-o, --output <file>", "where to write it: F.svg or F.png")
+    .option("--action <name>", "of a plan: the curve of this action; the first with a stick without it")
+    .option("--stick <stick>", "of a trace: where this stick was")
+    .option("--plan <file>", "of a trace: what this plan makes of it")
+    .option("--from <ms>", "of a timeline: begin here", number(0, 1e12))
+    .option("--to <ms>", "of a timeline: end here", number(0, 1e12))
+    .option("--dark", "for a dark page")
+    .action(async (file: string, options: DrawOptions) => {
+      // Charts take a while to load, and a check should start at once.
+      const { draw } = await import("./commands/draw.js");
+      done(await draw(file, options));
+    });
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")

@@ -1,0 +1,136 @@
+/** `reacher draw PLAN or TRACE -o F.svg or F.png`: a response curve, a stick's cloud, or a timeline. */
+import { open, writeFile } from "node:fs/promises";
+import type { EChartsCoreOption } from "echarts/core";
+import type { CheckedMovement, Plan } from "reacher";
+import type { TraceEntry } from "reacher/trace";
+import { StickMeter } from "reacher/tuning";
+import { didYouMean } from "../didYouMean.js";
+import { drawSvg, INKS, toPng, type Ink } from "../drawing/chart.js";
+import { cloudOption } from "../drawing/cloud.js";
+import { curveOption } from "../drawing/curve.js";
+import { timelineOption } from "../drawing/timeline.js";
+import { fileFault, UseError } from "../faults.js";
+import { print, printJson } from "../output.js";
+import { readPlanFile, readRunnablePlan } from "../planFile.js";
+import { readTraceFile } from "../traceFile.js";
+
+export interface DrawOptions {
+  readonly json?: boolean;
+  readonly output: string;
+  readonly action?: string;
+  readonly stick?: string;
+  readonly plan?: string;
+  readonly from?: number;
+  readonly to?: number;
+  readonly dark?: boolean;
+}
+
+/** A timeline of more than this, in ms, is a smear; without --to it ends here. */
+const LONGEST = 20_000;
+
+export async function draw(file: string, options: DrawOptions): Promise<number> {
+  const kind = /\.(svg|png)$/i.exec(options.output)?.[1]?.toLowerCase();
+  if (kind === undefined) throw new UseError(`-o ${options.output}: the name has to end in .svg or .png`);
+  const ink = options.dark === true ? INKS.dark : INKS.light;
+  const isTrace = await beginsTrace(file);
+  const drawing = isTrace
+    ? options.stick === undefined
+      ? await timeline(file, options, ink)
+      : await cloud(file, options.stick, ink)
+    : await curve(file, options.action, ink);
+  const svg = drawSvg(drawing.option);
+  try {
+    await writeFile(options.output, kind === "svg" ? svg : await toPng(svg));
+  } catch (error) {
+    throw fileFault(options.output, error);
+  }
+  if (options.json === true) printJson({ written: options.output, shows: drawing.shows });
+  else print(`${options.output}: ${drawing.shows}`);
+  return 0;
+}
+
+interface Drawing {
+  readonly option: EChartsCoreOption;
+  readonly shows: string;
+}
+
+/** A trace's first line says that it is one. */
+async function beginsTrace(file: string): Promise<boolean> {
+  try {
+    const handle = await open(file);
+    try {
+      const { buffer, bytesRead } = await handle.read(Buffer.alloc(4096), 0, 4096, 0);
+      return /^\uFEFF?\s*\{[^\n]*"reacherTrace"/.test(buffer.toString("utf8", 0, bytesRead));
+    } finally {
+      await handle.close();
+    }
+  } catch (error) {
+    throw fileFault(file, error);
+  }
+}
+
+async function curve(file: string, name: string | undefined, ink: Ink): Promise<Drawing> {
+  const plan = await readRunnablePlan(file);
+  const { raw } = await readPlanFile(file);
+  const able = plan.actions.filter(
+    (action): action is CheckedMovement =>
+      (action.kind === "vector" || action.kind === "axis") && action.sticks.length > 0,
+  );
+  const action = name === undefined ? able[0] : able.find((one) => one.name === name);
+  if (action === undefined) {
+    const names = able.map((one) => one.name);
+    throw new UseError(
+      name === undefined
+        ? `${file}: no action has a stick, so there is no curve to draw`
+        : `--action ${name}: it has no stick; these have: ${names.join(", ") || "none"}${didYouMean(name, names)}`,
+    );
+  }
+  return {
+    option: curveOption(plan, raw as Plan, action, ink),
+    shows: `the response curve of ${action.name}`,
+  };
+}
+
+async function cloud(file: string, stick: string, ink: Ink): Promise<Drawing> {
+  const meter = new StickMeter();
+  await readTraceFile(file, (entry) => meter.push(entry));
+  meter.endTrace();
+  const measures = meter.measures();
+  const measure = measures.find((one) => one.stick === stick);
+  if (measure === undefined) {
+    const names = measures.map((one) => one.stick);
+    throw new UseError(
+      `--stick ${stick}: the trace has ${names.length === 0 ? "no stick" : names.join(", ")}${didYouMean(stick, names)}`,
+    );
+  }
+  return {
+    option: cloudOption(measure, ink),
+    shows: `where ${stick} was, in ${(measure.ms / 1000).toFixed(0)} s`,
+  };
+}
+
+async function timeline(
+  file: string,
+  { plan: planFile, from = 0, to }: DrawOptions,
+  ink: Ink,
+): Promise<Drawing> {
+  const plan = planFile === undefined ? undefined : await readRunnablePlan(planFile);
+  const until = to ?? from + LONGEST;
+  if (until <= from) throw new UseError(`--to ${until}: it has to come after --from ${from}`);
+  const entries: TraceEntry[] = [];
+  let end = 0;
+  await readTraceFile(file, (entry) => {
+    end = entry.t;
+    // What comes before is needed: a key that is held, a toggle that is on.
+    if (entry.t <= until) entries.push(entry);
+  });
+  if (entries.length === 0 || from >= end)
+    throw new UseError(`${file}: it has nothing from ${from} ms on; it ends at ${end} ms`);
+  const span = { from, to: Math.min(until, end) };
+  entries.push({ t: span.to, end: true });
+  const title = `${file.replace(/^.*[\\/]/, "")}, ${Math.round(span.from)} to ${Math.round(span.to)} ms of ${Math.round(end)}`;
+  return {
+    option: timelineOption(entries, plan, span, ink, title),
+    shows: `${((span.to - span.from) / 1000).toFixed(1)} s of ${(end / 1000).toFixed(1)} s${plan === undefined ? "; with --plan it shows the actions too" : ""}`,
+  };
+}

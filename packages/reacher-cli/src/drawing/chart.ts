@@ -1,0 +1,81 @@
+/** From a chart's description to SVG or PNG. In: options of the chart library. Out: text or bytes. */
+import { createRequire } from "node:module";
+import { init, use, type EChartsCoreOption } from "echarts/core";
+import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
+import {
+  GridComponent,
+  LegendComponent,
+  TitleComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
+} from "echarts/components";
+import { SVGRenderer } from "echarts/renderers";
+
+use([
+  CustomChart,
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  TitleComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
+  SVGRenderer,
+]);
+
+export const WIDTH = 1280;
+export const HEIGHT = 800;
+export const FONT = "DejaVu Sans, Verdana, sans-serif";
+
+/** The colours of a drawing, on paper or on a dark page. */
+export interface Ink {
+  readonly paper: string;
+  readonly text: string;
+  readonly faint: string;
+  readonly grid: string;
+  /** Of what is drawn, by turns. */
+  readonly lines: readonly string[];
+  readonly zone: string;
+}
+
+export const INKS: { readonly light: Ink; readonly dark: Ink } = {
+  light: {
+    paper: "#ffffff",
+    text: "#10242e",
+    faint: "#5b6f7a",
+    grid: "#d9e1e5",
+    lines: ["#0b6e6e", "#b4540a", "#6a3d9a", "#2f6f1f", "#9a1f4b", "#335c99"],
+    zone: "rgba(91, 111, 122, 0.16)",
+  },
+  dark: {
+    paper: "#0b1d26",
+    text: "#e6f0f3",
+    faint: "#9fb4be",
+    grid: "#24404d",
+    lines: ["#4fd1c5", "#f0a35a", "#c3a6f0", "#9bd770", "#f08bb0", "#8fb8f0"],
+    zone: "rgba(159, 180, 190, 0.18)",
+  },
+};
+
+/** Draws a chart as SVG. */
+export function drawSvg(option: EChartsCoreOption): string {
+  const chart = init(null, null, { renderer: "svg", ssr: true, width: WIDTH, height: HEIGHT });
+  try {
+    chart.setOption({ animation: false, ...option });
+    return chart.renderToSVGString() + "\n";
+  } finally {
+    chart.dispose();
+  }
+}
+
+/** Turns SVG into PNG, with a font of its own, so that it looks the same on every machine. */
+export async function toPng(svg: string): Promise<Uint8Array> {
+  const { Resvg } = await import("@resvg/resvg-js");
+  const fonts = createRequire(import.meta.url).resolve("dejavu-fonts-ttf/ttf/DejaVuSans.ttf");
+  const bold = fonts.replace("DejaVuSans.ttf", "DejaVuSans-Bold.ttf");
+  return new Resvg(svg, {
+    font: { fontFiles: [fonts, bold], loadSystemFonts: false, defaultFontFamily: "DejaVu Sans" },
+  })
+    .render()
+    .asPng();
+}
