@@ -214,3 +214,105 @@ test("two seats never influence each other", () => {
     { numRuns: 150 },
   );
 });
+
+test("one who plays alone has all slots; a second joins and leaves while keys are held", () => {
+  const { input, amber, teal, pads, x } = forTwo();
+  input.openSeats(["amber"]);
+  for (const control of ["ArrowRight", "ShiftLeft"]) input.feed({ t: 1, control, value: 1 });
+  input.feed({ t: 1, control: "PadSouth", value: 1, pad: 4 });
+  input.step(100);
+  expect([x(), amber.now["kick"], teal.pad, input.open]).toMatchObject([
+    [1, 0],
+    { on: true },
+    null,
+    ["amber"],
+  ]);
+  // Teal's keys are teal's from now on: amber lets go of them, and what amber holds goes on, in its mid-press too.
+  input.openSeats(["amber", "teal"]);
+  input.feed({ t: 110, control: "PadSouth", value: 1, pad: 9 });
+  input.step(200);
+  expect([x(), amber.now["kick"], teal.pad]).toMatchObject([[0, 0], { on: true, presses: 0 }, 9]);
+  input.feed({ t: 210, control: "ArrowRight", value: 0 });
+  input.feed({ t: 220, control: "ArrowLeft", value: 1 });
+  input.step(300);
+  expect(x()).toEqual([0, -1]);
+  input.openSeats(["amber"]);
+  input.step(400);
+  // A key that is down already counts when it is pressed anew.
+  expect([x(), teal.pad, pads.at(-1)]).toEqual([[0, 0], null, "teal 9 freed"]);
+  input.feed({ t: 410, control: "ArrowLeft", value: 0 });
+  input.feed({ t: 420, control: "ArrowLeft", value: 1 });
+  input.step(500);
+  expect(x()).toEqual([-1, 0]);
+  expect(() => input.openSeats([])).toThrow("no seat is named; at least one has to play");
+});
+
+test("a change of slots that changes no control of a seat changes nothing for it", () => {
+  const plan = two({
+    slots: { leftHand: {}, pad: {}, nothing: {} },
+    seats: { amber: { slots: ["leftHand", "pad"] }, teal: { slots: ["nothing"] } },
+    actions: {
+      ...Object.fromEntries(
+        Object.entries(two().actions).map(([name, { from, ...action }]: [string, any]) => {
+          const { rightHand: _, ...rest } = from;
+          return [name, { ...action, from: rest }];
+        }),
+      ),
+      grab: { kind: "switch", from: { leftHand: { short: "KeyG" } } },
+      haul: { kind: "switch", from: { leftHand: { long: "KeyG", afterMs: 200 } } },
+      lamp: { kind: "switch", style: "either", from: { leftHand: { use: "KeyF", waits: true } } },
+      flash: { kind: "switch", from: { leftHand: { all: ["KeyF", "KeyG"] } } },
+      snip: { kind: "switch", repeat: { everyMs: 70 }, restMs: 100, from: { leftHand: "KeyX" } },
+      look: { kind: "turn", from: { pad: { use: "PadLeftStick", perSecond: 90 } } },
+    },
+  });
+  const t = fc.integer({ min: 1, max: 180 }).map((n) => n * 5);
+  const events = fc.array(
+    fc.oneof(
+      fc.record({
+        t,
+        control: fc.constantFrom(...keys.amber, "KeyG", "KeyF", "KeyX"),
+        value: fc.constantFrom(0, 1),
+      }),
+      fc.record({
+        t,
+        control: fc.constantFrom("PadLeftStickX", "PadSouth"),
+        value: fc.constantFrom(0, 0.4, 1),
+      }),
+      fc.record({ t, flag: fc.boolean() }),
+      fc.record({ t, enter: fc.boolean() }),
+    ),
+    { maxLength: 50 },
+  );
+  fc.assert(
+    fc.property(events, fc.array(fc.integer({ min: 0, max: 50 }), { maxLength: 6 }), (list, changes) => {
+      const run = (changing: boolean) => {
+        const input = createInputLayer(plan);
+        input.assignPad("amber", 0);
+        const seen: string[] = [];
+        for (const [name, { kind }] of Object.entries(plan.actions))
+          for (const change of kind === "switch" ? (["on", "off", "pulse"] as const) : [])
+            input.on(name as never, change, (at) => seen.push(`${at} ${name} ${change}`));
+        const events = [...list].sort((a, b) => a.t - b.t);
+        let next = 0;
+        for (let n = 0; n <= 50; n++) {
+          for (; next < events.length && events[next]!.t <= n * 20; next++) {
+            const event = events[next]!;
+            if ("control" in event) input.feed(event);
+            else if ("flag" in event) input.setFlag("hasAir" as never, event.flag, event.t);
+            else input[event.enter ? "enter" : "leave"]("menu", event.t);
+          }
+          input.step(n * 20);
+          seen.push(JSON.stringify(input.now));
+          if (changing && changes.includes(n)) {
+            input.openSeats(["amber"]);
+            input.openSeats(["amber", "teal"]);
+          }
+        }
+        return seen;
+      };
+      expect(run(true)).toEqual(run(false));
+    }),
+    { numRuns: 200 },
+  );
+});

@@ -92,7 +92,15 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
    * to the first seat, in the plan's order, that has a slot for pads and no pad.
    * @throws ReacherError where there is no such seat, or the plan names no seats
    */
-  assignPad(seat: string, pad: number | null): void;
+  assignPad(seat: string, pad: number | null, t?: number): void;
+  /**
+   * Which seats play, all at the start. One that plays alone has all of the plan's slots; one that does not play is at rest,
+   * has no slot and no pad, and begins anew when it joins again. What the others hold stays held.
+   * @throws ReacherError where there is no such seat, or none is named
+   */
+  openSeats(seats: readonly string[]): void;
+  /** The seats that play, in the plan's order. */
+  readonly open: readonly string[];
   /** Calls `fn` when a pad is taken by a seat, lost, back or freed. Returns what ends it. */
   onPads(fn: (change: PadChange) => void): Off;
   /** A seat by name. @throws ReacherError where there is none */
@@ -112,8 +120,10 @@ export interface PadChange {
 export interface LayerWatcher {
   /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it as well. */
   event?(event: Required<RawEvent>, seat: string, again: boolean): void;
-  /** A pad was given to a seat, or taken from it (-1). */
+  /** A pad was given to a seat. */
   pad?(t: number, pad: number, seat: string): void;
+  /** Other seats play from now on. */
+  open?(t: number, seats: readonly string[]): void;
   /** What the game told is about to be handled. */
   flag?(t: number, flag: string, on: boolean, seat: string): void;
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string): void;

@@ -48,6 +48,7 @@ class Layer extends SeatCore implements InputLayer {
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
   private readonly owners = new Map<number, SeatCore>();
+  open: readonly string[];
   private readonly padListeners = new Set<(change: PadChange) => void>();
   private readonly moments: number[] = [];
 
@@ -68,7 +69,7 @@ class Layer extends SeatCore implements InputLayer {
     super(first.name, hub, tablesOf(plan, first.slots));
     cores.push(this, ...others.map(({ name, slots }) => new SeatCore(name, hub, tablesOf(plan, slots))));
     this.cores = cores;
-    this.seats = cores.map(({ name }) => name);
+    this.open = this.seats = cores.map(({ name }) => name);
     this.counters = hub.counters;
     this.places = places;
   }
@@ -132,6 +133,7 @@ class Layer extends SeatCore implements InputLayer {
       this.counters.ignored++;
       return undefined;
     }
+    // One that does not play has no slot for them either.
     const able = this.cores.filter((seat) => seat.state.tables.usesPads);
     // A seat that waits for its own pad takes another only where nobody else could.
     const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
@@ -139,7 +141,23 @@ class Layer extends SeatCore implements InputLayer {
     return seat;
   }
 
-  assignPad(name: string, pad: number | null): void {
+  openSeats(names: readonly string[]): void {
+    const playing = names.map((name) => this.coreOf(name));
+    if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
+    const all = this.plan.slots.map(({ name }) => name);
+    this.cores.forEach((seat, n) => {
+      const plays = playing.includes(seat);
+      const own = this.plan.seats[n]!.slots;
+      seat.useTables(tablesOf(this.plan, plays ? (playing.length === 1 ? all : own) : []));
+      if (plays || !this.open.includes(seat.name)) return;
+      this.free(seat, undefined);
+      seat.reset();
+    });
+    this.open = this.seats.filter((_, n) => playing.includes(this.cores[n]!));
+    for (const watcher of this.hub.watchers) watcher.open?.(this.state.f[Head.Now]!, this.open);
+  }
+
+  assignPad(name: string, pad: number | null, t?: number): void {
     const seat = this.coreOf(name);
     if (this.places !== undefined)
       throw new ReacherError(
@@ -147,8 +165,8 @@ class Layer extends SeatCore implements InputLayer {
       );
     if (pad !== null && !(Number.isInteger(pad) && pad >= 0))
       throw new ReacherError(`${pad} is no pad; give the index of a pad, or null`);
-    if (pad === null) this.free(seat, undefined);
-    else if (this.owners.get(pad) !== seat) this.give(seat, pad, undefined);
+    if (pad === null) this.free(seat, t);
+    else if (this.owners.get(pad) !== seat) this.give(seat, pad, t);
   }
 
   private give(seat: SeatCore, pad: number, t: number | undefined): void {

@@ -39,6 +39,11 @@ export function startModes(state: SeatState): void {
   refreshLive(state);
 }
 
+/** Works out anew which actions are live and what is hidden, of a state that has seen nothing yet. */
+export function showModes(state: SeatState): void {
+  refreshLive(state);
+}
+
 function takeAway(state: SeatState, mode: number): void {
   const { i, tables } = state;
   const end = tables.stackAt + i[HeadInt.Modes]!;

@@ -68,6 +68,20 @@ export class EventQueue {
     this.head = this.tail = 0;
   }
 
+  /** Gives the events that wait other names; those that get -1 are forgotten. */
+  rename(rename: (what: number) => number): void {
+    let to = this.head;
+    for (let from = this.head; from < this.tail; from++) {
+      const what = rename(this.what[from]!);
+      if (what < 0) continue;
+      this.t[to] = this.t[from]!;
+      this.value[to] = this.value[from]!;
+      this.what[to++] = what;
+    }
+    this.tail = to;
+    if (this.head === this.tail) this.head = this.tail = 0;
+  }
+
   private makeRoom(): void {
     const { head, tail } = this;
     if (head > 0) {

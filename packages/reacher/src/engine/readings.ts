@@ -32,11 +32,16 @@ const INSPECT = Symbol.for("nodejs.util.inspect.custom");
 /** One number, -1..1. */
 export class AxisReading {
   readonly #state: SeatState;
-  readonly #table: MoverTable;
+  #table: MoverTable;
 
   constructor(state: SeatState, table: MoverTable) {
     this.#state = state;
     this.#table = table;
+  }
+
+  /** @internal The same reading, by other tables. */
+  static point(reading: AxisReading, table: MoverTable): void {
+    reading.#table = table;
   }
 
   /** -1..1. */
@@ -62,11 +67,16 @@ export class AxisReading {
 /** A direction of unit length; y as the plan's `yAxis` has it. */
 export class Facing {
   readonly #state: SeatState;
-  readonly #table: MoverTable;
+  #table: MoverTable;
 
   constructor(state: SeatState, table: MoverTable) {
     this.#state = state;
     this.#table = table;
+  }
+
+  /** @internal */
+  static point(reading: Facing, table: MoverTable): void {
+    reading.#table = table;
   }
 
   get x(): number {
@@ -99,7 +109,7 @@ export class Facing {
 /** A direction with a length, and what goes with it. */
 export class VectorReading {
   readonly #state: SeatState;
-  readonly #table: MoverTable;
+  #table: MoverTable;
   /** The direction last moved in. */
   readonly facing: Facing;
 
@@ -107,6 +117,12 @@ export class VectorReading {
     this.#state = state;
     this.#table = table;
     this.facing = new Facing(state, table);
+  }
+
+  /** @internal */
+  static point(reading: VectorReading, table: MoverTable): void {
+    reading.#table = table;
+    Facing.point(reading.facing, table);
   }
 
   /** -1..1, right is +1. */
@@ -188,4 +204,16 @@ export function makeReading(state: SeatState): Reading {
   for (const table of state.tables.turn) byName.set(table.name, new TurnReading(state, table));
   // Made in one go: an object that grows key by key turns slow to read.
   return Object.freeze(Object.fromEntries(plan.actions.map(({ name }) => [name, byName.get(name)!])));
+}
+
+/** Lets the readings of a seat look at its state by the tables that it has now. */
+export function pointReadings(reading: Reading, state: SeatState): void {
+  const { switch: switches, mover, turn } = state.tables;
+  for (const table of switches) SwitchReading.point(reading[table.name] as SwitchReading, table);
+  for (const table of turn) TurnReading.point(reading[table.name] as TurnReading, table);
+  for (const table of mover) {
+    const one = reading[table.name]!;
+    if (one instanceof AxisReading) AxisReading.point(one, table);
+    else VectorReading.point(one as VectorReading, table);
+  }
 }

@@ -8,7 +8,7 @@ import { ReacherError } from "../plan/findings.js";
 import { Head, HeadInt } from "./layout.js";
 import type { LayerWatcher, Off, Seat } from "./face.js";
 import { Bits, Kind } from "./queue.js";
-import { makeReading, type Reading } from "./readings.js";
+import { makeReading, pointReadings, type Reading } from "./readings.js";
 import { Change, SeatState, type Watcher } from "./state.js";
 import { takePress } from "./switches.js";
 import { DEVICES, PAD, type ChannelTable, type Tables } from "./tables.js";
@@ -79,6 +79,14 @@ export class SeatCore implements Seat {
   takeEvent(channel: ChannelTable, place: number, t: number, value: number): void {
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
     if (this.state.addEvent(t, channel.what | (place << Bits.Kind), clamped)) this.hub.counters.late++;
+  }
+
+  /** Goes on by other tables of the plan. */
+  useTables(tables: Tables): void {
+    this.state.useTables(tables);
+    pointReadings(this.now, this.state);
+    this.recentName = this.olderName = "";
+    this.recent = this.older = undefined;
   }
 
   /** Begins or ends to tell watchers what happens. */

@@ -2,7 +2,7 @@
  * Raw values as pressed and released. In: a channel whose value has changed. Out: counts of what is down on switches and
  * movers, which are marked to be looked at again.
  */
-import { Head, MoverInt, SignalInt, StickInt } from "./layout.js";
+import { EndInt, Head, MoverInt, SignalInt, StickInt } from "./layout.js";
 import { strongest } from "./channels.js";
 import { pressEntry, releaseEntry } from "./entries.js";
 import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
@@ -53,6 +53,8 @@ function fall(state: SeatState, signal: SignalTable): void {
   state.i[signal.i + SignalInt.Up] = 0;
   for (let n = 0; n < ends.length; n++) {
     const end = ends[n]!;
+    // One that was down before it came to do this is no press of it, and its release none either.
+    if (state.i[end.i + EndInt.Down] === 0) continue;
     releaseEnd(state, end);
     if (end.direction !== undefined) dropSource(state, end.moverAt + end.end, end.direction);
   }

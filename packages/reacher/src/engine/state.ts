@@ -5,12 +5,13 @@
  * Numbers that are not whole stay in the buffer: handed from function to function they would be allocated.
  */
 import { ReacherError } from "../plan/findings.js";
+import { carryOver } from "./carry.js";
 import { dropPending } from "./claims.js";
 import { clearDeadline, firstDeadline, setDeadline } from "./deadlines.js";
 import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
 import { fireLong, forgetGesture } from "./gestures.js";
-import { Head, HeadInt, SwitchInt } from "./layout.js";
+import { Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
 import { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
@@ -52,10 +53,10 @@ export interface Watcher {
 const USED = 0.5;
 
 export class SeatState {
-  readonly tables: Tables;
-  readonly bytes: Uint8Array;
-  readonly f: Float64Array;
-  readonly i: Int32Array;
+  tables!: Tables;
+  bytes!: Uint8Array;
+  f!: Float64Array;
+  i!: Int32Array;
 
   /** Events by their stamps, and what the game has told, which comes before any of them. */
   readonly events = new EventQueue();
@@ -71,14 +72,14 @@ export class SeatState {
   /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
   readonly work = new Int32Array(1);
 
-  private readonly sticks: MarkedList;
-  private readonly movers: MarkedList;
-  private readonly turns: MarkedList;
-  private readonly switches: MarkedList;
-  private readonly paces: MarkedList;
-  private readonly changed: MarkedList;
-  private readonly moved: MarkedList;
-  private readonly telling: Int32Array;
+  private sticks!: MarkedList;
+  private movers!: MarkedList;
+  private turns!: MarkedList;
+  private switches!: MarkedList;
+  private paces!: MarkedList;
+  private changed!: MarkedList;
+  private moved!: MarkedList;
+  private telling!: Int32Array;
   /** Signals that rose and fell in the event at hand, and presses that rise and fall at one moment: switch, signal, and so on. */
   private readonly rose = new NumberList();
   private readonly fell = new NumberList();
@@ -87,7 +88,15 @@ export class SeatState {
   private calling = false;
   private takenNow = 0;
 
+  /** True from a change of tables to the next step, which works out what it means. */
+  private carried = false;
+
   constructor(tables: Tables) {
+    this.layOut(tables);
+  }
+
+  /** Lays a state out by these tables, as at the start. */
+  private layOut(tables: Tables): void {
     this.tables = tables;
     const buffer = new ArrayBuffer(tables.floats * 8 + tables.ints * 4);
     this.bytes = new Uint8Array(buffer);
@@ -110,6 +119,39 @@ export class SeatState {
     this.begin();
     this.movers.clear();
     this.switches.clear();
+  }
+
+  /** Goes on with other tables of the same plan; what is on and held stays so where it still can. */
+  useTables(tables: Tables): void {
+    const { tables: before, f, i } = this;
+    if (tables === before) return;
+    const started = i[HeadInt.Started] === 1;
+    this.layOut(tables);
+    if (started) carryOver({ tables: before, f, i }, this);
+    this.events.rename((what) => this.renamed(before, what));
+    this.carried = started;
+    if (this.events.head < this.events.tail || started) this.f[Head.Wake] = -Infinity;
+  }
+
+  /** An event that waits, by the new tables; -1 where they have no use for it. */
+  private renamed(before: Tables, what: number): number {
+    if ((what & Bits.KindMask) !== Kind.Control) return what;
+    const place = (what >> Bits.Kind) & Bits.PlaceMask;
+    const id = this.tables.channels.get(before.channel[what >> (Bits.Kind + Bits.Place)]!.name);
+    if (id === undefined || place >= this.tables.channel[id]!.places) return -1;
+    return this.tables.channel[id]!.what | (place << Bits.Kind);
+  }
+
+  /** Everything is to be looked at again. */
+  markAll(): void {
+    const { tables } = this;
+    for (let id = 0; id < tables.stick.length; id++) this.sticks.mark(id);
+    for (let id = 0; id < tables.mover.length; id++) {
+      this.i[tables.mover[id]!.i + MoverInt.KeysTouched] = 1;
+      this.movers.mark(id);
+      if (tables.mover[id]!.pace !== undefined) this.paces.mark(id);
+    }
+    for (let id = 0; id < tables.switch.length; id++) this.switches.mark(id);
   }
 
   /** Whether a fact is so: 1 or 0. */
@@ -222,6 +264,10 @@ export class SeatState {
       f[Head.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
       this.begin();
       this.resolve(true);
+    }
+    if (this.carried) {
+      this.carried = false;
+      this.resolve(false);
     }
     for (;;) {
       while (told.head < told.tail) {

@@ -183,11 +183,16 @@ function countPulse({ f, i }: SeatState, table: SwitchTable): void {
  */
 export class SwitchReading {
   readonly #state: SeatState;
-  readonly #table: SwitchTable;
+  #table: SwitchTable;
 
   constructor(state: SeatState, table: SwitchTable) {
     this.#state = state;
     this.#table = table;
+  }
+
+  /** @internal */
+  static point(reading: SwitchReading, table: SwitchTable): void {
+    reading.#table = table;
   }
 
   /** Whether it is on. */

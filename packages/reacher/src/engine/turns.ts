@@ -64,11 +64,16 @@ function totalAt(f: Float64Array, at: number, which: number, t: number): number 
 /** What the game gets for a turn. Made once; every field is read off the seat's state as it is at the moment. */
 export class TurnReading {
   readonly #state: SeatState;
-  readonly #table: TurnTable;
+  #table: TurnTable;
 
   constructor(state: SeatState, table: TurnTable) {
     this.#state = state;
     this.#table = table;
+  }
+
+  /** @internal */
+  static point(reading: TurnReading, table: TurnTable): void {
+    reading.#table = table;
   }
 
   /** How far to the right in this step, in the plan's unit (degrees). */

@@ -29,11 +29,12 @@ export type ToldEntry = { readonly t: number; readonly seat?: string } & (
   | { readonly unmute: string; readonly reason?: string }
 );
 
-/** A device was lost, or a pad went to a seat. */
+/** A device was lost, a pad went to a seat, or other seats play from now on. */
 export type DeviceEntry = { readonly t: number } & (
   | { readonly lost: "focus" }
   | { readonly lost: "pad"; readonly pad: number }
   | { readonly seatPad: string; readonly pad: number }
+  | { readonly openSeats: readonly string[] }
 );
 
 /** The recording ends here. */
@@ -130,8 +131,14 @@ export class TraceReader {
       this.fail(`lost is ${shown(lost)}; it is "focus" or "pad"`);
     }
     if ("seatPad" in o) return { t, seatPad: this.text(o, "seatPad"), pad: this.pad(o) };
+    if ("openSeats" in o) {
+      const seats = o["openSeats"];
+      if (!Array.isArray(seats) || seats.length === 0 || seats.some((seat) => typeof seat !== "string"))
+        this.fail(`openSeats is ${shown(seats)}; it is a list of seats, one at least`);
+      return { t, openSeats: seats as string[] };
+    }
     if (o["end"] === true) return { t, end: true };
-    this.fail("says neither control, flag, enter, leave, mute, unmute, lost, seatPad nor end");
+    this.fail("says neither control, flag, enter, leave, mute, unmute, lost, seatPad, openSeats nor end");
   }
 
   private text(o: Record<string, unknown>, key: string): string {

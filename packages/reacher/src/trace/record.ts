@@ -52,6 +52,7 @@ export function record<K extends Kinds, F extends string>(
     lost: (t, what, pad, seat) => {
       if (what === "pad" || seat === first) ring.add(t, `lost ${what} ${pad}`, 0);
     },
+    open: (t, seats) => ring.add(t, `openSeats ${seats.join(" ")}`, 1),
     pad: (t, pad, seat) => ring.add(t, `seatPad ${seat} ${pad}`, 1),
   });
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
@@ -150,7 +151,7 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
 
 /** What the game told stays so when devices are lost. */
 function isTold(name: string): boolean {
-  return /^(flag|mode|mute|seatPad)[@ ]/.test(name);
+  return /^(flag|mode|mute|seatPad|openSeats)[@ ]/.test(name);
 }
 
 function lineOf(t: number, name: string, value: number): object {
@@ -165,6 +166,7 @@ function lineOf(t: number, name: string, value: number): object {
       : { t, unmute: second, ...(reason === null ? {} : { reason }), ...seat };
   }
   if (first === "flag") return { t, flag: second, value: value === 1, ...seat };
+  if (first === "openSeats") return { t, openSeats: [second, third, ...more].filter(Boolean) };
   if (first === "seatPad") return { t, seatPad: second, pad: Number(third) };
   if (first === "lost")
     return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };

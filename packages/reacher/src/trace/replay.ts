@@ -188,9 +188,18 @@ class Replaying implements Replay {
       this.tellMute(entry.unmute, (action) => {
         for (const seat of this.told(entry)) seat.unmute(action, entry.reason, entry.t);
       });
+    else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
     else if (this.plan.seated && this.layer.seats.includes(entry.seatPad))
-      this.layer.assignPad(entry.seatPad, entry.pad);
+      this.layer.assignPad(entry.seatPad, entry.pad, entry.t);
     else this.skip(`seat ${entry.seatPad}`);
+  }
+
+  private openSeats(t: number, seats: readonly string[]): void {
+    const known = seats.filter((name) => this.layer.seats.includes(name));
+    for (const name of seats) if (!known.includes(name)) this.skip(`seat ${name}`);
+    // It happens at the last step's time.
+    if (this.t < t) this.step(t, false);
+    if (known.length > 0) this.layer.openSeats(known);
   }
 
   /** The seats that the game told something: all, or the one that the line names. */
