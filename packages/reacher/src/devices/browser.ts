@@ -7,7 +7,20 @@ import type { Fed, Listen } from "./listening.js";
 import { attachFocus } from "./focus.js";
 import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
+import { PadLayouts } from "./padLayouts.js";
 import { attachPads, type PadSource } from "./pads.js";
+
+export {
+  LAYOUT_STEPS,
+  learnPad,
+  PadLayouts,
+  type AxisWay,
+  type LayoutStep,
+  type LayoutStore,
+  type PadLayout,
+  type PadLesson,
+} from "./padLayouts.js";
+export type { PadLike, PadSource } from "./pads.js";
 
 /** How `attachBrowser` listens. */
 export interface BrowserOptions {
@@ -15,10 +28,13 @@ export interface BrowserOptions {
   readonly window?: Window;
   /** Where pads are read from, as `navigator.getGamepads` gives them. @default the window's own */
   readonly pads?: PadSource;
+  /** Layouts that were learnt of pads that do not report the standard one. @default those kept in the page's `localStorage` */
+  readonly layouts?: PadLayouts;
 }
 
 /**
- * Lets the browser's devices drive a layer: keyboard by `code`, mouse, standard pads (polled once a frame), lost focus.
+ * Lets the browser's devices drive a layer: keyboard by `code`, mouse, pads (polled once a frame), lost focus. A pad that
+ * does not report the standard layout arrives as `PadButtonN` and `PadAxisN` until `learnPad` has learnt what is what.
  * Returns the call that ends it, which puts everything to rest and leaves no listener behind.
  *
  * Keys typed into a text field, and those that a focused button or list needs, stay with the page. The browser's own action
@@ -40,7 +56,13 @@ export function attachBrowser<K extends Kinds, F extends string>(
 
   const keyboard = attachKeyboard(view, fed, listen);
   const mouse = attachMouse(view, fed, listen, keyboard);
-  const pads = attachPads(view, fed, listen, options.pads ?? (() => view.navigator.getGamepads()));
+  const pads = attachPads(
+    view,
+    fed,
+    listen,
+    options.pads ?? (() => view.navigator.getGamepads()),
+    options.layouts ?? new PadLayouts(storeOf(view)),
+  );
   attachFocus(view, fed, listen, () => {
     keyboard.forget();
     mouse.forget();
@@ -55,4 +77,13 @@ export function attachBrowser<K extends Kinds, F extends string>(
     for (const end of ends) end();
     fed.lose("focus", view.performance.now());
   };
+}
+
+/** A page may be denied its storage. */
+function storeOf(view: Window): Storage | undefined {
+  try {
+    return view.localStorage;
+  } catch {
+    return undefined;
+  }
 }

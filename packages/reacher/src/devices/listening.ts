@@ -2,7 +2,8 @@
 import type { InputLayer } from "../engine/layer.js";
 
 /** What the devices need of a layer. */
-export type Fed = Pick<InputLayer, "feed" | "lose" | "uses">;
+export type Fed = Pick<InputLayer, "feed" | "lose" | "uses"> &
+  Partial<Pick<InputLayer, "seats" | "seat" | "assignPad">>;
 
 /** Something that listens, and can stop. */
 export interface Attached {

@@ -1,6 +1,6 @@
 /**
- * Mouse buttons and wheel (W3C UI Events, sections 3.4 and 3.5). In: mouse events. Out: 1 and 0 for each button; for each notch
- * of the wheel both, at one moment. May change: the buttons down, and the part of a notch that the wheel has turned.
+ * Mouse buttons, wheel and movement (W3C UI Events, sections 3.4 and 3.5; Pointer Lock, `movementX`). In: mouse events. Out: 1
+ * and 0 for each button; for each notch of the wheel both, at one moment; pixels moved. May change: the buttons down, and the part of a notch that the wheel has turned.
  */
 import { MOUSE_BUTTONS } from "../controls/catalogue.js";
 import { stampOf, type Fed, type Listen } from "./listening.js";
@@ -38,6 +38,14 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
     if (control === undefined || !down.delete(control)) return;
     if (event.button > 2 && input.uses(control)) event.preventDefault();
     input.feed({ t: stampOf(view, event), control, value: 0 });
+  });
+
+  listen<MouseEvent>(view, "mousemove", (event) => {
+    const { movementX, movementY } = event;
+    if ((movementX === 0 && movementY === 0) || !input.uses("MouseMove")) return;
+    const t = stampOf(view, event);
+    if (movementX !== 0) input.feed({ t, control: "MouseMoveX", value: movementX });
+    if (movementY !== 0) input.feed({ t, control: "MouseMoveY", value: movementY });
   });
 
   listen<MouseEvent>(view, "contextmenu", (event) => {

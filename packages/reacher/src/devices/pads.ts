@@ -1,9 +1,10 @@
 /**
- * Pads with the standard layout (W3C Gamepad, section 7), polled once a frame. In: what `getGamepads` gives. Out: events
- * for the values that changed. May change: the last value of each button and axis of each pad.
+ * Pads (W3C Gamepad), polled once a frame. In: what `getGamepads` gives. Out: events for the values that changed, by the
+ * standard layout (section 7), by a learnt one, or by number. May change: the last value of each control of each pad.
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
+import type { AxisWay, PadLayouts } from "./padLayouts.js";
 
 /** Gives the pads by their index; empty places are null. */
 export type PadSource = () => readonly (PadLike | null)[];
@@ -11,8 +12,11 @@ export type PadSource = () => readonly (PadLike | null)[];
 /** The part of a W3C `Gamepad` that is read. */
 export interface PadLike {
   readonly index: number;
+  readonly id?: string;
   readonly connected: boolean;
   readonly mapping: string;
+  /** When its values last changed, on the clock of `performance.now()`; 0 where the browser does not say. */
+  readonly timestamp?: number;
   readonly axes: readonly number[];
   readonly buttons: readonly { readonly value: number; readonly pressed: boolean }[];
 }
@@ -22,54 +26,92 @@ export interface Pads extends Attached {
   forget(): void;
 }
 
-/** What was last told of one pad. */
-interface Told {
-  readonly axes: number[];
-  readonly buttons: number[];
-  /** Buttons that were down when everything was put to rest: they are no presses until they have been up. */
-  stale: boolean[];
+/** One control of a pad: where its value comes from, and what was last told of it. */
+interface Reader {
+  readonly control: string;
+  readonly isButton: boolean;
+  read(pad: PadLike): number;
+  told: number;
+  /** Down when everything was put to rest: it is no press until it has been up. */
+  stale: boolean;
 }
 
-export function attachPads(view: Window, input: Fed, listen: Listen, source: PadSource): Pads {
-  const pads = new Map<number, Told>();
+interface Known {
+  readonly id: string;
+  layout: unknown;
+  readers: Reader[];
+}
+
+/** Controls beyond these, of each kind, have no names; 64 axes are more than any hand has. */
+const MOST = 64;
+/** A pad's own stamp is used where it is not older than this, in ms: some browsers never renew it. */
+const STAMP_MS = 100;
+/** What an axis at rest may tremble by. */
+const AXIS_NOISE = 0.15;
+/** A direction pad that is an axis counts as pressed from here. */
+const AXIS_PRESS = 0.5;
+
+export function attachPads(
+  view: Window,
+  input: Fed,
+  listen: Listen,
+  source: PadSource,
+  layouts: PadLayouts,
+): Pads {
+  const pads = new Map<number, Known>();
+  /** Whose pad was lost, by the pad's id: it may come back at another index. */
+  const lost = new Map<string, string>();
 
   const poll = () => {
-    const t = view.performance.now();
+    const now = view.performance.now();
     for (const pad of source()) {
-      if (pad === null || !pad.connected || pad.mapping !== "standard") continue;
-      let told = pads.get(pad.index);
-      if (told === undefined) {
-        told = { axes: [], buttons: [], stale: [] };
-        pads.set(pad.index, told);
-      }
-      readPad(pad, told, t);
+      if (pad === null || !pad.connected) continue;
+      const known = knownPad(pad);
+      const stamp = pad.timestamp ?? 0;
+      const t = stamp > now - STAMP_MS && stamp <= now ? stamp : now;
+      for (const reader of known.readers) readOne(pad, reader, t);
     }
   };
 
-  const readPad = (pad: PadLike, told: Told, t: number) => {
-    const axes = Math.min(pad.axes.length, PAD_AXES.length);
-    for (let n = 0; n < axes; n++) {
-      const value = pad.axes[n]!;
-      if (value === (told.axes[n] ?? 0)) continue;
-      told.axes[n] = value;
-      input.feed({ t, control: PAD_AXES[n]!, value, pad: pad.index });
+  const knownPad = (pad: PadLike): Known => {
+    const id = pad.id ?? "";
+    const layout = pad.mapping === "standard" ? "standard" : layouts.find(id);
+    let known = pads.get(pad.index);
+    if (known !== undefined && known.id === id && known.layout === layout) return known;
+    if (known !== undefined) input.lose("pad", view.performance.now(), pad.index);
+    known = { id, layout, readers: readersOf(pad, layouts) };
+    pads.set(pad.index, known);
+    const seat = lost.get(id);
+    lost.delete(id);
+    if (seat !== undefined && waits(seat)) input.assignPad?.(seat, pad.index);
+    return known;
+  };
+
+  /** Whether a seat still waits for its pad. */
+  const waits = (seat: string) => {
+    const { padLost } = input.seat?.(seat) ?? { padLost: false };
+    return padLost;
+  };
+
+  const readOne = (pad: PadLike, reader: Reader, t: number) => {
+    const value = reader.read(pad);
+    if (reader.stale) {
+      reader.stale = value >= AXIS_PRESS;
+      if (reader.stale) return;
     }
-    const buttons = Math.min(pad.buttons.length, PAD_BUTTONS.length);
-    for (let n = 0; n < buttons; n++) {
-      const { value, pressed } = pad.buttons[n]!;
-      if (told.stale[n] === true) {
-        told.stale[n] = pressed;
-        if (pressed) continue;
-      }
-      if (value === (told.buttons[n] ?? 0)) continue;
-      told.buttons[n] = value;
-      input.feed({ t, control: PAD_BUTTONS[n]!, value, pad: pad.index });
-    }
+    if (value === reader.told || !(value - value === 0)) return;
+    reader.told = value;
+    input.feed({ t, control: reader.control, value, pad: pad.index });
   };
 
   listen<Event & { readonly gamepad: { readonly index: number } }>(view, "gamepaddisconnected", (event) => {
     const { index } = event.gamepad;
-    if (pads.delete(index)) input.lose("pad", stampOf(view, event), index);
+    const known = pads.get(index);
+    if (known === undefined) return;
+    pads.delete(index);
+    input.lose("pad", stampOf(view, event), index);
+    const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
+    if (seat !== undefined) lost.set(known.id, seat);
   });
 
   let frame = view.requestAnimationFrame(function next() {
@@ -79,11 +121,59 @@ export function attachPads(view: Window, input: Fed, listen: Listen, source: Pad
 
   return {
     forget: () => {
-      for (const told of pads.values()) {
-        told.stale = told.buttons.map((value) => value > 0);
-        told.axes.length = told.buttons.length = 0;
+      for (const { readers } of pads.values()) {
+        for (const reader of readers) {
+          reader.stale = reader.isButton && reader.told > 0;
+          reader.told = 0;
+        }
       }
     },
     detach: () => view.cancelAnimationFrame(frame),
   };
+}
+
+/** What is read of a pad: by its own layout, a learnt one, or number by number. */
+function readersOf(pad: PadLike, layouts: PadLayouts): Reader[] {
+  const button = (control: string, n: number) =>
+    reader(control, true, (one) => {
+      const { value, pressed } = one.buttons[n] ?? { value: 0, pressed: false };
+      // Some drivers know down and up alone.
+      return value === 0 && pressed ? 1 : value;
+    });
+  const axis = (control: string, n: number, sign = 1) =>
+    reader(control, false, (one) => (one.axes[n] ?? 0) * sign + 0);
+  /** An axis of which nobody knows what it is may rest anywhere: a trigger's rests at -1. */
+  const numbered = (n: number) => {
+    const rest = pad.axes[n]!;
+    const read = (one: PadLike) => {
+      const value = one.axes[n] ?? 0;
+      return Math.abs(value - rest) < AXIS_NOISE ? 0 : value;
+    };
+    return reader(`PadAxis${n}`, false, read);
+  };
+  const half = (control: string, { axis: n, sign }: AxisWay) =>
+    reader(control, true, (one) => Math.max(0, (one.axes[n] ?? 0) * sign));
+  if (pad.mapping === "standard") {
+    return [
+      ...PAD_AXES.slice(0, pad.axes.length).map((name, n) => axis(name, n)),
+      ...PAD_BUTTONS.slice(0, pad.buttons.length).map((name, n) => button(name, n)),
+    ];
+  }
+  const layout = layouts.find(pad.id ?? "");
+  if (layout === undefined) {
+    return [
+      ...pad.axes.slice(0, MOST).map((_, n) => numbered(n)),
+      ...pad.buttons.slice(0, MOST).map((_, n) => button(`PadButton${n}`, n)),
+    ];
+  }
+  return [
+    ...Object.entries(layout.axes).map(([name, way]) => axis(name, way.axis, way.sign)),
+    ...Object.entries(layout.buttons).map(([name, from]) =>
+      typeof from === "number" ? button(name, from) : half(name, from),
+    ),
+  ];
+}
+
+function reader(control: string, isButton: boolean, read: (pad: PadLike) => number): Reader {
+  return { control, isButton, read, told: 0, stale: false };
 }

@@ -30,8 +30,16 @@ export interface SimulatedPad {
   rest(): void;
 }
 
-/** Makes a pad of the standard layout. */
-export function simulatePad(index = 0): SimulatedPad {
+/** How a simulated pad reports itself. */
+export interface SimulatedPadOptions {
+  /** @default "simulated pad" */
+  readonly id?: string;
+  /** `""` for a pad that does not report the standard layout: then its buttons and axes are only numbers. @default "standard" */
+  readonly mapping?: string;
+}
+
+/** Makes a pad of the standard layout, or, with another mapping, one whose order of buttons and axes nobody knows. */
+export function simulatePad(index = 0, options: SimulatedPadOptions = {}): SimulatedPad {
   const axes = PAD_AXES.map(() => 0);
   const buttons = PAD_BUTTONS.map(() => ({ value: 0, pressed: false, touched: false }));
   const set = (name: string, value: number) => {
@@ -41,8 +49,8 @@ export function simulatePad(index = 0): SimulatedPad {
   };
   return {
     index,
-    id: "simulated pad",
-    mapping: "standard",
+    id: options.id ?? "simulated pad",
+    mapping: options.mapping ?? "standard",
     connected: true,
     timestamp: 0,
     axes,
