@@ -131,6 +131,65 @@ dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
   hands.wait(500);
 });
 
+// Amber on the left half of the keyboard, teal on the right; then a pad joins for each, and amber's is lost for a while.
+dive(
+  "two-divers",
+  "Two divers on one keyboard, then a pad each",
+  (hands, input) => {
+    const pad = (index, control, value) => input.feed({ t: hands.t, control, value, pad: index });
+    hands
+      .wait(300)
+      .press("KeyD")
+      .wait(120)
+      .press("ArrowLeft")
+      .wait(200)
+      .press("ShiftLeft")
+      .wait(150)
+      .press("ShiftRight");
+    hands
+      .wait(500)
+      .release("ShiftLeft")
+      .wait(200)
+      .release("KeyD")
+      .wait(80)
+      .release("ArrowLeft", "ShiftRight")
+      .wait(300);
+    hands
+      .tap("ArrowUp", 70)
+      .wait(90)
+      .press("ArrowUp")
+      .wait(60)
+      .press("KeyX")
+      .wait(700)
+      .release("KeyX", "ArrowUp")
+      .wait(250);
+    input.seat("teal").enter("menu", hands.t);
+    hands.wait(100).tap("Enter", 80).wait(60).press("KeyW").wait(300).release("KeyW");
+    input.seat("teal").leave("menu", hands.t);
+    hands.wait(250);
+    pad(0, "PadSouth", 1);
+    hands.wait(90);
+    pad(0, "PadSouth", 0);
+    pad(1, "PadEast", 1);
+    hands.wait(110);
+    pad(1, "PadEast", 0);
+    for (let n = 1; n <= 20; n++) {
+      pad(0, "PadLeftStickX", n / 20);
+      pad(1, "PadLeftStickY", -n / 20);
+      hands.wait(20);
+    }
+    hands.wait(250);
+    input.lose("pad", hands.t, 0);
+    hands.wait(500);
+    pad(0, "PadLeftStickX", -0.7);
+    hands.wait(400);
+    pad(0, "PadLeftStickX", 0);
+    pad(1, "PadLeftStickY", 0);
+    hands.wait(250);
+  },
+  ["amber", "teal"],
+);
+
 // Sixty double taps, four ways, by hands that are neither quick nor even; between them plain swimming and snipping.
 dive("surge-practice", "Keyboard: double taps by unhurried hands, and the swimming between them", (hands) => {
   const chance = dice(7);
@@ -205,9 +264,11 @@ function dice(seed) {
   return () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
 }
 
-function dive(name, note, script) {
+function dive(name, note, script, seats = ["amber"]) {
   const input = createInputLayer(plan);
   const recorder = record(input);
+  // Who dives alone has all the slots.
+  if (seats.length === 1) input.openSeats(seats);
   const hands = play(input).step();
   script(hands, input);
   // A recorder never hears a key's repeat, and a trace from a simpler one may well have it; the dive has it on purpose.

@@ -25,7 +25,7 @@ export function App({ session }: { session: Session }) {
       const height = Math.round(clientHeight * devicePixelRatio);
       if (farm.width !== width) farm.width = width;
       if (farm.height !== height) farm.height = height;
-      drawFarm(pen, width, height, session.diver, session.seconds(now));
+      drawFarm(pen, width, height, session.divers, session.seconds(now));
       if (now - shown >= PANEL_MS) {
         shown = now;
         showAnew(now);
@@ -42,9 +42,14 @@ export function App({ session }: { session: Session }) {
         <canvas
           ref={canvas}
           tabIndex={0}
-          aria-label="The kelp farm at night, seen from above, with an amber diver"
+          aria-label={`The kelp farm at night, seen from above, with ${session.two ? "an amber and a teal diver" : "an amber diver"}`}
         />
-        {session.menu && (
+        {session.waiting.map(({ name }) => (
+          <p key={name} className="lost" data-testid="lost" role="alert">
+            {name}'s pad is lost. Plug it in again, or press a button of another.
+          </p>
+        ))}
+        {session.shown.menu && (
           <div className="menu" data-testid="menu" role="status">
             <h2>At rest</h2>
             <p>
@@ -52,11 +57,17 @@ export function App({ session }: { session: Session }) {
             </p>
           </div>
         )}
-        <p className="keys">
+        <p className="keys" hidden={!session.two}>
+          amber: <kbd>W A S D</kbd> <kbd>Shift</kbd> <kbd>C</kbd> <kbd>X</kbd> <kbd>G</kbd> <kbd>F</kbd>{" "}
+          <kbd>Escape</kbd> · teal: <kbd>arrows</kbd> <kbd>right Shift</kbd> <kbd>/</kbd> <kbd>Enter</kbd>{" "}
+          <kbd>.</kbd> <kbd>,</kbd> <kbd>Backspace</kbd> · swim, kick, tuck, snip, grab, lamp, menu · or a pad
+          each: press any button of it
+        </p>
+        <p className="keys" hidden={session.two}>
           <kbd>W A S D</kbd> or arrows swim · <kbd>Shift</kbd> kicks · <kbd>C</kbd> tucks · <kbd>Q</kbd>{" "}
-          <kbd>E</kbd> sink and rise · <kbd>I J K L</kbd> aim · <kbd>F</kbd> lamp · twice in one direction
-          surges · <kbd>X</kbd> snips · <kbd>G</kbd> grabs, held it hauls · <kbd>F</kbd> with <kbd>G</kbd>{" "}
-          flashes · <kbd>Escape</kbd> menu · or a pad
+          <kbd>E</kbd> sink and rise · <kbd>I J K L</kbd> or the mouse aim · <kbd>F</kbd> lamp · twice in one
+          direction surges · <kbd>X</kbd> snips · <kbd>G</kbd> grabs, held it hauls · <kbd>F</kbd> with{" "}
+          <kbd>G</kbd> flashes · <kbd>Escape</kbd> menu · or a pad
         </p>
         <Chat onDone={() => canvas.current?.focus()} />
       </section>

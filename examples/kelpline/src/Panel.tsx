@@ -1,8 +1,10 @@
 /** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
-import { Button, Label, Meter, Radio, RadioGroup } from "react-aria-components";
+import { Button, Label, Meter, Radio, RadioGroup, ToggleButton } from "react-aria-components";
 import { placeLabel, type Style } from "reacher";
 import { Dial } from "./Dial";
-import { twoDecimals, type Session } from "./session";
+import { PadSetup } from "./PadSetup";
+import { twoDecimals } from "./player";
+import type { Session } from "./session";
 
 const STYLES: readonly { style: Style; label: string }[] = [
   { style: "hold", label: "Hold" },
@@ -11,8 +13,9 @@ const STYLES: readonly { style: Style; label: string }[] = [
 ];
 
 export function Panel({ session, onDone }: { session: Session; onDone: () => void }) {
-  const { swim, depth, kick, tuck, surge, snip, haul, lamp } = session.layer.now;
-  const { diver } = session;
+  const player = session.shown;
+  const { swim, depth, kick, tuck, surge, snip, haul, lamp } = player.seat.now;
+  const { diver } = player;
   const switches = [
     { name: "kick", reading: kick },
     { name: "tuck", reading: tuck },
@@ -23,6 +26,24 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
   ];
   return (
     <aside aria-label="What the input layer does">
+      {session.two && (
+        <section className="players" aria-label="Whom the panel shows">
+          {session.players.map((one) => (
+            <ToggleButton
+              key={one.name}
+              className={`react-aria-Button player ${one.name}`}
+              isSelected={one === player}
+              onChange={() => {
+                session.shown = one;
+                onDone();
+              }}
+            >
+              {one.name}{" "}
+              <span className="by">{deviceOf(one)}</span>
+            </ToggleButton>
+          ))}
+        </section>
+      )}
       <section>
         <h2>Held</h2>
         <p className="held" data-testid="held">
@@ -96,16 +117,16 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
           {({ percentage }) => <div style={{ width: `${percentage}%` }} />}
         </Meter>
         <p className="tally" data-testid="tally">
-          {diver.snips} snips · {diver.grabs} grabs · {session.chosen} chosen
+          {diver.snips} snips · {diver.grabs} grabs · {player.chosen} chosen
         </p>
       </section>
       <section className="changes">
         <h2>Last changes</h2>
         <p className="why" data-testid="why">
-          <b>Why not?</b> {session.whyNot === "" ? "every press did something so far" : session.whyNot}
+          <b>Why not?</b> {player.whyNot === "" ? "every press did something so far" : player.whyNot}
         </p>
         <ol data-testid="changes">
-          {session.changes.map(({ id, t, action, text }) => (
+          {player.changes.map(({ id, t, action, text }) => (
             <li key={id}>
               <time>{session.seconds(t).toFixed(3)} s</time> <b>{action}</b> {text}
             </li>
@@ -116,12 +137,22 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
         <Button
           className="react-aria-Button quiet"
           onPress={() => {
-            session.toggleMenu();
+            player.toggleMenu();
             onDone();
           }}
         >
-          {session.menu ? "Close menu" : "Open menu"}
+          {player.menu ? "Close menu" : "Open menu"}
         </Button>
+        <Button
+          className="react-aria-Button quiet"
+          onPress={() => {
+            session.setTwo(!session.two);
+            onDone();
+          }}
+        >
+          {session.two ? "Teal leaves" : "Teal joins"}
+        </Button>
+        <PadSetup layouts={session.layouts} onDone={onDone} />
         <Button
           onPress={() => {
             download("kelpline.trace.jsonl", session.trace());
@@ -133,6 +164,12 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
       </div>
     </aside>
   );
+}
+
+/** What a player uses, in a word. */
+function deviceOf({ seat }: Session["players"][number]): string {
+  if (seat.padLost) return "pad lost";
+  return seat.pad === null ? "keys" : `pad ${seat.pad + 1}`;
 }
 
 function download(name: string, text: string): void {

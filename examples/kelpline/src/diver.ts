@@ -5,6 +5,7 @@ import type { KelplineReading } from "./kelplinePlan";
 export const FARM = { width: 36, height: 30 };
 
 export interface Diver {
+  readonly name: string;
   /** Metres from the farm's middle, x right, y up. */
   x: number;
   y: number;
@@ -17,8 +18,9 @@ export interface Diver {
   lamp: boolean;
   tucked: boolean;
   kicking: boolean;
-  /** Strokes so far: the fins follow it. */
+  /** Strokes so far: the fins follow it, wide in a race and hardly at all in a drift. */
   strokes: number;
+  stroke: number;
   surging: boolean;
   reeling: boolean;
   /** 0..1. */
@@ -30,6 +32,8 @@ export interface Diver {
   /** Light of a flash or of the shears, 1 fading to 0. */
   flash: number;
   cut: number;
+  /** How long the mouse's aim still holds, in seconds. */
+  swept: number;
   readonly bubbles: { x: number; y: number; age: number }[];
 }
 
@@ -40,9 +44,15 @@ const BUBBLE_SECONDS = 1.6;
 const SURGE_MS = 350;
 const SURGE_SPEED = 9;
 
-export function newDiver(): Diver {
+/** How far the fins swing, in radians, by gait. */
+const STROKES: Readonly<Record<string, number>> = { drift: 0.07, cruise: 0.17, race: 0.32 };
+/** How long the lamp stays where the mouse has swept it, in seconds. */
+const SWEPT_SECONDS = 2;
+
+export function newDiver(name: string, x: number): Diver {
   return {
-    x: 0,
+    name,
+    x,
     y: -2,
     depth: 0,
     heading: 0,
@@ -51,6 +61,8 @@ export function newDiver(): Diver {
     tucked: false,
     kicking: false,
     strokes: 0,
+    stroke: 0,
+    swept: 0,
     surging: false,
     reeling: false,
     air: 1,
@@ -66,7 +78,7 @@ export function newDiver(): Diver {
 /** Moves the diver by one frame of `dt` seconds. */
 export function moveDiver(
   diver: Diver,
-  { swim, depth, aim, kick, tuck, surge, haul, lamp }: KelplineReading,
+  { swim, depth, aim, sweep, kick, tuck, surge, haul, lamp }: KelplineReading,
   dt: number,
 ): void {
   const dash = surge.on && surge.onMs < SURGE_MS ? SURGE_SPEED : 0;
@@ -79,11 +91,17 @@ export function moveDiver(
   diver.depth = clamp(diver.depth + depth.value * DEPTH_SPEED * dt, DEEPEST);
   const facing = Math.atan2(swim.facing.y, swim.facing.x);
   diver.heading = turned(diver.heading, facing, dt * 12);
-  diver.aim = turned(diver.aim, aim.length > 0 ? Math.atan2(aim.facing.y, aim.facing.x) : facing, dt * 10);
+  diver.swept = sweep.dx !== 0 ? SWEPT_SECONDS : Math.max(0, diver.swept - dt);
+  if (aim.length > 0) {
+    diver.aim = turned(diver.aim, Math.atan2(aim.facing.y, aim.facing.x), dt * 10);
+    diver.swept = 0;
+  } else if (diver.swept > 0) diver.aim -= (sweep.dx * Math.PI) / 180;
+  else diver.aim = turned(diver.aim, facing, dt * 10);
   diver.lamp = lamp.on;
   diver.tucked = tuck.on;
   diver.kicking = kick.on && swim.length > 0;
   diver.strokes += (0.6 + swim.length * swim.pace) * dt;
+  diver.stroke += ((STROKES[swim.gait ?? ""] ?? 0.04) - diver.stroke) * Math.min(1, dt * 8);
 
   for (const bubble of diver.bubbles) bubble.age += dt / BUBBLE_SECONDS;
   while (diver.bubbles[0] !== undefined && diver.bubbles[0].age > 1) diver.bubbles.shift();

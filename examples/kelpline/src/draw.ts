@@ -5,8 +5,11 @@ const WATER = "#06202b";
 const DEEP = "#041620";
 const KELP = ["#2c6b4f", "#3b7f57", "#245a48"];
 const ROPE = "#a39a78";
-const AMBER = "#f2a93b";
-const AMBER_DARK = "#b3701a";
+/** A diver's suit and fins. */
+const SUITS: Readonly<Record<string, readonly [string, string]>> = {
+  amber: ["#f2a93b", "#b3701a"],
+  teal: ["#4fc9c0", "#1f7f7d"],
+};
 
 /** A frond of kelp; the same ones at every start. */
 const FRONDS = plantFronds();
@@ -15,7 +18,7 @@ export function drawFarm(
   pen: CanvasRenderingContext2D,
   width: number,
   height: number,
-  diver: Diver,
+  divers: readonly Diver[],
   seconds: number,
 ): void {
   const scale = Math.min(width / FARM.width, height / FARM.height);
@@ -26,17 +29,19 @@ export function drawFarm(
   pen.fillStyle = WATER;
   pen.fillRect(-FARM.width / 2, -FARM.height / 2, FARM.width, FARM.height);
   drawRopes(pen);
-  if (diver.lamp) drawLight(pen, diver);
+  for (const diver of divers) if (diver.lamp) drawLight(pen, diver);
   drawKelp(pen, seconds);
-  for (const { x, y, age } of diver.bubbles) {
+  for (const { x, y, age } of divers.flatMap(({ bubbles }) => bubbles)) {
     pen.strokeStyle = `rgba(205, 236, 240, ${0.7 * (1 - age)})`;
     pen.lineWidth = 0.05;
     pen.beginPath();
     pen.arc(x + Math.sin(age * 9) * 0.15, y, 0.1 + age * 0.25, 0, 7);
     pen.stroke();
   }
-  drawDiver(pen, diver);
-  drawWork(pen, diver);
+  for (const diver of divers) {
+    drawDiver(pen, diver);
+    drawWork(pen, diver);
+  }
 }
 
 /** The ring of a haul, the shears' cut, the flash to the boat. */
@@ -130,14 +135,15 @@ function drawDiver(pen: CanvasRenderingContext2D, diver: Diver): void {
   pen.translate(diver.x, diver.y);
   pen.rotate(diver.heading);
   pen.scale(size, diver.tucked ? size * 0.62 : size);
-  const beat = Math.sin(diver.strokes * 2.4) * (diver.kicking ? 0.3 : 0.16);
-  pen.fillStyle = AMBER_DARK;
+  const beat = Math.sin(diver.strokes * 2.4) * (diver.kicking ? 0.4 : diver.stroke);
+  const [suit, fins] = SUITS[diver.name]!;
+  pen.fillStyle = fins;
   for (const side of [-1, 1]) {
     pen.beginPath();
     pen.ellipse(-1.15, side * 0.26 + beat * side, 0.55, 0.17, side * beat, 0, 7);
     pen.fill();
   }
-  pen.fillStyle = AMBER;
+  pen.fillStyle = suit;
   pen.beginPath();
   pen.ellipse(-0.2, 0, 0.85, 0.42, 0, 0, 7);
   pen.fill();

@@ -6,6 +6,7 @@ export type KelplineKinds = {
   readonly swim: "vector";
   readonly depth: "axis";
   readonly aim: "vector";
+  readonly sweep: "turn";
   readonly kick: "switch";
   readonly tuck: "switch";
   readonly surge: "switch";

@@ -18,6 +18,7 @@ beforeEach(async () => {
 afterEach(() => page.close());
 
 const shown = (id: string) => page.getByTestId(id).innerText();
+const player = (name: string) => page.getByRole("button", { name: new RegExp(`^${name} `) });
 /** Waits until the panel shows a switch on or off: a busy machine draws late. */
 const turns = (name: string, on: boolean) =>
   page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
@@ -214,6 +215,112 @@ test("the player chooses hold, toggle or either", async () => {
   await turns("kick", true);
 });
 
+test("two divers are moved at once from one keyboard, and whoever is alone has all of it", async () => {
+  await page.keyboard.down("ArrowRight");
+  await page.waitForTimeout(200);
+  expect(await shown("vector")).toBe("1.00, 0.00");
+  await page.keyboard.up("ArrowRight");
+  await page.getByText("Teal joins").click();
+  await page.keyboard.down("KeyW");
+  await page.keyboard.down("ArrowLeft");
+  await page.waitForTimeout(250);
+  expect(await shown("vector")).toBe("0.00, 1.00");
+  await player("teal").click();
+  await page.waitForTimeout(250);
+  expect(await shown("vector")).toBe("-1.00, 0.00");
+  await page.getByText("Teal leaves").click();
+  await page.waitForTimeout(250);
+  expect(await shown("vector")).toBe("0.00, 1.00");
+});
+
+/** Works the page's simulated pads. */
+const pads = (work: (pads: any[]) => void) => page.evaluate(`(${work.toString()})(globalThis.pads)`);
+const unplug = (index: number) =>
+  page.evaluate((n) => {
+    (globalThis as any).pads[n].connected = false;
+    window.dispatchEvent(Object.assign(new Event("gamepaddisconnected"), { gamepad: { index: n } }));
+  }, index);
+
+test("pads join by a press; a lost one is waited for with its diver at rest, and comes back", async () => {
+  await pads(([one]) => {
+    one.connected = true;
+    one.press("PadEast");
+  });
+  await page.waitForTimeout(200);
+  await pads(([one, other]) => {
+    one.rest();
+    other.connected = true;
+    other.press("PadEast");
+  });
+  await page.waitForTimeout(250);
+  expect(await player("amber").innerText()).toContain("pad 1");
+  expect(await player("teal").innerText()).toContain("pad 2");
+  await pads(([one, other]) => {
+    other.rest();
+    one.tilt("PadLeftStick", 1, 0);
+  });
+  await page.waitForTimeout(250);
+  expect(await shown("vector")).toBe("1.00, 0.00");
+  await unplug(0);
+  await page.waitForTimeout(250);
+  expect(await shown("vector")).toBe("0.00, 0.00");
+  expect(await shown("lost")).toMatch(/^amber's pad is lost/i);
+  await pads(([one]) => {
+    one.connected = true;
+  });
+  await page.waitForTimeout(300);
+  expect(await shown("vector")).toBe("1.00, 0.00");
+  expect(await page.getByTestId("lost").count()).toBe(0);
+});
+
+test("a pad of an unknown layout is learnt by a guided run, and remembered after a reload", async () => {
+  // Its left stick is axes 2 and 3, its lowest button number 5.
+  const plugIn = () =>
+    pads((list) => {
+      const axes = [0, 0, 0, 0];
+      const buttons = Array.from({ length: 10 }, () => ({ value: 0, pressed: false, touched: false }));
+      list[0] = { index: 0, id: "odd pad", mapping: "", connected: true, timestamp: 0, axes, buttons };
+    });
+  const move = async (axis: number, value: number) => {
+    await page.evaluate(([n, v]) => ((globalThis as any).pads[0].axes[n!] = v), [axis, value]);
+    await page.waitForTimeout(80);
+  };
+  const press = async (button: number, value: number) => {
+    await page.evaluate(
+      ([n, v]) => ((globalThis as any).pads[0].buttons[n!] = { value: v, pressed: v === 1, touched: false }),
+      [button, value],
+    );
+    await page.waitForTimeout(80);
+  };
+  await plugIn();
+  await page.getByText("Set up this pad").click();
+  await page.getByRole("button", { name: "Begin" }).click();
+  const ask = () => shown("ask");
+  expect(await ask()).toBe("Move the left stick to the right");
+  await move(2, 1);
+  expect(await ask()).toBe("Good. Let go.");
+  await move(2, 0);
+  expect(await ask()).toBe("Move the left stick down");
+  await move(3, 1);
+  await move(3, 0);
+  expect(await ask()).toBe("Press the lowest of the four right-hand buttons");
+  await press(5, 1);
+  await press(5, 0);
+  await page.getByText("It has none: skip").click();
+  expect(await ask()).toBe("Press the leftmost of the four right-hand buttons");
+  await page.getByText("Keep what is learnt").click();
+  const swims = async () => {
+    await move(2, -1);
+    await page.waitForTimeout(250);
+    return shown("vector");
+  };
+  expect(await swims()).toBe("-1.00, 0.00");
+  await page.reload();
+  await page.waitForSelector("canvas");
+  await plugIn();
+  expect(await swims()).toBe("-1.00, 0.00");
+});
+
 test("only keys that the plan uses are kept from the browser, and no shortcut is", async () => {
   const kept = await page.evaluate(() => {
     const press = (init: KeyboardEventInit, target: EventTarget = document.querySelector("canvas")!) => {
@@ -224,7 +331,7 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
     return [
       press({ code: "ArrowDown" }),
       press({ code: "Space" }),
-      press({ code: "Enter" }),
+      press({ code: "KeyZ" }),
       press({ code: "KeyW", ctrlKey: true }),
       press({ code: "ArrowDown" }, document.querySelector("input")!),
       press({ code: "KeyW", isComposing: true }),
@@ -249,10 +356,10 @@ test("the last half minute is saved as a trace", async () => {
 test("all of it is reached by keyboard, with the focus in view, and fits a narrow window", async () => {
   await page.setViewportSize({ width: 390, height: 700 });
   const reached: string[] = [];
-  for (let n = 0; n < 6; n++) {
+  for (let n = 0; n < 7; n++) {
     reached.push(await page.evaluate(() => document.activeElement!.tagName));
     await page.keyboard.press("Tab");
   }
-  expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "BUTTON", "BUTTON"]);
+  expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "BUTTON", "BUTTON", "BUTTON"]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });

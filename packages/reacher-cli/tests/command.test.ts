@@ -74,7 +74,7 @@ test("table says what every control does", () => {
 
 test("check tells place, line and mend, and its exit code tells how bad it is", () => {
   expect(reacher("check", PLAN)).toMatchObject({
-    stdout: expect.stringContaining(": 13 actions in 3 slots; no errors, no warnings, 1 hint\n"),
+    stdout: expect.stringContaining(": 14 actions in 3 slots; no errors, no warnings, 2 hints\n"),
     status: 0,
   });
   const bad = file(
@@ -105,7 +105,7 @@ test("check tells place, line and mend, and its exit code tells how bad it is", 
 
 test("replay tells changes, whole readings, and differences from an earlier replay", () => {
   const { stdout } = reacher("replay", PLAN, DIVE);
-  expect(stdout).toMatch(/^ +ms {2}action {2}change\n {7}0\.0 {2}lamp {4}on\n/);
+  expect(stdout).toMatch(/^ +ms {2}seat {3}action {2}change\n {7}0\.0 {2}amber {2}lamp {4}on\n/);
   const rows = reacher("replay", PLAN, DIVE, "--json").stdout;
   const expected = file("rows.jsonl", rows);
   expect(reacher("replay", PLAN, DIVE, "--expect", expected)).toMatchObject({
@@ -120,7 +120,7 @@ test("replay tells changes, whole readings, and differences from an earlier repl
   );
   expect(readings[3]).toEqual({
     at: 3000,
-    seat: "solo",
+    seat: "amber",
     now: { kick: { on: true, onMs: expect.any(Number), progress: 0 } },
   });
   const switches = (hz: string) =>

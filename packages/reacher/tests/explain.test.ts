@@ -1,6 +1,6 @@
 import { createInputLayer, readPlan, type CheckedPlan, type Plan } from "reacher";
 import { explain, explainLayer, parseTrace } from "reacher/trace";
-import { dive, kelpline } from "./plans";
+import { dive, kelpline, kelplineForTwo } from "./plans";
 
 function checked(raw: unknown): CheckedPlan {
   const read = readPlan(raw);
@@ -209,7 +209,7 @@ test.each([
   ["grab", "taken"],
   ["kick", "needs"],
 ])("the demo's dive has a press of %s that shows: %s", (action, rule) => {
-  const reasons = explain(checked(kelpline()), parseTrace(dive("night-round")).entries, action);
+  const reasons = explain(checked(kelplineForTwo()), parseTrace(dive("night-round")).entries, action);
   expect(reasons.map((reason) => reason.rule)).toContain(rule);
 });
 

@@ -5,8 +5,18 @@ import { definePlan, type Plan } from "reacher";
 
 export const root = join(__dirname, "../../..");
 
-export function kelpline(): Plan {
+/** The demo's plan. */
+export function kelplineForTwo(): Plan {
   return JSON.parse(readFileSync(join(root, "examples/kelpline/plan/kelpline.plan.json"), "utf8")) as Plan;
+}
+
+/** The demo's plan for one player, without what only shows over time. */
+export function kelpline(): Plan {
+  const plan = kelplineForTwo() as unknown as { seats?: object; actions: Record<string, { ease?: object }> };
+  delete plan.seats;
+  delete plan.actions["depth"]!.ease;
+  delete plan.actions["sweep"];
+  return plan as unknown as Plan;
 }
 
 export function dive(name: string): string {

@@ -95,7 +95,7 @@ test("a pad joins by a press that is seen, is lost and waited for, and comes bac
   input.feed({ t: 21, control: "PadLeftStickX", value: 0.9, pad: 3 });
   input.step(30);
   expect([amber.padLost, amber.pad]).toEqual([false, 3]);
-  expect(pads).toEqual(["amber 3 taken", "teal 0 taken", "amber 3 lost", "amber 3 back"]);
+  expect(pads).toEqual(["amber 3 taken", "teal 0 taken", " 1 knocks", "amber 3 lost", "amber 3 back"]);
 });
 
 test("another pad may take a waiting seat where nobody else could use it, and pads change hands by call", () => {
@@ -147,7 +147,9 @@ test("a recording of two players replays as it was, their pads and what the game
   expect(text).toContain('{"t":30,"seatPad":"amber","pad":2}');
   expect(text.match(/"lost":"focus"/g)).toHaveLength(1);
   const read = readPlan(two());
-  const rows = replay((read as { plan: never }).plan, parseTrace(text).entries, { action: "kick" });
+  const rows = replay((read as unknown as { plan: never }).plan, parseTrace(text).entries, {
+    action: "kick",
+  });
   const again = rows.map((row) => `${row.at + 10} ${row.seat} ${"on" in row && row.on ? "on" : "off"}`);
   expect(again.sort()).toEqual(seen.sort());
   expect(seen).toHaveLength(6);

@@ -47,7 +47,9 @@ const BELOW: Record<string, string> = {
 };
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {
-  use: "PlainEntry",
+  perPixel: "TurnEntries",
+  waits: "PlainEntry",
+  use: "UsedEnd",
   taps: "TapsEntry",
   short: "ShortEntry",
   long: "LongEntry",
@@ -71,14 +73,19 @@ function describe(node: unknown, type: string): void {
   }
   const { properties, ...rest } = node as Json;
   const kind = (properties?.["kind"] as { const?: string } | undefined)?.const;
-  const field = Object.keys(properties ?? {}).find((key) => BY_FIELD[key] !== undefined);
+  const field = Object.keys(BY_FIELD).find((key) => Object.hasOwn(properties ?? {}, key));
   const own = kind !== undefined ? BY_KIND[kind]! : field !== undefined ? BY_FIELD[field]! : type;
   for (const [field, child] of Object.entries(properties ?? {})) {
-    const text = docs[own]?.[field];
+    const text = own === "TurnEntries" ? turnText(field) : docs[own]?.[field];
     if (text !== undefined) child["description"] = text;
     describe(child, BELOW[field] ?? own);
   }
   for (const child of Object.values(rest)) describe(child, type);
+}
+
+/** The mouse and a stick are entries of one shape. */
+function turnText(field: string): string | undefined {
+  return docs["MouseTurn"]?.[field] ?? docs["StickTurn"]?.[field];
 }
 
 /** Controls are completed by editors from the catalogue. */

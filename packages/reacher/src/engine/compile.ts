@@ -156,6 +156,7 @@ class Compiler {
       plan,
       print: fingerprint(JSON.stringify([plan, this.slots])),
       places: this.places,
+      closed: plan.seated && this.slots.length === 0,
       usesPads: this.channel.some(({ device }) => device === PAD),
       channels: this.channels,
       used: this.used,

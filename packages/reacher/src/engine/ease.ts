@@ -87,14 +87,15 @@ export function easedNow(state: SeatState, mover: MoverTable, part: Part): numbe
   return part === Part.X ? x : part === Part.Y ? y : length;
 }
 
-/** Sets out for what the keys give now. `atOnce`: a lost device and an action that is not live go there without a ramp. */
-export function setOut(state: SeatState, mover: MoverTable, atOnce: boolean): void {
+/** Sets out for what the keys give now; true where that is another place. `atOnce`: a lost device and an action that is not live go there without a ramp. */
+export function setOut(state: SeatState, mover: MoverTable, atOnce: boolean): boolean {
   const { f } = state;
   const at = mover.f;
   const live = state.isLive(mover.action);
   const toX = live ? f[at + MoverFloat.KeysX]! : 0;
   const toY = live ? f[at + MoverFloat.KeysY]! : 0;
-  if (toX !== f[at + MoverFloat.ToX] || toY !== f[at + MoverFloat.ToY]) {
+  const other = toX !== f[at + MoverFloat.ToX] || toY !== f[at + MoverFloat.ToY];
+  if (other) {
     const x = keyNow(state, mover, Part.X);
     const y = keyNow(state, mover, Part.Y);
     const { through } = mover.ease!;
@@ -105,6 +106,7 @@ export function setOut(state: SeatState, mover: MoverTable, atOnce: boolean): vo
     f[at + MoverFloat.EaseAt] = f[Head.Now]!;
   }
   waitForNext(state, mover);
+  return other;
 }
 
 /** Waits for the next moment of the ramp on which something hangs. */

@@ -101,7 +101,7 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
   openSeats(seats: readonly string[]): void;
   /** The seats that play, in the plan's order. */
   readonly open: readonly string[];
-  /** Calls `fn` when a pad is taken by a seat, lost, back or freed. Returns what ends it. */
+  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns what ends it. */
   onPads(fn: (change: PadChange) => void): Off;
   /** A seat by name. @throws ReacherError where there is none */
   seat(name: string): Seat<K, F>;
@@ -111,9 +111,11 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
 
 /** What became of a pad. */
 export interface PadChange {
+  /** Whose it is; empty where no seat could take it. */
   readonly seat: string;
   readonly pad: number;
-  readonly what: "taken" | "lost" | "back" | "freed";
+  /** `knocks`: a press on a free pad that no seat that plays can take; a game may let another player join. */
+  readonly what: "taken" | "lost" | "back" | "freed" | "knocks";
 }
 
 /** What recorders and explanations see of a layer; each call ends with the name of the seat that it concerns. */

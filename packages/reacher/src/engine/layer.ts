@@ -138,7 +138,9 @@ class Layer extends SeatCore implements InputLayer {
     // A seat that waits for its own pad takes another only where nobody else could.
     const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
     if (seat !== undefined) this.give(seat, pad, t);
-    return seat;
+    else this.tellPads({ seat: "", pad, what: "knocks" });
+    // Who was told may have let somebody join, and given them the pad.
+    return seat ?? this.owners.get(pad);
   }
 
   openSeats(names: readonly string[]): void {

@@ -56,7 +56,8 @@ function refreshLive(state: SeatState): void {
   const { i, tables } = state;
   tables.action.forEach((action, id) => {
     const level = levelOf(state, action.modes);
-    const live = level >= 0 && !isCovered(state, level) && i[tables.mutesAt + id] === 0 ? 1 : 0;
+    const live =
+      !tables.closed && level >= 0 && !isCovered(state, level) && i[tables.mutesAt + id] === 0 ? 1 : 0;
     const was = i[tables.liveAt + id]!;
     i[tables.liveAt + id] = live;
     for (const part of action.hideable) setHidden(state, part, isHidden(state, level, part.channels) ? 1 : 0);

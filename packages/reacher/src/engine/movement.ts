@@ -154,8 +154,11 @@ export function updateMover(state: SeatState, id: number): void {
   const moves = length > 0;
   if (mover.ease !== undefined) {
     f[mover.f + MoverFloat.Length] = length;
-    setOut(state, mover, state.cancelling);
-    state.setFact(mover.fact, moves || isEasing(state, mover) ? 1 : 0);
+    const setsOut = setOut(state, mover, state.cancelling);
+    const moving = isEasing(state, mover);
+    state.setFact(mover.fact, moves || moving ? 1 : 0);
+    // A stick that is less than the keys may be more than their ramp.
+    if (same && !setsOut && !moving) return;
   } else if (moves !== f[mover.f + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
   f[mover.f + MoverFloat.X] = x;
   f[mover.f + MoverFloat.Y] = y;

@@ -14,6 +14,8 @@ export interface Tables {
   readonly print: number;
   /** How many pads are kept apart: a plan without seats takes any pad, and puts them together. */
   readonly places: number;
+  /** Whether it has no slot at all, and so does not play: nothing of it is live. */
+  readonly closed: boolean;
   /** Whether it has bound anything on a pad. */
   readonly usesPads: boolean;
 

@@ -121,6 +121,11 @@ class Explainer {
     // The two axes of a stick are one event: what was before the first of them counts.
     if (this.cause !== undefined) return;
     this.cause = cause;
+    if (this.f.length !== this.state.f.length || this.i.length !== this.state.i.length) {
+      // Other slots, or other keys: another layout of the same things.
+      this.f = this.state.f.slice();
+      this.i = this.state.i.slice();
+    }
     this.f.set(this.state.f);
     this.i.set(this.state.i);
   }

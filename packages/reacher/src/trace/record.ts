@@ -68,6 +68,7 @@ class Ring {
   private head = 0;
   private size = 0;
   private dropped = false;
+  private begun = false;
   readonly before = new Held();
   begin = 0;
 
@@ -80,7 +81,11 @@ class Ring {
   add(t: number, name: string, value: number): void {
     const most = this.t.length;
     // What comes first is not always told first: seats are carried on one after the other.
-    if (!this.dropped && (this.size === 0 || t < this.begin)) this.begin = t;
+    // What the game told before the first step has no time; it was so from the beginning.
+    if (!this.dropped && t > -Infinity && (!this.begun || t < this.begin)) {
+      this.begin = t;
+      this.begun = true;
+    }
     if (this.size === most) {
       this.before.apply(this.names[this.what[this.head]!]!, this.value[this.head]!);
       this.begin = this.t[this.head]!;

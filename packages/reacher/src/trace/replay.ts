@@ -198,7 +198,7 @@ class Replaying implements Replay {
     const known = seats.filter((name) => this.layer.seats.includes(name));
     for (const name of seats) if (!known.includes(name)) this.skip(`seat ${name}`);
     // It happens at the last step's time.
-    if (this.t < t) this.step(t, false);
+    if (this.t < t && t > 0) this.step(t, false);
     if (known.length > 0) this.layer.openSeats(known);
   }
 
@@ -255,7 +255,7 @@ class Replaying implements Replay {
     this.layer.step(t);
     if (sample) {
       this.samples++;
-      for (const seat of this.seats)
+      for (const seat of this.seats.filter(({ name }) => this.layer.open.includes(name)))
         this.emit({ at: rounded(t), seat: seat.name, now: this.wholeReading(seat) });
     }
     if (!this.moved && !this.flows) return;

@@ -1,0 +1,152 @@
+/**
+ * One player: a seat of the layer, the diver it moves, and what the panel shows of both. May change: all of these.
+ */
+import type { Seat } from "reacher";
+import { explainLayer } from "reacher/trace";
+import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
+import type { KelplineFlags, KelplineKinds, KelplineLayer } from "./kelplinePlan";
+
+/** How many changes the panel lists. */
+const CHANGES_SHOWN = 4;
+/** How long reeling a buoy in takes. */
+const REEL_MS = 1200;
+
+/** One line of the panel's list of changes. */
+export interface Change {
+  readonly id: number;
+  readonly t: number;
+  readonly action: string;
+  readonly text: string;
+}
+
+export class Player {
+  readonly diver: Diver;
+  seat!: Seat<KelplineKinds, KelplineFlags>;
+  changes: readonly Change[] = [];
+  /** Whether the menu is open, and how often its buoy was chosen. */
+  menu = false;
+  chosen = 0;
+  /** Why the last press that did nothing did nothing. */
+  whyNot = "";
+  private hasAir = true;
+  private changeCount = 0;
+  private reelTimer: ReturnType<typeof setTimeout> | undefined;
+  private readonly lastMoved = new Map<string, string>();
+
+  constructor(
+    readonly name: string,
+    x: number,
+  ) {
+    this.diver = newDiver(name, x);
+  }
+
+  /** Takes a seat of a layer. Returns what leaves it. */
+  sit(layer: KelplineLayer): () => void {
+    const { diver, name } = this;
+    const seat = (this.seat = layer.seat(name));
+    this.hasAir = true;
+    if (this.menu) seat.enter("menu");
+    seat.on("pause", "on", () => this.toggleMenu());
+    seat.on("choose", "on", () => this.chosen++);
+    seat.on("snip", "pulse", () => snipKelp(diver));
+    seat.on("grab", "on", () => (diver.grabs += 1));
+    seat.on("haul", "on", () => this.reel());
+    seat.on("flash", "on", () => (diver.flash = 1));
+    const tell = ({
+      action,
+      outcome,
+      rule,
+      text,
+    }: {
+      action: string;
+      outcome: string;
+      rule: string;
+      text: string;
+    }) => {
+      // An action of a situation that is not on is no surprise.
+      if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late")
+        this.whyNot = `${action}: ${text}`;
+    };
+    const unexplain = explainLayer(layer, tell, name);
+    const unwatch = layer.watch({
+      lost: (t, what, _, whose) => whose === name && this.note(t, what, "lost: everything at rest"),
+      changed: (t, action, whose) =>
+        whose === name && this.note(t, action, this.describe(action as keyof KelplineKinds)),
+    });
+    return () => {
+      unexplain();
+      unwatch();
+    };
+  }
+
+  /** One frame of the game, of `seconds`. */
+  frame(seconds: number): void {
+    if (this.menu) return;
+    moveDiver(this.diver, this.seat.now, seconds);
+    this.breathe(seconds);
+  }
+
+  /** Opens or closes the menu; called by the plan's own action, and by the button on the page. */
+  toggleMenu(): void {
+    this.menu = !this.menu;
+    if (this.menu) this.seat.enter("menu");
+    else this.seat.leave("menu");
+  }
+
+  /** Out of the water: whoever comes back begins anew. */
+  leave(): void {
+    this.menu = false;
+    this.changes = [];
+    this.whyNot = "";
+  }
+
+  /** Kicking and surging use air up; it comes back by itself. An empty tank is told at once, a refilled one once it is worth a kick. */
+  private breathe(seconds: number): void {
+    const { diver, seat } = this;
+    const used = (diver.kicking ? 0.16 : 0) + (diver.surging ? 0.3 : 0);
+    diver.air = Math.max(0, Math.min(1, diver.air + (used > 0 ? -used : 0.12) * seconds));
+    if (diver.air === 0 && this.hasAir) seat.setFlag("hasAir", (this.hasAir = false));
+    else if (diver.air > 0.25 && !this.hasAir) seat.setFlag("hasAir", (this.hasAir = true));
+  }
+
+  /** Reeling the buoy in takes both hands for a while. */
+  private reel(): void {
+    const { seat, diver } = this;
+    diver.reeling = true;
+    for (const action of ["surge", "snip"] as const) seat.mute(action, "reel");
+    clearTimeout(this.reelTimer);
+    this.reelTimer = setTimeout(() => {
+      diver.reeling = false;
+      for (const action of ["surge", "snip"] as const) this.seat.unmute(action, "reel");
+    }, REEL_MS);
+  }
+
+  private note(t: number, action: string, text: string): void {
+    const [newest] = this.changes;
+    // A stick changes many times a second; its line is kept up to date instead.
+    const moves = (line: string) => line.startsWith("(") || /^-?\d/.test(line);
+    const rest =
+      newest?.action === action && moves(text) && moves(newest.text) ? this.changes.slice(1) : this.changes;
+    this.changes = [{ id: this.changeCount++, t, action, text }, ...rest].slice(0, CHANGES_SHOWN);
+  }
+
+  private describe(action: keyof KelplineKinds): string {
+    const reading = this.seat.now[action];
+    if ("on" in reading) return reading.on ? "on" : "off";
+    if ("value" in reading) return twoDecimals(reading.value);
+    if ("dx" in reading) return "turned";
+    if (reading.length === 0) {
+      this.lastMoved.delete(action);
+      return "still";
+    }
+    const moved = `${reading.x} ${reading.y}`;
+    // The same movement once more: its pace is what changed.
+    if (moved === this.lastMoved.get(action)) return "new pace";
+    this.lastMoved.set(action, moved);
+    return `(${twoDecimals(reading.x)}, ${twoDecimals(reading.y)})${reading.gait === null ? "" : " " + reading.gait}`;
+  }
+}
+
+export function twoDecimals(value: number): string {
+  return (Math.round(value * 100) / 100 + 0).toFixed(2);
+}
