@@ -4,5 +4,9 @@ import { defineConfig } from "vite";
 export default defineConfig({
   base: "./",
   plugins: [react()],
-  build: { target: "es2022", chunkSizeWarningLimit: 900 },
+  build: {
+    target: "es2022",
+    chunkSizeWarningLimit: 900,
+    rollupOptions: { input: ["index.html", "lab.html"] },
+  },
 });

@@ -11,7 +11,7 @@ const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javas
 
 export interface Site {
   /** A new page of the example, loaded. */
-  open(options?: { width?: number; height?: number }): Promise<Page>;
+  open(options?: { width?: number; height?: number; path?: string }): Promise<Page>;
   close(): Promise<void>;
 }
 
@@ -43,10 +43,10 @@ export async function openSite(name: string): Promise<Site> {
   ];
   const browser: Browser = await chromium.launch({ executablePath, args });
   return {
-    open: async ({ width = 1280, height = 800 } = {}) => {
+    open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
       const page = await browser.newPage({ viewport: { width, height } });
       await page.addInitScript(simulatedPads());
-      await page.goto(`http://127.0.0.1:${port}/`);
+      await page.goto(`http://127.0.0.1:${port}${path}`);
       await page.waitForSelector("canvas");
       return page;
     },

@@ -38,7 +38,9 @@ export function App({ session }: { session: Session }) {
   return (
     <main>
       <section className="farm">
-        <h1>Kelpline</h1>
+        <h1>
+          Kelpline <a href="./lab.html">the lab</a>
+        </h1>
         <canvas
           ref={canvas}
           tabIndex={0}

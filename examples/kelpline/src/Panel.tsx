@@ -38,8 +38,7 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
                 onDone();
               }}
             >
-              {one.name}{" "}
-              <span className="by">{deviceOf(one)}</span>
+              {one.name} <span className="by">{deviceOf(one)}</span>
             </ToggleButton>
           ))}
         </section>

@@ -129,7 +129,7 @@ function drawLight(pen: CanvasRenderingContext2D, diver: Diver): void {
   pen.fill();
 }
 
-function drawDiver(pen: CanvasRenderingContext2D, diver: Diver): void {
+export function drawDiver(pen: CanvasRenderingContext2D, diver: Diver): void {
   const size = 1 + diver.depth * 0.1;
   pen.save();
   pen.translate(diver.x, diver.y);

@@ -160,6 +160,42 @@ test("taps shows how hands tap, proposes a window, and reads many traces", () =>
   expect(reacher("taps", DIVE, "--control", "PadEast").stdout).toBe("PadEast was not pressed\n");
 });
 
+test("sticks names a drift, and proposes a zone that hides it", () => {
+  const worn = "examples/kelpline/dives/worn-stick.trace.jsonl";
+  const { stdout } = reacher("sticks", worn);
+  expect(stdout).toContain("0.050 a minute up and right: from (+0.018, -0.008) to (+0.115, +0.065)");
+  expect(stdout).toMatch(
+    /^ {2}inner {2}0\.17 {2}at rest it stays within 0\.15 of the centre, drift included$/m,
+  );
+  const [row] = rowsOf(reacher("sticks", worn, "--json").stdout);
+  expect(row).toMatchObject({ stick: "PadLeftStick", proposed: { inner: 0.17, outer: 0.11 } });
+  expect(Math.hypot(row.rest.last.x, row.rest.last.y) + row.rest.noise).toBeLessThan(row.proposed.inner);
+  expect(reacher("sticks", DIVE).stdout).toBe("no stick was moved\n");
+});
+
+test("draw writes a curve, a cloud and a timeline, as SVG that names what it shows and as PNG", () => {
+  const svg = join(folder, "drawn.svg");
+  const text = () => readFileSync(svg, "utf8").replace(/<[^>]+>/g, "\n");
+  expect(reacher("draw", PLAN, "-o", svg).stdout).toBe(`${svg}: the response curve of swim\n`);
+  expect(text()).toContain("cruise from 0.45");
+  reacher(
+    "draw",
+    "examples/kelpline/dives/worn-stick.trace.jsonl",
+    "--stick",
+    "PadLeftStick",
+    "-o",
+    svg,
+    "--dark",
+  );
+  expect(text()).toContain("drift of its rest");
+  reacher("draw", DIVE, "--plan", PLAN, "--from", "6000", "--to", "9000", "-o", svg);
+  for (const row of ["KeyD", "amber: swim", "amber: surge"]) expect(text()).toContain(`\n${row}\n`);
+  expect(text()).not.toContain("KeyQ\n\n\nKeyJ");
+  const png = join(folder, "drawn.png");
+  expect(reacher("draw", DIVE, "-o", png, "--json").stdout).toContain('"shows"');
+  expect(readFileSync(png).subarray(1, 4).toString()).toBe("PNG");
+});
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);
@@ -249,6 +285,16 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
     2,
     /it is not pressed as one; take a key, a button or one/,
   ],
+  [["draw", PLAN, "-o", "x.gif"], {}, 2, "-o x.gif: the name has to end in .svg or .png\n"],
+  [["draw", PLAN, "-o", "x.svg", "--action", "lamp"], {}, 2, /it has no stick; these have: swim, aim/],
+  [["draw", DIVE, "-o", "x.svg", "--from", "9e9"], {}, 2, /it has nothing from 9000000000 ms on/],
+  [
+    ["why", PLAN, DIVE, "--action", "kick", "--seat", "tael"],
+    {},
+    2,
+    /the plan has amber, teal; did you mean teal/,
+  ],
+  [["table", PLAN, "--mode", "meun"], {}, 2, /^--mode meun: the plan has dive, menu; did you mean menu/],
   [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],
   [["check"], {}, 2, /missing required argument 'plan'/],

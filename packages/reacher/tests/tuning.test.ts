@@ -1,6 +1,14 @@
 import fc from "fast-check";
 import type { TraceEntry } from "reacher/trace";
-import { allTimes, proposeTapWindow, TapCounter, tapWindows, type TapTimes } from "reacher/tuning";
+import {
+  allTimes,
+  proposeTapWindow,
+  proposeZone,
+  StickMeter,
+  TapCounter,
+  tapWindows,
+  type TapTimes,
+} from "reacher/tuning";
 
 const press = (t: number, control: string, heldMs = 80, pad = 0): TraceEntry[] => [
   { t, control, value: 1, pad },
@@ -99,4 +107,93 @@ test("every two presses near each other are a pair, of one sort or the other", (
       expect(pairs(keyD!).reduce((one, other) => one + other)).toBe(all.filter((gap) => gap <= 600).length);
     }),
   );
+});
+
+/** A stick's places over time, as a trace has them: y down. */
+function moved(places: [t: number, x: number, y: number][], end: number) {
+  const meter = new StickMeter();
+  for (const [t, x, y] of places) {
+    meter.push({ t, control: "PadLeftStickX", value: x, pad: 0 });
+    meter.push({ t, control: "PadLeftStickY", value: 0 - y, pad: 0 });
+  }
+  meter.push({ t: end, end: true });
+  meter.endTrace();
+  return meter.measures()[0]!;
+}
+
+describe("sticks", () => {
+  test("where it rests, how it trembles, how far it reaches: y up", () => {
+    const measure = moved(
+      [
+        [0, 0.05, -0.02],
+        [500, 0.07, -0.02],
+        [1000, 0.95, 0],
+        [1200, 0, 0.9],
+        [1300, -0.93, 0],
+        [1400, 0, -0.97],
+        [1500, 0.06, -0.02],
+      ],
+      2500,
+    );
+    expect(measure).toMatchObject({ stick: "PadLeftStick", pad: 0, ms: 2500, restMs: 2000 });
+    const { rest, reach } = measure;
+    expect([rest!.mean.x, rest!.mean.y]).toEqual([expect.closeTo(0.06, 9), expect.closeTo(-0.02, 9)]);
+    expect(rest!.noise).toBeCloseTo(0.02, 9);
+    expect([reach[0], reach[9], reach[18], reach[27]]).toEqual([0.95, 0.9, 0.93, 0.97]);
+    expect(rest).not.toHaveProperty("drift");
+    expect(proposeZone(measure)).toEqual({
+      inner: 0.11,
+      innerReason: "at rest it stays within 0.09 of the centre",
+      outer: 0.12,
+      outerReason: "its shortest reach is 0.9, of 4 of 36 directions seen",
+    });
+  });
+
+  // Each row: how long it is still, how far out, and whether that is a rest.
+  test.each([
+    [400, 0.25, 400],
+    [399.5, 0.25, 0],
+    [400, 0.251, 0],
+  ])("still for %d ms at %d rests for %d ms", (ms, x, restMs) => {
+    expect(
+      moved(
+        [
+          [0, 0.9, 0],
+          [100, x, 0],
+          [100 + ms, 0.9, 0],
+        ],
+        1000,
+      ).restMs,
+    ).toBe(restMs);
+  });
+
+  test("a drift is found by its rate and way, and the zone hides all of it", () => {
+    const places: [number, number, number][] = [];
+    for (let n = 0; n < 60; n++) {
+      const t = n * 2000;
+      places.push([t, 0.01 + n * 0.002, 0.01], [t + 1500, 0.9, 0]);
+    }
+    const measure = moved(places, 120_000);
+    expect(measure.rest!.drift!.perMinute).toBeCloseTo(0.06, 6);
+    expect([measure.rest!.drift!.x, measure.rest!.drift!.y]).toEqual([
+      expect.closeTo(0.06, 6),
+      expect.closeTo(0, 6),
+    ]);
+    expect([measure.rest!.first.x, measure.rest!.last.x]).toEqual([
+      expect.closeTo(0.01, 6),
+      expect.closeTo(0.128, 6),
+    ]);
+    expect(proposeZone(measure).inner).toBeGreaterThan(0.128);
+  });
+
+  test("a lost pad is not at rest, and what is no stick is not measured", () => {
+    const meter = new StickMeter();
+    meter.push({ t: 0, control: "PadLeftStickX", value: 0.1, pad: 0 });
+    meter.push({ t: 1000, lost: "focus" });
+    meter.push({ t: 90_000, control: "PadLeftStickX", value: 0.1, pad: 0 });
+    meter.push({ t: 90_000, control: "PadAxis4", value: 0.1, pad: 0 });
+    meter.push({ t: 91_000, control: "PadLeftStickX", value: 0.9, pad: 0 });
+    meter.push({ t: 91_100, end: true });
+    expect(meter.measures().map(({ ms, restMs }) => [ms, restMs])).toEqual([[2100, 2000]]);
+  });
 });

@@ -12,6 +12,7 @@ const STILL = 0.04;
 /** ... and rests there if it does so for this long, in ms, and no further than this from the centre. */
 const REST_MS = 400;
 const REST_WITHIN = 0.25;
+const PIECE_MS = 2000;
 /** A drift slower than this, in travel a minute, is none that could be told from noise. */
 const LEAST_DRIFT = 0.005;
 /** Directions that the rim is looked at in, and how many of them tell a round from a square. */
@@ -97,7 +98,7 @@ export class StickMeter {
 
   /** What was seen so far, by stick. */
   measures(): StickMeasure[] {
-    return [...this.sticks.values()].map((stick) => stick.measure());
+    return [...this.sticks.values()].map((stick) => stick.measure(this.last));
   }
 }
 
@@ -206,6 +207,8 @@ class Gathered {
       now.x += ((x - now.x) * ms) / now.ms;
       now.y += ((y - now.y) * ms) / now.ms;
       now.stray = Math.max(now.stray, stray);
+      // A long rest counts piece by piece, so that whoever looks meanwhile sees it.
+      if (now.ms > PIECE_MS) this.endStill();
     }
   }
 
@@ -224,7 +227,8 @@ class Gathered {
     this.lastRest = Math.max(this.lastRest, at);
   }
 
-  measure(): StickMeasure {
+  measure(now: number): StickMeasure {
+    if (!this.paused) this.spend(now);
     const { stick, pad, ms, restMs, samples, cloud } = this;
     const reach = [...this.reach];
     const seen = reach.filter((length) => length > 0);
