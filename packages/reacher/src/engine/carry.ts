@@ -44,7 +44,6 @@ export function carryOver(from: Before, to: SeatState): void {
   for (const gesture of to.tables.gesture) carryGesture(from, to, sources, gesture);
   carrySwitches(from, to, sources);
   to.tables.turn.forEach((turn, id) => copy(from.f, from.tables.turn[id]!.f, to.f, turn.f, TurnFloat.Size));
-  to.markAll();
 }
 
 /** Finds in the old tables what stands for the same thing. */
@@ -95,8 +94,7 @@ function copy(
   for (let n = 0; n < size; n++) to[place + n] = from[at + n]!;
 }
 
-function carryHead({ f, i }: Before, to: SeatState): void {
-  for (const at of [Head.Now, Head.Step, Head.Before, Head.Until]) to.f[at] = f[at]!;
+function carryHead({ i }: Before, to: SeatState): void {
   for (const at of [HeadInt.Started, HeadInt.Presses, HeadInt.LastDevice]) to.i[at] = i[at]!;
   to.f[Head.Wake] = -Infinity;
 }

@@ -5,7 +5,7 @@
  * A ramp is a function of time since the keys last changed, so that no step rate can be seen in it.
  */
 import { clearDeadline, setDeadline } from "./deadlines.js";
-import { Head, MoverFloat, MoverInt } from "./layout.js";
+import { Clock, MoverFloat, MoverInt } from "./layout.js";
 import type { SeatState } from "./state.js";
 import type { EaseTable, MoverTable } from "./tables.js";
 
@@ -50,7 +50,7 @@ function rampMs(from: number, to: number, ease: EaseTable): number {
 function keyNow(state: SeatState, mover: MoverTable, part: Part.X | Part.Y): number {
   const { f } = state;
   const at = mover.f + part;
-  const since = f[Head.Now]! - f[mover.f + MoverFloat.EaseAt]!;
+  const since = state.clock[Clock.Now]! - f[mover.f + MoverFloat.EaseAt]!;
   return ramped(f[at + MoverFloat.FromX]!, f[at + MoverFloat.ToX]!, since, mover.ease!);
 }
 
@@ -103,7 +103,7 @@ export function setOut(state: SeatState, mover: MoverTable, atOnce: boolean): bo
     f[at + MoverFloat.FromY] = atOnce || !live ? toY : y * toY < 0 && !through ? 0 : y;
     f[at + MoverFloat.ToX] = toX;
     f[at + MoverFloat.ToY] = toY;
-    f[at + MoverFloat.EaseAt] = f[Head.Now]!;
+    f[at + MoverFloat.EaseAt] = state.clock[Clock.Now]!;
   }
   waitForNext(state, mover);
   return other;
@@ -119,7 +119,7 @@ export function waitForNext(state: SeatState, mover: MoverTable): void {
   const begun = f[at + MoverFloat.EaseAt]!;
   const endX = begun + rampMs(fromX, toX, ease);
   const endY = begun + rampMs(fromY, toY, ease);
-  const now = f[Head.Now]!;
+  const now = state.clock[Clock.Now]!;
   const end = Math.max(endX, endY);
   if (!(end > now + NO_TIME)) {
     clearDeadline(state, mover.easing);

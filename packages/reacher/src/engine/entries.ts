@@ -2,7 +2,7 @@
  * Plain entries of switches: a control or a direction, pressed or released. In: presses and releases of their signals.
  * Out: how many of a switch's entries are down. An entry that waits holds its presses back while a gesture may claim them.
  */
-import { EntryInt, GestureInt, Head } from "./layout.js";
+import { EntryInt, GestureInt, Clock } from "./layout.js";
 import { setDeadline, clearDeadline } from "./deadlines.js";
 import { dropPending } from "./claims.js";
 import { claimEnd } from "./gestures.js";
@@ -37,9 +37,9 @@ export function releaseEntry(state: SeatState, entry: EntryTable): void {
 
 /** Lets waiting presses through where no gesture can claim them any more. `over`: the events of this moment have been handled. */
 export function reviewEntry(state: SeatState, entry: EntryTable, over: boolean): void {
-  const { f, i } = state;
+  const { i } = state;
   if (i[entry.i + EntryInt.Pending] === 0) return;
-  const now = f[Head.Now]!;
+  const now = state.clock[Clock.Now]!;
   let end = -Infinity;
   for (const rival of entry.rivals) end = Math.max(end, claimEnd(state, rival));
   if (end > now || (end === now && !over)) {

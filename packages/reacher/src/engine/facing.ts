@@ -4,7 +4,7 @@
  * Two keys of a diagonal are never let go at one moment. So from a diagonal to one of its two neighbours the facing
  * changes only once that movement has gone on for `settleMs`.
  */
-import { Head, MoverFloat, MoverInt } from "./layout.js";
+import { Clock, MoverFloat, MoverInt } from "./layout.js";
 import { clearDeadline, setDeadline } from "./deadlines.js";
 
 import { exactSector, sectorX, sectorY } from "./sectors.js";
@@ -29,7 +29,7 @@ export function faceMovement(state: SeatState, mover: MoverTable, free: boolean)
   if (sector >= 0 && needsSettling(i[mover.i + MoverInt.Face]!, sector)) {
     if (i[mover.i + MoverInt.Settling] === sector) return;
     i[mover.i + MoverInt.Settling] = sector;
-    setDeadline(state, mover.settle, f[Head.Now]! + mover.settleMs);
+    setDeadline(state, mover.settle, state.clock[Clock.Now]! + mover.settleMs);
     return;
   }
   if (i[mover.i + MoverInt.Settling] !== -1) {

@@ -2,7 +2,7 @@
  * Press patterns: taps, short, long, all, series. In: presses and releases of their signals, in order of time, and their own
  * deadlines. Out: entries of switches that rise and fall. A gesture sees presses only while its action is live.
  */
-import { GestureFloat, GestureInt, Head, SignalInt } from "./layout.js";
+import { GestureFloat, GestureInt, Clock, SignalInt } from "./layout.js";
 import { clearDeadline, setDeadline } from "./deadlines.js";
 import { dropPending } from "./claims.js";
 import type { SeatState } from "./state.js";
@@ -13,7 +13,7 @@ import { Gesture, type GestureTable } from "./tables.js";
 export function pressGesture(state: SeatState, gesture: GestureTable, signal: number): void {
   const { f, i } = state;
   if (!sees(state, gesture, signal)) return;
-  const now = f[Head.Now]!;
+  const now = state.clock[Clock.Now]!;
   const last = f[gesture.f + GestureFloat.LastAt]!;
   const at = gesture.i + GestureInt.Count;
   f[gesture.f + GestureFloat.LastAt] = now;
@@ -42,7 +42,7 @@ export function pressGesture(state: SeatState, gesture: GestureTable, signal: nu
 /** A signal of the gesture went up. */
 export function releaseGesture(state: SeatState, gesture: GestureTable, signal: number): void {
   const { f, i } = state;
-  const held = f[Head.Now]! - f[gesture.f + GestureFloat.LastAt]!;
+  const held = state.clock[Clock.Now]! - f[gesture.f + GestureFloat.LastAt]!;
   const counted = i[gesture.i + GestureInt.Count]!;
   if (gesture.kind === Gesture.Series) {
     if (signal === gesture.of[gesture.of.length - 1]) lower(state, gesture);
@@ -84,7 +84,7 @@ export function pressMember(state: SeatState, gesture: GestureTable, signal: num
   if (i[at] !== (1 << gesture.of.length) - 1) return false;
   let first = Infinity;
   for (const member of gesture.of) first = Math.min(first, f[tables.signal[member]!.f]!);
-  return f[Head.Now]! - first <= gesture.ms;
+  return state.clock[Clock.Now]! - first <= gesture.ms;
 }
 
 /** Of the `all`s that one event completes, this is the one that fires. */

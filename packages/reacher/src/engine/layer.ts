@@ -6,9 +6,10 @@ import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import { compilePlan, PADS_TOGETHER } from "./compile.js";
 import type { InputLayer, LayerWatcher, Off, PadChange, RawEvent, Seat } from "./face.js";
-import { Head } from "./layout.js";
+import { Clock } from "./layout.js";
 import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
+import { Roster } from "./roster.js";
 import { SeatCore, type Hub } from "./seat.js";
 import type { Tables } from "./tables.js";
 
@@ -44,6 +45,7 @@ class Layer extends SeatCore implements InputLayer {
   readonly seats: readonly string[];
   /** All seats, of which the layer itself is the first. */
   private readonly cores: readonly SeatCore[];
+  private readonly byName: ReadonlyMap<string, SeatCore>;
   /** Of a plan without seats: where its pads stand. */
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
@@ -60,6 +62,7 @@ class Layer extends SeatCore implements InputLayer {
     const cores: SeatCore[] = [];
     const hub: Hub = {
       plan,
+      roster: new Roster(),
       watchers: new Set(),
       counters: { late: 0, ignored: 0 },
       padAt: (seat, place) => places?.padAt(place) ?? seat.pad ?? 0,
@@ -69,6 +72,7 @@ class Layer extends SeatCore implements InputLayer {
     super(first.name, hub, tablesOf(plan, first.slots));
     cores.push(this, ...others.map(({ name, slots }) => new SeatCore(name, hub, tablesOf(plan, slots))));
     this.cores = cores;
+    this.byName = new Map(cores.map((seat) => [seat.name, seat]));
     this.open = this.seats = cores.map(({ name }) => name);
     this.counters = hub.counters;
     this.places = places;
@@ -156,7 +160,7 @@ class Layer extends SeatCore implements InputLayer {
       seat.reset();
     });
     this.open = this.seats.filter((_, n) => playing.includes(this.cores[n]!));
-    for (const watcher of this.hub.watchers) watcher.open?.(this.state.f[Head.Now]!, this.open);
+    for (const watcher of this.hub.watchers) watcher.open?.(this.state.clock[Clock.Now]!, this.open);
   }
 
   assignPad(name: string, pad: number | null, t?: number): void {
@@ -178,7 +182,7 @@ class Layer extends SeatCore implements InputLayer {
     seat.pad = pad;
     seat.padLost = false;
     this.owners.set(pad, seat);
-    const at = t ?? seat.state.f[Head.Now]!;
+    const at = t ?? seat.state.clock[Clock.Now]!;
     for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
     this.tellPads({ seat: seat.name, pad, what: "taken" });
   }
@@ -224,10 +228,7 @@ class Layer extends SeatCore implements InputLayer {
   }
 
   step(t: number): Reading {
-    const { cores } = this;
-    const until = +t;
-    this.state.step(until);
-    for (let n = 1; n < cores.length; n++) cores[n]!.state.step(until);
+    this.hub.roster.step(+t);
     return this.now;
   }
 
@@ -235,8 +236,8 @@ class Layer extends SeatCore implements InputLayer {
     const { moments } = this;
     moments.length = 0;
     const last = Math.floor((now * hz) / 1000);
-    const begun = this.state.f[Head.Now]! > -Infinity;
-    const first = begun ? Math.floor((this.state.f[Head.Now]! * hz) / 1000 + 1e-6) + 1 : last;
+    const begun = this.state.clock[Clock.Now]! > -Infinity;
+    const first = begun ? Math.floor((this.state.clock[Clock.Now]! * hz) / 1000 + 1e-6) + 1 : last;
     for (let n = Math.max(first, last - most + 1); n <= last; n++) moments.push((n * 1000) / hz);
     return moments;
   }
@@ -246,7 +247,7 @@ class Layer extends SeatCore implements InputLayer {
   }
 
   private coreOf(name: string): SeatCore {
-    const seat = this.cores.find((one) => one.name === name);
+    const seat = this.byName.get(name);
     if (seat !== undefined) return seat;
     throw new ReacherError(
       `there is no seat ${JSON.stringify(name)}; this plan has ${this.seats.length === 1 ? "one, " : ""}${this.seats.join(", ")}`,

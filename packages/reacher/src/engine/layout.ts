@@ -3,18 +3,28 @@
  * All of them are constants that the compiler writes into the code.
  */
 
-/** The head of a seat's state, floats. */
-export const enum Head {
+/** What all seats of a layer share while it is carried on, floats: a seat that sleeps costs a step nothing. */
+export const enum Clock {
   /** The last step's time; within a step, the moment at hand. */
   Now,
-  /** The next event's stamp or the next deadline: until then a step is one comparison. */
-  Wake,
   /** The number of the step. */
   Step,
-  /** Where the step at hand goes. */
-  Until,
   /** Where the step before ended. */
   Before,
+  /** Where the step at hand goes. */
+  Until,
+  /** The first moment at which any seat has something to do: until then a step is one comparison. */
+  Wake,
+  Size,
+}
+
+/** The head of a seat's state, floats. The clock stands in it in snapshots alone. */
+export const enum Head {
+  Now,
+  Step,
+  Before,
+  /** The next event's stamp or the next deadline. */
+  Wake,
   Size,
 }
 

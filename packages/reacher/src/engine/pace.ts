@@ -1,6 +1,6 @@
 /** The speed that goes with a vector. In: the facts that its rules name. Out: the pace, moving in a straight line to its value. */
 
-import { Head, MoverFloat } from "./layout.js";
+import { Clock, MoverFloat } from "./layout.js";
 import type { SeatState } from "./state.js";
 import { type MoverTable, type PaceTable, type WordTable } from "./tables.js";
 
@@ -15,7 +15,7 @@ export function updatePace(state: SeatState, id: number): void {
   rulePace(state, mover, mover.pace!);
   if (f[at + MoverFloat.PaceTo] === before) return;
   f[at + MoverFloat.PaceFrom] = now;
-  f[at + MoverFloat.PaceAt] = f[Head.Now]!;
+  f[at + MoverFloat.PaceAt] = state.clock[Clock.Now]!;
   state.markMoved(id);
 }
 
@@ -35,7 +35,7 @@ export function paceNow(state: SeatState, mover: MoverTable): number {
   const to = f[mover.f + MoverFloat.PaceTo]!;
   const { easeMs } = mover;
   if (easeMs === 0) return to;
-  const since = f[Head.Now]! - f[mover.f + MoverFloat.PaceAt]!;
+  const since = state.clock[Clock.Now]! - f[mover.f + MoverFloat.PaceAt]!;
   if (since >= easeMs) return to;
   const from = f[mover.f + MoverFloat.PaceFrom]!;
   return from + ((to - from) * since) / easeMs;

@@ -26,11 +26,18 @@ export const enum Bits {
 }
 
 export class EventQueue {
-  t = new Float64Array(64);
-  value = new Float64Array(64);
-  what = new Int32Array(64);
+  t: Float64Array;
+  value: Float64Array;
+  what: Int32Array;
   head = 0;
   tail = 0;
+
+  /** Room for so many at first; it grows, and stays as large as it was needed. */
+  constructor(room: number) {
+    this.t = new Float64Array(room);
+    this.value = new Float64Array(room);
+    this.what = new Int32Array(room);
+  }
 
   add(t: number, what: number, value: number): void {
     if (this.tail === this.t.length) this.makeRoom();

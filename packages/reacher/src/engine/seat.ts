@@ -5,10 +5,11 @@
 import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
-import { Head, HeadInt } from "./layout.js";
+import { Clock, HeadInt } from "./layout.js";
 import type { LayerWatcher, Off, Seat } from "./face.js";
 import { Bits, Kind } from "./queue.js";
 import { makeReading, pointReadings, type Reading } from "./readings.js";
+import type { Roster } from "./roster.js";
 import { Change, SeatState, type Watcher } from "./state.js";
 import { takePress } from "./switches.js";
 import { DEVICES, PAD, type ChannelTable, type Tables } from "./tables.js";
@@ -18,6 +19,7 @@ const MOST_REASONS = 31;
 /** What a layer's seats share. */
 export interface Hub {
   readonly plan: CheckedPlan;
+  readonly roster: Roster;
   readonly watchers: Set<LayerWatcher>;
   readonly counters: { late: number; ignored: number };
   /** The pad that stands at a place of a seat. */
@@ -52,7 +54,7 @@ export class SeatCore implements Seat {
     tables: Tables,
   ) {
     this.plan = hub.plan;
-    this.state = new SeatState(tables);
+    this.state = new SeatState(tables, hub.roster);
     this.now = makeReading(this.state);
   }
 
@@ -154,7 +156,8 @@ export class SeatCore implements Seat {
   take(action: string): boolean {
     const took = takePress(this.state, this.numberOf("switch", action, this.state.tables.switch));
     if (took)
-      for (const watcher of this.hub.watchers) watcher.took?.(this.state.f[Head.Now]!, action, this.name);
+      for (const watcher of this.hub.watchers)
+        watcher.took?.(this.state.clock[Clock.Now]!, action, this.name);
     return took;
   }
 
@@ -176,7 +179,7 @@ export class SeatCore implements Seat {
 
   private readonly tell = (id: number, change: Change): void => {
     const fns = this.listeners[id * 3 + change];
-    if (fns !== undefined) for (const fn of fns) fn(this.state.f[Head.Now]!);
+    if (fns !== undefined) for (const fn of fns) fn(this.state.clock[Clock.Now]!);
   };
 
   private numberOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
@@ -187,6 +190,7 @@ export class SeatCore implements Seat {
 
   snapshot(into?: Uint8Array): Uint8Array {
     const { bytes } = this.state;
+    this.state.stamp();
     if (into === undefined) return bytes.slice();
     if (into.length !== bytes.length) {
       throw new ReacherError(

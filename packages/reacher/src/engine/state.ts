@@ -4,14 +4,14 @@
  * May change: the buffer, the queues and the short lists of what an event has touched, which are empty between events.
  * Numbers that are not whole stay in the buffer: handed from function to function they would be allocated.
  */
-import { ReacherError } from "../plan/findings.js";
 import { carryOver } from "./carry.js";
 import { dropPending } from "./claims.js";
 import { clearDeadline, firstDeadline, setDeadline } from "./deadlines.js";
 import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
+import type { Roster } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
-import { Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
+import { Clock, Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
 import { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
@@ -53,14 +53,16 @@ export interface Watcher {
 const USED = 0.5;
 
 export class SeatState {
+  /** What all seats of the layer share. */
+  readonly clock: Float64Array;
   tables!: Tables;
   bytes!: Uint8Array;
   f!: Float64Array;
   i!: Int32Array;
 
   /** Events by their stamps, and what the game has told, which comes before any of them. */
-  readonly events = new EventQueue();
-  readonly told = new EventQueue();
+  readonly events = new EventQueue(16);
+  readonly told = new EventQueue(4);
 
   /** Called after each event, with everything in place, for each switch that changed. */
   tell: ((id: number, change: Change) => void) | null = null;
@@ -80,19 +82,23 @@ export class SeatState {
   private changed!: MarkedList;
   private moved!: MarkedList;
   private telling!: Int32Array;
-  /** Signals that rose and fell in the event at hand, and presses that rise and fall at one moment: switch, signal, and so on. */
-  private readonly rose = new NumberList();
-  private readonly fell = new NumberList();
-  private readonly blips = new NumberList();
-  /** True while a callback of the game runs. */
-  private calling = false;
+  private rose!: NumberList;
+  private fell!: NumberList;
+  private blips!: NumberList;
+  /** Whether it is on the roster's list of seats that wake. */
+  listed = false;
   private takenNow = 0;
 
   /** True from a change of tables to the next step, which works out what it means. */
   private carried = false;
 
-  constructor(tables: Tables) {
+  constructor(
+    tables: Tables,
+    readonly roster: Roster,
+  ) {
+    this.clock = roster.clock;
     this.layOut(tables);
+    roster.wake(this, -Infinity);
   }
 
   /** Lays a state out by these tables, as at the start. */
@@ -102,23 +108,26 @@ export class SeatState {
     this.bytes = new Uint8Array(buffer);
     this.f = new Float64Array(buffer, 0, tables.floats);
     this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
-    this.sticks = new MarkedList(tables.stick.length);
-    this.movers = new MarkedList(tables.mover.length);
-    this.turns = new MarkedList(tables.turn.length);
-    this.switches = new MarkedList(tables.switch.length);
-    this.paces = new MarkedList(tables.mover.length);
-    this.changed = new MarkedList(tables.switch.length);
-    this.telling = new Int32Array(tables.switch.length);
-    this.moved = new MarkedList(tables.mover.length);
+    const scratch = this.roster.scratchOf(tables);
+    this.sticks = scratch.sticks;
+    this.movers = scratch.movers;
+    this.turns = scratch.turns;
+    this.switches = scratch.switches;
+    this.paces = scratch.paces;
+    this.changed = scratch.changed;
+    this.moved = scratch.moved;
+    this.telling = scratch.telling;
+    this.rose = scratch.rose;
+    this.fell = scratch.fell;
+    this.blips = scratch.blips;
 
-    this.f[Head.Now] = this.f[Head.Wake] = -Infinity;
+    this.f[Head.Wake] = -Infinity;
     this.i[HeadInt.Print] = tables.print;
     this.f.fill(Infinity, tables.deadlinesAt, tables.deadlinesAt + tables.deadlines.length);
     for (const table of tables.switch) clearSwitch(this, table);
     for (const table of tables.stick) clearStick(this, table);
     this.begin();
-    this.movers.clear();
-    this.switches.clear();
+    scratch.clear();
   }
 
   /** Goes on with other tables of the same plan; what is on and held stays so where it still can. */
@@ -128,9 +137,10 @@ export class SeatState {
     const started = i[HeadInt.Started] === 1;
     this.layOut(tables);
     if (started) carryOver({ tables: before, f, i }, this);
+    this.roster.scratchOf(tables).clear();
     this.events.rename((what) => this.renamed(before, what));
     this.carried = started;
-    if (this.events.head < this.events.tail || started) this.f[Head.Wake] = -Infinity;
+    this.roster.wake(this, -Infinity);
   }
 
   /** An event that waits, by the new tables; -1 where they have no use for it. */
@@ -143,7 +153,7 @@ export class SeatState {
   }
 
   /** Everything is to be looked at again. */
-  markAll(): void {
+  private markAll(): void {
     const { tables } = this;
     for (let id = 0; id < tables.stick.length; id++) this.sticks.mark(id);
     for (let id = 0; id < tables.mover.length; id++) {
@@ -226,53 +236,39 @@ export class SeatState {
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
   addEvent(t: number, what: number, value: number): boolean {
-    const { f } = this;
-    const late = t <= f[Head.Now]!;
-    const at = late ? f[Head.Now]! : t;
+    const { clock } = this;
+    const late = t <= clock[Clock.Now]!;
+    const at = late ? clock[Clock.Now]! : t;
     this.events.add(at, what, value);
-    if (at < f[Head.Wake]!) f[Head.Wake] = at;
+    if (!this.listed || at < this.f[Head.Wake]!) this.roster.wake(this, at);
     return late;
   }
 
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
   addTold(what: number, value: number): void {
     this.told.add(0, what, value);
-    this.f[Head.Wake] = -Infinity;
+    this.roster.wake(this, -Infinity);
   }
 
-  /** Carries the seat to `until`. Times that run backwards, and times that are none, are the last step's time again. */
-  step(until: number): void {
-    const { f } = this;
-    f[Head.Step]!++;
-    f[Head.Before] = f[Head.Now]!;
-    if (!(until > f[Head.Now]!)) until = f[Head.Now]!;
-    if (until < f[Head.Wake]!) f[Head.Now] = until;
-    else if (until > -Infinity) {
-      if (this.calling)
-        throw new ReacherError("step was called from a callback of step; do it after the step has returned");
-      f[Head.Until] = until;
-      this.run();
-    }
-  }
-
-  /** Handles all that is due until `Head.Until`. */
-  private run(): void {
-    const { f, i, events, told, tables } = this;
-    const until = f[Head.Until]!;
+  /** Handles all that is due until `Clock.Until`; the roster calls it. */
+  run(): void {
+    const { clock, f, i, events, told, tables } = this;
+    const until = clock[Clock.Until]!;
     if (i[HeadInt.Started] === 0) {
       i[HeadInt.Started] = 1;
-      f[Head.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
+      clock[Clock.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
       this.begin();
       this.resolve(true);
     }
     if (this.carried) {
       this.carried = false;
+      this.markAll();
       this.resolve(false);
     }
     for (;;) {
       while (told.head < told.tail) {
         this.apply(told, told.drop());
-        this.watcher?.settled?.(f[Head.Now]!);
+        this.watcher?.settled?.(clock[Clock.Now]!);
       }
       const next = events.head < events.tail ? events.t[events.head]! : Infinity;
       const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
@@ -287,12 +283,11 @@ export class SeatState {
         f[Head.Wake] = moment;
         break;
       }
-      if (moment > f[Head.Now]!) f[Head.Now] = moment;
+      if (moment > clock[Clock.Now]!) clock[Clock.Now] = moment;
       if (deadlineFirst) this.handleDeadline(due);
       else this.handleEvent();
-      if (this.watcher !== null) this.watcher.settled?.(f[Head.Now]!);
+      if (this.watcher !== null) this.watcher.settled?.(clock[Clock.Now]!);
     }
-    f[Head.Now] = until;
   }
 
   private handleDeadline(id: number): void {
@@ -342,9 +337,10 @@ export class SeatState {
   }
 
   private control(channel: ChannelTable, at: number): boolean {
-    const { events, f } = this;
+    const { clock, events, f } = this;
     const index = events.what[at]! >> Bits.Kind;
-    if (this.watcher !== null) this.watcher.handled?.(f[Head.Now]!, Kind.Control, index, events.value[at]!);
+    if (this.watcher !== null)
+      this.watcher.handled?.(clock[Clock.Now]!, Kind.Control, index, events.value[at]!);
     const place = index & Bits.PlaceMask;
     const value = events.value[at]!;
     if (channel.mice.length > 0) {
@@ -362,7 +358,7 @@ export class SeatState {
   private apply(queue: EventQueue, at: number): void {
     const kind = queue.what[at]! & Bits.KindMask;
     const index = queue.what[at]! >> Bits.Kind;
-    this.watcher?.handled?.(this.f[Head.Now]!, kind, index, queue.value[at]!);
+    this.watcher?.handled?.(this.clock[Clock.Now]!, kind, index, queue.value[at]!);
     const value = queue.value[at]!;
     this.hiding = kind >= Kind.Enter;
     if (kind === Kind.Flag) this.setFlag(index, value);
@@ -408,7 +404,7 @@ export class SeatState {
       else if (this.fact(flag) === 1) {
         // Set false again while it lingers: the time runs from the first.
         if (this.f[this.tables.deadlinesAt + deadline] === Infinity)
-          setDeadline(this, deadline, this.f[Head.Now]! + ms);
+          setDeadline(this, deadline, this.clock[Clock.Now]! + ms);
         return;
       }
     }
@@ -522,11 +518,11 @@ export class SeatState {
 
   private call(id: number, change: Change): void {
     if (this.tell === null) return;
-    this.calling = true;
+    this.roster.calling = true;
     try {
       this.tell(id, change);
     } finally {
-      this.calling = false;
+      this.roster.calling = false;
     }
   }
 
@@ -544,7 +540,7 @@ export class SeatState {
     for (let n = 0; n < count; n++) {
       const id = this.telling[n]!;
       const { fact } = tables.switch[id]!;
-      this.watcher?.changed?.(this.f[Head.Now]!, fact - tables.plan.flags.length);
+      this.watcher?.changed?.(this.clock[Clock.Now]!, fact - tables.plan.flags.length);
       const on = this.i[tables.switch[id]!.i + SwitchInt.Told] === 1;
       this.call(id, on ? Change.On : Change.Off);
       if (on && tables.switch[id]!.repeat >= 0) this.tellPulse(id);
@@ -556,7 +552,7 @@ export class SeatState {
     moved.sort();
     for (let n = 0; n < moved.count; n++) {
       this.watcher?.changed?.(
-        this.f[Head.Now]!,
+        this.clock[Clock.Now]!,
         tables.mover[moved.items[n]!]!.fact - tables.plan.flags.length,
       );
     }
@@ -565,11 +561,21 @@ export class SeatState {
 
   /** Takes over a copied state; events not yet handled are dropped. */
   restore(bytes: Uint8Array): void {
+    const { clock, f } = this;
     this.bytes.set(bytes);
     this.events.clear();
     this.told.clear();
-    const due = firstDeadline(this);
-    if (this.i[HeadInt.Started] === 1)
-      this.f[Head.Wake] = due < 0 ? Infinity : this.f[this.tables.deadlinesAt + due]!;
+    clock[Clock.Now] = f[Head.Now]!;
+    clock[Clock.Step] = f[Head.Step]!;
+    clock[Clock.Before] = f[Head.Before]!;
+    this.roster.wake(this, f[Head.Wake]!);
+  }
+
+  /** Writes the clock into the bytes, for a snapshot. */
+  stamp(): void {
+    const { clock, f } = this;
+    f[Head.Now] = clock[Clock.Now]!;
+    f[Head.Step] = clock[Clock.Step]!;
+    f[Head.Before] = clock[Clock.Before]!;
   }
 }

@@ -4,7 +4,7 @@
  * A switch's controls are OR-ed into one signal and the style works on that, so that a second key for the same action
  * neither ends a hold nor flips a toggle a second time.
  */
-import { Head, SwitchFloat, SwitchInt } from "./layout.js";
+import { Clock, SwitchFloat, SwitchInt } from "./layout.js";
 import { clearDeadline, setDeadline } from "./deadlines.js";
 import { longProgress } from "./longs.js";
 import { wordsHold } from "./pace.js";
@@ -57,7 +57,7 @@ export function updateSwitch(state: SeatState, id: number): void {
   const { f, i } = state;
   const table = state.tables.switch[id]!;
   const at = table.i;
-  const now = f[Head.Now]!;
+  const now = state.clock[Clock.Now]!;
   const needsHold = wordsHold(state, table.needs);
   const able = needsHold && state.isLive(table.action);
   let up = i[at + SwitchInt.Down]! > 0 ? 1 : 0;
@@ -129,14 +129,15 @@ function turnOff(state: SeatState, id: number): void {
 
 function keepPress(state: SeatState, table: SwitchTable): void {
   state.i[table.i + SwitchInt.Kept] = 1;
-  state.f[table.f + SwitchFloat.KeptUntil] = state.f[Head.Now]! + table.keepMs;
+  state.f[table.f + SwitchFloat.KeptUntil] = state.clock[Clock.Now]! + table.keepMs;
 }
 
 /** True once for a press that is kept, while its needs hold. */
 export function takePress(state: SeatState, id: number): boolean {
   const { f, i, tables } = state;
   const table = tables.switch[id]!;
-  if (i[table.i + SwitchInt.Kept] === 0 || f[Head.Now]! > f[table.f + SwitchFloat.KeptUntil]!) return false;
+  if (i[table.i + SwitchInt.Kept] === 0 || state.clock[Clock.Now]! > f[table.f + SwitchFloat.KeptUntil]!)
+    return false;
   if (!wordsHold(state, table.needs)) return false;
   i[table.i + SwitchInt.Kept] = 0;
   return true;
@@ -150,17 +151,17 @@ export function settleSwitch(state: SeatState, id: number): boolean {
   if (i[table.i + SwitchInt.Told] === on) return false;
   i[table.i + SwitchInt.Told] = on;
   if (on === 0) {
-    f[table.f + SwitchFloat.OffStep] = f[Head.Step]!;
+    f[table.f + SwitchFloat.OffStep] = state.clock[Clock.Step]!;
     if (table.repeat >= 0) clearDeadline(state, table.repeat);
     return true;
   }
   i[table.i + SwitchInt.Presses] =
-    f[table.f + SwitchFloat.OnStep] === f[Head.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
-  f[table.f + SwitchFloat.OnStep] = f[Head.Step]!;
-  f[table.f + SwitchFloat.OnAt] = f[Head.Now]!;
+    f[table.f + SwitchFloat.OnStep] === state.clock[Clock.Step] ? i[table.i + SwitchInt.Presses]! + 1 : 1;
+  f[table.f + SwitchFloat.OnStep] = state.clock[Clock.Step]!;
+  f[table.f + SwitchFloat.OnAt] = state.clock[Clock.Now]!;
   if (table.repeat >= 0) {
     countPulse(state, table);
-    setDeadline(state, table.repeat, f[Head.Now]! + table.afterMs);
+    setDeadline(state, table.repeat, state.clock[Clock.Now]! + table.afterMs);
   }
   return true;
 }
@@ -169,13 +170,14 @@ export function settleSwitch(state: SeatState, id: number): boolean {
 export function pulseSwitch(state: SeatState, id: number): void {
   const table = state.tables.switch[id]!;
   countPulse(state, table);
-  setDeadline(state, table.repeat, state.f[Head.Now]! + table.everyMs);
+  setDeadline(state, table.repeat, state.clock[Clock.Now]! + table.everyMs);
 }
 
-function countPulse({ f, i }: SeatState, table: SwitchTable): void {
+function countPulse(state: SeatState, table: SwitchTable): void {
+  const { f, i } = state;
   i[table.i + SwitchInt.Pulses] =
-    f[table.f + SwitchFloat.PulseStep] === f[Head.Step] ? i[table.i + SwitchInt.Pulses]! + 1 : 1;
-  f[table.f + SwitchFloat.PulseStep] = f[Head.Step]!;
+    f[table.f + SwitchFloat.PulseStep] === state.clock[Clock.Step] ? i[table.i + SwitchInt.Pulses]! + 1 : 1;
+  f[table.f + SwitchFloat.PulseStep] = state.clock[Clock.Step]!;
 }
 
 /**
@@ -202,12 +204,12 @@ export class SwitchReading {
 
   /** Whether it turned on within this step, even if it is off again. */
   get turnedOn(): boolean {
-    return this.#state.f[this.#table.f + SwitchFloat.OnStep] === this.#state.f[Head.Step];
+    return this.#state.f[this.#table.f + SwitchFloat.OnStep] === this.#state.clock[Clock.Step];
   }
 
   /** Whether it turned off within this step, even if it is on again. */
   get turnedOff(): boolean {
-    return this.#state.f[this.#table.f + SwitchFloat.OffStep] === this.#state.f[Head.Step];
+    return this.#state.f[this.#table.f + SwitchFloat.OffStep] === this.#state.clock[Clock.Step];
   }
 
   /** How often it turned on within this step. */
@@ -217,7 +219,7 @@ export class SwitchReading {
 
   /** How long it has been on, in ms; 0 while off. */
   get onMs(): number {
-    return this.on ? this.#state.f[Head.Now]! - this.#state.f[this.#table.f + SwitchFloat.OnAt]! : 0;
+    return this.on ? this.#state.clock[Clock.Now]! - this.#state.f[this.#table.f + SwitchFloat.OnAt]! : 0;
   }
 
   /** The control that raised it last, `null` before the first press. */
@@ -235,7 +237,7 @@ export class SwitchReading {
   /** How many pulses it gave within this step. */
   get pulses(): number {
     const { f, i } = this.#state;
-    return f[this.#table.f + SwitchFloat.PulseStep] === f[Head.Step]
+    return f[this.#table.f + SwitchFloat.PulseStep] === this.#state.clock[Clock.Step]
       ? i[this.#table.i + SwitchInt.Pulses]!
       : 0;
   }

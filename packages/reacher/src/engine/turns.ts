@@ -5,7 +5,7 @@
  * The state holds the whole amount since the start, as a function of time; a step's amount is the difference between its
  * end and the end of the step before. So the amounts of all steps add up to the same, whatever the step rate is.
  */
-import { Head, StickFloat, TurnFloat } from "./layout.js";
+import { Clock, StickFloat, TurnFloat } from "./layout.js";
 import type { SeatState } from "./state.js";
 import type { TurnMouse, TurnTable } from "./tables.js";
 
@@ -43,12 +43,12 @@ export function updateTurn(state: SeatState, id: number): void {
 function bringUp(state: SeatState, turn: TurnTable): void {
   const { f } = state;
   const at = turn.f;
-  if (f[at + TurnFloat.SavedStep] !== f[Head.Step]) {
-    f[at + TurnFloat.SavedStep] = f[Head.Step]!;
-    f[at + TurnFloat.SavedX] = totalAt(f, at, TurnFloat.TotalX, f[Head.Before]!);
-    f[at + TurnFloat.SavedY] = totalAt(f, at, TurnFloat.TotalY, f[Head.Before]!);
+  if (f[at + TurnFloat.SavedStep] !== state.clock[Clock.Step]) {
+    f[at + TurnFloat.SavedStep] = state.clock[Clock.Step]!;
+    f[at + TurnFloat.SavedX] = totalAt(f, at, TurnFloat.TotalX, state.clock[Clock.Before]!);
+    f[at + TurnFloat.SavedY] = totalAt(f, at, TurnFloat.TotalY, state.clock[Clock.Before]!);
   }
-  const now = f[Head.Now]!;
+  const now = state.clock[Clock.Now]!;
   f[at + TurnFloat.TotalX] = totalAt(f, at, TurnFloat.TotalX, now);
   f[at + TurnFloat.TotalY] = totalAt(f, at, TurnFloat.TotalY, now);
   f[at + TurnFloat.At] = now;
@@ -90,10 +90,10 @@ export class TurnReading {
     const { f } = this.#state;
     const at = this.#table.f;
     const before =
-      f[at + TurnFloat.SavedStep] === f[Head.Step]
+      f[at + TurnFloat.SavedStep] === this.#state.clock[Clock.Step]
         ? f[at + which + (TurnFloat.SavedX - TurnFloat.TotalX)]!
-        : totalAt(f, at, which, f[Head.Before]!);
-    return totalAt(f, at, which, f[Head.Now]!) - before + 0;
+        : totalAt(f, at, which, this.#state.clock[Clock.Before]!);
+    return totalAt(f, at, which, this.#state.clock[Clock.Now]!) - before + 0;
   }
 
   toJSON(): { dx: number; dy: number } {

@@ -6,6 +6,7 @@
  */
 import type { CheckedPlan, Word } from "../plan/checked.js";
 import {
+  Clock,
   GestureFloat,
   GestureInt,
   EntryInt,
@@ -190,8 +191,8 @@ class Explainer {
 
   /** What a press or a release came to in a gesture. */
   private ofGesture(table: SwitchTable, gesture: GestureTable, cause: Cause): Told | undefined {
-    const { f, i } = this.state;
-    const now = f[0]!;
+    const { i } = this.state;
+    const now = this.state.clock[Clock.Now]!;
     const counted = this.i[gesture.i + GestureInt.Count]!;
     const since = now - this.f[gesture.f + GestureFloat.LastAt]!;
     if (cause.deadline !== undefined && gesture.deadline === cause.deadline) {
@@ -263,7 +264,7 @@ class Explainer {
         const down = gesture.of.filter((_, n) => (count & (1 << n)) !== 0);
         if (fired) return told("on", "all", `${control} completes ${members} held together`);
         const first = Math.min(...down.map((id) => this.state.f[this.signal(id).f]!));
-        const spread = this.state.f[0]! - first;
+        const spread = this.state.clock[Clock.Now]! - first;
         if (down.length === members && spread > gesture.ms) {
           return told(
             "nothing",
@@ -348,7 +349,7 @@ class Explainer {
     if (failing !== undefined && this.state.i[table.i + SwitchInt.Kept] === 1)
       return told("counts", "kept", `needs ${failing}; kept for ${ms(table.keepMs)} to be taken`);
     if (failing !== undefined) return told("nothing", "needs", `needs ${failing}`);
-    const rests = this.f[table.f + SwitchFloat.OnAt]! + table.restMs - this.state.f[0]!;
+    const rests = this.f[table.f + SwitchFloat.OnAt]! + table.restMs - this.state.clock[Clock.Now]!;
     if (table.restMs > 0 && rests >= 0) return told("nothing", "rests", `rests ${ms(rests)} more`);
     if (this.state.i[table.i + SwitchInt.Told] === 1) return told("counts", "already-on", "it is on already");
     return told("nothing", "other", "another switch keeps it off");
