@@ -67,6 +67,18 @@ row(
 );
 
 const bytes = Math.max(...["idle", "key", "stick"].map((kind) => allocated(ours[kind], 1_000_000)));
+const crowd = crowdRuns(10_000);
+const seatsAllocated = Math.max(allocated(crowd.idle, 2000), allocated(crowd.busy, 50) / 1000);
+const idleMs = milliseconds(() => crowd.idle(500)) / 500;
+const busyMs = milliseconds(() => crowd.busy(40)) / 40;
+row("10,000 seats stepped, idle", `${idleMs.toFixed(4)} ms`, "<= 0.05 ms", idleMs <= 0.05);
+row("10,000 seats, an event on a tenth of them", `${busyMs.toFixed(2)} ms`, "<= 0.4 ms", busyMs <= 0.4);
+row(
+  "memory allocated by these, for each event",
+  `${seatsAllocated.toFixed(3)} bytes`,
+  "< 1 byte",
+  seatsAllocated < 1,
+);
 row("memory allocated by a step", `${bytes.toFixed(3)} bytes`, "< 1 byte", bytes < 1);
 
 const small = createInputLayer(switchPlan(10));
@@ -266,6 +278,48 @@ function snapshotRuns(input) {
       }
     },
   };
+}
+
+/** A server's crowd: each seat with a pad of its own. */
+function crowdRuns(size) {
+  const seats = Object.fromEntries(Array.from({ length: size }, (_, n) => [`s${n}`, { slots: ["pad"] }]));
+  const input = createInputLayer({
+    reacherPlan: 1,
+    seats,
+    actions: {
+      swim: { ...plan.actions.swim, from: { pad: "PadLeftStick" } },
+      kick: { kind: "switch", from: { pad: "PadSouth" } },
+    },
+  });
+  for (let n = 0; n < size; n++) input.assignPad(`s${n}`, n);
+  const event = { t: 0, control: "PadSouth", value: 0, pad: 0 };
+  const kept = new Float64Array(1);
+  const runs = {
+    idle(turns) {
+      for (let n = 0; n < turns; n++) input.step((kept[0] += 4));
+    },
+    busy(turns) {
+      for (let n = 0; n < turns; n++) {
+        kept[0] += 4;
+        event.t = kept[0] - 1;
+        event.value ^= 1;
+        for (event.pad = 0; event.pad < size; event.pad += 10) input.feed(event);
+        input.step(kept[0]);
+      }
+    },
+  };
+  runs.busy(300);
+  return runs;
+}
+
+function milliseconds(run) {
+  return median(
+    Array.from({ length: 5 }, () => {
+      const begin = performance.now();
+      run();
+      return performance.now() - begin;
+    }),
+  );
 }
 
 /** The dive again and again, each time later. */
