@@ -256,8 +256,8 @@ test("a change of slots that changes no control of a seat changes nothing for it
     actions: {
       ...Object.fromEntries(
         Object.entries(two().actions).map(([name, { from, ...action }]: [string, any]) => {
-          const { rightHand: _, ...rest } = from;
-          return [name, { ...action, from: rest }];
+          const { leftHand, pad } = from;
+          return [name, { ...action, from: { leftHand, ...(pad && { pad }) } }];
         }),
       ),
       grab: { kind: "switch", from: { leftHand: { short: "KeyG" } } },

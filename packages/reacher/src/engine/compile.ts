@@ -22,6 +22,7 @@ import type {
   CheckedMovement,
   CheckedPlan,
   CheckedShape,
+  CheckedStick,
   CheckedSwitch,
   CheckedTurn,
   Source,
@@ -440,37 +441,14 @@ class Compiler {
       channel.analogEnds.push(source);
       analogEnds[place]!.push(source);
     }
-    for (const { control, shape } of action.sticks) {
-      const { x, y, signX, signY } = stickParts(control, action.kind, up, shape);
-      const idX = this.channelOf(x!, control);
-      const idY = y === undefined ? -1 : this.channelOf(y, control);
-      const channelX = this.channel[idX]!;
-      const channelY = y === undefined ? undefined : this.channel[idY]!;
-      const table = compileShape(shape);
-      for (let place = 0; place < channelX.places; place++) {
-        const stick = this.stick.length;
-        channelX.sticks.push(stick);
-        channelY?.sticks.push(stick);
-        sticks[sticks.length] = this.stick[stick] = {
-          mover: id,
-          turn: -1,
-          perMs: 0,
-          number: sticks.length,
-          directions,
-          moverAt,
-          rawX: channelX.f + place,
-          rawY: channelY === undefined ? -1 : channelY.f + place,
-          signX,
-          signY,
-          f: this.takeFloats(StickFloat.Size),
-          i: this.takeInts(StickInt.Size),
-          shape: table,
-          directionSignals: undefined,
-        };
-        const i = this.stick[stick]!.i + StickInt.Hidden;
-        this.hideChannels(number, i, idY < 0 ? [idX] : [idX, idY], stick);
-      }
-    }
+    for (const stick of action.sticks)
+      this.addStick(number, stick, action.kind, sticks, {
+        mover: id,
+        turn: -1,
+        perMs: 0,
+        directions,
+        moverAt,
+      });
     this.mover.push({
       name: action.name,
       action: number,
@@ -509,35 +487,15 @@ class Compiler {
     this.action[actionId]!.turn = id;
     const up = this.plan.yAxis === "up" ? 1 : -1;
     const sticks: StickTable[] = [];
-    for (const { control, shape, perSecond } of action.sticks) {
-      const { x, y, signX, signY } = stickParts(control, "vector", up, shape);
-      const channels = [this.channelOf(x!, control), this.channelOf(y!, control)];
-      const [channelX, channelY] = channels.map((channel) => this.channel[channel]!);
-      const table = compileShape(shape);
-      for (let place = 0; place < channelX!.places; place++) {
-        const number = this.stick.length;
-        channelX!.sticks.push(number);
-        channelY!.sticks.push(number);
-        const stick: StickTable = {
-          mover: -1,
-          turn: id,
-          perMs: perSecond / 1000,
-          number: sticks.length,
-          directions: 0,
-          moverAt: -1,
-          rawX: channelX!.f + place,
-          rawY: channelY!.f + place,
-          signX,
-          signY,
-          f: this.takeFloats(StickFloat.Size),
-          i: this.takeInts(StickInt.Size),
-          shape: table,
-          directionSignals: undefined,
-        };
-        this.stick.push(stick);
-        sticks.push(stick);
-        this.hideChannels(actionId, stick.i + StickInt.Hidden, channels, number);
-      }
+    for (const stick of action.sticks) {
+      const perMs = stick.perSecond / 1000;
+      this.addStick(actionId, stick, "vector", sticks, {
+        mover: -1,
+        turn: id,
+        perMs,
+        directions: 0,
+        moverAt: -1,
+      });
     }
     for (const { control, perPixelX, perPixelY } of action.mice) {
       const channels = control.parts.map((part) => this.channelOf(part, control));
@@ -550,6 +508,40 @@ class Compiler {
       this.hideChannels(actionId, hiddenAt, channels, -1);
     }
     this.turn.push({ name: action.name, action: actionId, f: this.takeFloats(TurnFloat.Size), sticks });
+  }
+
+  /** A stick, once for each pad that the seat takes. */
+  private addStick(
+    action: number,
+    { control, shape }: CheckedStick,
+    kind: "axis" | "vector",
+    sticks: StickTable[],
+    owner: Pick<StickTable, "mover" | "turn" | "perMs" | "directions" | "moverAt">,
+  ): void {
+    const up = this.plan.yAxis === "up" ? 1 : -1;
+    const { x, y, signX, signY } = stickParts(control, kind, up, shape);
+    const ids = [x!, ...(y === undefined ? [] : [y])].map((part) => this.channelOf(part, control));
+    const [channelX, channelY] = ids.map((channel) => this.channel[channel]!);
+    const table = compileShape(shape);
+    for (let place = 0; place < channelX!.places; place++) {
+      const id = this.stick.length;
+      for (const channel of ids) this.channel[channel]!.sticks.push(id);
+      const stick: StickTable = {
+        ...owner,
+        number: sticks.length,
+        rawX: channelX!.f + place,
+        rawY: channelY === undefined ? -1 : channelY.f + place,
+        signX,
+        signY,
+        f: this.takeFloats(StickFloat.Size),
+        i: this.takeInts(StickInt.Size),
+        shape: table,
+        directionSignals: undefined,
+      };
+      this.stick.push(stick);
+      sticks.push(stick);
+      this.hideChannels(action, stick.i + StickInt.Hidden, ids, id);
+    }
   }
 
   private hideChannels(action: number, i: number, channels: readonly number[], stick: number): void {

@@ -12,7 +12,7 @@ import { settleFacing } from "./facing.js";
 import type { Roster } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
 import { Clock, Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
-import { MarkedList, NumberList } from "./lists.js";
+import type { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
