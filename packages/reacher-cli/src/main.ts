@@ -61,7 +61,10 @@ function commands(done: (code: number) => void): Command {
 
   command("check", "errors, warnings and hints of a plan")
     .argument("<plan>", "a plan, as JSON")
-    .action(async (plan: string, options: { json?: boolean }) => done(await check(plan, options)));
+    .option("--overrides <file>", "what of a player's changes does not fit the plan")
+    .action(async (plan: string, options: { json?: boolean; overrides?: string }) =>
+      done(await check(plan, options)),
+    );
   command("table", "every control and what it does; every action with its controls")
     .argument("<plan>", "a plan, as JSON")
     .option("--seat <name>", "only what this seat uses")
@@ -73,6 +76,7 @@ function commands(done: (code: number) => void): Command {
     .option("--hz <n>", "steps a second", number(1, 100_000), 60)
     .option("--every <ms>", "the whole reading every so many ms, in place of changes", number(0.1, 1e9))
     .option("--action <name>", "only this action")
+    .option("--overrides <file>", "with a player's changes")
     .option("--expect <file>", "compare with the rows of an earlier replay --json")
     .action(async (plan: string, trace: string, options: ReplayCommandOptions) =>
       done(await replayCommand(plan, trace, options)),

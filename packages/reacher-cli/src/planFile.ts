@@ -1,7 +1,16 @@
 /** Reads plan files. In: a path. Out: a checked plan, or errors that name the file, the line and the place. */
 import { readFile, stat } from "node:fs/promises";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
-import { findingText, type CheckedPlan, type Finding } from "reacher";
+import {
+  applyOverrides,
+  findingText,
+  parseOverrides,
+  ReacherError,
+  type CheckedPlan,
+  type Finding,
+  type OverriddenPlan,
+  type Plan,
+} from "reacher";
 import { checkPlan } from "reacher/check";
 import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
@@ -44,6 +53,24 @@ export async function readPlanFile(file: string): Promise<PlanFile> {
   return { file, raw, where: (place) => position(text, nodeAt(tree, place).offset) };
 }
 
+/** A player's changes as a file has them, and what they make of a plan. */
+export interface OverriddenFile extends OverriddenPlan {
+  /** Where a place of the overrides (`controls.kick.main`) stands in the file, from 1. */
+  where(place: string): Position;
+}
+
+/** Reads a player's overrides and applies them to a plan. @throws UseError, or BadAnswer with the plan's errors */
+export async function readOverrides(planFile: string, file: string): Promise<OverriddenFile> {
+  await readRunnablePlan(planFile);
+  const { raw } = await readPlanFile(planFile);
+  const overrides = await readPlanFile(file);
+  try {
+    return { ...applyOverrides(raw as Plan, parseOverrides(overrides.raw)), where: overrides.where };
+  } catch (error) {
+    throw error instanceof ReacherError ? new UseError(`${file}: ${error.message}`) : error;
+  }
+}
+
 /** Reads a plan that must be able to run. @throws UseError, or BadAnswer with the plan's errors */
 export async function readRunnablePlan(file: string): Promise<CheckedPlan> {
   const planFile = await readPlanFile(file);
@@ -84,6 +111,8 @@ async function readText(file: string): Promise<string> {
 
 /** The node at a place, or the nearest one above it that there is. */
 function nodeAt(tree: Node, place: string): Node {
+  const [, part, address] = /^(controls|settings)\.(.+)$/.exec(place) ?? [];
+  if (address !== undefined) return findNodeAtLocation(tree, [part!, address])?.parent ?? tree;
   const path = place === "" ? [] : place.split(".").map((part) => (/^\d+$/.test(part) ? Number(part) : part));
   for (; path.length > 0; path.pop()) {
     const node = findNodeAtLocation(tree, path);

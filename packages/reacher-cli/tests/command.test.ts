@@ -196,6 +196,36 @@ test("draw writes a curve, a cloud and a timeline, as SVG that names what it sho
   expect(readFileSync(png).subarray(1, 4).toString()).toBe("PNG");
 });
 
+test("a player's overrides are checked, and replayed with", () => {
+  const slow = "examples/kelpline/plan/slow-hands.overrides.json";
+  expect(reacher("check", PLAN, "--overrides", slow)).toMatchObject({
+    stdout: expect.stringContaining(`${slow}: all of it applies; nothing new to warn of\n`),
+    status: 0,
+  });
+  const bad = file("bad.overrides.json", {
+    reacherOverrides: 1,
+    controls: { "kick.main": "LeftShift", "tuck.main": "KeyX" },
+    settings: { "surge.gapMs": 900 },
+  });
+  const { stdout, status } = reacher("check", PLAN, "--overrides", bad);
+  expect(status).toBe(1);
+  expect(stdout).toContain('"LeftShift" is no control; did you mean ShiftLeft?');
+  expect(stdout).toContain("900 is not within 160 and 400; 400 is taken");
+  expect(stdout).toMatch(/^warning {2}actions\.snip\.from\.main \(with these overrides, same-control\)$/m);
+  const faults = rowsOf(reacher("check", PLAN, "--overrides", bad, "--json").stdout);
+  expect(faults[0]).toMatchObject({ place: "controls.kick.main", what: "aside", line: 1 });
+  // With a window of 320 ms the tap that was 50 ms too late is in time.
+  const surges = (...more: string[]) =>
+    rowsOf(reacher("replay", PLAN, DIVE, "--action", "surge", "--json", ...more).stdout).filter(
+      ({ on }) => on,
+    ).length;
+  expect([surges(), surges("--overrides", slow)]).toEqual([2, 3]);
+  expect(reacher("check", PLAN, "--overrides", PLAN)).toMatchObject({
+    status: 2,
+    stderr: `${PLAN}: these are no overrides: reacherOverrides is missing; this is a plan\n`,
+  });
+});
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);

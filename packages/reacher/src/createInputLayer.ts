@@ -3,6 +3,7 @@ import { isRawName } from "./controls/catalogue.js";
 import { createCheckedLayer, type InputLayer } from "./engine/layer.js";
 import type { CheckedPlan } from "./plan/checked.js";
 import { checkedPlan } from "./plan/read.js";
+import { applyOverrides, parseOverrides, type Overrides } from "./plan/overrides.js";
 import type { Kinds, Plan } from "./plan/types.js";
 
 /** Plans that were read before: many layers of one plan share the work. */
@@ -20,5 +21,10 @@ export function createInputLayer<const K extends Kinds, const F extends string>(
     checked = checkedPlan(plan);
     read.set(plan, checked);
   }
-  return createCheckedLayer(checked, isRawName) as unknown as InputLayer<K, F>;
+  const base = checked;
+  const override = (overrides: Overrides | null) =>
+    overrides === null
+      ? { plan: base, faults: [] }
+      : applyOverrides(plan as unknown as Plan, parseOverrides(overrides));
+  return createCheckedLayer(checked, isRawName, override) as unknown as InputLayer<K, F>;
 }

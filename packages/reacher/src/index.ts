@@ -9,6 +9,13 @@ export {
   type FindingId,
   type Severity,
 } from "./plan/findings.js";
+export {
+  applyOverrides,
+  parseOverrides,
+  type OverriddenPlan,
+  type OverrideFault,
+  type Overrides,
+} from "./plan/overrides.js";
 export type * from "./plan/types.js";
 export type * from "./plan/checked.js";
 export { createInputLayer } from "./createInputLayer.js";

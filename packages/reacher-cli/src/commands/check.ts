@@ -2,10 +2,11 @@
 import type { Severity } from "reacher";
 import { checkPlan } from "reacher/check";
 import { count, paint, print, printJson } from "../output.js";
-import { readPlanFile } from "../planFile.js";
+import { readOverrides, readPlanFile } from "../planFile.js";
 
 /** Exit code 1 where there are errors or warnings. */
-export async function check(file: string, options: { json?: boolean }): Promise<number> {
+export async function check(file: string, options: { json?: boolean; overrides?: string }): Promise<number> {
+  if (options.overrides !== undefined) return checkOverrides(file, options.overrides, options.json === true);
   const planFile = await readPlanFile(file);
   const { plan, findings } = checkPlan(planFile.raw);
   if (options.json === true) {
@@ -31,4 +32,39 @@ export async function check(file: string, options: { json?: boolean }): Promise<
   }
   const bad: readonly Severity[] = ["error", "warning"];
   return findings.some(({ severity }) => bad.includes(severity)) ? 1 : 0;
+}
+
+/** What of a player's overrides does not fit the plan, and what the plan is warned of with the rest. */
+async function checkOverrides(planFile: string, file: string, json: boolean): Promise<number> {
+  const { raw, faults, where } = await readOverrides(planFile, file);
+  const before = checkPlan((await readPlanFile(planFile)).raw).findings.map(
+    ({ place, id }) => `${id} ${place}`,
+  );
+  // What the plan is warned of without them is the author's to mend, not the player's.
+  const findings = checkPlan(raw).findings.filter(({ place, id }) => !before.includes(`${id} ${place}`));
+  if (json) {
+    for (const fault of faults) printJson({ ...fault, ...where(fault.place) });
+    for (const found of findings) printJson(found);
+  } else {
+    for (const { place, message, what } of faults) {
+      const { line, column } = where(place);
+      print(
+        `${paint.warning(what.padEnd(8))} ${paint.title(place || "the overrides")} ${paint.dim(`(${file}:${line}:${column})`)}`,
+      );
+      print(`         ${message}`);
+    }
+    for (const { severity, id, place, message } of findings) {
+      print(
+        `${paint[severity](severity.padEnd(8))} ${paint.title(place)} ${paint.dim(`(with these overrides, ${id})`)}`,
+      );
+      print(`         ${message}`);
+    }
+    if (faults.length + findings.length > 0) print();
+    const aside = faults.filter(({ what }) => what === "aside").length;
+    print(
+      `${file}: ${aside === 0 ? "all of it applies" : `${count(aside, "change")} kept aside`}; ${findings.length === 0 ? "nothing new to warn of" : count(findings.length, "new finding")}`,
+    );
+  }
+  const bad = findings.some(({ severity }) => severity !== "hint");
+  return faults.length > 0 || bad ? 1 : 0;
 }

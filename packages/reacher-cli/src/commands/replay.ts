@@ -5,12 +5,13 @@ import type { CheckedPlan } from "reacher";
 import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
 import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
-import { readRunnablePlan } from "../planFile.js";
+import { readOverrides, readRunnablePlan } from "../planFile.js";
 import { readTraceFile } from "../traceFile.js";
 
 export interface ReplayCommandOptions extends ReplayOptions {
   readonly json?: boolean;
   readonly expect?: string;
+  readonly overrides?: string;
 }
 
 export async function replayCommand(
@@ -18,7 +19,7 @@ export async function replayCommand(
   traceFile: string,
   options: ReplayCommandOptions,
 ): Promise<number> {
-  const plan = await readRunnablePlan(planFile);
+  const plan = await playersPlan(planFile, options.overrides);
   const { action } = options;
   if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {
     const names = plan.actions.map(({ name }) => name);
@@ -51,6 +52,14 @@ export async function replayCommand(
     print(`${count(rows, what)} in ${(running.t / 1000).toFixed(2)} s of ${traceFile}`);
   }
   return 0;
+}
+
+/** The plan as a player has it; what of the changes does not fit is noted. */
+async function playersPlan(planFile: string, overrides: string | undefined): Promise<CheckedPlan> {
+  if (overrides === undefined) return readRunnablePlan(planFile);
+  const { plan, faults } = await readOverrides(planFile, overrides);
+  for (const { place, message } of faults) note(`note: ${overrides}: ${place}: ${message}`);
+  return plan;
 }
 
 interface Printer {

@@ -44,6 +44,7 @@ const BELOW: Record<string, string> = {
   ease: "Ease",
   threshold: "Threshold",
   seats: "SeatFields",
+  player: "PlayerFields",
 };
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {

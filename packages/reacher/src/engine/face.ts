@@ -1,5 +1,6 @@
 /** What games, devices and recorders see of a layer. Types only. */
 import type { CheckedPlan } from "../plan/checked.js";
+import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Device } from "../controls/catalogue.js";
 import type { Kinds } from "../plan/types.js";
 import type { Reading } from "./readings.js";
@@ -63,6 +64,12 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
   unmute(action: keyof K & string, reason?: string, t?: number): void;
   /** True once for a press kept by `keepMs`, while the switch's needs hold. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
+  /**
+   * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held where its control
+   * still does the same, and a newly bound key that is already down waits for a new press. Returns what of them did not fit.
+   * @throws ReacherError where these are no overrides at all; then nothing changes
+   */
+  useOverrides(overrides: Overrides | null): readonly OverrideFault[];
   /** Copies the seat's whole state, into a kept copy where given. @throws ReacherError where that is of another size */
   snapshot(into?: Uint8Array): Uint8Array;
   /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */

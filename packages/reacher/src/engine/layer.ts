@@ -33,8 +33,13 @@ function tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {
 export function createCheckedLayer(
   plan: CheckedPlan,
   isRaw: (name: string) => boolean = () => true,
+  override: Hub["override"] = () => {
+    throw new ReacherError(
+      "this layer was made of a checked plan; overrides need the plan as it was written",
+    );
+  },
 ): InputLayer {
-  return new Layer(plan, isRaw);
+  return new Layer(plan, isRaw, override);
 }
 
 /** From here on, a pad that is nobody's is taken into a hand. */
@@ -57,11 +62,14 @@ class Layer extends SeatCore implements InputLayer {
   constructor(
     plan: CheckedPlan,
     private readonly isRaw: (name: string) => boolean,
+    override: Hub["override"],
   ) {
     const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER);
     const cores: SeatCore[] = [];
     const hub: Hub = {
       plan,
+      override,
+      tablesFor: (seat, own) => tablesOf(own, this.slotsOf(seat)),
       roster: new Roster(),
       watchers: new Set(),
       counters: { late: 0, ignored: 0 },
@@ -150,17 +158,22 @@ class Layer extends SeatCore implements InputLayer {
   openSeats(names: readonly string[]): void {
     const playing = names.map((name) => this.coreOf(name));
     if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
-    const all = this.plan.slots.map(({ name }) => name);
-    this.cores.forEach((seat, n) => {
-      const plays = playing.includes(seat);
-      const own = this.plan.seats[n]!.slots;
-      seat.useTables(tablesOf(this.plan, plays ? (playing.length === 1 ? all : own) : []));
-      if (plays || !this.open.includes(seat.name)) return;
+    const before = this.open;
+    this.open = this.seats.filter((_, n) => playing.includes(this.cores[n]!));
+    for (const seat of this.cores) {
+      seat.useTables(tablesOf(seat.own, this.slotsOf(seat)));
+      if (playing.includes(seat) || !before.includes(seat.name)) continue;
       this.free(seat, undefined);
       seat.reset();
-    });
-    this.open = this.seats.filter((_, n) => playing.includes(this.cores[n]!));
+    }
     for (const watcher of this.hub.watchers) watcher.open?.(this.state.clock[Clock.Now]!, this.open);
+  }
+
+  /** Its own slots; all of them where it plays alone, none where it does not play. */
+  private slotsOf(seat: SeatCore): readonly string[] {
+    if (!this.open.includes(seat.name)) return [];
+    if (this.open.length === 1 && this.seats.length > 1) return this.plan.slots.map(({ name }) => name);
+    return this.plan.seats.find(({ name }) => name === seat.name)!.slots;
   }
 
   assignPad(name: string, pad: number | null, t?: number): void {

@@ -5,6 +5,7 @@
 import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
+import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import { Clock, HeadInt } from "./layout.js";
 import type { LayerWatcher, Off, Seat } from "./face.js";
 import { Bits, Kind } from "./queue.js";
@@ -20,6 +21,13 @@ const MOST_REASONS = 31;
 export interface Hub {
   readonly plan: CheckedPlan;
   readonly roster: Roster;
+  /** The plan with a player's changes. */
+  override(overrides: Overrides | null): {
+    readonly plan: CheckedPlan;
+    readonly faults: readonly OverrideFault[];
+  };
+  /** The tables of a plan for a seat, with the slots that it has now. */
+  tablesFor(seat: SeatCore, plan: CheckedPlan): Tables;
   readonly watchers: Set<LayerWatcher>;
   readonly counters: { late: number; ignored: number };
   /** The pad that stands at a place of a seat. */
@@ -36,6 +44,8 @@ export function stateBehind(seat: object): SeatState {
 export class SeatCore implements Seat {
   readonly plan: CheckedPlan;
   readonly now: Reading;
+  /** The plan with this player's changes. */
+  own: CheckedPlan;
   /** The pad that is its own, and whether it is lost. */
   pad: number | null = null;
   padLost = false;
@@ -53,7 +63,7 @@ export class SeatCore implements Seat {
     protected readonly hub: Hub,
     tables: Tables,
   ) {
-    this.plan = hub.plan;
+    this.plan = this.own = hub.plan;
     this.state = new SeatState(tables, hub.roster);
     this.now = makeReading(this.state);
   }
@@ -81,6 +91,13 @@ export class SeatCore implements Seat {
   takeEvent(channel: ChannelTable, place: number, t: number, value: number): void {
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
     if (this.state.addEvent(t, channel.what | (place << Bits.Kind), clamped)) this.hub.counters.late++;
+  }
+
+  useOverrides(overrides: Overrides | null): readonly OverrideFault[] {
+    const { plan, faults } = this.hub.override(overrides);
+    this.own = plan;
+    this.useTables(this.hub.tablesFor(this, plan));
+    return faults;
   }
 
   /** Goes on by other tables of the plan. */

@@ -184,6 +184,7 @@ class Reader {
       return this.readMovement(name, action.kind, action as VectorFields);
     });
     this.findNeedsCircle(actions);
+    this.checkPromises(actions);
     return {
       name: plan.name ?? "",
       version: plan.version ?? 0,
@@ -200,6 +201,24 @@ class Reader {
       seats: this.readSeats(),
       seated: plan.seats !== undefined,
     };
+  }
+
+  /** What the plan promises of names and of required actions. */
+  private checkPromises(actions: readonly CheckedAction[]): void {
+    for (const action of actions) {
+      const { was = [], required } = this.plan.actions[action.name]!;
+      was.forEach((name, n) => {
+        if (Object.hasOwn(this.plan.actions, name))
+          this.report(
+            "name-taken",
+            `actions.${action.name}.was.${n}`,
+            `another action is called ${name} now`,
+          );
+      });
+      const missing = required === true ? missingControls(action) : undefined;
+      if (missing !== undefined)
+        this.report("required-bare", `actions.${action.name}`, `it is required, and has ${missing}`);
+    }
   }
 
   private readSeats(): CheckedPlan["seats"] {
@@ -671,6 +690,16 @@ class Reader {
   private report(id: Finding["id"], place: string, message: string): void {
     this.findings.push(finding(id, place, message));
   }
+}
+
+/** What a required action lacks, or `undefined` where it has all that it needs. */
+export function missingControls(action: CheckedAction): string | undefined {
+  if (action.kind === "switch") return action.entries.length > 0 ? undefined : "no control";
+  if (action.sticks.length > 0) return undefined;
+  if (action.kind === "turn") return action.mice.length > 0 ? undefined : "no control";
+  const ends = action.kind === "axis" ? ["minus", "plus"] : EACH;
+  const missing = ends.filter((end) => !action.ends.some((one) => one.end === end));
+  return missing.length === 0 ? undefined : `no control for ${missing.join(" and ")}`;
 }
 
 function longsOf(plan: Plan): Map<string, number> {

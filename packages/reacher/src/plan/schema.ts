@@ -15,7 +15,29 @@ const control = v.string();
 
 const words = v.union([v.string(), v.array(v.string())]);
 
-const common = { label: v.optional(text), in: v.optional(v.pipe(v.array(v.string()), v.minLength(1))) };
+const range = v.optional(v.strictTuple([finite, finite]));
+
+const common = {
+  label: v.optional(text),
+  in: v.optional(v.pipe(v.array(v.string()), v.minLength(1))),
+  required: v.optional(v.boolean()),
+  locked: v.optional(v.boolean()),
+  was: v.optional(v.array(name)),
+  player: v.optional(
+    v.strictObject({
+      controls: v.optional(v.boolean()),
+      style: v.optional(v.array(v.picklist(["hold", "toggle", "either"]))),
+      gapMs: range,
+      tapMs: range,
+      afterMs: range,
+      everyMs: range,
+      "deadZone.inner": range,
+      "deadZone.outer": range,
+      gain: range,
+      invert: v.optional(v.boolean()),
+    }),
+  ),
+};
 
 const threshold = v.strictObject({
   press: v.optional(between(0.01, 1)),

@@ -4,9 +4,6 @@ import { didYouMean } from "../controls/nearest.js";
 import { finding, type Finding } from "./findings.js";
 import { planSchema } from "./schema.js";
 
-/** Fields of the format that this version does not carry out. They are refused, never ignored. */
-const NOT_YET = new Set("required locked was player".split(" "));
-
 /** The findings for the issues of one parse, in the plan's order. */
 export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
   return issues.flatMap((issue) => faults(issue, [])).map((fault) => describe(fault, raw));
@@ -36,8 +33,6 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
   const parent = path.slice(0, -1);
   if (issue.type === "strict_object" && issue.expected === "never") {
     const known = knownFields(parent, raw);
-    if (NOT_YET.has(last))
-      return finding("not-yet", place, `${last} is not supported yet; take it out of the plan`);
     return finding("unknown-field", place, `${shown(last)} is no field here${didYouMean(last, known)}`);
   }
   if (issue.type === "strict_object" && issue.received === "undefined") {

@@ -86,7 +86,42 @@ export interface CommonFields {
   readonly label?: string;
   /** The modes in which it is live. @default always live, and covered by none */
   readonly in?: readonly string[];
+  /** Whether it must keep a control: a switch at least one, a vector one for every direction. @default false */
+  readonly required?: boolean;
+  /** Whether players may change nothing of it. @default false */
+  readonly locked?: boolean;
+  /** What players may change of it. @default its controls, and all styles of a switch */
+  readonly player?: PlayerFields;
+  /** Names that it had in earlier versions of the plan, by which older overrides still find it. */
+  readonly was?: readonly string[];
 }
+
+/** What players may change of an action; a range is [least, most]. */
+export interface PlayerFields {
+  /** Its controls. @default true */
+  readonly controls?: boolean;
+  /** The styles that a switch may have. @default all */
+  readonly style?: readonly Style[];
+  /** The window of its taps, in ms. @default not to be changed */
+  readonly gapMs?: Range;
+  /** How short a press of an `either` stays on, in ms. @default not to be changed */
+  readonly tapMs?: Range;
+  /** How long its long press takes, in ms. @default not to be changed */
+  readonly afterMs?: Range;
+  /** The time between its pulses, in ms. @default not to be changed */
+  readonly everyMs?: Range;
+  /** The inner dead zone, 0..1. @default not to be changed */
+  readonly "deadZone.inner"?: Range;
+  /** The outer dead zone, 0..1. @default not to be changed */
+  readonly "deadZone.outer"?: Range;
+  /** The gain. @default not to be changed */
+  readonly gain?: Range;
+  /** Whether a player may turn a stick round. @default false */
+  readonly invert?: boolean;
+}
+
+/** The least and the most that a player may set. */
+export type Range = readonly [least: number, most: number];
 
 /** On or off: a button of the game. */
 export interface SwitchFields extends CommonFields {

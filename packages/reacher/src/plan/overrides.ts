@@ -1,0 +1,340 @@
+/**
+ * What one player changed, kept apart from the plan. In: a plan and its overrides. Out: the plan as this player has it, and
+ * what of the overrides was not applied as it stands. Nothing that does not fit is thrown away: it is told, and left as it is.
+ */
+import type { CheckedPlan } from "./checked.js";
+import { PlanError, ReacherError, type Finding } from "./findings.js";
+import { didYouMean } from "../controls/nearest.js";
+import { missingControls, readPlan } from "./read.js";
+import type { Plan, PlayerFields, Range } from "./types.js";
+
+/** A player's changes: only what differs from the plan. */
+export interface Overrides {
+  readonly reacherOverrides: 1;
+  /** The name and the version of the plan that they were made for. */
+  readonly plan?: string;
+  readonly planVersion?: number;
+  /**
+   * By address (`swim.main.up`, `kick.spare`, `flash.main.1`): a control in place of the one there, a whole entry, or `null`
+   * where the player cleared it.
+   */
+  readonly controls?: Readonly<Record<string, unknown>>;
+  /** By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. */
+  readonly settings?: Readonly<Record<string, unknown>>;
+}
+
+/** Something in a player's overrides that was not applied as it stands. */
+export interface OverrideFault {
+  /** `controls.swim.main.up`, `settings.surge.gapMs`; empty for all of them. */
+  readonly place: string;
+  readonly message: string;
+  /** `aside`: not applied, and kept. `nearest`: the nearest allowed value is applied. */
+  readonly what: "aside" | "nearest";
+}
+
+/** The plan as a player has it, and what did not fit. */
+export interface OverriddenPlan {
+  readonly plan: CheckedPlan;
+  /** The same as the author would have written it. */
+  readonly raw: Plan;
+  readonly faults: readonly OverrideFault[];
+}
+
+/** The settings that there are, with the kind of value that each takes. */
+const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
+  style: "style",
+  gapMs: "number",
+  tapMs: "number",
+  afterMs: "number",
+  everyMs: "number",
+  "deadZone.inner": "number",
+  "deadZone.outer": "number",
+  gain: "number",
+  invert: "invert",
+};
+const STYLES = ["hold", "toggle", "either"];
+const TURNED = ["none", "x", "y", "both"];
+
+type Json = Record<string, unknown>;
+
+/** Reads overrides from outside. @throws ReacherError naming the place, where they are none at all */
+export function parseOverrides(raw: unknown): Overrides {
+  if (!isObject(raw)) throw new ReacherError("overrides are an object that begins with reacherOverrides");
+  if (raw["reacherOverrides"] !== 1) {
+    const version = JSON.stringify(raw["reacherOverrides"]);
+    throw new ReacherError(
+      version === undefined
+        ? `these are no overrides: reacherOverrides is missing${"reacherPlan" in raw ? "; this is a plan" : ""}`
+        : `reacherOverrides: ${version.slice(0, 40)} is not known; this version reads 1`,
+    );
+  }
+  for (const field of ["controls", "settings"])
+    if (raw[field] !== undefined && !isObject(raw[field]))
+      throw new ReacherError(`${field}: it is an object, with an address for each change`);
+  return raw as unknown as Overrides;
+}
+
+/**
+ * Applies a player's changes to a plan.
+ * @throws PlanError where the plan itself cannot run
+ */
+export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan {
+  const read = readPlan(plan);
+  if (!read.ok) throw new PlanError(read.findings);
+  return new Applier(plan, read.plan).apply(overrides);
+}
+
+class Applier {
+  private readonly faults: OverrideFault[] = [];
+  private raw: Plan;
+  private checked: CheckedPlan;
+  /** Actions by the names that they had. */
+  private readonly renamed = new Map<string, string>();
+
+  constructor(
+    private readonly plan: Plan,
+    checked: CheckedPlan,
+  ) {
+    this.raw = plan;
+    this.checked = checked;
+    for (const [name, { was = [] }] of Object.entries(plan.actions))
+      for (const old of was) this.renamed.set(old, name);
+  }
+
+  apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan {
+    const name = this.plan.name ?? "";
+    if (plan !== undefined && plan !== name) {
+      this.aside(
+        "",
+        `these are overrides of ${JSON.stringify(plan)}, and the plan is ${JSON.stringify(name)}`,
+      );
+      return this.result();
+    }
+    // Clearing comes last: a key that moves from one slot to another leaves nothing bare on the way.
+    const changes = Object.entries(controls).sort(
+      ([, one], [, other]) => Number(one === null) - Number(other === null),
+    );
+    for (const [address, value] of changes) this.control(address, value);
+    for (const [address, value] of Object.entries(settings)) this.setting(address, value);
+    return this.result();
+  }
+
+  private result(): OverriddenPlan {
+    return { plan: this.checked, raw: this.raw, faults: this.faults };
+  }
+
+  private aside(place: string, message: string): void {
+    this.faults.push({ place, message, what: "aside" });
+  }
+
+  /** The action that an address begins with, by its present name. */
+  private actionOf(
+    address: string,
+    place: string,
+  ): { name: string; rest: string[]; action: Json } | undefined {
+    const [first = "", ...rest] = address.split(".");
+    const name = this.renamed.get(first) ?? first;
+    if (!Object.hasOwn(this.plan.actions, name)) {
+      this.aside(
+        place,
+        `the plan has no action ${JSON.stringify(first)}${didYouMean(first, Object.keys(this.plan.actions))}`,
+      );
+      return undefined;
+    }
+    const action = this.raw.actions[name] as unknown as Json;
+    if (action["locked"] === true) {
+      this.aside(place, `${name} is locked: the plan lets nobody change it`);
+      return undefined;
+    }
+    return { name, rest, action };
+  }
+
+  private control(address: string, value: unknown): void {
+    const place = `controls.${address}`;
+    const found = this.actionOf(address, place);
+    if (found === undefined) return;
+    const { name, rest, action } = found;
+    const player = action["player"] as PlayerFields | undefined;
+    if (player?.controls === false) {
+      this.aside(place, `the plan keeps the controls of ${name}`);
+      return;
+    }
+    const [slot = "", ...part] = rest;
+    const slots = this.checked.slots.map((one) => one.name);
+    if (!slots.includes(slot)) {
+      this.aside(place, `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, slots)}`);
+      return;
+    }
+    const end = part.at(-1);
+    if (end !== undefined && !/^\d+$/.test(end) && action["kind"] === "switch") {
+      this.aside(place, `${name} is a switch, and has no ${end}`);
+      return;
+    }
+    const from = action["from"] as Json;
+    const given = Object.hasOwn(from, slot) ? from[slot] : undefined;
+    const changed = withControl(given, part, value);
+    if (changed === undefined) {
+      this.aside(place, "the plan has nothing at this address");
+      return;
+    }
+    const others = without(from, slot);
+    this.tryOn(
+      name,
+      { ...action, from: changed.entry === null ? others : { ...from, [slot]: changed.entry } },
+      place,
+    );
+  }
+
+  private setting(address: string, value: unknown): void {
+    const place = `settings.${address}`;
+    const found = this.actionOf(address, place);
+    if (found === undefined) return;
+    const { name, rest, action } = found;
+    const setting = rest.join(".");
+    const kind = Object.hasOwn(SETTINGS, setting) ? SETTINGS[setting] : undefined;
+    if (kind === undefined) {
+      this.aside(place, `there is no setting ${setting}${didYouMean(setting, Object.keys(SETTINGS))}`);
+      return;
+    }
+    const player = (action["player"] ?? {}) as PlayerFields;
+    if (kind === "style") this.style(name, action, player.style ?? STYLES, value, place);
+    else if (kind === "invert") {
+      if (player.invert !== true || !TURNED.includes(value as string))
+        this.aside(
+          place,
+          player.invert === true
+            ? `it is one of ${TURNED.join(", ")}`
+            : "the plan does not let it be changed",
+        );
+      else this.tryOn(name, withShape(action, "invert", value === "none" ? undefined : value), place);
+    } else {
+      const range = player[setting as "gapMs"];
+      if (range === undefined) this.aside(place, "the plan does not let it be changed");
+      else if (typeof value !== "number" || !Number.isFinite(value)) this.aside(place, "it is a number");
+      else this.tryOn(name, withNumber(action, setting, this.within(value, range, place)), place);
+    }
+  }
+
+  private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
+    if (action["kind"] !== "switch") this.aside(place, `${name} is no switch, and has no style`);
+    else if (!allowed.includes(value as string)) this.aside(place, `it is one of ${allowed.join(", ")}`);
+    else {
+      const rest = without(action, "carry");
+      this.tryOn(name, value === "hold" ? { ...action, style: value } : { ...rest, style: value }, place);
+    }
+  }
+
+  private within(value: number, [least, most]: Range, place: string): number {
+    const nearest = Math.min(most, Math.max(least, value));
+    if (nearest !== value) {
+      const message = `${value} is not within ${least} and ${most}; ${nearest} is taken`;
+      this.faults.push({ place, message, what: "nearest" });
+    }
+    return nearest;
+  }
+
+  /** Takes a changed action over, if the plan can run with it and nothing that is required is left bare. */
+  private tryOn(name: string, action: Json, place: string): void {
+    const raw = { ...this.raw, actions: { ...this.raw.actions, [name]: action } } as unknown as Plan;
+    const read = readPlan(raw);
+    if (!read.ok) {
+      const bare = read.findings.find(({ id }) => id === "required-bare");
+      this.aside(
+        place,
+        bare === undefined ? inShort(read.findings) : `${name} is required; this would leave it bare`,
+      );
+      return;
+    }
+    const missing = (this.plan.actions[name] as { required?: boolean }).required
+      ? missingControls(read.plan.actions.find((one) => one.name === name)!)
+      : undefined;
+    if (missing !== undefined) this.aside(place, `${name} is required, and would have ${missing}`);
+    else {
+      this.raw = raw;
+      this.checked = read.plan;
+    }
+  }
+}
+
+function inShort(findings: readonly Finding[]): string {
+  return findings[0]!.message;
+}
+
+function isObject(value: unknown): value is Json {
+  return typeof value === "object" && value !== null && !Array.isArray(value);
+}
+
+function without(object: Json, field: string): Json {
+  return Object.fromEntries(Object.entries(object).filter(([key]) => key !== field));
+}
+
+/** A slot with one control of it changed; `entry: null` where nothing is left, `undefined` where the address is none. */
+function withControl(
+  given: unknown,
+  part: readonly string[],
+  value: unknown,
+): { entry: unknown } | undefined {
+  const [first, ...rest] = part;
+  if (first !== undefined && /^\d+$/.test(first)) {
+    const list: readonly unknown[] = Array.isArray(given) ? given : given === undefined ? [] : [given];
+    const at = Number(first);
+    if (at > list.length) return undefined;
+    const changed =
+      at === list.length
+        ? rest.length === 0
+          ? { entry: value }
+          : undefined
+        : withControl(list[at], rest, value);
+    if (changed === undefined) return undefined;
+    const entries = [
+      ...list.slice(0, at),
+      ...(changed.entry === null ? [] : [changed.entry]),
+      ...list.slice(at + 1),
+    ];
+    return { entry: entries.length === 0 ? null : entries };
+  }
+  // In a list, an address without a number is its first entry.
+  if (Array.isArray(given)) return withControl(given, ["0", ...part], value);
+  if (first === undefined)
+    return { entry: value === null || typeof value !== "string" ? value : inPlace(given, value) };
+  if (rest.length > 0 || !["up", "left", "down", "right", "minus", "plus"].includes(first)) return undefined;
+  const ends = isObject(given) && !("use" in given) ? given : {};
+  const { [first]: before, ...others } = ends;
+  if (value !== null)
+    return { entry: { ...ends, [first]: typeof value === "string" ? inPlace(before, value) : value } };
+  return { entry: Object.keys(others).length === 0 ? null : others };
+}
+
+/** A control in place of the one in this entry, which keeps its gesture and its options. */
+function inPlace(entry: unknown, control: string): unknown {
+  if (!isObject(entry)) return control;
+  for (const field of ["use", "short", "long"]) if (field in entry) return { ...entry, [field]: control };
+  if ("taps" in entry) return { ...entry, of: control };
+  return control;
+}
+
+function withShape(action: Json, field: string, value: unknown): Json {
+  const shape = without((action["shape"] ?? {}) as Json, field);
+  return { ...action, shape: value === undefined ? shape : { ...shape, [field]: value } };
+}
+
+/** A number of an action, wherever it stands: in the action, in its shape, or in each of its gestures. */
+function withNumber(action: Json, setting: string, value: number): Json {
+  const [zone, side] = setting.split(".");
+  if (side !== undefined) {
+    const shape = (action["shape"] ?? {}) as Json;
+    return withShape(action, zone!, { ...(shape[zone!] as Json | undefined), [side]: value });
+  }
+  if (setting === "gain") return withShape(action, setting, value);
+  if (setting === "tapMs") return { ...action, [setting]: value };
+  if (setting === "everyMs") return { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };
+  const gesture = setting === "gapMs" ? ["taps", "series"] : ["long"];
+  const changed = (entry: unknown): unknown => {
+    if (Array.isArray(entry)) return entry.map(changed);
+    return isObject(entry) && gesture.some((field) => field in entry)
+      ? { ...entry, [setting]: value }
+      : entry;
+  };
+  const from = Object.entries(action["from"] as Json).map(([slot, entry]) => [slot, changed(entry)]);
+  return { ...action, from: Object.fromEntries(from) };
+}

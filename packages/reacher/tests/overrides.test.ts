@@ -1,0 +1,186 @@
+/** A player's changes: what they do to a plan, what of them does not fit, and what happens to what is held. */
+import { applyOverrides, createInputLayer, parseOverrides, type Plan } from "reacher";
+import { play } from "reacher/testing";
+import { ARROWS, WASD } from "./plans";
+
+const plan = {
+  reacherPlan: 1,
+  name: "kelpline",
+  version: 2,
+  slots: { main: {}, spare: {}, pad: {} },
+  actions: {
+    swim: {
+      kind: "vector",
+      required: true,
+      player: { "deadZone.inner": [0, 0.4], gain: [0.3, 2], invert: true },
+      from: { main: WASD, spare: ARROWS, pad: { use: "PadLeftStick", shape: { gain: 1 } } },
+    },
+    kick: {
+      kind: "switch",
+      required: true,
+      was: ["sprint"],
+      carry: true,
+      from: { main: "ShiftLeft", spare: "ShiftRight" },
+    },
+    surge: {
+      kind: "switch",
+      player: { gapMs: [120, 400], style: ["hold"] },
+      from: {
+        main: [
+          { taps: 2, of: "KeyE", gapMs: 220 },
+          { use: "KeyR", waits: true },
+        ],
+      },
+    },
+    haul: {
+      kind: "switch",
+      player: { afterMs: [200, 900], controls: false },
+      from: { main: { long: "KeyG" } },
+    },
+    snip: {
+      kind: "switch",
+      player: { everyMs: [100, 500] },
+      repeat: { everyMs: 300 },
+      from: { main: "KeyX" },
+    },
+    pause: { kind: "switch", locked: true, from: { main: "Escape" } },
+  },
+} as unknown as Plan;
+
+const overrides = (controls: object, settings: object = {}) =>
+  parseOverrides({ reacherOverrides: 1, controls, settings });
+
+/** Each row: a change, and what stands at a place of the plan after it. */
+test.each<[object, string, unknown]>([
+  [{ "swim.main.up": "KeyZ" }, "swim.from.main.up", "KeyZ"],
+  [{ "kick.main": "KeyV" }, "kick.from.main", "KeyV"],
+  [{ "sprint.main": "KeyV" }, "kick.from.main", "KeyV"],
+  [{ "kick.spare": null }, "kick.from.spare", undefined],
+  [{ "kick.pad": "PadSouth" }, "kick.from.pad", "PadSouth"],
+  // A control replaces the control, and keeps gesture and options; an object replaces the entry whole.
+  [{ "surge.main": "KeyT" }, "surge.from.main.0", { taps: 2, of: "KeyT", gapMs: 220 }],
+  [{ "surge.main.1": "KeyT" }, "surge.from.main.1", { use: "KeyT", waits: true }],
+  [{ "surge.main.0": { use: "KeyT" } }, "surge.from.main.0", { use: "KeyT" }],
+  [{ "surge.main.2": "KeyU" }, "surge.from.main.2", "KeyU"],
+  [{ "surge.main.0": null }, "surge.from.main", [{ use: "KeyR", waits: true }]],
+  [{ "swim.pad": "PadRightStick" }, "swim.from.pad", { use: "PadRightStick", shape: { gain: 1 } }],
+  // A key that moves from one slot to another leaves nothing bare on the way.
+  [{ "kick.main": null, "kick.spare": "ShiftLeft" }, "kick.from", { spare: "ShiftLeft" }],
+])("%j", (controls, place, expected) => {
+  const { raw, faults } = applyOverrides(plan, overrides(controls));
+  expect(faults).toEqual([]);
+  expect(place.split(".").reduce((value: any, key) => value?.[key], raw.actions)).toEqual(expected);
+});
+
+test.each<[object, string, unknown]>([
+  [{ "kick.style": "toggle" }, "kick", { style: "toggle" }],
+  [{ "surge.gapMs": 260 }, "surge.from.main.0", { gapMs: 260 }],
+  [{ "haul.afterMs": 500 }, "haul.from.main", { long: "KeyG", afterMs: 500 }],
+  [{ "snip.everyMs": 100 }, "snip.repeat", { everyMs: 100 }],
+  [{ "swim.deadZone.inner": 0.2 }, "swim.shape", { deadZone: { inner: 0.2 } }],
+  [{ "swim.gain": 2, "swim.invert": "y" }, "swim.shape", { gain: 2, invert: "y" }],
+])("%j", (settings, place, expected) => {
+  const { raw, faults } = applyOverrides(plan, overrides({}, settings));
+  expect(faults).toEqual([]);
+  expect(place.split(".").reduce((value: any, key) => value?.[key], raw.actions)).toMatchObject(
+    expected as object,
+  );
+});
+
+/** Each row: what does not fit, and what is said of it. All the rest applies. */
+test.each<[object, object, string]>([
+  [
+    { "kcik.main": "KeyV" },
+    {},
+    'aside controls.kcik.main: the plan has no action "kcik"; did you mean kick?',
+  ],
+  [{ "kick.mian": "KeyV" }, {}, 'aside controls.kick.mian: there is no slot "mian"; did you mean main?'],
+  [
+    { "kick.main": "LeftShift" },
+    {},
+    'aside controls.kick.main: "LeftShift" is no control; did you mean ShiftLeft?',
+  ],
+  [{ "kick.main.up": "KeyV" }, {}, "aside controls.kick.main.up: kick is a switch, and has no up"],
+  [{ "surge.main.7": "KeyV" }, {}, "aside controls.surge.main.7: the plan has nothing at this address"],
+  [
+    { "pause.main": "KeyP" },
+    {},
+    "aside controls.pause.main: pause is locked: the plan lets nobody change it",
+  ],
+  [{ "haul.main": "KeyP" }, {}, "aside controls.haul.main: the plan keeps the controls of haul"],
+  [
+    { "kick.main": null, "kick.spare": null },
+    {},
+    "aside controls.kick.spare: kick is required; this would leave it bare",
+  ],
+  [{ "__proto__.main": "KeyP" }, {}, 'aside controls.__proto__.main: the plan has no action "__proto__"'],
+  [{}, { "surge.gapMs": 50 }, "nearest settings.surge.gapMs: 50 is not within 120 and 400; 120 is taken"],
+  [{}, { "surge.gapMs": "250" }, "aside settings.surge.gapMs: it is a number"],
+  [{}, { "kick.gapMs": 250 }, "aside settings.kick.gapMs: the plan does not let it be changed"],
+  [{}, { "surge.style": "toggle" }, "aside settings.surge.style: it is one of hold"],
+  [{}, { "swim.style": "toggle" }, "aside settings.swim.style: swim is no switch, and has no style"],
+  [{}, { "swim.invert": "up" }, "aside settings.swim.invert: it is one of none, x, y, both"],
+  [{}, { "swim.valueOf": 1 }, "aside settings.swim.valueOf: there is no setting valueOf"],
+])("%j %j", (controls, settings, text) => {
+  const { raw, faults } = applyOverrides(plan, overrides({ ...controls, "swim.main.up": "KeyZ" }, settings));
+  expect(faults.map(({ what, place, message }) => `${what} ${place}: ${message}`)).toEqual([text]);
+  expect((raw.actions["swim"] as any).from.main.up).toBe("KeyZ");
+  expect(Object.prototype).not.toHaveProperty("main");
+});
+
+test("overrides of another plan change nothing; what is no overrides at all is refused", () => {
+  const other = parseOverrides({ reacherOverrides: 1, plan: "reefline", controls: { "kick.main": "KeyV" } });
+  const { raw, faults } = applyOverrides(plan, other);
+  expect([raw, faults.length]).toEqual([plan, 1]);
+  for (const [bad, text] of [
+    [null, "overrides are an object"],
+    [{ reacherPlan: 1 }, "reacherOverrides is missing; this is a plan"],
+    [{ reacherOverrides: 9 }, "reacherOverrides: 9 is not known"],
+    [{ reacherOverrides: 1, controls: [] }, "controls: it is an object"],
+  ] as const)
+    expect(() => parseOverrides(bad)).toThrow(text);
+});
+
+test("applied while playing: what is on stays on, what is held stays held, and a new key waits for a new press", () => {
+  const input = createInputLayer(plan);
+  const hands = play(input).press("KeyD", "KeyZ", "ShiftLeft").wait(50);
+  const seen: string[] = [];
+  for (const change of ["on", "off"] as const)
+    input.on("kick" as never, change, (t) => seen.push(`${change} ${t}`));
+  expect(input.useOverrides(overrides({ "swim.main.up": "KeyZ", "kick.spare": "KeyV" }))).toEqual([]);
+  const now = () => hands.wait(10).now as any;
+  expect([now().swim.x, now().swim.y, now().kick.on]).toEqual([1, 0, true]);
+  // The key is pressed anew, and now it is up; the old one is nothing any more.
+  hands.release("KeyZ").wait(10).press("KeyZ", "KeyW");
+  expect(now().swim.y).toBeCloseTo(Math.SQRT1_2, 9);
+  hands.release("KeyZ");
+  expect(now().swim.y).toBe(0);
+  // The control that held it does it no longer: it ends.
+  input.useOverrides(overrides({ "kick.main": "KeyV" }));
+  expect([now().kick.on, seen]).toEqual([false, [expect.stringMatching(/^off /)]]);
+  input.useOverrides(null);
+  expect(now().swim.y).toBe(0);
+  hands.release("KeyW").press("KeyW");
+  expect(now().swim.y).toBeGreaterThan(0.5);
+  expect(() => input.useOverrides([] as never)).toThrow("overrides are an object");
+});
+
+test("a toggle stays on when its key changes, and each seat has its own changes", () => {
+  const two = {
+    ...plan,
+    seats: { amber: { slots: ["main"] }, teal: { slots: ["spare"] } },
+    actions: { lamp: { kind: "switch", style: "toggle", from: { main: "KeyF", spare: "KeyL" } } },
+  } as unknown as Plan;
+  const input = createInputLayer(two);
+  const hands = play(input).tap("KeyF").wait(20);
+  input.useOverrides(overrides({ "lamp.main": "KeyH", "lamp.spare": "KeyJ" }));
+  const lamps = () => (
+    hands.wait(5).step(),
+    ["amber", "teal"].map((name) => (input.seat(name).now as any).lamp.on)
+  );
+  expect(lamps()).toEqual([true, false]);
+  hands.tap("KeyF").tap("KeyL");
+  expect(lamps()).toEqual([true, true]);
+  hands.tap("KeyH").tap("KeyJ");
+  expect(lamps()).toEqual([false, true]);
+});
