@@ -214,16 +214,49 @@ test("a player's overrides are checked, and replayed with", () => {
   expect(stdout).toMatch(/^warning {2}actions\.snip\.from\.main \(with these overrides, same-control\)$/m);
   const faults = rowsOf(reacher("check", PLAN, "--overrides", bad, "--json").stdout);
   expect(faults[0]).toMatchObject({ place: "controls.kick.main", what: "aside", line: 1 });
-  // With a window of 320 ms the tap that was 50 ms too late is in time.
+  // With a window of 320 ms the tap that was 50 ms too late is in time; KeyW swims no longer, so that its taps surge no more.
   const surges = (...more: string[]) =>
-    rowsOf(reacher("replay", PLAN, DIVE, "--action", "surge", "--json", ...more).stdout).filter(
-      ({ on }) => on,
-    ).length;
-  expect([surges(), surges("--overrides", slow)]).toEqual([2, 3]);
+    rowsOf(reacher("replay", PLAN, DIVE, "--action", "surge", "--json", ...more).stdout).flatMap((row) =>
+      row.on ? [row.at] : [],
+    );
+  expect([surges(), surges("--overrides", slow)]).toEqual([
+    [7056, 8646],
+    [7056, 7706],
+  ]);
   expect(reacher("check", PLAN, "--overrides", PLAN)).toMatchObject({
     status: 2,
     stderr: `${PLAN}: these are no overrides: reacherOverrides is missing; this is a plan\n`,
   });
+});
+
+test("table and why tell of one player, and of one situation", () => {
+  const teal = reacher("table", PLAN, "--seat", "teal").stdout;
+  expect(teal).toContain("ShiftRight -> kick (hold)\n");
+  expect(teal).not.toMatch(/Left hand|KeyW/);
+  const menu = reacher("table", PLAN, "--mode", "menu", "--json").stdout;
+  expect([...new Set(rowsOf(menu).map(({ action }) => action))]).toEqual(["lamp", "choose", "pause"]);
+  expect(reacher("table", PLAN).stdout).toMatch(/^ +MouseMove -> sweep \(turns\)$/m);
+  const two = "examples/kelpline/dives/two-divers.trace.jsonl";
+  const why = (seat: string) =>
+    rowsOf(reacher("why", PLAN, two, "--action", "surge", "--seat", seat, "--json").stdout);
+  expect(why("teal").filter(({ outcome }) => outcome === "on")).toHaveLength(1);
+  expect(why("amber").filter(({ outcome }) => outcome === "on")).toHaveLength(0);
+});
+
+test("a replay for two names whose each change is, and a pad that is lost", () => {
+  const two = "examples/kelpline/dives/two-divers.trace.jsonl";
+  const { stdout } = reacher("replay", PLAN, two, "--action", "kick");
+  expect(stdout.split("\n").slice(0, 5)).toEqual([
+    "        ms  seat   action  change",
+    "     320.0  amber  kick    on",
+    "     470.0  teal   kick    on",
+    "     970.0  amber  kick    off after 650.0 ms",
+    "    1250.0  teal   kick    off after 780.0 ms",
+  ]);
+  const swims = rowsOf(reacher("replay", PLAN, two, "--action", "swim", "--json").stdout);
+  const after = swims.filter(({ seat, at }) => seat === "amber" && at > 4300);
+  // At rest where its pad was lost, until the pad is back.
+  expect(after.map(({ x }) => x)).toEqual([0, expect.closeTo(-0.553, 2), 0]);
 });
 
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {

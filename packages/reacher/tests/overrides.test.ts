@@ -184,3 +184,53 @@ test("a toggle stays on when its key changes, and each seat has its own changes"
   hands.tap("KeyH").tap("KeyJ");
   expect(lamps()).toEqual([false, true]);
 });
+
+test("events that wait for their step are handled by the new keys, and those of keys that are gone are forgotten", () => {
+  const input = createInputLayer(plan);
+  input.step(0);
+  for (const control of ["KeyW", "KeyV", "KeyX"]) input.feed({ t: 10, control, value: 1 });
+  input.useOverrides(overrides({ "swim.main.up": "KeyZ", "kick.main": "KeyV" }));
+  input.feed({ t: 20, control: "KeyV", value: 1 });
+  input.feed({ t: 20, control: "KeyZ", value: 1 });
+  const now = input.step(30) as any;
+  // KeyW was up; KeyV was nobody's when it was fed, and the layer kept nothing of it.
+  expect([now.swim.y, now.kick.on, now.kick.onMs, now.snip.on, now.snip.onMs]).toEqual([
+    1,
+    true,
+    10,
+    true,
+    20,
+  ]);
+});
+
+test("a ramp, a long press and a pulse under way go on through a change of keys", () => {
+  const under = {
+    reacherPlan: 1,
+    actions: {
+      swim: { kind: "vector", from: { main: WASD }, ease: { riseMs: 200, fallMs: 100 } },
+      haul: { kind: "switch", from: { main: { long: "KeyG", afterMs: 300 } } },
+      snip: { kind: "switch", repeat: { everyMs: 100 }, from: { main: "KeyX" } },
+      dash: { kind: "switch", from: { main: { taps: 2, of: "swim.right", gapMs: 200 } } },
+      lamp: { kind: "switch", from: { main: "KeyF" } },
+    },
+  } as unknown as Plan;
+  const input = createInputLayer(under);
+  const seen: string[] = [];
+  for (const name of ["haul", "snip", "dash"])
+    for (const change of ["on", "pulse"] as const)
+      input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
+  const hands = play(input).tap("KeyD", 40).wait(60).press("KeyG", "KeyX").wait(50);
+  input.useOverrides(overrides({ "lamp.main": "KeyL" }));
+  hands.press("KeyD").wait(60);
+  expect((hands.now as any).swim.x).toBeCloseTo(0.3, 9);
+  hands.wait(240).step();
+  expect(seen).toEqual([
+    "snip on 100",
+    "snip pulse 100",
+    "dash on 150",
+    "snip pulse 200",
+    "snip pulse 300",
+    "haul on 400",
+    "snip pulse 400",
+  ]);
+});

@@ -417,3 +417,34 @@ test("a step with nothing new does the same counted work with 1000 actions as wi
   };
   expect([work(10), work(1000)]).toEqual([0, 0]);
 });
+
+test("overrides that change no control and no number, put on and taken off while playing, change nothing", () => {
+  const same = { reacherOverrides: 1, controls: { "swim.main.up": WASD.up } } as const;
+  fc.assert(
+    fc.property(
+      plans,
+      events,
+      fc.array(fc.integer({ min: 0, max: 25 }), { maxLength: 6 }),
+      (plan, list, at) => {
+        const run = (changing: boolean) => {
+          const input = createInputLayer(plan);
+          const seen: string[] = [];
+          for (const name of SWITCHES)
+            for (const change of ["on", "off", "pulse"] as const)
+              input.on(name, change, (t) => seen.push(`${t} ${name} ${change}`));
+          input.step(0);
+          let next = 0;
+          for (let n = 0; n <= 26; n++) {
+            while (next < list.length && list[next]!.t <= n * 50) list[next++]!.tell(input);
+            input.step(n * 50);
+            seen.push(JSON.stringify(input.now));
+            if (changing && at.includes(n)) input.useOverrides(n % 2 === 0 ? { ...same } : null);
+          }
+          return seen;
+        };
+        expect(run(true)).toEqual(run(false));
+      },
+    ),
+    { numRuns: 150 },
+  );
+});

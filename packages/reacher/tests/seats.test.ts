@@ -1,8 +1,7 @@
 /** Several players: each with slots, a pad, modes, flags and mutes of their own. */
 import fc from "fast-check";
-import { createInputLayer, type Plan } from "reacher";
-import { parseTrace, record, replay } from "reacher/trace";
-import { readPlan } from "reacher";
+import { createInputLayer, readPlan, type Plan } from "reacher";
+import { parseTrace, record, replay, startExplaining, startReplay } from "reacher/trace";
 import { ARROWS, WASD } from "./plans";
 
 const two = (more: object = {}) =>
@@ -317,4 +316,106 @@ test("a change of slots that changes no control of a seat changes nothing for it
     }),
     { numRuns: 200 },
   );
+});
+
+const checked = () => (readPlan(two()) as unknown as { plan: never }).plan;
+const trace = (...lines: object[]) =>
+  parseTrace(['{"reacherTrace":1}', ...lines.map((line) => JSON.stringify(line))].join("\n")).entries;
+
+test("a trace says who plays, and whom the game told something: one seat, or all", () => {
+  const entries = trace(
+    { t: 0, openSeats: ["amber"] },
+    { t: 10, control: "Enter", value: 1 },
+    { t: 50, openSeats: ["amber", "teal"] },
+    { t: 60, control: "Enter", value: 0 },
+    { t: 70, control: "Enter", value: 1 },
+    { t: 80, control: "ShiftLeft", value: 1 },
+    { t: 90, flag: "hasAir", value: false, seat: "teal" },
+    { t: 100, flag: "hasAir", value: false },
+    { t: 110, end: true },
+  );
+  const rows = replay(checked(), entries, { action: "kick", hz: 100 });
+  expect(rows.map((row) => `${row.at} ${row.seat} ${"on" in row && row.on}`)).toEqual([
+    "10 amber true",
+    // Enter is teal's from 50 on; amber lets go of it, and teal's press counts when it comes.
+    "50 amber false",
+    "70 teal true",
+    "80 amber true",
+    "90 teal false",
+    "100 amber false",
+  ]);
+});
+
+test("lines of a trace that name no seat of the plan are skipped and counted", () => {
+  const skipped = (...lines: object[]) => {
+    const running = startReplay(checked(), {}, () => {});
+    for (const entry of trace(...lines)) running.push(entry);
+    running.finish();
+    return [...running.skipped];
+  };
+  expect(skipped({ t: 1, enter: "menu", seat: "coral" }, { t: 2, seatPad: "coral", pad: 1 })).toEqual([
+    ["seat coral", 2],
+  ]);
+  expect(skipped({ t: 1, openSeats: ["amber", "coral"] })).toEqual([["seat coral", 1]]);
+  for (const seats of [[], "amber", [1]])
+    expect(() => trace({ t: 1, openSeats: seats })).toThrow(
+      /line 2: openSeats is .*; it is a list of seats, one at least/,
+    );
+});
+
+test("why is told of one seat at a time", () => {
+  const entries = trace(
+    { t: 10, mute: "kick", reason: "reel", seat: "teal" },
+    { t: 20, control: "Enter", value: 1 },
+    { t: 30, control: "ShiftLeft", value: 1 },
+  );
+  const told = (seat?: string) => {
+    const reasons: string[] = [];
+    const running = startExplaining(
+      checked(),
+      ({ at, action, text }) => void reasons.push(`${at} ${action}: ${text}`),
+      seat,
+    );
+    for (const entry of entries) running.push(entry);
+    running.finish();
+    return reasons;
+  };
+  expect(told()).toEqual(["30 kick: ShiftLeft pressed"]);
+  expect(told("teal")).toEqual(["20 kick: muted: reel"]);
+  expect(() => told("coral")).toThrow('there is no seat "coral"');
+});
+
+test("while a ramp or a turn flows, a replay gives one row a step, and none after", () => {
+  const flowing = readPlan({
+    reacherPlan: 1,
+    actions: {
+      swim: { kind: "axis", from: { main: { plus: "KeyD" } }, ease: { riseMs: 30, fallMs: 20 } },
+      look: {
+        kind: "turn",
+        from: { main: { use: "MouseMove", perPixel: 1 }, pad: { use: "PadRightStick", perSecond: 100 } },
+      },
+    },
+  }) as unknown as { plan: never };
+  const rows = replay(
+    flowing.plan,
+    trace(
+      { t: 0, control: "KeyD", value: 1 },
+      { t: 15, control: "MouseMoveX", value: 4 },
+      { t: 60, control: "PadRightStickX", value: -1 },
+      { t: 80, control: "PadRightStickX", value: 0 },
+      { t: 90, control: "KeyD", value: 0 },
+      { t: 200, end: true },
+    ),
+    { hz: 100 },
+  );
+  expect(rows.map((row) => [row.at, "value" in row ? row.value : "dx" in row && [row.dx, row.dy]])).toEqual([
+    [10, 0.333333],
+    [20, 0.666667],
+    [20, [4, 0]],
+    [30, 1],
+    [70, [-1, 0]],
+    [80, [-1, 0]],
+    [100, 0.5],
+    [110, 0],
+  ]);
 });
