@@ -364,3 +364,74 @@ describe("turns", () => {
     );
   });
 });
+
+/** The ramp as anybody would write it: in many small steps. */
+function slowly(
+  script: { t: number; keys: readonly [number, number] }[],
+  ease: { riseMs: number; fallMs: number },
+  end: number,
+) {
+  const each = 0.25;
+  const gaits: (string | null)[] = [];
+  const at = [0, 0];
+  let gait: string | null = null;
+  let next = 0;
+  let to: readonly [number, number] = [0, 0];
+  for (let t = 0; t <= end; t += each) {
+    while (next < script.length && script[next]!.t <= t) to = script[next++]!.keys;
+    for (const n of [0, 1]) {
+      const [now, goal] = [at[n]!, to[n]!];
+      if (now * goal < 0) at[n] = 0;
+      const step = each / (Math.abs(goal) > Math.abs(at[n]!) ? ease.riseMs : ease.fallMs);
+      at[n] = Math.abs(goal - at[n]!) <= step ? goal : at[n]! + Math.sign(goal - at[n]!) * step;
+    }
+    const length = Math.min(1, Math.hypot(at[0]!, at[1]!));
+    if (length < (gait === "race" ? 0.76 : 0.26)) gait = length < 0.26 ? null : "cruise";
+    if (length >= 0.8) gait = "race";
+    else if (length >= 0.3 && gait === null) gait = "cruise";
+    gaits.push(gait);
+  }
+  return gaits;
+}
+
+test("gaits of a ramp are those of a slow reckoning in small steps, but for the moment of the change itself", () => {
+  const WAYS: Record<string, readonly [number, number]> = {
+    KeyD: [1, 0],
+    KeyA: [-1, 0],
+    KeyW: [0, 1],
+    KeyS: [0, -1],
+  };
+  const presses = fc.array(
+    fc.record({ wait: fc.integer({ min: 5, max: 160 }), key: fc.constantFrom(...Object.keys(WAYS)) }),
+    { minLength: 1, maxLength: 10 },
+  );
+  const eases = fc.record({ riseMs: fc.constantFrom(40, 90, 200), fallMs: fc.constantFrom(30, 60, 150) });
+  fc.assert(
+    fc.property(presses, eases, (list, ease) => {
+      const swim = vector({ ease, gaits: { cruise: 0.3, race: 0.8 }, gaitMargin: 0.04 });
+      const input = createInputLayer({ reacherPlan: 1, actions: { swim } } as unknown as Plan);
+      const script: { t: number; keys: readonly [number, number] }[] = [];
+      let t = 0;
+      let held: string | undefined;
+      // One key at a time: what two give together is tested elsewhere.
+      for (const { wait, key } of list) {
+        t += wait;
+        if (held !== undefined) input.feed({ t, control: held, value: 0 });
+        held = held === key ? undefined : key;
+        if (held !== undefined) input.feed({ t, control: held, value: 1 });
+        script.push({ t, keys: held === undefined ? [0, 0] : WAYS[held]! });
+      }
+      const end = t + 300;
+      const expected = slowly(script, ease, end);
+      let apart = 0;
+      expected.forEach((gait, n) => {
+        input.step(n * 0.25);
+        if ((input.now["swim"] as unknown as Moved).gait !== gait) apart++;
+      });
+      // Each change may come some quarters of a millisecond sooner or later.
+      expect(apart).toBeLessThan(8 * list.length);
+      expect((input.now["swim"] as unknown as Moved).gait).toBe(expected.at(-1));
+    }),
+    { numRuns: 60 },
+  );
+});

@@ -1,4 +1,5 @@
 /** A player's changes: what they do to a plan, what of them does not fit, and what happens to what is held. */
+import * as fc from "fast-check";
 import { applyOverrides, createInputLayer, parseOverrides, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
@@ -126,6 +127,32 @@ test.each<[object, object, string]>([
   expect(faults.map(({ what, place, message }) => `${what} ${place}: ${message}`)).toEqual([text]);
   expect((raw.actions["swim"] as any).from.main.up).toBe("KeyZ");
   expect(Object.prototype).not.toHaveProperty("main");
+});
+
+test("in whatever order the changes stand, the same comes of them", () => {
+  const changes = fc.shuffledSubarray(
+    [
+      ["swim.main.up", "KeyZ"],
+      ["swim.main.left", "KeyQ"],
+      ["swim.spare", null],
+      ["kick.main", null],
+      ["kick.spare", "ShiftLeft"],
+      ["surge.main.1", null],
+      ["surge.main.0", "KeyT"],
+      ["nobody.main", "KeyT"],
+      ["snip.pad", "PadSouth"],
+    ] as const,
+    { minLength: 1 },
+  );
+  fc.assert(
+    fc.property(changes, (list) => {
+      const apply = (some: typeof list) => {
+        const { raw, faults } = applyOverrides(plan, overrides(Object.fromEntries(some)));
+        return [raw, faults.map(({ place }) => place).sort()];
+      };
+      expect(apply(list)).toEqual(apply([...list].sort(([one], [other]) => (one < other ? -1 : 1))));
+    }),
+  );
 });
 
 test("overrides of another plan change nothing; what is no overrides at all is refused", () => {

@@ -419,3 +419,85 @@ test("while a ramp or a turn flows, a replay gives one row a step, and none afte
     [110, 0],
   ]);
 });
+
+describe("seats that sleep", () => {
+  const lamp = (seat: { now: object }) =>
+    (seat.now as { kick: { on: boolean; onMs: number; turnedOn: boolean } }).kick;
+
+  test("read as of the layer's last step, and wake by their own events alone", () => {
+    const { input, amber, teal } = forTwo();
+    input.feed({ t: 10, control: "Enter", value: 1 });
+    input.step(20);
+    expect([lamp(teal).turnedOn, lamp(teal).onMs]).toEqual([true, 10]);
+    for (let t = 30; t <= 500; t += 10) {
+      input.feed({ t: t - 5, control: "ShiftLeft", value: (t / 10) % 2 });
+      input.step(t);
+    }
+    expect([lamp(teal).turnedOn, lamp(teal).onMs, lamp(amber).on]).toEqual([false, 490, false]);
+    input.feed({ t: 505, control: "Enter", value: 0 });
+    input.step(510);
+    expect(lamp(teal).on).toBe(false);
+  });
+
+  test("a callback of one seat that tells another is heard by the next step at the latest", () => {
+    for (const [control, first, other] of [
+      ["ShiftLeft", "amber", "teal"],
+      ["Enter", "teal", "amber"],
+    ] as const) {
+      const { input } = forTwo();
+      input.feed({ t: 1, control: "ShiftLeft", value: 1 });
+      input.feed({ t: 1, control: "Enter", value: 1 });
+      input.step(10);
+      input.seat(first).on("kick" as never, "off", () => input.seat(other).setFlag("hasAir" as never, false));
+      input.feed({ t: 20, control, value: 0 });
+      input.step(30);
+      input.step(31);
+      expect(lamp(input.seat(other)).on).toBe(false);
+    }
+  });
+
+  test("a callback that throws harms neither its own seat nor another", () => {
+    const { input, amber, teal } = forTwo();
+    const off = amber.on("kick" as never, "on", () => {
+      throw new Error("the game's own fault");
+    });
+    for (const control of ["ShiftLeft", "Enter", "ArrowUp"]) input.feed({ t: 1, control, value: 1 });
+    expect(() => input.step(10)).toThrow("the game's own fault");
+    off();
+    input.step(60);
+    expect([lamp(amber).on, lamp(teal).on, (teal.now["swim"] as unknown as { y: number }).y]).toEqual([
+      true,
+      true,
+      1,
+    ]);
+    for (const control of ["ShiftLeft", "Enter", "ArrowUp"]) input.feed({ t: 70, control, value: 0 });
+    input.step(200);
+    expect([lamp(amber).on, lamp(teal).on, (teal.now["swim"] as unknown as { y: number }).y]).toEqual([
+      false,
+      false,
+      0,
+    ]);
+  });
+
+  test("a snapshot of each, taken back, goes on from there", () => {
+    const { input, amber, teal } = forTwo();
+    for (const control of ["ShiftLeft", "ArrowUp"]) input.feed({ t: 1, control, value: 1 });
+    input.step(20);
+    const kept = [amber.snapshot(), teal.snapshot()];
+    const goOn = () => {
+      input.feed({ t: 30, control: "ShiftLeft", value: 0 });
+      input.feed({ t: 40, control: "ArrowUp", value: 0 });
+      const seen: string[] = [];
+      for (let t = 25; t <= 100; t += 5) {
+        input.step(t);
+        seen.push(JSON.stringify([amber.now, teal.now]));
+      }
+      return seen;
+    };
+    const once = goOn();
+    amber.restore(kept[0]!);
+    teal.restore(kept[1]!);
+    expect(goOn()).toEqual(once);
+    expect(() => amber.restore(kept[1]!)).toThrow("the snapshot is not of this plan");
+  });
+});

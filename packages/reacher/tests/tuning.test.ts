@@ -197,3 +197,23 @@ describe("sticks", () => {
     expect(meter.measures().map(({ ms, restMs }) => [ms, restMs])).toEqual([[2100, 2000]]);
   });
 });
+
+test("whatever a stick does at rest, the proposed zone hides it, and leaves the half of the travel", () => {
+  const place = fc.record({
+    angle: fc.double({ min: 0, max: 6.28, noNaN: true }),
+    far: fc.integer({ min: 0, max: 20 }),
+  });
+  fc.assert(
+    fc.property(fc.array(place, { minLength: 1, maxLength: 12 }), (rests) => {
+      const places = rests.flatMap(({ angle, far }, n): [number, number, number][] => [
+        [n * 2000, (far / 100) * Math.cos(angle), (far / 100) * Math.sin(angle)],
+        [n * 2000 + 1500, Math.cos(angle), Math.sin(angle)],
+      ]);
+      const measure = moved(places, rests.length * 2000);
+      const { inner, outer } = proposeZone(measure);
+      expect(inner).toBeGreaterThanOrEqual(Math.max(...rests.map(({ far }) => far)) / 100);
+      expect(1 - inner - outer).toBeGreaterThan(0.5);
+      expect(measure.restMs).toBe(rests.length * 1500);
+    }),
+  );
+});
