@@ -1,0 +1,56 @@
+/** The controls of actions in their places, as the rules of `check` look at them. In: actions. Out: bindings. Pure. */
+import type { Control } from "../../controls/catalogue.js";
+import type { CheckedAction } from "../checked.js";
+import type { FindingId } from "../findings.js";
+
+/** Takes a finding. */
+export type Report = (id: FindingId, place: string, message: string) => void;
+
+/** One control in its place. */
+export interface Binding {
+  /** Whether every press of it counts at once: no gesture, and nothing that waits for one. */
+  readonly plain: boolean;
+  /** Whether it is to be pressed several times in a row. */
+  readonly tapped?: boolean;
+  readonly place: string;
+  readonly slot: string;
+  readonly control: Control;
+  /** Which end of a movement it is, where it is one. */
+  readonly end?: string;
+}
+
+export function bindingsOf(action: CheckedAction): Binding[] {
+  const bind = (address: string, slot: string, control: Control, plain: boolean, end?: string): Binding => {
+    const [, ...rest] = address.split(".");
+    const place = `actions.${action.name}.from.${rest.join(".")}`;
+    return { place, slot, control, plain, ...(end === undefined ? {} : { end }) };
+  };
+  if (action.kind === "switch") {
+    return action.entries.flatMap((entry) => {
+      const plain = entry.kind === "plain" && !entry.waits;
+      const tapped = entry.kind === "taps" || entry.kind === "series";
+      return entry.of.flatMap((source) =>
+        "control" in source ? [{ ...bind(entry.address, entry.slot, source.control, plain), tapped }] : [],
+      );
+    });
+  }
+  if (action.kind === "turn")
+    return [...action.mice, ...action.sticks].map(({ address, slot, control }) =>
+      bind(address, slot, control, true),
+    );
+  return [
+    ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
+    ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
+  ];
+}
+
+export function isUnbound(action: CheckedAction): boolean {
+  if (action.kind === "switch") return action.entries.length === 0;
+  const others = action.kind === "turn" ? action.mice : action.ends;
+  return others.length === 0 && action.sticks.length === 0;
+}
+
+/** Whether two actions can be live at one time. A mode that covers all is above or below, never beside. */
+export function meet(one: CheckedAction, other: CheckedAction): boolean {
+  return one.in.length === 0 || other.in.length === 0 || one.in.some((mode) => other.in.includes(mode));
+}

@@ -1,0 +1,92 @@
+/** What goes wrong with devices: slots for another one, keys that the browser takes, players without a pad. In: a plan. Out: findings. */
+import { PAD_BUTTONS, type Device } from "../../controls/catalogue.js";
+import type { CheckedPlan } from "../checked.js";
+import { bindingsOf, type Report } from "./bindings.js";
+
+const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad", readonly Device[]> = {
+  keyboard: ["keyboard", "mouse"],
+  mouse: ["mouse"],
+  pad: ["pad"],
+};
+
+export function checkDevices(plan: CheckedPlan, report: Report): void {
+  const devices = new Map(plan.slots.map(({ name, device }) => [name, device]));
+  const hasPadSlot = plan.slots.some(({ device }) => device === "pad");
+  for (const action of plan.actions) {
+    const bindings = bindingsOf(action);
+    for (const { slot, control, place } of bindings) {
+      const device = devices.get(slot);
+      if (device !== undefined && !SLOT_TAKES[device].includes(control.device)) {
+        report(
+          "slot-device",
+          place,
+          `${control.name} is on the ${control.device}, and the slot ${slot} is for the ${device}`,
+        );
+      }
+    }
+    // A direction is on whatever the vector is on.
+    if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source)))
+      continue;
+    const onPad = bindings.some(({ control }) => control.device === "pad");
+    const place = `actions.${action.name}`;
+    if (onPad && bindings.every(({ control }) => control.device === "pad"))
+      report("no-key", place, "has a pad control and no key");
+    if (hasPadSlot && bindings.length > 0 && !onPad)
+      report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
+  }
+}
+
+function freePadButton(plan: CheckedPlan): string {
+  const used = new Set(
+    plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]),
+  );
+  return PAD_BUTTONS.find((name) => !used.has(name)) ?? "no button";
+}
+
+export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
+  const all = plan.actions.flatMap((action) => bindingsOf(action).map((binding) => ({ action, ...binding })));
+  const hasW = all.some(({ control }) => control.name === "KeyW");
+  for (const { action, control, place, tapped } of all) {
+    const { name } = control;
+    if (/^Control/.test(name) && hasW) {
+      report(
+        "browser-key",
+        place,
+        `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`,
+      );
+    } else if (/^(Alt|Meta)/.test(name)) {
+      report(
+        "browser-key",
+        place,
+        `${name} opens menus of the browser or the system and takes the focus away; take another key`,
+      );
+    } else if (name === "Tab" || /^F\d+$/.test(name)) {
+      report(
+        "browser-key",
+        place,
+        `${name} belongs to the browser (focus, reload, full screen); take another key`,
+      );
+    } else if (/^Shift/.test(name) && action.kind === "switch" && (action.style !== "hold" || tapped)) {
+      report(
+        "browser-key",
+        place,
+        `${name} tapped five times opens an accessibility dialog on some systems; for ${tapped ? "taps" : `a ${action.style}`} take another key`,
+      );
+    }
+  }
+}
+
+/** Common keyboards cannot tell the program of these three at once. */
+const LOST_TOGETHER = ["ArrowUp", "ArrowLeft", "Space"];
+
+export function checkRollover(plan: CheckedPlan, report: Report): void {
+  const all = plan.actions.flatMap((action) => bindingsOf(action));
+  const meant = LOST_TOGETHER.map((name) => all.find(({ control }) => control.name === name));
+  if (meant.every((binding) => binding !== undefined)) {
+    report(
+      "rollover",
+      meant[2]!.place,
+      `many keyboards cannot report ${LOST_TOGETHER.join(", ")} held together; offer another key beside Space`,
+    );
+  }
+}

@@ -1,0 +1,41 @@
+/** What goes wrong between situations: modes that trap the player, actions that never meet. In: a plan. Out: findings. */
+import type { CheckedPlan } from "../checked.js";
+import { meet, type Report } from "./bindings.js";
+
+/** What modes make of a plan: those that trap the player, and actions that they keep apart. */
+export function checkModes(plan: CheckedPlan, report: Report): void {
+  const covers = new Map(plan.modes.map((mode) => [mode.name, mode.covers]));
+  for (const { name } of plan.modes) {
+    const place = `modes.${name}`;
+    const own = plan.actions.filter((action) => action.in.includes(name));
+    if (covers.get(name) === "all") {
+      const ways = plan.actions.some(
+        (action) => action.kind === "switch" && (action.in.length === 0 || action.in.includes(name)),
+      );
+      if (!ways)
+        report(
+          "no-way-out",
+          place,
+          "covers all, and no switch is live in it, so the player cannot ask to leave it",
+        );
+    } else if (own.length === 0) {
+      report("unused-mode", place, "no action is in it, so entering it does nothing");
+    }
+  }
+  for (const action of plan.actions) {
+    if (action.kind !== "switch") continue;
+    for (const { name, not } of action.needs) {
+      const needed = plan.actions.find((other) => other.name === name);
+      if (not || needed === undefined || meet(action, needed)) continue;
+      const apart = action.in.every((one) =>
+        needed.in.every((other) => covers.get(one) === "all" && covers.get(other) === "all"),
+      );
+      if (apart)
+        report(
+          "unreachable",
+          `actions.${action.name}`,
+          `needs ${name}, which is live in ${needed.in.join(" and ")} alone, and one of them always covers the other`,
+        );
+    }
+  }
+}

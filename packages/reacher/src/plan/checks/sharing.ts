@@ -1,0 +1,76 @@
+/** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
+import type { Control } from "../../controls/catalogue.js";
+import type { CheckedAction, CheckedPlan } from "../checked.js";
+import { bindingsOf, meet, type Binding, type Report } from "./bindings.js";
+
+export function checkSharing(plan: CheckedPlan, report: Report): void {
+  const users: { action: CheckedAction; part: string; place: string; slot: string }[] = [];
+  const together = (one: string, other: string) =>
+    plan.seats.some(({ slots }) => slots.includes(one) && slots.includes(other));
+  for (const action of plan.actions) {
+    for (const { control, place, plain, slot } of bindingsOf(action)) {
+      if (!plain) continue;
+      const user = users.find(
+        (one) =>
+          control.parts.includes(one.part) &&
+          one.action !== action &&
+          meet(one.action, action) &&
+          together(one.slot, slot),
+      );
+      if (user !== undefined) reportShared(plan, user, { action, place, control }, report);
+      for (const part of control.parts) users.push({ action, part, place, slot });
+    }
+  }
+}
+
+/** What goes wrong between players: keys that two share, slots that none has. */
+export function checkSeats(plan: CheckedPlan, report: Report): void {
+  if (!plan.seated) return;
+  const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
+  for (const { name } of plan.slots)
+    if (seatsOf(name).length === 0) report("unused-slot", `slots.${name}`, "no seat has this slot");
+  const keys = new Map<string, Binding>();
+  for (const binding of plan.actions.flatMap(bindingsOf)) {
+    if (binding.control.device === "pad") continue;
+    const { name } = binding.control;
+    const other = keys.get(name);
+    const seats = seatsOf(binding.slot);
+    const also = other === undefined ? [] : seatsOf(other.slot).filter((seat) => !seats.includes(seat));
+    if (also.length > 0)
+      report(
+        "two-seats",
+        binding.place,
+        `${name} is ${also.map((seat) => seat.name).join(" and ")}'s too, at ${other!.place}; one press moves both players`,
+      );
+    else if (seats.length > 1)
+      report(
+        "two-seats",
+        binding.place,
+        `${name} is in a slot of ${seats.map((seat) => seat.name).join(" and ")}; one press moves both players`,
+      );
+    keys.set(name, binding);
+  }
+}
+
+function reportShared(
+  plan: CheckedPlan,
+  user: { action: CheckedAction; place: string },
+  { action, place, control }: { action: CheckedAction; place: string; control: Control },
+  report: Report,
+): void {
+  const [always, within] = user.action.in.length === 0 ? [user.action, action] : [action, user.action];
+  const trap = plan.modes.find(({ name, covers }) => covers === "all" && within.in.includes(name));
+  if (trap !== undefined && always.in.length === 0) {
+    report(
+      "way-out-fires",
+      place,
+      `${control.name} does ${within.name} in ${trap.name} and ${always.name} in every mode; the press that ends one begins the other: give ${always.name} its modes ("in")`,
+    );
+  } else {
+    report(
+      "same-control",
+      place,
+      `${control.name} does ${user.action.name} too, at ${user.place}; one press does both`,
+    );
+  }
+}

@@ -1,0 +1,99 @@
+/** What goes wrong with switches: their gestures, what they need, how they end. In: a plan. Out: findings. */
+import type { CheckedEntry, CheckedPlan, CheckedSwitch } from "../checked.js";
+import { isUnbound, meet, type Report } from "./bindings.js";
+
+export function checkSwitch(action: CheckedSwitch, report: Report): void {
+  if (action.startsOn && action.style === "hold") {
+    report(
+      "starts-on-hold",
+      `actions.${action.name}.startsOn`,
+      "a hold is on while it is held, and nothing is held at the start; make it a toggle or either",
+    );
+  }
+}
+
+/** Few hands tap twice in less; in more, plain movement does. */
+const TAP_GAP = { least: 160, most: 400 };
+
+export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report): void {
+  for (const entry of action.entries) {
+    const [, ...rest] = entry.address.split(".");
+    const place = `actions.${action.name}.from.${rest.join(".")}`;
+    const names = entry.of.map(({ name }) => name);
+    const on = (kind: CheckedEntry["kind"]) =>
+      plan.actions.flatMap((other) =>
+        other.kind === "switch" && meet(action, other)
+          ? other.entries.flatMap((one) =>
+              one.kind === kind && one.of.some(({ name }) => names.includes(name)) ? [{ other, one }] : [],
+            )
+          : [],
+      );
+    if (entry.kind === "taps") {
+      if (entry.gapMs < TAP_GAP.least)
+        report(
+          "tap-window",
+          `${place}.gapMs`,
+          `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`,
+        );
+      if (entry.gapMs > TAP_GAP.most)
+        report(
+          "tap-window",
+          `${place}.gapMs`,
+          `${entry.gapMs} ms is so long that plain movement will set it off; up to 300 it rarely does`,
+        );
+      for (const { other, one } of on("plain")) {
+        if (one.kind !== "plain" || one.waits || !one.of.some((source) => "control" in source)) continue;
+        report(
+          "tap-and-press",
+          place,
+          `its first tap does ${other.name} too; let that entry wait: { "use": "${one.of[0]!.name}", "waits": true }`,
+        );
+      }
+    }
+    if (entry.kind === "short") {
+      for (const { one } of on("long")) {
+        if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
+        report(
+          "short-long-hole",
+          place,
+          `a press between ${entry.beforeMs} and ${one.afterMs} ms is neither short nor long`,
+        );
+      }
+    }
+  }
+  const impossible = action.needs.find(({ name, not }) =>
+    action.needs.some((other) => other.name === name && other.not !== not),
+  );
+  if (impossible !== undefined)
+    report(
+      "never-holds",
+      `actions.${action.name}.needs`,
+      `${impossible.name} and not ${impossible.name} can never both be so`,
+    );
+  const idle = plan.actions.find(
+    (other) => isUnbound(other) && action.needs.some(({ name, not }) => !not && name === other.name),
+  );
+  if (idle !== undefined)
+    report("never-holds", `actions.${action.name}.needs`, `needs ${idle.name}, which has no control`);
+  const sibling = plan.actions.find(
+    (other) =>
+      other.kind === "switch" &&
+      other.oneOf !== undefined &&
+      other.oneOf === action.oneOf &&
+      action.needs.some(({ name, not }) => !not && name === other.name),
+  );
+  if (sibling !== undefined) {
+    report(
+      "never-holds",
+      `actions.${action.name}.needs`,
+      `needs ${sibling.name}, which its oneOf ${action.oneOf} turns off; it can never stay on`,
+    );
+  }
+  if (action.style === "toggle" && action.oneOf === undefined && action.needs.length === 0 && action.keeps) {
+    report(
+      "lonely-toggle",
+      `actions.${action.name}`,
+      "only the player's own press turns it off; where it should end by itself, give it needs, oneOf or keeps: false",
+    );
+  }
+}
