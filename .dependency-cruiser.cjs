@@ -15,6 +15,7 @@ module.exports = {
     only("engine-imports-plan-and-controls", "engine", ["controls", "plan"]),
     only("trace-imports-the-core", "trace", ["controls", "plan", "engine"]),
     only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "trace"]),
+    only("rebind-imports-the-core", "rebind", ["controls", "plan", "engine"]),
     only("devices-import-the-core", "devices", ["controls", "plan", "engine"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine"]),
     {

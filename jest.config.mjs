@@ -12,6 +12,7 @@ const moduleNameMapper = {
   "^reacher/browser$": `${src}/devices/browser.ts`,
   "^reacher/trace$": `${src}/trace/index.ts`,
   "^reacher/tuning$": `${src}/tuning/index.ts`,
+  "^reacher/rebind$": `${src}/rebind/index.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
   "^reacher/check$": `${src}/plan/check.ts`,
   "^(\\.{1,2}/.*)\\.js$": "$1",

@@ -18,8 +18,8 @@ await build({
   platform: "node",
   target: "node20",
   mainFields: ["module", "main"],
-  // Native code and fonts stay where they were installed.
-  external: ["@resvg/resvg-js", "dejavu-fonts-ttf"],
+  // Native code, fonts, and what asks where it stands stay where they were installed.
+  external: ["@resvg/resvg-js", "dejavu-fonts-ttf", "write-file-atomic"],
   format: "esm",
   // Commander is CommonJS and asks for Node's own modules by `require`.
   banner: {

@@ -1,8 +1,9 @@
 /** The command `reacher`. In: arguments. Out: text or JSON on standard output, and an exit code. */
 import { createRequire } from "node:module";
-import { Command, CommanderError, InvalidArgumentError } from "commander";
+import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import { check } from "./commands/check.js";
 import type { DrawOptions } from "./commands/draw.js";
+import type { RebindOptions } from "./commands/rebind.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
 import { sticks } from "./commands/sticks.js";
 import { table, type TableOptions } from "./commands/table.js";
@@ -110,6 +111,23 @@ function commands(done: (code: number) => void): Command {
       // Charts take a while to load, and a check should start at once.
       const { draw } = await import("./commands/draw.js");
       done(await draw(file, options));
+    });
+  command("rebind", "changes one control in a player's overrides")
+    .argument("<plan>", "a plan, as JSON")
+    .argument("<address>", "where: kick.main, swim.main.up, surge.main.1")
+    .argument("<control>", "the control that is to stand there, or none")
+    .requiredOption("--overrides <file>", "the player's overrides; made where there are none yet")
+    .addOption(
+      new Option("--choice <choice>", "what to do where the control is used already").choices([
+        "swap",
+        "take",
+        "both",
+        "refuse",
+      ]),
+    )
+    .action(async (plan: string, address: string, control: string, options: RebindOptions) => {
+      const { rebindCommand } = await import("./commands/rebind.js");
+      done(await rebindCommand(plan, address, control, options));
     });
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")

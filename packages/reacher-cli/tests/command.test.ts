@@ -259,6 +259,36 @@ test("a replay for two names whose each change is, and a pad that is lost", () =
   expect(after.map(({ x }) => x)).toEqual([0, expect.closeTo(-0.553, 2), 0]);
 });
 
+test("rebind changes a player's file whole or not at all", () => {
+  const mine = join(folder, "mine.overrides.json");
+  const change = (...more: string[]) =>
+    reacher("rebind", PLAN, "kick.main", "KeyX", "--overrides", mine, ...more);
+  expect(change()).toMatchObject({
+    status: 1,
+    stdout: "KeyX does snip too, at snip.main\nnot changed: choose --choice swap, take or both\n",
+  });
+  expect(change("--choice", "swap").stdout).toContain(
+    `${mine}: kick.main is KeyX (the plan has ShiftLeft there)\n`,
+  );
+  expect(JSON.parse(readFileSync(mine, "utf8"))).toEqual({
+    reacherOverrides: 1,
+    plan: "kelpline",
+    planVersion: 1,
+    controls: { "kick.main": "KeyX", "snip.main": "ShiftLeft" },
+  });
+  expect(reacher("check", PLAN, "--overrides", mine).stdout).toContain("all of it applies");
+  const kept = readFileSync(mine, "utf8");
+  const [row] = rowsOf(reacher("rebind", PLAN, "pause.main", "none", "--overrides", mine, "--json").stdout);
+  expect(row).toMatchObject({ changed: true });
+  expect(reacher("rebind", PLAN, "swim.main.up", "KyeZ", "--overrides", mine)).toMatchObject({
+    status: 1,
+    stdout: 'not changed: controls.swim.main.up: "KyeZ" is no control; did you mean KeyZ?\n',
+  });
+  writeFileSync(mine, "{");
+  expect(change().status).toBe(2);
+  expect([kept.length > 0, readFileSync(mine, "utf8")]).toEqual([true, "{"]);
+});
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);

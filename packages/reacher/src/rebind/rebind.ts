@@ -1,0 +1,144 @@
+/**
+ * One change of a player's keys. In: a plan, the player's overrides, an address and the control that is to stand there. Out:
+ * the overrides after it, or who else uses the control. Nothing changes where the player has yet to choose.
+ */
+import { findControl } from "../controls/catalogue.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { bindingsOf, meet, type Binding } from "../plan/checks/bindings.js";
+import { applyOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import type { Plan } from "../plan/types.js";
+
+/** What to do where the control is used already: exchange the two, take it, let both have it, or change nothing. */
+export type Choice = "swap" | "take" | "both" | "refuse";
+
+/** Somebody else who uses a control while the changed action can be live. */
+export interface Clash {
+  readonly action: string;
+  /** Where: `snip.main`. */
+  readonly address: string;
+  readonly control: string;
+  /** Whether another player has it. */
+  readonly otherSeat: boolean;
+}
+
+/** What came of a change. */
+export interface Rebinding {
+  /** The overrides after the change; those from before where it was not made. */
+  readonly overrides: Overrides;
+  readonly changed: boolean;
+  readonly clashes: readonly Clash[];
+  /** Why it was not made, where no choice would help: no such address, a required action left bare. */
+  readonly fault?: OverrideFault;
+}
+
+/**
+ * Puts a control at an address (`null`: clears it).
+ * @throws PlanError where the plan cannot run
+ */
+export function rebind(
+  plan: Plan,
+  overrides: Overrides,
+  address: string,
+  control: string | null,
+  choice: Choice = "refuse",
+): Rebinding {
+  const before = applyOverrides(plan, overrides);
+  const known = new Set(before.faults.map(({ place }) => place));
+  const tried = applyOverrides(plan, withControls(overrides, [[address, control]]));
+  const fault = tried.faults.find(({ place }) => !known.has(place));
+  if (fault !== undefined) return { overrides, changed: false, clashes: [], fault };
+
+  const clashes = control === null ? [] : clashesAt(tried.plan, address);
+  if (clashes.length > 0 && choice === "refuse") return { overrides, changed: false, clashes };
+  const changes: [string, string | null][] = [[address, control]];
+  if (choice !== "both") {
+    const was = controlAt(before.plan, address);
+    // Of several that use it only one can have what stood here; the others are cleared.
+    clashes.forEach((clash, n) => changes.push([clash.address, choice === "swap" && n === 0 ? was : null]));
+  }
+  const after = withControls(overrides, changes);
+  const left = applyOverrides(plan, after).faults.find(({ place }) => !known.has(place));
+  if (left !== undefined) return { overrides, changed: false, clashes, fault: left };
+  return { overrides: onlyDifferences(plan, after), changed: true, clashes };
+}
+
+/** Back to what the plan says: one address, all of one action, one slot (`*.main`), or everything (`*`). */
+export function resetTo(overrides: Overrides, what: string): Overrides {
+  const [action, slot] = what.split(".");
+  const gone = (address: string) => {
+    const [own, at] = address.split(".");
+    return (
+      what === address ||
+      ((action === "*" || action === own) && (slot === undefined || (slot === at && action === "*")))
+    );
+  };
+  const kept = (part: Readonly<Record<string, unknown>> | undefined) =>
+    Object.fromEntries(Object.entries(part ?? {}).filter(([address]) => !gone(address)));
+  return { ...overrides, controls: kept(overrides.controls), settings: kept(overrides.settings) };
+}
+
+function withControls(
+  overrides: Overrides,
+  changes: readonly (readonly [string, string | null])[],
+): Overrides {
+  return { ...overrides, controls: { ...overrides.controls, ...Object.fromEntries(changes) } };
+}
+
+/** Overrides hold only what differs from the plan. */
+function onlyDifferences(plan: Plan, overrides: Overrides): Overrides {
+  const { plan: base } = applyOverrides(plan, { reacherOverrides: 1 });
+  const controls = Object.entries(overrides.controls ?? {}).filter(
+    ([address, control]) => typeof control !== "string" || controlAt(base, address) !== control,
+  );
+  return { ...overrides, controls: Object.fromEntries(controls) };
+}
+
+interface Placed extends Binding {
+  readonly action: CheckedPlan["actions"][number];
+  readonly address: string;
+}
+
+function placed(plan: CheckedPlan): Placed[] {
+  return plan.actions.flatMap((action) =>
+    bindingsOf(action).map((binding) => ({
+      ...binding,
+      action,
+      address: binding.place.replace(/^actions\.([^.]+)\.from\./, "$1."),
+    })),
+  );
+}
+
+/** The control at an address, `null` where there is none. */
+export function controlAt(plan: CheckedPlan, address: string): string | null {
+  return placed(plan).find((one) => sameAddress(one.address, address))?.control.name ?? null;
+}
+
+/** The first entry of a list is named without its number as well. */
+function sameAddress(one: string, other: string): boolean {
+  return one === other || one === other.replace(/\.0$/, "");
+}
+
+/** Who else uses the control at this address, by a press of its own, while both can be live. */
+function clashesAt(plan: CheckedPlan, address: string): Clash[] {
+  const all = placed(plan);
+  const mine = all.find((one) => sameAddress(one.address, address));
+  if (mine === undefined || !mine.plain) return [];
+  const parts = findControl(mine.control.name)!.parts;
+  const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
+  return all.flatMap((other): Clash[] => {
+    const shares = other.control.parts.some((part) => parts.includes(part));
+    const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
+    if (!shares || !other.plain || same || !meet(mine.action, other.action)) return [];
+    const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
+    // Each player has a pad of their own.
+    if (!together && other.control.device === "pad") return [];
+    return [
+      {
+        action: other.action.name,
+        address: other.address,
+        control: other.control.name,
+        otherSeat: !together,
+      },
+    ];
+  });
+}
