@@ -66,9 +66,10 @@ export function widest(texts: Iterable<string>): number {
   return Math.max(0, ...[...texts].map((text) => text.length));
 }
 
-/** `+0.71`, `-1`, `0`: two decimals at most, with its sign. */
+/** `+0.71`, `-1`, `0`: two decimals at most, with its sign; what is less than that, and not nothing, by one digit. */
 export function signed(value: number): string {
-  const short = String(Math.round(value * 100) / 100 + 0);
+  const rounded = Math.round(value * 100) / 100 + 0;
+  const short = String(rounded === 0 && value !== 0 ? Number(value.toPrecision(1)) : rounded);
   return value > 0 && short !== "0" ? "+" + short : short;
 }
 
