@@ -2,7 +2,7 @@
  * The running game: the input layer with its devices and recorder, and its players. May change: all of these.
  */
 import { createInputLayer, parsePlan, type Style } from "reacher";
-import { attachBrowser, PadLayouts } from "reacher/browser";
+import { attachBrowser, keptPadLayouts } from "reacher/browser";
 import { record, type Recorder } from "reacher/trace";
 import planJson from "../plan/kelpline.plan.json";
 import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
@@ -20,7 +20,7 @@ export class Session {
   shown: Player = this.players[0];
   readonly held = new Set<string>();
   kickStyle: Style = "hold";
-  readonly layouts = new PadLayouts(storage());
+  readonly layouts = keptPadLayouts();
   private recorder!: Recorder;
   private stop: () => void = () => {};
   private last = performance.now();
@@ -112,13 +112,4 @@ export class Session {
 
 function withKickStyle(plan: KelplinePlan, style: Style): KelplinePlan {
   return { ...plan, actions: { ...plan.actions, kick: { ...plan.actions.kick, style } } };
-}
-
-/** A page may be denied its storage. */
-function storage(): Storage | undefined {
-  try {
-    return window.localStorage;
-  } catch {
-    return undefined;
-  }
 }

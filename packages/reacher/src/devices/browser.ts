@@ -61,7 +61,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
     fed,
     listen,
     options.pads ?? (() => view.navigator.getGamepads()),
-    options.layouts ?? new PadLayouts(storeOf(view)),
+    options.layouts ?? keptPadLayouts(view),
   );
   attachFocus(view, fed, listen, () => {
     keyboard.forget();
@@ -79,11 +79,11 @@ export function attachBrowser<K extends Kinds, F extends string>(
   };
 }
 
-/** A page may be denied its storage. */
-function storeOf(view: Window): Storage | undefined {
+/** The layouts that are kept in a page's `localStorage`; a page that is denied its storage keeps them for as long as it is open. */
+export function keptPadLayouts(view: Window = window): PadLayouts {
   try {
-    return view.localStorage;
+    return new PadLayouts(view.localStorage);
   } catch {
-    return undefined;
+    return new PadLayouts();
   }
 }

@@ -3,7 +3,7 @@
  * In: ends pressed and released, raw stick values. Out: x, y and length, the facing, the gait, and the fact "it moves".
  *
  * The order of work is the design's: opposite directions, number of directions, diagonal; sticks shaped one by one;
- * then keys and sticks together, of which the longest wins.
+ * then keys and sticks together, of which the longest wins, or which are added.
  */
 import { strongest } from "./channels.js";
 import { EndInt, HeadInt, MoverFloat, MoverInt, StickFloat, StickInt } from "./layout.js";
