@@ -17,11 +17,12 @@ module.exports = {
     only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "trace"]),
     only("rebind-imports-the-core", "rebind", ["controls", "plan", "engine"]),
     only("devices-import-the-core", "devices", ["controls", "plan", "engine"]),
+    only("stores-are-ports-of-rebind", "stores", ["rebind"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine"]),
     {
       name: "core-has-one-dependency",
       severity: "error",
-      from: { path: src },
+      from: { path: src, pathNot: `${src}stores/` },
       to: { dependencyTypes: ["npm", "npm-dev", "core"], pathNot: "node_modules/valibot/" },
     },
     {

@@ -13,6 +13,7 @@ const moduleNameMapper = {
   "^reacher/trace$": `${src}/trace/index.ts`,
   "^reacher/tuning$": `${src}/tuning/index.ts`,
   "^reacher/rebind$": `${src}/rebind/index.ts`,
+  "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
   "^reacher/check$": `${src}/plan/check.ts`,
   "^(\\.{1,2}/.*)\\.js$": "$1",

@@ -20,6 +20,7 @@ export {
   type PadLayout,
   type PadLesson,
 } from "./padLayouts.js";
+export { attachKeyLabels } from "./keyLayout.js";
 export type { PadLike, PadSource } from "./pads.js";
 
 /** How `attachBrowser` listens. */

@@ -29,6 +29,11 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   const release = (code: string, t: number) => {
     if (down.delete(code)) input.feed({ t, control: code, value: 0 });
   };
+  const press = (code: string, event: Event) => {
+    if (down.has(code)) return;
+    down.add(code);
+    input.feed({ t: stampOf(view, event), control: code, value: 1 });
+  };
   const repair = (event: ModifierEvent) => {
     if (down.size === 0) return;
     const t = stampOf(view, event);
@@ -40,15 +45,24 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   listen<KeyboardEvent>(view, "keydown", (event) => {
     repair(event);
     const { code } = event;
+    // A key that is being caught works neither the page nor the game, wherever the focus is.
+    if (input.intercepted === true && code !== "") {
+      if (mayPrevent(event)) event.preventDefault();
+      event.stopImmediatePropagation();
+      if (!event.repeat) press(code, event);
+      return;
+    }
     if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(event.target, code)) return;
     if (mayPrevent(event) && input.uses(code)) event.preventDefault();
     // The operating system's repeat is not a press.
-    if (event.repeat || down.has(code)) return;
-    down.add(code);
-    input.feed({ t: stampOf(view, event), control: code, value: 1 });
+    if (!event.repeat) press(code, event);
   });
 
   listen<KeyboardEvent>(view, "keyup", (event) => {
+    if (input.intercepted === true) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    }
     // A release counts wherever the focus is: a key let go in a text field must not stay down in the game.
     const t = stampOf(view, event);
     if (METAS.includes(event.code) && down.has(event.code)) for (const code of [...down]) release(code, t);

@@ -3,7 +3,7 @@ import type { InputLayer } from "../engine/layer.js";
 
 /** What the devices need of a layer. */
 export type Fed = Pick<InputLayer, "feed" | "lose" | "uses"> &
-  Partial<Pick<InputLayer, "seats" | "seat" | "assignPad">>;
+  Partial<Pick<InputLayer, "seats" | "seat" | "assignPad" | "intercepted">>;
 
 /** Something that listens, and can stop. */
 export interface Attached {

@@ -21,11 +21,25 @@ export interface Mouse {
 export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: Keyboard): Mouse {
   const down = new Set<string>();
   let turned = 0;
+  /** Whether the press at hand was caught: the click that ends it, and the pointer's events, work nothing of the page. */
+  let swallowed = false;
+  const swallow = (event: Event) => {
+    if (!swallowed) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  };
+  listen(view, "pointerdown", (event) => {
+    swallowed = input.intercepted === true;
+    swallow(event);
+  });
+  for (const type of ["pointerup", "click", "dblclick", "auxclick"]) listen(view, type, swallow);
 
   listen<MouseEvent>(view, "mousedown", (event) => {
     keyboard.repair(event);
+    swallowed = input.intercepted === true;
     const control = MOUSE_BUTTONS[event.button];
-    if (control === undefined || isWorked(event.target)) return;
+    if (control === undefined || (!swallowed && isWorked(event.target))) return;
+    swallow(event);
     // Back and Forward leave the page, and a middle press starts scrolling.
     if (event.button !== 0 && input.uses(control)) event.preventDefault();
     down.add(control);
@@ -34,6 +48,7 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
 
   listen<MouseEvent>(view, "mouseup", (event) => {
     keyboard.repair(event);
+    swallow(event);
     const control = MOUSE_BUTTONS[event.button];
     if (control === undefined || !down.delete(control)) return;
     if (event.button > 2 && input.uses(control)) event.preventDefault();
@@ -49,16 +64,18 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
   });
 
   listen<MouseEvent>(view, "contextmenu", (event) => {
-    if (input.uses("MouseSecondary") && !isWorked(event.target)) event.preventDefault();
+    if (swallowed) swallow(event);
+    else if (input.uses("MouseSecondary") && !isWorked(event.target)) event.preventDefault();
   });
 
   listen<WheelEvent>(view, "wheel", (event) => {
     keyboard.repair(event);
     // Control and the wheel is the browser's zoom.
-    if (event.ctrlKey || isWorked(event.target)) return;
+    const caught = input.intercepted === true;
+    if (event.ctrlKey || (!caught && isWorked(event.target))) return;
     const unit = event.deltaMode === 0 ? 1 : event.deltaMode === 1 ? LINE_PIXELS : PAGE_PIXELS;
     const control = event.deltaY < 0 ? "WheelUp" : "WheelDown";
-    if (!input.uses(control)) return;
+    if (!caught && !input.uses(control)) return;
     event.preventDefault();
     const way = event.deltaY * unit;
     turned = turned * way < 0 ? way : turned + way;

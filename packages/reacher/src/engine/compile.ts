@@ -653,12 +653,22 @@ class Compiler {
       what,
       f,
       places,
+      bounce: this.bounceOf(name, control, what, places),
       signals: [],
       sticks: [],
       analogEnds: [],
     });
     this.channels.set(name, id - 1);
     return id - 1;
+  }
+
+  /** The first of a digital control's deadlines for releases that are held back, or -1. A notch of the wheel is no press of a hand. */
+  private bounceOf(name: string, control: Control, what: number, places: number): number {
+    if (this.plan.bounceMs === 0 || !isDigital(control) || name.startsWith("Wheel")) return -1;
+    const first = this.dueCount + this.windows.length;
+    for (let place = 0; place < places; place++)
+      this.addWindow({ kind: Due.Bounce, target: what | (place << Bits.Kind) });
+    return first;
   }
 
   private takeFloats(count: number): number {

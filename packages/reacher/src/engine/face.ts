@@ -34,6 +34,9 @@ export type Off = () => void;
 /** One player's place: its reading, and what the game tells it. */
 export interface Seat<K extends Kinds = Kinds, F extends string = string> {
   readonly name: string;
+  /** The plan with this player's changes, and the slots of it that the seat plays with now. */
+  readonly own: CheckedPlan;
+  readonly slots: readonly string[];
   /** The reading; one object for the layer's life, always as of the last step. */
   readonly now: Reading<K>;
   /** What the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
@@ -112,8 +115,37 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
   onPads(fn: (change: PadChange) => void): Off;
   /** A seat by name. @throws ReacherError where there is none */
   seat(name: string): Seat<K, F>;
+  /**
+   * Puts an interceptor between devices and seats, in place of any other; what this seat holds comes to rest as a
+   * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
+   */
+  intercept(seat: string, interceptor: Interceptor): Off;
+  /** Whether an interceptor is at work: then keys and clicks are neither the game's nor the page's. */
+  readonly intercepted: boolean;
+  /** All that devices hold away from rest now, bound by the plan or not; events not yet handled count. */
+  held(): readonly Held[];
   /** Lets recorders see events and changes at their moments. Returns what ends it. */
   watch(watcher: LayerWatcher): Off;
+}
+
+/** A control away from rest, as devices have told it. */
+export interface Held {
+  readonly control: string;
+  readonly value: number;
+  /** The pad's index; 0 for keyboard and mouse. */
+  readonly pad: number;
+}
+
+/** Stands between the devices and the seats. */
+export interface Interceptor {
+  /** A raw event has come; true where no seat is to see it. */
+  feed(event: Required<RawEvent>): boolean;
+  /** The layer is carried to this moment. */
+  passed(t: number): void;
+  /** The window's focus is lost, or the pad with this index. */
+  lost(what: "focus" | "pad", pad: number): void;
+  /** Another one has taken its place. */
+  replaced(): void;
 }
 
 /** What became of a pad. */

@@ -5,7 +5,7 @@
 import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import { compilePlan, PADS_TOGETHER } from "./compile.js";
-import type { InputLayer, LayerWatcher, Off, PadChange, RawEvent, Seat } from "./face.js";
+import type { Held, InputLayer, Interceptor, LayerWatcher, Off, PadChange, RawEvent, Seat } from "./face.js";
 import { Clock } from "./layout.js";
 import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
@@ -58,6 +58,9 @@ class Layer extends SeatCore implements InputLayer {
   open: readonly string[];
   private readonly padListeners = new Set<(change: PadChange) => void>();
   private readonly moments: number[] = [];
+  private interceptor: Interceptor | null = null;
+  /** Values of controls that nobody has bound. */
+  private readonly unbound = new Map<string, Held>();
 
   constructor(
     plan: CheckedPlan,
@@ -70,6 +73,7 @@ class Layer extends SeatCore implements InputLayer {
       plan,
       override,
       tablesFor: (seat, own) => tablesOf(own, this.slotsOf(seat)),
+      slotsOf: (seat) => this.slotsOf(seat),
       roster: new Roster(),
       watchers: new Set(),
       counters: { late: 0, ignored: 0 },
@@ -90,6 +94,7 @@ class Layer extends SeatCore implements InputLayer {
     const { control } = event;
     const t = +event.t;
     const value = +event.value;
+    if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
     if (this.places === undefined) {
       this.feedSeats(event, control, t, value);
       return;
@@ -98,6 +103,7 @@ class Layer extends SeatCore implements InputLayer {
     if (channel === undefined || value !== value || !(t - t === 0)) {
       // A control that nobody bound is no fault.
       if (channel !== undefined || !this.isRaw(control)) this.counters.ignored++;
+      else this.noteUnbound(control, event.pad, value);
       return;
     }
     let place = 0;
@@ -122,12 +128,58 @@ class Layer extends SeatCore implements InputLayer {
       const seat = this.ownerOf(pad, value, t);
       const channel = seat?.channelOf(control);
       if (channel !== undefined) seat!.takeEvent(channel, 0, t, value);
+      else this.noteUnbound(control, pad, value);
       return;
     }
+    let bound = false;
     for (const seat of this.cores) {
       const channel = seat.channelOf(control);
-      if (channel !== undefined) seat.takeEvent(channel, 0, t, value);
+      if (channel === undefined) continue;
+      seat.takeEvent(channel, 0, t, value);
+      bound = true;
     }
+    if (!bound) this.noteUnbound(control, 0, value);
+  }
+
+  private noteUnbound(control: string, pad = 0, value: number): void {
+    const key = `${control} ${pad}`;
+    if (value === 0 || value !== value) this.unbound.delete(key);
+    else if (!control.startsWith("MouseMove")) this.unbound.set(key, { control, pad, value });
+  }
+
+  private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
+    if (value !== value || !(t - t === 0) || !this.isRaw(control)) return false;
+    return this.interceptor!.feed({ t, control, value, pad });
+  }
+
+  intercept(name: string, interceptor: Interceptor): Off {
+    const seat = this.coreOf(name);
+    const before = this.interceptor;
+    this.interceptor = interceptor;
+    before?.replaced();
+    const { events } = seat.state;
+    // After what is fed and not yet handled: a press among it is not to stay down.
+    seat.losePlace(-1, 0, events.head < events.tail ? events.t[events.tail - 1] : undefined);
+    return () => {
+      if (this.interceptor === interceptor) this.interceptor = null;
+    };
+  }
+
+  get intercepted(): boolean {
+    return this.interceptor !== null;
+  }
+
+  held(): readonly Held[] {
+    const all = new Map(this.unbound);
+    for (const seat of this.cores) {
+      for (const { control, place, value } of seat.heldControls()) {
+        const pad = control.startsWith("Pad") ? this.hub.padAt(seat, place) : 0;
+        const key = `${control} ${pad}`;
+        if (value === 0) all.delete(key);
+        else all.set(key, { control, pad, value });
+      }
+    }
+    return [...all.values()];
   }
 
   /** Whose this pad is; a press on a free one gives it to the first seat that can use it. */
@@ -222,7 +274,9 @@ class Layer extends SeatCore implements InputLayer {
 
   /** The window's focus is everybody's; a pad is its owner's, who waits for it. */
   override lose(what: "focus" | "pad", t?: number, pad = 0): void {
+    this.interceptor?.lost(what, pad);
     if (what === "focus") {
+      this.unbound.clear();
       for (const seat of this.cores) seat.losePlace(-1, 0, t);
       return;
     }
@@ -241,6 +295,7 @@ class Layer extends SeatCore implements InputLayer {
   }
 
   step(t: number): Reading {
+    if (this.interceptor !== null) this.interceptor.passed(+t);
     this.hub.roster.step(+t);
     return this.now;
   }

@@ -30,6 +30,8 @@ export interface Hub {
   tablesFor(seat: SeatCore, plan: CheckedPlan): Tables;
   readonly watchers: Set<LayerWatcher>;
   readonly counters: { late: number; ignored: number };
+  /** The slots that a seat plays with now. */
+  slotsOf(seat: SeatCore): readonly string[];
   /** The pad that stands at a place of a seat. */
   padAt(seat: SeatCore, place: number): number;
   /** Whether a seat before this one handles the control as well. */
@@ -111,6 +113,10 @@ export class SeatCore implements Seat {
   /** Begins or ends to tell watchers what happens. */
   showWatchers(): void {
     this.state.watcher = this.hub.watchers.size > 0 ? this.seatWatcher : null;
+  }
+
+  get slots(): readonly string[] {
+    return this.hub.slotsOf(this);
   }
 
   get lastDevice(): Device | null {
@@ -232,6 +238,24 @@ export class SeatCore implements Seat {
         `the snapshot is not of this plan${tables.plan.name && ` (${tables.plan.name})`}; take a new one`,
       );
     this.state.restore(snapshot);
+  }
+
+  /** Its controls away from rest, and those that an event not yet handled puts there (0: to rest), in that order. */
+  heldControls(): { control: string; place: number; value: number }[] {
+    const { tables, f, events } = this.state;
+    const held = tables.channel.flatMap(({ name, places, f: at }) =>
+      Array.from({ length: places }, (_, place) => ({ control: name, place, value: f[at + place]! })).filter(
+        ({ value }) => value !== 0,
+      ),
+    );
+    for (let n = events.head; n < events.tail; n++) {
+      const what = events.what[n]!;
+      if ((what & Bits.KindMask) !== Kind.Control) continue;
+      const { name, mice } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+      const place = (what >> Bits.Kind) & Bits.PlaceMask;
+      if (mice.length === 0) held.push({ control: name, place, value: events.value[n]! });
+    }
+    return held;
   }
 
   uses(control: string): boolean {

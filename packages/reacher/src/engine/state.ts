@@ -49,6 +49,9 @@ export interface Watcher {
   settled?(t: number): void;
 }
 
+/** A button below this is up. */
+const RELEASE = 0.4;
+
 /** From here on, a control counts as used: sticks at rest are never quite still. */
 const USED = 0.5;
 
@@ -139,8 +142,24 @@ export class SeatState {
     if (started) carryOver({ tables: before, f, i }, this);
     this.roster.scratchOf(tables).clear();
     this.events.rename((what) => this.renamed(before, what));
+    if (started) this.releaseHeldBack(before, f);
     this.carried = started;
     this.roster.wake(this, -Infinity);
+  }
+
+  /** Releases that were held back, and are no longer. */
+  private releaseHeldBack(before: Tables, f: Float64Array): void {
+    for (const { name, bounce, places } of before.channel) {
+      for (let place = 0; bounce >= 0 && place < places; place++) {
+        if (f[before.deadlinesAt + bounce + place] === Infinity) continue;
+        const id = this.tables.channels.get(name);
+        const own = id === undefined ? undefined : this.tables.channel[id]!;
+        if (own === undefined || place >= own.places) continue;
+        const at = f[before.deadlinesAt + bounce + place]!;
+        if (own.bounce >= 0) setDeadline(this, own.bounce + place, at);
+        else this.addEvent(this.clock[Clock.Now]!, own.what | (place << Bits.Kind), 0);
+      }
+    }
   }
 
   /** An event that waits, by the new tables; -1 where they have no use for it. */
@@ -300,6 +319,7 @@ export class SeatState {
     else if (kind === Due.Long) fireLong(this, this.tables.gesture[target]!);
     else if (kind === Due.Claim) reviewEntry(this, this.tables.entry[target]!, true);
     else if (kind === Due.Linger) this.setFact(target, 0);
+    else if (kind === Due.Bounce) this.releaseLate(target);
     else {
       pulseSwitch(this, target);
       this.tellPulse(target);
@@ -348,11 +368,30 @@ export class SeatState {
       for (let n = 0; n < channel.mice.length; n++) addPixels(this, channel.mice[n]!, value);
       return false;
     }
+    if (channel.bounce >= 0 && this.isBounce(channel, place, value)) return false;
     if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
     f[channel.f + place] = value;
     spreadChannel(this, channel, place);
     return true;
+  }
+
+  /** Whether a release is held back until it is known that no press follows, or a press is only the end of one that was. */
+  private isBounce(channel: ChannelTable, place: number, value: number): boolean {
+    const id = channel.bounce + place;
+    const isSet = this.f[this.tables.deadlinesAt + id] !== Infinity;
+    if (value < RELEASE) {
+      if (this.f[channel.f + place]! < RELEASE) return false;
+      if (!isSet) setDeadline(this, id, this.clock[Clock.Now]! + this.tables.plan.bounceMs);
+      return true;
+    }
+    if (isSet) clearDeadline(this, id);
+    return false;
+  }
+
+  /** No press has followed a release: it was one. */
+  private releaseLate(what: number): void {
+    this.rest(this.tables.channel[what >> (Bits.Kind + Bits.Place)]!, (what >> Bits.Kind) & Bits.PlaceMask);
   }
 
   private apply(queue: EventQueue, at: number): void {
@@ -392,6 +431,7 @@ export class SeatState {
 
   private rest(channel: ChannelTable, place: number): void {
     if (this.f[channel.f + place] === 0) return;
+    if (channel.bounce >= 0) clearDeadline(this, channel.bounce + place);
     this.f[channel.f + place] = 0;
     spreadChannel(this, channel, place);
   }

@@ -160,6 +160,8 @@ export interface ChannelTable {
   /** Where its value stands (floats); a pad's channel has one for each place. */
   readonly f: number;
   readonly places: number;
+  /** Where releases are held back for a while: the deadline of its first place, else -1. */
+  readonly bounce: number;
   readonly signals: readonly SignalTable[];
   /** Numbers of sticks: for each that reads this channel, one for each place. */
   readonly sticks: readonly number[];
@@ -376,6 +378,8 @@ export const enum Due {
   Repeat,
   Claim,
   Linger,
+  /** A release that no press has followed; its target is the channel and the place, as in an event's `what`. */
+  Bounce,
 }
 
 export interface DeadlineTable {

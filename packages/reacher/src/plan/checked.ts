@@ -15,6 +15,10 @@ export interface CheckedPlan {
   readonly actions: readonly CheckedAction[];
   /** The players' places; one, `solo`, with all slots, where the plan names none. */
   readonly seats: readonly CheckedSeat[];
+  /** A release followed by a press within this time is none, in ms. */
+  readonly bounceMs: number;
+  /** Controls that no player may give to anything else. */
+  readonly protected: readonly string[];
   /** Whether the plan names its seats: then each has one pad of its own. */
   readonly seated: boolean;
 }

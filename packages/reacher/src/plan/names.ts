@@ -11,3 +11,9 @@ export function nameFault(name: string): string | undefined {
   if (RESERVED.has(name)) return "is reserved";
   return NAME.test(name) ? undefined : "is no name: a letter, then up to 63 letters, digits, _ or -";
 }
+
+/** The members of a chord or a series, in a player's addresses. */
+export const ORDINALS: readonly string[] =
+  "first second third fourth fifth sixth seventh eighth ninth tenth eleventh twelfth thirteenth fourteenth fifteenth sixteenth".split(
+    " ",
+  );

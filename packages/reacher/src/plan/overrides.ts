@@ -2,9 +2,11 @@
  * What one player changed, kept apart from the plan. In: a plan and its overrides. Out: the plan as this player has it, and
  * what of the overrides was not applied as it stands. Nothing that does not fit is thrown away: it is told, and left as it is.
  */
-import type { CheckedPlan } from "./checked.js";
+import type { CheckedAction, CheckedPlan } from "./checked.js";
+import { bindingsOf } from "./checks/bindings.js";
 import { PlanError, ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
+import { ORDINALS } from "./names.js";
 import { missingControls, readPlan } from "./read.js";
 import type { Plan, PlayerFields, Range } from "./types.js";
 
@@ -16,10 +18,13 @@ export interface Overrides {
   readonly planVersion?: number;
   /**
    * By address (`swim.main.up`, `kick.spare`, `flash.main.1`): a control in place of the one there, a whole entry, or `null`
-   * where the player cleared it.
+   * where the player cleared it. Of a chord or a series, `flash.pad.first` is its first member, `flash.pad` its last.
    */
   readonly controls?: Readonly<Record<string, unknown>>;
-  /** By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. */
+  /**
+   * By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. Without an action, for the whole plan:
+   * `bounceMs` in ms, `swapSticks: true`, `holds: "toggle"`.
+   */
   readonly settings?: Readonly<Record<string, unknown>>;
 }
 
@@ -39,6 +44,11 @@ export interface OverriddenPlan {
   readonly raw: Plan;
   readonly faults: readonly OverrideFault[];
 }
+
+/** How long a player may let releases wait, where the plan does not say. */
+export const BOUNCE_MS: Range = [0, 100];
+/** Settings of the whole plan. */
+const WHOLE_SETTINGS = ["bounceMs", "swapSticks", "holds"];
 
 /** The settings that there are, with the kind of value that each takes. */
 const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
@@ -93,10 +103,10 @@ class Applier {
 
   constructor(
     private readonly plan: Plan,
-    checked: CheckedPlan,
+    private readonly base: CheckedPlan,
   ) {
     this.raw = plan;
-    this.checked = checked;
+    this.checked = base;
     for (const [name, { was = [] }] of Object.entries(plan.actions))
       for (const old of was) this.renamed.set(old, name);
   }
@@ -110,12 +120,15 @@ class Applier {
       );
       return this.result();
     }
+    const whole = Object.entries(settings).filter(([address]) => !address.includes("."));
+    for (const [address, value] of whole) this.wholeSetting(address, value);
     // Clearing comes last: a key that moves from one slot to another leaves nothing bare on the way.
     const changes = Object.entries(controls).sort(
       ([, one], [, other]) => Number(one === null) - Number(other === null),
     );
     for (const [address, value] of changes) this.control(address, value);
-    for (const [address, value] of Object.entries(settings)) this.setting(address, value);
+    for (const [address, value] of Object.entries(settings))
+      if (address.includes(".")) this.setting(address, value);
     return this.result();
   }
 
@@ -166,7 +179,7 @@ class Applier {
       return;
     }
     const end = part.at(-1);
-    if (end !== undefined && !/^\d+$/.test(end) && action["kind"] === "switch") {
+    if (end !== undefined && !/^\d+$/.test(end) && !ORDINALS.includes(end) && action["kind"] === "switch") {
       this.aside(place, `${name} is a switch, and has no ${end}`);
       return;
     }
@@ -183,6 +196,40 @@ class Applier {
       { ...action, from: changed.entry === null ? others : { ...from, [slot]: changed.entry } },
       place,
     );
+  }
+
+  /** A setting of the whole plan. */
+  private wholeSetting(address: string, value: unknown): void {
+    const place = `settings.${address}`;
+    const player = this.plan.player ?? {};
+    const forbidden = "the plan does not let it be changed";
+    if (address === "bounceMs") {
+      if (typeof value !== "number" || !Number.isFinite(value)) this.aside(place, "it is a number");
+      else
+        this.take({ ...this.raw, bounceMs: this.within(value, player.bounceMs ?? BOUNCE_MS, place) }, place);
+    } else if (address === "swapSticks") {
+      if (player.swapSticks === false) this.aside(place, forbidden);
+      else if (typeof value !== "boolean") this.aside(place, "it is true or false");
+      else if (value) this.take(withSticksSwapped(this.raw), place);
+    } else if (address === "holds") {
+      if (player.holds === false) this.aside(place, forbidden);
+      else if (value !== "hold" && value !== "toggle") this.aside(place, "it is one of hold, toggle");
+      else if (value === "toggle") this.take(withToggles(this.raw), place);
+    } else {
+      const known = [...WHOLE_SETTINGS, ...Object.keys(this.plan.actions).map((name) => `${name}.`)];
+      this.aside(place, `there is no setting ${address}${didYouMean(address, known)}`);
+    }
+  }
+
+  /** Takes a changed plan over, if it can run. */
+  private take(raw: Plan, place: string): void {
+    const read = readPlan(raw);
+    if (!read.ok) {
+      this.aside(place, inShort(read.findings));
+      return;
+    }
+    this.raw = raw;
+    this.checked = read.plan;
   }
 
   private setting(address: string, value: unknown): void {
@@ -215,6 +262,16 @@ class Applier {
     }
   }
 
+  /** A protected control that an action has, and did not have in the plan. */
+  private guarded(action: CheckedAction): string | undefined {
+    const { protected: guarded } = this.base;
+    if (guarded.length === 0) return undefined;
+    const own = bindingsOf(this.base.actions.find(({ name }) => name === action.name)!);
+    const had = new Set(own.map(({ control }) => control.name));
+    return bindingsOf(action).find(({ control: { name } }) => guarded.includes(name) && !had.has(name))
+      ?.control.name;
+  }
+
   private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
     if (action["kind"] !== "switch") this.aside(place, `${name} is no switch, and has no style`);
     else if (!allowed.includes(value as string)) this.aside(place, `it is one of ${allowed.join(", ")}`);
@@ -245,8 +302,14 @@ class Applier {
       );
       return;
     }
+    const changed = read.plan.actions.find((one) => one.name === name)!;
+    const guarded = this.guarded(changed);
+    if (guarded !== undefined) {
+      this.aside(place, `${guarded} is protected: the plan lets nobody use it for anything else`);
+      return;
+    }
     const missing = (this.plan.actions[name] as { required?: boolean }).required
-      ? missingControls(read.plan.actions.find((one) => one.name === name)!)
+      ? missingControls(changed)
       : undefined;
     if (missing !== undefined) this.aside(place, `${name} is required, and would have ${missing}`);
     else {
@@ -295,6 +358,17 @@ function withControl(
   }
   // In a list, an address without a number is its first entry.
   if (Array.isArray(given)) return withControl(given, ["0", ...part], value);
+  const members = membersOf(given);
+  const member = first === undefined ? members.length - 1 : ORDINALS.indexOf(first);
+  if (members.length > 0 && (first === undefined ? typeof value === "string" : rest.length === 0)) {
+    if (member < 0 || member >= members.length || typeof value !== "string") return undefined;
+    return {
+      entry: {
+        ...(given as Json),
+        [memberField(given)!]: members.map((one, n) => (n === member ? value : one)),
+      },
+    };
+  }
   if (first === undefined)
     return { entry: value === null || typeof value !== "string" ? value : inPlace(given, value) };
   if (rest.length > 0 || !["up", "left", "down", "right", "minus", "plus"].includes(first)) return undefined;
@@ -303,6 +377,54 @@ function withControl(
   if (value !== null)
     return { entry: { ...ends, [first]: typeof value === "string" ? inPlace(before, value) : value } };
   return { entry: Object.keys(others).length === 0 ? null : others };
+}
+
+/** The field of a chord or a series that lists its members. */
+function memberField(entry: unknown): "all" | "series" | undefined {
+  if (!isObject(entry)) return undefined;
+  return "all" in entry ? "all" : "series" in entry ? "series" : undefined;
+}
+
+function membersOf(entry: unknown): readonly unknown[] {
+  const field = memberField(entry);
+  const members = field === undefined ? undefined : (entry as Json)[field];
+  return Array.isArray(members) ? members : [];
+}
+
+/** Left for right, in all that is read off a stick; what is pressed down stays where it is. */
+function withSticksSwapped(plan: Plan): Plan {
+  const other = (name: string) =>
+    /^Pad(Left|Right)Stick(X|Y|Up|Down|Left|Right)?$/.test(name)
+      ? name.startsWith("PadLeft")
+        ? name.replace("PadLeft", "PadRight")
+        : name.replace("PadRight", "PadLeft")
+      : name;
+  const swap = (entry: unknown): unknown => {
+    if (typeof entry === "string") return other(entry);
+    if (Array.isArray(entry)) return entry.map(swap);
+    if (!isObject(entry)) return entry;
+    return Object.fromEntries(
+      Object.entries(entry).map(([field, value]) => [field, field === "shape" ? value : swap(value)]),
+    );
+  };
+  return withActions(plan, (action) => ({ ...action, from: swap(action["from"]) }));
+}
+
+/** All holds as toggles, where the plan names toggles among the styles that a player may choose. */
+function withToggles(plan: Plan): Plan {
+  return withActions(plan, (action) => {
+    const { style } = (action["player"] ?? {}) as PlayerFields;
+    const turns = (action["style"] ?? "hold") === "hold" && style?.includes("toggle") === true;
+    return turns && action["locked"] !== true ? { ...without(action, "carry"), style: "toggle" } : action;
+  });
+}
+
+function withActions(plan: Plan, change: (action: Json) => Json): Plan {
+  const actions = Object.entries(plan.actions).map(([name, action]) => [
+    name,
+    change(action as unknown as Json),
+  ]);
+  return { ...plan, actions: Object.fromEntries(actions) } as Plan;
 }
 
 /** A control in place of the one in this entry, which keeps its gesture and its options. */

@@ -184,6 +184,7 @@ class Reader {
       return this.readMovement(name, action.kind, action as VectorFields);
     });
     this.findNeedsCircle(actions);
+    (plan.protected ?? []).forEach((control, n) => this.known(control, `protected.${n}`));
     this.checkPromises(actions);
     return {
       name: plan.name ?? "",
@@ -199,6 +200,8 @@ class Reader {
       start: this.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
       actions,
       seats: this.readSeats(),
+      bounceMs: plan.bounceMs ?? 0,
+      protected: plan.protected ?? [],
       seated: plan.seats !== undefined,
     };
   }
@@ -563,18 +566,22 @@ class Reader {
     });
   }
 
-  private control(source: string, place: string, use: Use): Control | undefined {
+  private known(source: string, place: string): Control | undefined {
     const control = findControl(source);
+    if (control !== undefined) return control;
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
-    if (control === undefined) {
-      const names = allControls().map((known) => known.name);
-      this.report(
-        "unknown-control",
-        place,
-        `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`,
-      );
-      return undefined;
-    }
+    const names = allControls().map((known) => known.name);
+    this.report(
+      "unknown-control",
+      place,
+      `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`,
+    );
+    return undefined;
+  }
+
+  private control(source: string, place: string, use: Use): Control | undefined {
+    const control = this.known(source, place);
+    if (control === undefined) return undefined;
     const fault = misfit(control, use);
     if (fault === undefined) return control;
     this.report("wrong-control", place, fault);

@@ -26,6 +26,7 @@ const common = {
   player: v.optional(
     v.strictObject({
       controls: v.optional(v.boolean()),
+      both: v.optional(v.boolean()),
       style: v.optional(v.array(v.picklist(["hold", "toggle", "either"]))),
       gapMs: range,
       tapMs: range,
@@ -236,6 +237,15 @@ export const planSchema = v.strictObject({
   ),
   start: v.optional(v.array(v.string())),
   seats: v.optional(v.record(name, v.strictObject({ slots: v.pipe(v.array(v.string()), v.minLength(1)) }))),
+  bounceMs: v.optional(between(0, 1000)),
+  protected: v.optional(v.array(control)),
+  player: v.optional(
+    v.strictObject({
+      bounceMs: range,
+      swapSticks: v.optional(v.boolean()),
+      holds: v.optional(v.boolean()),
+    }),
+  ),
   actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction, turnAction])),
 });
 

@@ -33,6 +33,15 @@ export interface Plan<K extends Kinds = Kinds, F extends string = string> {
   readonly start?: readonly string[];
   /** The players' places, each with its own slots of the same actions. @default one, `solo`, with all slots and any pad */
   readonly seats?: Readonly<Record<string, SeatFields>>;
+  /**
+   * For trembling hands: a release of a key or button that is followed by a press within this time is no release, in ms, its
+   * end included. Every release counts that much later. @default 0
+   */
+  readonly bounceMs?: number;
+  /** Controls that players cannot give to anything else. @default none */
+  readonly protected?: readonly string[];
+  /** What players may change of the whole plan. */
+  readonly player?: PlanPlayerFields;
   /** The actions by name. */
   readonly actions: { readonly [A in keyof K]: Action<K[A]> };
 }
@@ -100,6 +109,8 @@ export interface CommonFields {
 export interface PlayerFields {
   /** Its controls. @default true */
   readonly controls?: boolean;
+  /** Whether its control may do something else as well. @default true */
+  readonly both?: boolean;
   /** The styles that a switch may have. @default all */
   readonly style?: readonly Style[];
   /** The window of its taps, in ms. @default not to be changed */
@@ -118,6 +129,16 @@ export interface PlayerFields {
   readonly gain?: Range;
   /** Whether a player may turn a stick round. @default false */
   readonly invert?: boolean;
+}
+
+/** What players may change of the whole plan. */
+export interface PlanPlayerFields {
+  /** How long a release waits for a press that undoes it, in ms. @default [0, 100] */
+  readonly bounceMs?: Range;
+  /** Whether a player may exchange the two sticks of a pad. @default true */
+  readonly swapSticks?: boolean;
+  /** Whether a player may turn all holds into toggles: those whose own `player.style` names "toggle". @default true */
+  readonly holds?: boolean;
 }
 
 /** The least and the most that a player may set. */

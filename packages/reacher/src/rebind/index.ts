@@ -1,2 +1,27 @@
-/** The player's own keys: changes, clashes, resets. */
-export { controlAt, rebind, resetTo, type Choice, type Clash, type Rebinding } from "./rebind.js";
+/** The player's own keys: capturing, changes and clashes, labels and prompts, settings and where they are kept. */
+export {
+  capture,
+  CANCEL_WITH,
+  type Capture,
+  type Captured,
+  type CaptureOptions,
+  type CaptureProgress,
+} from "./capture.js";
+export { choicesFor, controlAt, rebind, resetTo, type Choice, type Clash, type Rebinding } from "./rebind.js";
+export { editOverrides, upToDate, type OverridesEditor } from "./editor.js";
+export { bindingRows, takesPad, type Cell, type Row } from "./rows.js";
+export { settingsOf, settingValue, type Setting } from "./settings.js";
+export { tapTest, type TapPair, type TapTest, type TapTestResult } from "./tapTest.js";
+export { createKeyLabels, type KeyLabels } from "../controls/keyLabels.js";
+export { prompt, type Prompt } from "./prompts.js";
+export { waysOf, type LabelOf, type Way, type WordPart } from "./words.js";
+export { padSign } from "./signs.js";
+export { memoryStore, type TextStore } from "./store.js";
+export {
+  openProfiles,
+  overridesText,
+  readOverrides,
+  type ProfileFault,
+  type ProfileOptions,
+  type Profiles,
+} from "./profiles.js";

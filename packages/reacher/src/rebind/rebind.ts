@@ -5,6 +5,8 @@
 import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { bindingsOf, meet, type Binding } from "../plan/checks/bindings.js";
+import { browserKey } from "../plan/checks/devices.js";
+import { ORDINALS } from "../plan/names.js";
 import { applyOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 
@@ -43,13 +45,21 @@ export function rebind(
   choice: Choice = "refuse",
 ): Rebinding {
   const before = applyOverrides(plan, overrides);
-  const known = new Set(before.faults.map(({ place }) => place));
+  // What was faulty here before is judged anew.
+  const elsewhere = before.faults
+    .map(({ place }) => place)
+    .filter((place) => place !== `controls.${address}`);
+  const known = new Set(elsewhere);
   const tried = applyOverrides(plan, withControls(overrides, [[address, control]]));
   const fault = tried.faults.find(({ place }) => !known.has(place));
   if (fault !== undefined) return { overrides, changed: false, clashes: [], fault };
 
+  const taken = control === null ? undefined : takenKey(before.plan, address, control);
+  if (taken !== undefined) return { overrides, changed: false, clashes: [], fault: taken };
   const clashes = control === null ? [] : clashesAt(tried.plan, address);
   if (clashes.length > 0 && choice === "refuse") return { overrides, changed: false, clashes };
+  const crowded = choice === "both" ? notForBoth(plan, address, clashes) : undefined;
+  if (crowded !== undefined) return { overrides, changed: false, clashes, fault: crowded };
   const changes: [string, string | null][] = [[address, control]];
   if (choice !== "both") {
     const was = controlAt(before.plan, address);
@@ -60,6 +70,36 @@ export function rebind(
   const left = applyOverrides(plan, after).faults.find(({ place }) => !known.has(place));
   if (left !== undefined) return { overrides, changed: false, clashes, fault: left };
   return { overrides: onlyDifferences(plan, after), changed: true, clashes };
+}
+
+/** What a player can choose for a control that others use already; `refuse`, which is always possible, is left out. */
+export function choicesFor(plan: Plan, overrides: Overrides, address: string, control: string): Choice[] {
+  return (["swap", "take", "both"] as const).filter(
+    (choice) => rebind(plan, overrides, address, control, choice).changed,
+  );
+}
+
+/** A key that the browser or the system takes from every page; a plan that has it all the same knows what it does. */
+function takenKey(plan: CheckedPlan, address: string, control: string): OverrideFault | undefined {
+  const why = browserKey(control);
+  if (why === undefined || placed(plan).some((one) => one.control.name === control)) return undefined;
+  return { place: `controls.${address}`, message: `${control} ${why}; take another key`, what: "aside" };
+}
+
+/** Why one press cannot do all of these things. */
+function notForBoth(plan: Plan, address: string, clashes: readonly Clash[]): OverrideFault | undefined {
+  const place = `controls.${address}`;
+  const names = [...new Set(clashes.map(({ action }) => action))];
+  const own = address.split(".")[0]!;
+  const alone = [own, ...names].find((name) => plan.actions[name]?.player?.both === false);
+  if (alone !== undefined)
+    return { place, message: `the plan lets ${alone} share its control with nothing`, what: "aside" };
+  if (names.length < 2) return undefined;
+  return {
+    place,
+    message: `${names.join(" and ")} have it already, and one press does two things at most`,
+    what: "aside",
+  };
 }
 
 /** Back to what the plan says: one address, all of one action, one slot (`*.main`), or everything (`*`). */
@@ -86,7 +126,8 @@ function withControls(
 
 /** Overrides hold only what differs from the plan. */
 function onlyDifferences(plan: Plan, overrides: Overrides): Overrides {
-  const { plan: base } = applyOverrides(plan, { reacherOverrides: 1 });
+  const whole = Object.entries(overrides.settings ?? {}).filter(([address]) => !address.includes("."));
+  const { plan: base } = applyOverrides(plan, { reacherOverrides: 1, settings: Object.fromEntries(whole) });
   const controls = Object.entries(overrides.controls ?? {}).filter(
     ([address, control]) => typeof control !== "string" || controlAt(base, address) !== control,
   );
@@ -95,7 +136,6 @@ function onlyDifferences(plan: Plan, overrides: Overrides): Overrides {
 
 interface Placed extends Binding {
   readonly action: CheckedPlan["actions"][number];
-  readonly address: string;
 }
 
 function placed(plan: CheckedPlan): Placed[] {
@@ -103,32 +143,45 @@ function placed(plan: CheckedPlan): Placed[] {
     bindingsOf(action).map((binding) => ({
       ...binding,
       action,
-      address: binding.place.replace(/^actions\.([^.]+)\.from\./, "$1."),
     })),
   );
 }
 
 /** The control at an address, `null` where there is none. */
 export function controlAt(plan: CheckedPlan, address: string): string | null {
-  return placed(plan).find((one) => sameAddress(one.address, address))?.control.name ?? null;
+  return at(placed(plan), address)?.control.name ?? null;
 }
 
-/** The first entry of a list is named without its number as well. */
-function sameAddress(one: string, other: string): boolean {
-  return one === other || one === other.replace(/\.0$/, "");
+/** The address in its shortest form: the first entry of a list needs no number. */
+export function addressIn(address: string): string {
+  return address.replace(/^([^.]+\.[^.]+)\.0(?=\.|$)/, "$1");
 }
 
-/** Who else uses the control at this address, by a press of its own, while both can be live. */
-function clashesAt(plan: CheckedPlan, address: string): Clash[] {
+/** The first entry of a list is named without its number as well, and a chord or a series by its last member. */
+function at(all: readonly Placed[], address: string): Placed | undefined {
+  const plain = addressIn;
+  const wanted = plain(address);
+  const members = all.filter(
+    (one) => ORDINALS.includes(one.address.split(".").at(-1)!) && plain(one.address).startsWith(`${wanted}.`),
+  );
+  const depth = wanted.split(".").length + 1;
+  return (
+    all.find((one) => plain(one.address) === wanted) ??
+    members.filter((one) => plain(one.address).split(".").length === depth).at(-1)
+  );
+}
+
+/** Who else uses the control at this address in the same way, while both can be live. */
+export function clashesAt(plan: CheckedPlan, address: string): Clash[] {
   const all = placed(plan);
-  const mine = all.find((one) => sameAddress(one.address, address));
-  if (mine === undefined || !mine.plain) return [];
+  const mine = at(all, address);
+  if (mine === undefined) return [];
   const parts = findControl(mine.control.name)!.parts;
   const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
   return all.flatMap((other): Clash[] => {
     const shares = other.control.parts.some((part) => parts.includes(part));
     const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
-    if (!shares || !other.plain || same || !meet(mine.action, other.action)) return [];
+    if (!shares || other.pattern !== mine.pattern || same || !meet(mine.action, other.action)) return [];
     const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
     // Each player has a pad of their own.
     if (!together && other.control.device === "pad") return [];

@@ -1,7 +1,8 @@
 /** The controls of actions in their places, as the rules of `check` look at them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
-import type { CheckedAction } from "../checked.js";
+import type { CheckedAction, CheckedEntry } from "../checked.js";
 import type { FindingId } from "../findings.js";
+import { ORDINALS } from "../names.js";
 
 /** Takes a finding. */
 export type Report = (id: FindingId, place: string, message: string) => void;
@@ -10,9 +11,13 @@ export type Report = (id: FindingId, place: string, message: string) => void;
 export interface Binding {
   /** Whether every press of it counts at once: no gesture, and nothing that waits for one. */
   readonly plain: boolean;
+  /** What the hand does: `press`, or a gesture. Two of one pattern on one control fire together. */
+  readonly pattern: string;
   /** Whether it is to be pressed several times in a row. */
   readonly tapped?: boolean;
   readonly place: string;
+  /** Where a player's change of it stands: `swim.main.up`, `flash.pad.first`. */
+  readonly address: string;
   readonly slot: string;
   readonly control: Control;
   /** Which end of a movement it is, where it is one. */
@@ -23,15 +28,19 @@ export function bindingsOf(action: CheckedAction): Binding[] {
   const bind = (address: string, slot: string, control: Control, plain: boolean, end?: string): Binding => {
     const [, ...rest] = address.split(".");
     const place = `actions.${action.name}.from.${rest.join(".")}`;
-    return { place, slot, control, plain, ...(end === undefined ? {} : { end }) };
+    return { place, address, slot, control, plain, pattern: "press", ...(end === undefined ? {} : { end }) };
   };
   if (action.kind === "switch") {
     return action.entries.flatMap((entry) => {
       const plain = entry.kind === "plain" && !entry.waits;
       const tapped = entry.kind === "taps" || entry.kind === "series";
-      return entry.of.flatMap((source) =>
-        "control" in source ? [{ ...bind(entry.address, entry.slot, source.control, plain), tapped }] : [],
-      );
+      const pattern = patternOf(entry);
+      const many = entry.kind === "all" || entry.kind === "series";
+      return entry.of.flatMap((source, n) => {
+        if (!("control" in source)) return [];
+        const bound = bind(entry.address, entry.slot, source.control, plain);
+        return [{ ...bound, pattern, tapped, address: many ? `${entry.address}.${ORDINALS[n]}` : entry.address }];
+      });
     });
   }
   if (action.kind === "turn")
@@ -42,6 +51,14 @@ export function bindingsOf(action: CheckedAction): Binding[] {
     ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
     ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
   ];
+}
+
+function patternOf(entry: CheckedEntry): string {
+  const members = entry.of.map(({ name }) => name);
+  if (entry.kind === "plain") return "press";
+  if (entry.kind === "taps") return `taps ${entry.taps}`;
+  if (entry.kind === "all") return `all ${members.sort().join(" ")}`;
+  return entry.kind === "series" ? `series ${members.join(" ")}` : entry.kind;
 }
 
 export function isUnbound(action: CheckedAction): boolean {

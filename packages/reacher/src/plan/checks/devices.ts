@@ -3,7 +3,9 @@ import { PAD_BUTTONS, type Device } from "../../controls/catalogue.js";
 import type { CheckedPlan } from "../checked.js";
 import { bindingsOf, type Report } from "./bindings.js";
 
-const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad", readonly Device[]> = {
+/** The devices that a slot takes; `any` where it does not say. */
+export const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad" | "any", readonly Device[]> = {
+  any: ["keyboard", "mouse", "pad"],
   keyboard: ["keyboard", "mouse"],
   mouse: ["mouse"],
   pad: ["pad"],
@@ -43,6 +45,13 @@ function freePadButton(plan: CheckedPlan): string {
   return PAD_BUTTONS.find((name) => !used.has(name)) ?? "no button";
 }
 
+/** What the browser or the system does with a key whatever a page says; `undefined` where it leaves it alone. */
+export function browserKey(name: string): string | undefined {
+  if (/^(Alt|Meta)/.test(name)) return "opens menus of the browser or the system and takes the focus away";
+  if (name === "Tab" || /^F\d+$/.test(name)) return "belongs to the browser (focus, reload, full screen)";
+  return undefined;
+}
+
 export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
   const all = plan.actions.flatMap((action) => bindingsOf(action).map((binding) => ({ action, ...binding })));
   const hasW = all.some(({ control }) => control.name === "KeyW");
@@ -54,18 +63,8 @@ export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
         place,
         `${name} held with KeyW is Control+W, which closes the tab, and no page can prevent it; take another key`,
       );
-    } else if (/^(Alt|Meta)/.test(name)) {
-      report(
-        "browser-key",
-        place,
-        `${name} opens menus of the browser or the system and takes the focus away; take another key`,
-      );
-    } else if (name === "Tab" || /^F\d+$/.test(name)) {
-      report(
-        "browser-key",
-        place,
-        `${name} belongs to the browser (focus, reload, full screen); take another key`,
-      );
+    } else if (browserKey(name) !== undefined) {
+      report("browser-key", place, `${name} ${browserKey(name)}; take another key`);
     } else if (/^Shift/.test(name) && action.kind === "switch" && (action.style !== "hold" || tapped)) {
       report(
         "browser-key",

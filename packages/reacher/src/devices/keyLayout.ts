@@ -1,0 +1,27 @@
+/** Tells labels what the player's keyboard writes: the browser's own knowledge where it has it, and each key as it is pressed. */
+import type { KeyLabels } from "../controls/keyLabels.js";
+
+interface LayoutView extends Window {
+  readonly navigator: Navigator & {
+    readonly keyboard?: { getLayoutMap?(): Promise<Iterable<readonly [string, string]>> };
+  };
+}
+
+/**
+ * Lets labels follow the keyboard's layout (Keyboard Map API where there is one; else W3C UI Events, `key` beside `code`).
+ * Returns what ends it.
+ */
+export function attachKeyLabels(labels: KeyLabels, view: Window = window): () => void {
+  const hear = (event: KeyboardEvent) => {
+    const plain = !event.shiftKey && !event.ctrlKey && !event.altKey && !event.metaKey;
+    if (plain && !event.isComposing && event.getModifierState("CapsLock") === false)
+      labels.learn(event.code, event.key);
+  };
+  view.addEventListener("keydown", hear, { capture: true });
+  // Refused in frames and unknown to some browsers: then the keys themselves tell.
+  (view as LayoutView).navigator.keyboard
+    ?.getLayoutMap?.()
+    .then((layout) => labels.use(layout))
+    .catch(() => undefined);
+  return () => view.removeEventListener("keydown", hear, { capture: true });
+}

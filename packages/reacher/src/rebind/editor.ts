@@ -1,0 +1,189 @@
+/**
+ * A player's changes while they are being made. In: one change after another. Out: the overrides as they now are, and the
+ * plan with them. May change: those, and the list of what can be undone.
+ */
+import type { CheckedPlan } from "../plan/checked.js";
+import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import type { Plan } from "../plan/types.js";
+import { rebind, resetTo, type Choice, type Rebinding } from "./rebind.js";
+
+/** How many changes can be undone. */
+const MOST_UNDONE = 100;
+
+/** A player's changes, to be changed further. */
+export interface OverridesEditor {
+  /** Only what differs from the plan; what did not fit is in it too, so that nothing is lost by saving it. */
+  readonly overrides: Overrides;
+  /** The plan as the player has it. */
+  readonly plan: CheckedPlan;
+  /** What of the overrides does not fit the plan. */
+  readonly faults: readonly OverrideFault[];
+  /** How many changes can be undone. */
+  readonly undoable: number;
+  /** Puts a control at an address. What clashes is told, and changes nothing until `choice` says what to do. */
+  rebind(address: string, control: string, choice?: Choice): Rebinding;
+  /** Leaves an address without a control. A required action is never left bare. */
+  clear(address: string): Rebinding;
+  /** Changes a setting (`kick.style`, `bounceMs`); `undefined` is the plan's own. A value that is not allowed changes nothing. */
+  set(address: string, value: unknown): OverrideFault | undefined;
+  /** Several settings and controls in one change: a preset. What does not fit is told, the rest is taken over. */
+  merge(changes: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[];
+  /** Back to what the plan says: one address, an action, a slot (`*.main`), all (`*`). */
+  reset(what: string): void;
+  /** Puts other overrides in place of all: an imported file, another player's. It can be undone. @throws ReacherError where they are none */
+  replace(overrides: unknown): readonly OverrideFault[];
+  /** Takes the last change back. False where there is none. */
+  undo(): boolean;
+  /** Calls `fn` after each change. Returns what ends it. */
+  onChange(fn: (overrides: Overrides) => void): () => void;
+}
+
+/**
+ * Begins to change a player's overrides.
+ * @throws PlanError where the plan cannot run
+ * @throws ReacherError where `overrides` are none
+ */
+export function editOverrides(plan: Plan, overrides?: unknown): OverridesEditor {
+  return new Editor(plan, overrides === undefined ? bare(plan) : parseOverrides(overrides));
+}
+
+/** Overrides that change nothing, for this plan. */
+export function bare(plan: Plan): Overrides {
+  return {
+    reacherOverrides: 1,
+    ...(plan.name === undefined ? {} : { plan: plan.name }),
+    ...(plan.version === undefined ? {} : { planVersion: plan.version }),
+    controls: {},
+    settings: {},
+  };
+}
+
+/** The same overrides by the plan's present names and version: addresses of renamed actions (`was`) are rewritten. */
+export function upToDate(plan: Plan, overrides: Overrides): Overrides {
+  const names = new Map(
+    Object.entries(plan.actions).flatMap(([name, { was = [] }]) => was.map((old) => [old, name] as const)),
+  );
+  const renamed = (part: Readonly<Record<string, unknown>> | undefined) => {
+    const entries = Object.entries(part ?? {});
+    const own = new Set(entries.map(([address]) => address));
+    return Object.fromEntries(
+      entries.flatMap(([address, value]) => {
+        const [action = "", ...rest] = address.split(".");
+        const now = rest.length > 0 ? names.get(action) : undefined;
+        if (now === undefined) return [[address, value]];
+        const at = [now, ...rest].join(".");
+        // Written by both versions: the newer one counts.
+        return own.has(at) ? [] : [[at, value]];
+      }),
+    );
+  };
+  const { name, version } = plan;
+  const ours = overrides.plan === undefined || overrides.plan === name;
+  if (!ours) return overrides;
+  return {
+    ...overrides,
+    ...(version === undefined ? {} : { planVersion: version }),
+    controls: renamed(overrides.controls),
+    settings: renamed(overrides.settings),
+  };
+}
+
+class Editor implements OverridesEditor {
+  overrides: Overrides;
+  plan!: CheckedPlan;
+  faults!: readonly OverrideFault[];
+  private readonly past: Overrides[] = [];
+  private readonly listeners = new Set<(overrides: Overrides) => void>();
+
+  constructor(
+    private readonly written: Plan,
+    overrides: Overrides,
+  ) {
+    this.overrides = upToDate(written, overrides);
+    this.apply();
+  }
+
+  get undoable(): number {
+    return this.past.length;
+  }
+
+  rebind(address: string, control: string, choice?: Choice): Rebinding {
+    return this.take(rebind(this.written, this.overrides, address, control, choice));
+  }
+
+  clear(address: string): Rebinding {
+    return this.take(rebind(this.written, this.overrides, address, null));
+  }
+
+  private take(result: Rebinding): Rebinding {
+    if (result.changed) this.become(result.overrides);
+    return result;
+  }
+
+  set(address: string, value: unknown): OverrideFault | undefined {
+    const { [address]: _, ...others } = this.overrides.settings ?? {};
+    const settings = value === undefined ? others : { ...others, [address]: value };
+    const after = { ...this.overrides, settings };
+    const fault = applyOverrides(this.written, after).faults.find(
+      ({ place }) => place === `settings.${address}`,
+    );
+    if (fault === undefined) this.become(after);
+    return fault;
+  }
+
+  merge({ controls, settings }: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[] {
+    const after = {
+      ...this.overrides,
+      controls: { ...this.overrides.controls, ...controls },
+      settings: { ...this.overrides.settings, ...settings },
+    };
+    const faults = applyOverrides(this.written, after).faults.filter(
+      ({ place, what }) => what === "aside" && !this.faults.some((known) => known.place === place),
+    );
+    const misfits = new Set(faults.map(({ place }) => place));
+    const fits = (part: "controls" | "settings") =>
+      Object.fromEntries(Object.entries(after[part]).filter(([at]) => !misfits.has(`${part}.${at}`)));
+    this.become({ ...after, controls: fits("controls"), settings: fits("settings") });
+    return faults;
+  }
+
+  reset(what: string): void {
+    this.become(resetTo(this.overrides, what));
+  }
+
+  replace(overrides: unknown): readonly OverrideFault[] {
+    this.become(upToDate(this.written, parseOverrides(overrides)));
+    return this.faults;
+  }
+
+  undo(): boolean {
+    const before = this.past.pop();
+    if (before === undefined) return false;
+    this.overrides = before;
+    this.apply();
+    this.tell();
+    return true;
+  }
+
+  onChange(fn: (overrides: Overrides) => void): () => void {
+    this.listeners.add(fn);
+    return () => void this.listeners.delete(fn);
+  }
+
+  private become(after: Overrides): void {
+    if (JSON.stringify(after) === JSON.stringify(this.overrides)) return;
+    this.past.push(this.overrides);
+    if (this.past.length > MOST_UNDONE) this.past.shift();
+    this.overrides = after;
+    this.apply();
+    this.tell();
+  }
+
+  private apply(): void {
+    ({ plan: this.plan, faults: this.faults } = applyOverrides(this.written, this.overrides));
+  }
+
+  private tell(): void {
+    for (const fn of this.listeners) fn(this.overrides);
+  }
+}

@@ -1,0 +1,139 @@
+/**
+ * A player's keys as the table of a settings screen: a row for each action, a column for each slot. In: a plan and overrides.
+ * Out: what stands where, what was changed, and who clashes. Pure.
+ */
+import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
+import { bindingsOf } from "../plan/checks/bindings.js";
+import { applyOverrides, type Overrides } from "../plan/overrides.js";
+import type { Plan } from "../plan/types.js";
+import { addressIn, clashesAt, type Clash } from "./rebind.js";
+import { takesAt } from "./takes.js";
+import { textOf, waysOf, type LabelOf } from "./words.js";
+
+/** One place for a control. */
+export interface Cell {
+  /** What `rebind` and `capture` take: `swim.main.up`. */
+  readonly address: string;
+  /** Of a direction, an end or a member: which (`up`, `minus`, `first`). */
+  readonly part: string | undefined;
+  /** What stands there, `null` where nothing does. */
+  readonly control: string | null;
+  /** The same in words, its gesture with it: "double tap D". Empty where nothing stands there. */
+  readonly text: string;
+  /** Whether a control can be put here: a double tap in any direction has no key of its own. */
+  readonly bindable: boolean;
+  /** Whether it differs from the plan. */
+  readonly changed: boolean;
+  /** Who else uses the control where both can be live. */
+  readonly clashes: readonly Clash[];
+}
+
+/** An action with its places. */
+export interface Row {
+  readonly action: string;
+  readonly label: string;
+  readonly kind: CheckedAction["kind"];
+  /** Whether the plan lets players change nothing of its controls. */
+  readonly locked: boolean;
+  readonly required: boolean;
+  /** By slot, in the plan's order. An empty slot has one cell, or one for each direction where it is for keys. */
+  readonly slots: readonly { readonly slot: string; readonly cells: readonly Cell[] }[];
+}
+
+/**
+ * The table of a plan with a player's overrides.
+ * @param slots the columns. @default all of the plan
+ * @throws PlanError where the plan cannot run
+ */
+export function bindingRows(
+  plan: Plan,
+  overrides: Overrides,
+  labelOf?: LabelOf,
+  slots?: readonly string[],
+): Row[] {
+  const { plan: own } = applyOverrides(plan, overrides);
+  const changed = new Set(Object.keys(overrides.controls ?? {}).map(addressIn));
+  const columns = own.slots.filter(({ name }) => slots === undefined || slots.includes(name));
+  return own.actions.map((action): Row => {
+    const { locked = false, required = false, player } = plan.actions[action.name]!;
+    return {
+      action: action.name,
+      label: action.label,
+      kind: action.kind,
+      locked: locked || player?.controls === false,
+      required,
+      slots: columns.map(({ name: slot }) => ({
+        slot,
+        cells: cellsOf(own, action, slot, changed, labelOf),
+      })),
+    };
+  });
+}
+
+const ENDS: Record<string, readonly string[]> = {
+  vector: ["up", "left", "down", "right"],
+  axis: ["minus", "plus"],
+};
+
+function cellsOf(
+  plan: CheckedPlan,
+  action: CheckedAction,
+  slot: string,
+  changed: ReadonlySet<string>,
+  labelOf?: LabelOf,
+): Cell[] {
+  const bindings = bindingsOf(action).filter((one) => one.slot === slot);
+  const ways = waysOf(plan, action, [slot], labelOf);
+  const cell = (address: string, part: string | undefined, control: string | null, text: string): Cell => ({
+    address,
+    part,
+    control,
+    text,
+    bindable: bindable(action, text, control),
+    changed: changed.has(addressIn(address)),
+    clashes: control === null ? [] : clashesAt(plan, address),
+  });
+  if (action.kind === "switch") {
+    // A gesture of several controls has a cell for each, the whole of it in words on the first.
+    const cells = ways.flatMap((way) => {
+      const members = bindings.filter(
+        ({ address }) => address === way.address || address.startsWith(`${way.address}.`),
+      );
+      if (members.length === 0) return [cell(way.address, undefined, null, textOf(way.parts))];
+      return members.map(({ address, control }, n) =>
+        cell(
+          address,
+          members.length > 1 ? address.split(".").at(-1) : undefined,
+          control.name,
+          n === 0 ? textOf(way.parts) : "",
+        ),
+      );
+    });
+    return cells.length > 0 ? cells : [cell(`${action.name}.${slot}`, undefined, null, "")];
+  }
+  const whole = bindings.filter(({ end }) => end === undefined);
+  const sticks = whole.map(({ address, control }) =>
+    cell(address, undefined, control.name, labelOf?.(control.name) ?? textOf(ways.at(-1)!.parts)),
+  );
+  const device = plan.slots.find(({ name }) => name === slot)!.device;
+  const hasEnds = bindings.length > whole.length || (whole.length === 0 && device !== "pad");
+  if (action.kind === "turn" || !hasEnds)
+    return sticks.length > 0 ? sticks : [cell(`${action.name}.${slot}`, undefined, null, "")];
+  const ends = ENDS[action.kind]!.map((end) => {
+    const found = bindings.find((one) => one.end === end);
+    const label = found === undefined ? "" : (labelOf?.(found.control.name) ?? found.control.name);
+    return cell(found?.address ?? `${action.name}.${slot}.${end}`, end, found?.control.name ?? null, label);
+  });
+  return [...ends, ...sticks];
+}
+
+/** A gesture on a direction has no control of its own; the mouse as a whole cannot be pressed. */
+function bindable(action: CheckedAction, text: string, control: string | null): boolean {
+  if (control === null) return text === "" && action.kind !== "turn";
+  return !control.startsWith("MouseMove");
+}
+
+/** Whether an address takes this device; for a screen that says which hand to move. */
+export function takesPad(plan: CheckedPlan, address: string): boolean {
+  return takesAt(plan, address).devices.includes("pad");
+}

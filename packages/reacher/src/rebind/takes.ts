@@ -1,0 +1,63 @@
+/** Which controls can stand at an address. In: a plan and an address. Out: the devices and kinds of controls it takes. Pure. */
+import { findControl, type Control, type ControlFamily, type Device } from "../controls/catalogue.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { browserKey, SLOT_TAKES } from "../plan/checks/devices.js";
+import { ReacherError } from "../plan/findings.js";
+import { ORDINALS } from "../plan/names.js";
+
+/** What can be pressed, or be one end of a movement. */
+const PRESSED: readonly ControlFamily[] = ["key", "button", "trigger", "half"];
+
+/** What an address takes. */
+export interface Takes {
+  readonly families: readonly ControlFamily[];
+  readonly devices: readonly Device[];
+}
+
+/** What stands at an address can be. @throws ReacherError where the plan has no such action or slot */
+export function takesAt(plan: CheckedPlan, address: string): Takes {
+  const [name = "", slotName = "", ...parts] = address.split(".");
+  const action = plan.actions.find((one) => one.name === name);
+  const slot = plan.slots.find((one) => one.name === slotName);
+  if (action === undefined || slot === undefined)
+    throw new ReacherError(
+      `${JSON.stringify(address.slice(0, 80))} is no address of the plan; one is ${plan.actions[0]?.name}.${plan.slots[0]?.name}`,
+    );
+  const devices = slot.device === undefined ? SLOT_TAKES.any : SLOT_TAKES[slot.device];
+  const part = parts.at(-1);
+  const whole = part === undefined || /^\d+$/.test(part) || ORDINALS.includes(part);
+  if (action.kind === "switch" || !whole) return { families: PRESSED, devices };
+  if (action.kind === "axis") return { families: ["axis", "trigger"], devices };
+  return { families: action.kind === "turn" ? ["stick"] : ["stick", "dpad"], devices };
+}
+
+/** Why a control cannot stand at an address, or `undefined` where it can. */
+export function misfitAt(plan: CheckedPlan, address: string, name: string): string | undefined {
+  const control = findControl(name);
+  if (control === undefined) return `${name} is no control`;
+  const { families, devices } = takesAt(plan, address);
+  if (!devices.includes(control.device)) return `it is for the ${devices.join(" or ")}`;
+  if (!families.includes(control.family))
+    return `it takes ${families.map((one) => FAMILY_WORDS[one]).join(" or ")}`;
+  return keptAway(plan, address, control);
+}
+
+function keptAway(plan: CheckedPlan, address: string, { name }: Control): string | undefined {
+  const why = browserKey(name);
+  if (why !== undefined) return `${name} ${why}`;
+  const own = plan.actions.find((one) => one.name === address.split(".")[0]);
+  const has =
+    own?.kind === "switch" && own.entries.some(({ of }) => of.some((source) => source.name === name));
+  return plan.protected.includes(name) && !has ? `${name} is kept for something else` : undefined;
+}
+
+const FAMILY_WORDS: Record<ControlFamily, string> = {
+  key: "a key",
+  button: "a button",
+  trigger: "a trigger",
+  axis: "one way of a stick",
+  half: "one side of a stick",
+  stick: "a stick",
+  dpad: "a direction pad",
+  motion: "the mouse",
+};

@@ -1,0 +1,102 @@
+/**
+ * A player's own tap window. In: a few double taps, made slowly and at ease. Out: how long they took, and the window that
+ * fits the hand. May change: the taps counted so far.
+ */
+import type { Range } from "../plan/types.js";
+
+/** Room above the slowest pair, so that a tired hand is not shut out. */
+const ROOM = 1.2;
+/** Two presses farther apart than this are not one pair, in ms. */
+const LONGEST_GAP = 1000;
+const ROUND_TO = 10;
+
+/** One double tap. All in ms. */
+export interface TapPair {
+  /** From the first press to the second: what a window has to reach. */
+  readonly gapMs: number;
+  /** How long the first press was held. */
+  readonly heldMs: number;
+}
+
+/** What a test has shown. */
+export interface TapTestResult {
+  readonly pairs: readonly TapPair[];
+  /** The window that fits, within what the plan allows, in ms; `undefined` until there are enough pairs. */
+  readonly gapMs: number | undefined;
+  /** Why that one, or what to do next; for the player. */
+  readonly reason: string;
+}
+
+/** A tap test at work. */
+export interface TapTest {
+  /** Pairs needed. */
+  readonly of: number;
+  readonly result: TapTestResult;
+  /** The control went down, at `t` ms; a repeat of a held key is none. */
+  press(t: number): void;
+  release(t: number): void;
+  /** From the beginning. */
+  restart(): void;
+}
+
+/** Begins a test of `pairs` double taps. `range` is what the plan lets a player set. */
+export function tapTest(range: Range, pairs = 5): TapTest {
+  return new Test(range, pairs);
+}
+
+class Test implements TapTest {
+  private pairs: TapPair[] = [];
+  private first: number | undefined;
+  private held: number | undefined;
+  private isDown = false;
+
+  constructor(
+    private readonly range: Range,
+    readonly of: number,
+  ) {}
+
+  press(t: number): void {
+    if (this.isDown || this.pairs.length === this.of) return;
+    this.isDown = true;
+    const gapMs = this.first === undefined ? Infinity : t - this.first;
+    if (gapMs > LONGEST_GAP) {
+      this.first = t;
+      this.held = undefined;
+      return;
+    }
+    this.pairs = [...this.pairs, { gapMs, heldMs: this.held ?? gapMs }];
+    this.first = undefined;
+  }
+
+  release(t: number): void {
+    this.isDown = false;
+    if (this.first !== undefined) this.held ??= t - this.first;
+  }
+
+  restart(): void {
+    this.pairs = [];
+    this.first = this.held = undefined;
+    this.isDown = false;
+  }
+
+  get result(): TapTestResult {
+    const { pairs, of } = this;
+    if (pairs.length < of) {
+      const left = of - pairs.length;
+      const reason = `${left} more double ${left === 1 ? "tap" : "taps"}, slowly and at ease.`;
+      return { pairs, gapMs: undefined, reason };
+    }
+    const slowest = Math.max(...pairs.map(({ gapMs }) => gapMs));
+    const wanted = Math.ceil((slowest * ROOM) / ROUND_TO) * ROUND_TO;
+    const [least, most] = this.range;
+    const gapMs = Math.min(most, Math.max(least, wanted));
+    const why = `The slowest of your ${of} took ${Math.round(slowest)} ms; with room for a tired hand that is ${wanted} ms.`;
+    const kept =
+      wanted > most
+        ? ` This game allows ${most} ms at most: a key or a button of its own will serve you better.`
+        : wanted < least
+          ? ` This game allows no less than ${least} ms.`
+          : "";
+    return { pairs, gapMs, reason: why + kept };
+  }
+}

@@ -1,0 +1,140 @@
+/** What an entry asks of the player's hands, in words. In: an entry and labels. Out: text, with each control apart. Pure. */
+import { placeLabel } from "../controls/labels.js";
+import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
+
+/** A piece of text, or a control that may be drawn as a key cap or a sign. */
+export type WordPart = string | { readonly control: string; readonly label: string };
+
+/** Names a control for people. */
+export type LabelOf = (control: string) => string;
+
+/** What drives an action from one slot: one way of doing it. */
+export interface Way {
+  readonly slot: string;
+  /** `surge.main`, `flash.main.1`; of directions, the slot's address. */
+  readonly address: string;
+  /** The raw or combined controls that it is made of. */
+  readonly controls: readonly string[];
+  readonly parts: readonly WordPart[];
+  /** The same where a list of directions would be too long: all of them. */
+  readonly spoken: string;
+}
+
+/** The parts as one text. */
+export function textOf(parts: readonly WordPart[]): string {
+  return parts.map((part) => (typeof part === "string" ? part : part.label)).join("");
+}
+
+/** All ways of doing an action, in the plan's order. `slots`: those that count. */
+export function waysOf(
+  plan: CheckedPlan,
+  action: CheckedAction,
+  slots: readonly string[],
+  labelOf: LabelOf = placeLabel,
+): Way[] {
+  const inSlots = ({ slot }: { readonly slot: string }) => slots.includes(slot);
+  if (action.kind === "switch")
+    return action.entries.filter(inSlots).map((entry) => switchWay(plan, entry, labelOf));
+  if (action.kind === "turn")
+    return [...action.mice, ...action.sticks].filter(inSlots).map((one) => single(one, labelOf));
+  const { ends, sticks } = action;
+  const bySlot = slots.flatMap((slot) => {
+    const own = ends.filter((one) => one.slot === slot);
+    return own.length === 0 ? [] : [endsWay(action.name, slot, own, labelOf)];
+  });
+  return [...bySlot, ...sticks.filter(inSlots).map((one) => single(one, labelOf))];
+}
+
+function part(control: string, labelOf: LabelOf): WordPart {
+  return { control, label: labelOf(control) };
+}
+
+function single(
+  { slot, address, control }: { slot: string; address: string; control: { name: string } },
+  labelOf: LabelOf,
+): Way {
+  const { name } = control;
+  return { slot, address, controls: [name], parts: [part(name, labelOf)], spoken: labelOf(name) };
+}
+
+const END_ORDER = ["up", "left", "down", "right", "minus", "plus"];
+
+function endsWay(action: string, slot: string, ends: CheckedMovement["ends"], labelOf: LabelOf): Way {
+  const sorted = [...ends].sort((one, other) => END_ORDER.indexOf(one.end) - END_ORDER.indexOf(other.end));
+  const controls = [...new Set(sorted.map(({ control }) => control.name))];
+  const parts = controls.flatMap((name, n) => (n === 0 ? [part(name, labelOf)] : [" ", part(name, labelOf)]));
+  return {
+    slot,
+    address: `${action}.${slot}`,
+    controls,
+    parts,
+    spoken: listed(controls.map(labelOf), "and"),
+  };
+}
+
+function switchWay(plan: CheckedPlan, entry: CheckedEntry, labelOf: LabelOf): Way {
+  const { slot, address, kind, of } = entry;
+  const each = kind === "taps" && of.length > 1;
+  const shown = of.map((source) => sourceParts(plan, slot, source, labelOf));
+  const controls = shown.flatMap(({ controls: names }) => names);
+  const wrap = (before: string, inner: readonly WordPart[]): WordPart[] =>
+    before === "" ? [...inner] : [`${before} `, ...inner];
+  const join = (sign: string) =>
+    shown.flatMap(({ parts }, n): readonly WordPart[] => (n === 0 ? parts : [sign, ...parts]));
+  const first = shown[0]!.parts;
+  if (kind === "all" || kind === "series") {
+    const parts = join(kind === "all" ? " + " : ", ");
+    const names = shown.map(({ parts: one }) => textOf(one));
+    return {
+      slot,
+      address,
+      controls,
+      parts,
+      spoken: names.join(kind === "all" ? " together with " : ", then "),
+    };
+  }
+  const verb = verbOf(entry);
+  if (each) {
+    // One of the directions stands for all where there is little room: the one to the right, where most games begin.
+    const example = shown[of.findIndex((source) => "end" in source && source.end === "right")] ?? shown[0]!;
+    const names = [...new Set(shown.map(({ parts }) => textOf(parts)))];
+    return {
+      slot,
+      address,
+      controls,
+      parts: wrap(verb, example.parts),
+      spoken: `${verb} ${listed(names, "or")}`,
+    };
+  }
+  const parts = wrap(verb, first);
+  return { slot, address, controls, parts, spoken: textOf(parts) };
+}
+
+function verbOf(entry: CheckedEntry): string {
+  if (entry.kind === "taps") return entry.taps === 2 ? "double tap" : `tap ${entry.taps} times:`;
+  if (entry.kind === "short") return "tap";
+  return entry.kind === "long" ? "hold" : "";
+}
+
+/** A control, or what moves in a direction in this slot, or by whatever the direction has. */
+function sourceParts(
+  plan: CheckedPlan,
+  slot: string,
+  source: Source,
+  labelOf: LabelOf,
+): { controls: string[]; parts: WordPart[] } {
+  if ("control" in source)
+    return { controls: [source.control.name], parts: [part(source.control.name, labelOf)] };
+  const mover = plan.actions.find(({ name }) => name === source.action) as CheckedMovement;
+  const own = mover.ends.find((one) => one.end === source.end && one.slot === slot);
+  if (own !== undefined) return { controls: [own.control.name], parts: [part(own.control.name, labelOf)] };
+  const stick = mover.sticks.find((one) => one.slot === slot);
+  if (stick !== undefined)
+    return { controls: [stick.control.name], parts: [part(stick.control.name, labelOf), ` ${source.end}`] };
+  return { controls: [], parts: [`${mover.label} ${source.end}`] };
+}
+
+function listed(names: readonly string[], word: "and" | "or"): string {
+  if (names.length < 2) return names.join("");
+  return `${names.slice(0, -1).join(", ")} ${word} ${names.at(-1)}`;
+}

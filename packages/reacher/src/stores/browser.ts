@@ -1,0 +1,35 @@
+/**
+ * Players' settings in a browser's database (Indexed Database API), and word of them to other tabs (HTML, broadcast channels).
+ * Needs the package `idb-keyval` beside this one.
+ */
+import { createStore, entries, get, update } from "idb-keyval";
+import type { TextStore } from "../rebind/store.js";
+
+/**
+ * The texts of one game. Two tabs of it see each other's changes, and a change is never lost between them.
+ * @param game names the database: the plan's name
+ */
+export function browserStore(game: string): TextStore {
+  const place = `reacher ${game}`;
+  // Opened at the first use: where the browser refuses, that use fails, and not the start of the game.
+  let opened: ReturnType<typeof createStore> | undefined;
+  const store = () => (opened ??= createStore(place, "settings"));
+  const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel(place);
+  const asText = (value: unknown) => (typeof value === "string" ? value : undefined);
+  return {
+    read: async (name) => asText(await get(name, store())),
+    change: async (name, change) => {
+      await update(name, (before) => change(asText(before)), store());
+      channel?.postMessage(name);
+    },
+    names: async () =>
+      (await entries<string, unknown>(store()))
+        .flatMap(([name, text]) => (asText(text) === undefined ? [] : [name]))
+        .sort(),
+    watch: (fn) => {
+      const hear = ({ data }: MessageEvent<unknown>) => typeof data === "string" && fn(data);
+      channel?.addEventListener("message", hear);
+      return () => channel?.removeEventListener("message", hear);
+    },
+  };
+}
