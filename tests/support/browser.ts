@@ -44,7 +44,9 @@ export async function openSite(name: string): Promise<Site> {
   const browser: Browser = await chromium.launch({ executablePath, args });
   return {
     open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
-      const page = await browser.newPage({ viewport: { width, height } });
+      const context = await browser.newContext({ viewport: { width, height } });
+      const page = await context.newPage();
+      page.on("close", () => void context.close());
       await page.addInitScript(simulatedPads());
       await page.goto(`http://127.0.0.1:${port}${path}`);
       await page.waitForSelector("canvas");

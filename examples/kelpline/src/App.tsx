@@ -1,12 +1,18 @@
 /** The page: the farm, the panel, the chat line. */
 import { useEffect, useRef, useState } from "react";
+import { Button } from "react-aria-components";
+import { prompt } from "reacher/rebind";
 import { Chat } from "./Chat";
+import { ControlSign } from "./ControlSign";
 import { drawFarm } from "./draw";
 import { Panel } from "./Panel";
+import { Prompts } from "./Prompts";
 import type { Session } from "./session";
+import { Settings } from "./Settings";
 
 /** The panel is read by people: ten times a second is plenty. */
 const PANEL_MS = 100;
+const FOCUS_MS = 80;
 
 export function App({ session }: { session: Session }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -35,6 +41,10 @@ export function App({ session }: { session: Session }) {
     return () => cancelAnimationFrame(frame);
   }, [session]);
 
+  const diveOn = () => {
+    session.shown.toggleMenu();
+    canvas.current?.focus();
+  };
   return (
     <main>
       <section className="farm">
@@ -51,29 +61,46 @@ export function App({ session }: { session: Session }) {
             {name}'s pad is lost. Plug it in again, or press a button of another.
           </p>
         ))}
-        {session.shown.menu && (
-          <div className="menu" data-testid="menu" role="status">
+        {session.shown.menu && !session.settingUp && (
+          <div className="menu" data-testid="menu" role="status" data-pad-screen="">
             <h2>At rest</h2>
             <p>
-              <kbd>X</kbd> chooses a buoy · <kbd>Escape</kbd> dives on
+              <ControlSign parts={prompt(session.shown.seat, "choose", session.labels.label).parts} /> chooses
+              a buoy · <ControlSign parts={prompt(session.shown.seat, "pause", session.labels.label).parts} />{" "}
+              dives on
             </p>
+            <div className="row" onKeyDown={(event) => event.key === "Escape" && diveOn()}>
+              <Button onPress={diveOn}>Dive on</Button>
+              <Button className="react-aria-Button quiet" onPress={() => session.openSettings()}>
+                Keys and settings
+              </Button>
+            </div>
           </div>
         )}
-        <p className="keys" hidden={!session.two}>
-          amber: <kbd>W A S D</kbd> <kbd>Shift</kbd> <kbd>C</kbd> <kbd>X</kbd> <kbd>G</kbd> <kbd>F</kbd>{" "}
-          <kbd>Escape</kbd> · teal: <kbd>arrows</kbd> <kbd>right Shift</kbd> <kbd>/</kbd> <kbd>Enter</kbd>{" "}
-          <kbd>.</kbd> <kbd>,</kbd> <kbd>Backspace</kbd> · swim, kick, tuck, snip, grab, lamp, menu · or a pad
-          each: press any button of it
-        </p>
-        <p className="keys" hidden={session.two}>
-          <kbd>W A S D</kbd> or arrows swim · <kbd>Shift</kbd> kicks · <kbd>C</kbd> tucks · <kbd>Q</kbd>{" "}
-          <kbd>E</kbd> sink and rise · <kbd>I J K L</kbd> or the mouse aim · <kbd>F</kbd> lamp · twice in one
-          direction surges · <kbd>X</kbd> snips · <kbd>G</kbd> grabs, held it hauls · <kbd>F</kbd> with{" "}
-          <kbd>G</kbd> flashes · <kbd>Escape</kbd> menu · or a pad
-        </p>
+        {session.fault !== "" && (
+          <p className="lost" role="alert" data-testid="fault">
+            {session.fault}{" "}
+            <Button className="react-aria-Button quiet small" onPress={() => session.understood()}>
+              Understood
+            </Button>
+          </p>
+        )}
+        {session.divers.map(({ name }) => (
+          <Prompts key={name} session={session} player={session.players.find((one) => one.name === name)!} />
+        ))}
         <Chat onDone={() => canvas.current?.focus()} />
       </section>
       <Panel session={session} onDone={() => canvas.current?.focus()} />
+      {session.settingUp && (
+        <Settings
+          session={session}
+          onClose={() => {
+            session.closeSettings();
+            // After the dialog has given the focus back to where it was opened.
+            setTimeout(() => canvas.current?.focus(), FOCUS_MS);
+          }}
+        />
+      )}
     </main>
   );
 }

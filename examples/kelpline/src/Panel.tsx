@@ -1,6 +1,7 @@
 /** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
 import { Button, Label, Meter, Radio, RadioGroup, ToggleButton } from "react-aria-components";
-import { placeLabel, type Style } from "reacher";
+import type { Style } from "reacher";
+import { download } from "./download";
 import { Dial } from "./Dial";
 import { PadSetup } from "./PadSetup";
 import { twoDecimals } from "./player";
@@ -49,7 +50,7 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
           {session.held.size === 0 ? (
             <span className="none">nothing</span>
           ) : (
-            [...session.held].map((name) => <kbd key={name}>{placeLabel(name)}</kbd>)
+            [...session.held].map((name) => <kbd key={name}>{session.labels.label(name)}</kbd>)
           )}
         </p>
       </section>
@@ -99,8 +100,8 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
         <RadioGroup
           className="styles"
           orientation="horizontal"
-          value={session.kickStyle}
-          onChange={(style) => session.chooseKickStyle(style as Style)}
+          value={styleOf(player)}
+          onChange={(style) => player.settings.editor.set("kick.style", style === "hold" ? undefined : style)}
         >
           <Label>Kick by</Label>
           {STYLES.map(({ style, label }) => (
@@ -151,10 +152,13 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
         >
           {session.two ? "Teal leaves" : "Teal joins"}
         </Button>
+        <Button className="react-aria-Button quiet" onPress={() => session.openSettings()}>
+          Settings
+        </Button>
         <PadSetup layouts={session.layouts} onDone={onDone} />
         <Button
           onPress={() => {
-            download("kelpline.trace.jsonl", session.trace());
+            download("kelpline.trace.jsonl", session.trace(), "application/jsonl");
             onDone();
           }}
         >
@@ -165,16 +169,14 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
   );
 }
 
+/** How a press kicks, by the player's own settings. */
+function styleOf({ settings }: Session["players"][number]): Style {
+  const kick = settings.editor.plan.actions.find(({ name }) => name === "kick");
+  return kick?.kind === "switch" ? kick.style : "hold";
+}
+
 /** What a player uses, in a word. */
 function deviceOf({ seat }: Session["players"][number]): string {
   if (seat.padLost) return "pad lost";
   return seat.pad === null ? "keys" : `pad ${seat.pad + 1}`;
-}
-
-function download(name: string, text: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "application/jsonl" }));
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }

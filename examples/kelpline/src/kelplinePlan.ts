@@ -16,6 +16,9 @@ export type KelplineKinds = {
   readonly flash: "switch";
   readonly lamp: "switch";
   readonly choose: "switch";
+  readonly go: "vector";
+  readonly walk: "switch";
+  readonly back: "switch";
   readonly pause: "switch";
 };
 

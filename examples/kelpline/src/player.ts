@@ -1,9 +1,11 @@
 /**
  * One player: a seat of the layer, the diver it moves, and what the panel shows of both. May change: all of these.
  */
-import type { Seat } from "reacher";
+import type { Plan, Seat } from "reacher";
 import { explainLayer } from "reacher/trace";
 import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
+import { pressFocus, stepFocus } from "./padFocus";
+import { PlayerSettings } from "./playerSettings";
 import type { KelplineFlags, KelplineKinds, KelplineLayer } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
@@ -22,6 +24,7 @@ export interface Change {
 export class Player {
   readonly diver: Diver;
   seat!: Seat<KelplineKinds, KelplineFlags>;
+  settings!: PlayerSettings;
   changes: readonly Change[] = [];
   /** Whether the menu is open, and how often its buoy was chosen. */
   menu = false;
@@ -40,14 +43,22 @@ export class Player {
     this.diver = newDiver(name, x);
   }
 
-  /** Takes a seat of a layer. Returns what leaves it. */
-  sit(layer: KelplineLayer): () => void {
+  /** Takes a seat of a layer. */
+  sit(layer: KelplineLayer, plan: Plan, screen: { settingUp: boolean; closeSettings(): void }): void {
     const { diver, name } = this;
     const seat = (this.seat = layer.seat(name));
-    this.hasAir = true;
-    if (this.menu) seat.enter("menu");
-    seat.on("pause", "on", () => this.toggleMenu());
-    seat.on("choose", "on", () => this.chosen++);
+    this.settings = new PlayerSettings(name, plan, seat);
+    void this.settings.open();
+    const closeScreen = () => {
+      if (screen.settingUp) screen.closeSettings();
+      else this.toggleMenu();
+    };
+    seat.on("pause", "on", closeScreen);
+    seat.on("back", "on", closeScreen);
+    seat.on("choose", "on", () => {
+      if (!pressFocus()) this.chosen++;
+    });
+    seat.on("walk", "pulse", () => stepFocus(seat.now.go.x, seat.now.go.y));
     seat.on("snip", "pulse", () => snipKelp(diver));
     seat.on("grab", "on", () => (diver.grabs += 1));
     seat.on("haul", "on", () => this.reel());
@@ -67,16 +78,12 @@ export class Player {
       if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late")
         this.whyNot = `${action}: ${text}`;
     };
-    const unexplain = explainLayer(layer, tell, name);
-    const unwatch = layer.watch({
+    explainLayer(layer, tell, name);
+    layer.watch({
       lost: (t, what, _, whose) => whose === name && this.note(t, what, "lost: everything at rest"),
       changed: (t, action, whose) =>
         whose === name && this.note(t, action, this.describe(action as keyof KelplineKinds)),
     });
-    return () => {
-      unexplain();
-      unwatch();
-    };
   }
 
   /** One frame of the game, of `seconds`. */

@@ -1,8 +1,9 @@
 /**
  * The running game: the input layer with its devices and recorder, and its players. May change: all of these.
  */
-import { createInputLayer, parsePlan, type Style } from "reacher";
-import { attachBrowser, keptPadLayouts } from "reacher/browser";
+import { createInputLayer, parsePlan, type Plan } from "reacher";
+import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
+import { createKeyLabels } from "reacher/rebind";
 import { record, type Recorder } from "reacher/trace";
 import planJson from "../plan/kelpline.plan.json";
 import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
@@ -11,30 +12,70 @@ import { Player } from "./player";
 /** How much of the past is saved. */
 const SAVE_MS = 30_000;
 
-const basePlan = parsePlan<KelplineKinds, KelplineFlags>(planJson);
+const kelpline = parsePlan<KelplineKinds, KelplineFlags>(planJson);
 
 export class Session {
-  layer!: KelplineLayer;
+  readonly plan: KelplinePlan & Plan = kelpline as KelplinePlan & Plan;
+  readonly layer: KelplineLayer = createInputLayer(kelpline);
+  readonly labels = createKeyLabels();
+  /** Whether the settings of the player shown are open. */
+  settingUp = false;
   readonly players: readonly [Player, Player] = [new Player("amber", -3), new Player("teal", 3)];
   /** Whom the panel shows. */
   shown: Player = this.players[0];
   readonly held = new Set<string>();
-  kickStyle: Style = "hold";
   readonly layouts = keptPadLayouts();
-  private recorder!: Recorder;
-  private stop: () => void = () => {};
+  private readonly recorder: Recorder;
   private last = performance.now();
   private readonly began = performance.now();
   private playing: readonly Player[] = [this.players[0]];
 
   constructor() {
-    this.begin();
+    const { layer } = this;
+    this.recorder = record(layer);
+    layer.openSeats(this.playing.map(({ name }) => name));
+    for (const player of this.players) player.sit(layer, this.plan, this);
+    // A second pad knocks: whoever holds it joins.
+    layer.onPads(({ what, pad }) => {
+      if (what !== "knocks" || this.two) return;
+      this.setTwo(true);
+      layer.assignPad("teal", pad);
+    });
+    attachBrowser(layer, { layouts: this.layouts });
+    attachKeyLabels(this.labels);
+    layer.watch({
+      event: ({ control, value }) => {
+        if (control.startsWith("MouseMove")) return;
+        if (Math.abs(value) >= 0.1) this.held.add(control);
+        else this.held.delete(control);
+      },
+      lost: () => this.held.clear(),
+    });
   }
 
-  /** The player chose another style for the kick: the layer is made anew with it. */
-  chooseKickStyle(style: Style): void {
-    this.kickStyle = style;
-    this.begin();
+  /** Opens the settings of the player shown, who is at rest meanwhile. */
+  openSettings(): void {
+    this.settingUp = true;
+    if (!this.shown.menu) this.shown.toggleMenu();
+  }
+
+  closeSettings(): void {
+    this.settingUp = false;
+    if (this.shown.menu) this.shown.toggleMenu();
+  }
+
+  /** What the players have to know of where their settings are kept. */
+  get fault(): string {
+    return this.players.find(({ settings }) => settings.fault !== "")?.settings.fault ?? "";
+  }
+
+  understood(): void {
+    for (const { settings } of this.players) settings.fault = "";
+  }
+
+  /** An action's name for players. */
+  labelOf(action: string): string {
+    return this.plan.actions[action as keyof KelplineKinds]?.label ?? action;
   }
 
   /** Teal joins, or leaves; amber, when alone, has both halves of the keyboard and any pad. */
@@ -69,47 +110,15 @@ export class Session {
 
   /** The last half minute as a trace. */
   trace(): string {
-    return this.recorder.text({ lastMs: SAVE_MS, now: performance.now(), note: `kick by ${this.kickStyle}` });
+    return this.recorder.text({
+      lastMs: SAVE_MS,
+      now: performance.now(),
+      note: "kelpline, the last half minute",
+    });
   }
 
   /** Time since the game began, in seconds. */
   seconds(t: number): number {
     return (t - this.began) / 1000;
   }
-
-  private begin(): void {
-    this.stop();
-    this.held.clear();
-    this.layer = createInputLayer(withKickStyle(basePlan, this.kickStyle));
-    const { layer } = this;
-    this.recorder = record(layer);
-    layer.openSeats(this.playing.map(({ name }) => name));
-    const leave = this.players.map((player) => player.sit(layer));
-    // A second pad knocks: whoever holds it joins.
-    const unknock = layer.onPads(({ what, pad }) => {
-      if (what !== "knocks" || this.two) return;
-      this.setTwo(true);
-      layer.assignPad("teal", pad);
-    });
-    const detach = attachBrowser(layer, { layouts: this.layouts });
-    const unwatch = layer.watch({
-      event: ({ control, value }) => {
-        if (control.startsWith("MouseMove")) return;
-        if (Math.abs(value) >= 0.1) this.held.add(control);
-        else this.held.delete(control);
-      },
-      lost: () => this.held.clear(),
-    });
-    this.stop = () => {
-      detach();
-      this.recorder.stop();
-      unwatch();
-      unknock();
-      for (const end of leave) end();
-    };
-  }
-}
-
-function withKickStyle(plan: KelplinePlan, style: Style): KelplinePlan {
-  return { ...plan, actions: { ...plan.actions, kick: { ...plan.actions.kick, style } } };
 }

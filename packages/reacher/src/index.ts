@@ -19,7 +19,17 @@ export {
 export type * from "./plan/types.js";
 export type * from "./plan/checked.js";
 export { createInputLayer } from "./createInputLayer.js";
-export type { Counters, InputLayer, LayerWatcher, NamesOf, Off, RawEvent, Seat } from "./engine/layer.js";
+export type {
+  Counters,
+  Held,
+  InputLayer,
+  Interceptor,
+  LayerWatcher,
+  NamesOf,
+  Off,
+  RawEvent,
+  Seat,
+} from "./engine/layer.js";
 export type {
   AxisReading,
   Facing,

@@ -1,6 +1,6 @@
 /** A player's changes: what they do to a plan, what of them does not fit, and what happens to what is held. */
 import * as fc from "fast-check";
-import { applyOverrides, createInputLayer, parseOverrides, type Plan } from "reacher";
+import { applyOverrides, createInputLayer, parseOverrides, ReacherError, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
 
@@ -8,6 +8,8 @@ const plan = {
   reacherPlan: 1,
   name: "kelpline",
   version: 2,
+  protected: ["Escape"],
+  player: { bounceMs: [0, 60] },
   slots: { main: {}, spare: {}, pad: {} },
   actions: {
     swim: {
@@ -44,6 +46,15 @@ const plan = {
       repeat: { everyMs: 300 },
       from: { main: "KeyX" },
     },
+    flash: {
+      kind: "switch",
+      from: {
+        main: ["KeyF", { series: ["KeyI", "KeyI", "KeyK"] }],
+        pad: { all: ["PadLeftBumper", "PadNorth"], spreadMs: 150 },
+      },
+    },
+    tuck: { kind: "switch", player: { style: ["hold", "toggle"] }, from: { main: "KeyC" } },
+    look: { kind: "turn", from: { pad: { use: "PadRightStick", perSecond: 90 } } },
     pause: { kind: "switch", locked: true, from: { main: "Escape" } },
   },
 } as unknown as Plan;
@@ -65,6 +76,11 @@ test.each<[object, string, unknown]>([
   [{ "surge.main.2": "KeyU" }, "surge.from.main.2", "KeyU"],
   [{ "surge.main.0": null }, "surge.from.main", [{ use: "KeyR", waits: true }]],
   [{ "swim.pad": "PadRightStick" }, "swim.from.pad", { use: "PadRightStick", shape: { gain: 1 } }],
+  // A chord's members, and by the address of the whole its last one.
+  [{ "flash.pad.first": "PadEast" }, "flash.from.pad", { all: ["PadEast", "PadNorth"], spreadMs: 150 }],
+  [{ "flash.pad": "PadEast" }, "flash.from.pad", { all: ["PadLeftBumper", "PadEast"], spreadMs: 150 }],
+  [{ "flash.main.1.third": "KeyU" }, "flash.from.main.1", { series: ["KeyI", "KeyI", "KeyU"] }],
+  [{ "flash.main.0": null, "flash.main.1": null }, "flash.from", { pad: expect.anything() }],
   // A key that moves from one slot to another leaves nothing bare on the way.
   [{ "kick.main": null, "kick.spare": "ShiftLeft" }, "kick.from", { spare: "ShiftLeft" }],
 ])("%j", (controls, place, expected) => {
@@ -79,6 +95,13 @@ test.each<[object, string, unknown]>([
   [{ "haul.afterMs": 500 }, "haul.from.main", { long: "KeyG", afterMs: 500 }],
   [{ "snip.everyMs": 100 }, "snip.repeat", { everyMs: 100 }],
   [{ "swim.deadZone.inner": 0.2 }, "swim.shape", { deadZone: { inner: 0.2 } }],
+  // Of the whole plan: all holds that the plan lets be toggles, and no others; what is set of one action counts more.
+  [{ holds: "toggle" }, "tuck", { style: "toggle" }],
+  [{ holds: "toggle" }, "kick", { carry: true }],
+  [{ holds: "toggle", "tuck.style": "hold" }, "tuck", { style: "hold" }],
+  [{ swapSticks: true }, "swim.from.pad", { use: "PadRightStick", shape: { gain: 1 } }],
+  [{ swapSticks: true }, "look.from.pad", { use: "PadLeftStick" }],
+  [{ swapSticks: false }, "look.from.pad", { use: "PadRightStick" }],
   [{ "swim.gain": 2, "swim.invert": "y" }, "swim.shape", { gain: 2, invert: "y" }],
 ])("%j", (settings, place, expected) => {
   const { raw, faults } = applyOverrides(plan, overrides({}, settings));
@@ -121,6 +144,17 @@ test.each<[object, object, string]>([
   [{}, { "surge.style": "toggle" }, "aside settings.surge.style: it is one of hold"],
   [{}, { "swim.style": "toggle" }, "aside settings.swim.style: swim is no switch, and has no style"],
   [{}, { "swim.invert": "up" }, "aside settings.swim.invert: it is one of none, x, y, both"],
+  [{}, { bounceMs: 61 }, "nearest settings.bounceMs: 61 is not within 0 and 60; 60 is taken"],
+  [{}, { bounceMs: "20" }, "aside settings.bounceMs: it is a number"],
+  [{}, { holds: "either" }, "aside settings.holds: it is one of hold, toggle"],
+  [{}, { swapSticks: 1 }, "aside settings.swapSticks: it is true or false"],
+  [{}, { boucneMs: 9 }, "aside settings.boucneMs: there is no setting boucneMs; did you mean bounceMs?"],
+  [
+    { "snip.main": "Escape" },
+    {},
+    "aside controls.snip.main: Escape is protected: the plan lets nobody use it for anything else",
+  ],
+  [{ "flash.pad.third": "KeyV" }, {}, "aside controls.flash.pad.third: the plan has nothing at this address"],
   [{}, { "swim.valueOf": 1 }, "aside settings.swim.valueOf: there is no setting valueOf"],
 ])("%j %j", (controls, settings, text) => {
   const { raw, faults } = applyOverrides(plan, overrides({ ...controls, "swim.main.up": "KeyZ" }, settings));
@@ -260,4 +294,76 @@ test("a ramp, a long press and a pulse under way go on through a change of keys"
     "haul on 400",
     "snip pulse 400",
   ]);
+});
+
+/** Each row: `bounceMs`, presses and releases of a key in ms, and when the switch turns on and off. */
+test.each<[number, readonly number[], readonly string[]]>([
+  [0, [10, 50, 60, 90], ["on 10", "off 50", "on 60", "off 90"]],
+  // The window includes its end; the release counts when it has passed.
+  [20, [10, 50, 70, 90], ["on 10", "off 110"]],
+  [20, [10, 50, 70.5, 90], ["on 10", "off 70", "on 70.5", "off 110"]],
+  [20, [10, 12, 14, 16, 30], ["on 10"]],
+])("releases wait %d ms for a press: %j", (bounceMs, moments, seen) => {
+  for (const hz of [20, 240]) {
+    const input = createInputLayer({ ...plan, bounceMs } as Plan);
+    const told: string[] = [];
+    for (const change of ["on", "off"] as const)
+      input.on("snip" as never, change, (t) => told.push(`${change} ${t}`));
+    moments.forEach((t, n) => input.feed({ t, control: "KeyX", value: 1 - (n % 2) }));
+    for (let t = 0; t <= 400; t += 1000 / hz) input.step(t);
+    expect(told).toEqual(seen);
+  }
+});
+
+test("what waits is let go at once where focus is lost, or where nothing waits any more", () => {
+  for (const end of ["focus", "overrides"]) {
+    const input = createInputLayer({ ...plan, bounceMs: 50 } as Plan);
+    const snip = () => (input.now as any).snip.on;
+    const hands = play(input).press("KeyX").wait(20).release("KeyX").wait(20);
+    expect((hands.step(), snip())).toBe(true);
+    if (end === "focus") hands.loseFocus();
+    else input.useOverrides(overrides({}, { bounceMs: 0 }));
+    expect((hands.wait(1).step(), snip())).toBe(false);
+    expect((hands.press("KeyX").wait(80).step(), snip())).toBe(true);
+  }
+});
+
+test("any JSON as overrides is applied with a report, or refused with an error of the library", () => {
+  const addresses = fc.oneof(
+    fc.constantFrom(...Object.keys(plan.actions), "__proto__", "constructor", "kick.main", "flash.pad.first"),
+    fc
+      .tuple(
+        fc.constantFrom(...Object.keys(plan.actions), "__proto__"),
+        fc.constantFrom("main", "spare", "pad", "style", "gapMs", "__proto__", "deadZone"),
+        fc.constantFrom("", ".up", ".0", ".1", ".first", ".inner", ".__proto__"),
+      )
+      .map(([action, slot, part]) => `${action}.${slot}${part}`),
+    fc.string(),
+  );
+  const values = fc.oneof(
+    fc.jsonValue(),
+    fc.constantFrom(null, "KeyZ", "PadEast", { use: "KeyZ" }, 300, "toggle"),
+  );
+  const part = fc.dictionary(addresses, values, { noNullPrototype: true });
+  const any = fc.oneof(
+    fc.jsonValue(),
+    fc.record({ reacherOverrides: fc.constant(1), controls: part, settings: part }),
+  );
+  fc.assert(
+    fc.property(any, (raw) => {
+      let read;
+      try {
+        read = parseOverrides(JSON.parse(JSON.stringify(raw)));
+      } catch (error) {
+        expect(error).toBeInstanceOf(ReacherError);
+        return;
+      }
+      const { faults, plan: own } = applyOverrides(plan, read);
+      for (const { place, message } of faults)
+        expect([typeof place, message]).toEqual(["string", expect.stringMatching(/./)]);
+      expect(own.actions).toHaveLength(Object.keys(plan.actions).length);
+      expect(Object.keys(Object.prototype)).toEqual([]);
+    }),
+    { numRuns: 300 },
+  );
 });

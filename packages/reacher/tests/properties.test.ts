@@ -115,6 +115,7 @@ const plans: fc.Arbitrary<Plan> = fc
   .record({
     yAxis: fc.constantFrom("up", "down"),
     hasAir: fc.boolean(),
+    bounceMs: fc.constantFrom(0, 0, 15),
     swim: eased(
       fc.record({
         kind: fc.constant("vector"),
@@ -153,12 +154,13 @@ const plans: fc.Arbitrary<Plan> = fc
       { dive: {}, menu: { covers: "none" } },
     ),
   })
-  .map(({ yAxis, hasAir, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
+  .map(({ yAxis, hasAir, bounceMs, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
     const situated = (action: object, name: string) =>
       modes === undefined ? action : { ...action, in: [name] };
     return {
       reacherPlan: 1,
       yAxis,
+      bounceMs,
       flags: { hasAir: { start: hasAir, lingerMs: 35 } },
       ...(modes === undefined ? {} : { modes }),
       actions: {

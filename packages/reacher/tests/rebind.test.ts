@@ -1,7 +1,7 @@
 /** One change of a player's keys at a time: who else has the key, what the player chooses, and the way back. */
 import { applyOverrides, type Overrides, type Plan } from "reacher";
-import { controlAt, rebind, resetTo, type Choice } from "reacher/rebind";
-import { ARROWS, WASD } from "./plans";
+import { bindingRows, choicesFor, controlAt, rebind, resetTo, settingsOf, type Choice } from "reacher/rebind";
+import { ARROWS, kelplineForTwo, WASD } from "./plans";
 
 const plan = {
   reacherPlan: 1,
@@ -34,10 +34,10 @@ test.each<[string, string | null, Choice | undefined, string[], object | undefin
   ["kick.main", "KeyX", "take", ["snip.main"], { "kick.main": "KeyX", "snip.main": null }],
   ["kick.main", "KeyX", "both", ["snip.main"], { "kick.main": "KeyX" }],
   ["swim.main.up", "KeyA", "swap", ["swim.main.left"], { "swim.main.up": "KeyA", "swim.main.left": "KeyW" }],
-  // A second key for the same thing is none; neither is a gesture beside a press.
+  // A second key for the same thing is none; a press that fires at once beside a double tap is one.
   ["snip.main", "KeyB", undefined, [], { "snip.main": "KeyB" }],
-  ["roll.main", "KeyX", undefined, [], { "roll.main": "KeyX" }],
-  ["snip.main", "KeyR", undefined, [], { "snip.main": "KeyR" }],
+  ["roll.main", "KeyX", undefined, ["snip.main"], undefined],
+  ["snip.main", "KeyR", undefined, ["roll.main"], undefined],
   // The stick's own sides are the stick.
   ["kick.pad", "PadLeftStickUp", undefined, ["swim.pad"], undefined],
   ["snip.spare", null, undefined, [], { "snip.spare": null }],
@@ -115,4 +115,189 @@ test("a key of another player is told as such; each player's pad is their own", 
   ]);
   expect(rebind(two, NONE, "kick.pad", "PadNorth").clashes).toEqual([]);
   expect(rebind(two, NONE, "kick.pad", "PadWest").clashes).toHaveLength(1);
+});
+
+/** Two actions in every situation that they can be in to each other; `one` gets the control of `other`. */
+const situations: Record<
+  string,
+  { modes?: object; one: object; other: object; clashes: boolean; extra?: object }
+> = {
+  "the same mode": { modes: { dive: {} }, one: { in: ["dive"] }, other: { in: ["dive"] }, clashes: true },
+  "always live beside a mode": { modes: { dive: {} }, one: {}, other: { in: ["dive"] }, clashes: true },
+  "a mode that covers all": {
+    modes: { dive: {}, menu: { covers: "all" } },
+    one: { in: ["dive"] },
+    other: { in: ["menu"] },
+    clashes: false,
+  },
+  "a mode that covers the same": {
+    modes: { dive: {}, wheel: { covers: "same" } },
+    one: { in: ["dive"] },
+    other: { in: ["wheel"] },
+    clashes: false,
+  },
+  "a mode that covers nothing": {
+    modes: { dive: {}, chat: { covers: "none" } },
+    one: { in: ["dive"] },
+    other: { in: ["chat"] },
+    clashes: true,
+  },
+  "two modes of which one is shared": {
+    modes: { dive: {}, walk: {}, menu: {} },
+    one: { in: ["dive", "menu"] },
+    other: { in: ["walk", "menu"] },
+    clashes: true,
+  },
+  "a chord beside a press": { one: {}, other: { from: { main: { all: ["KeyX", "KeyQ"] } } }, clashes: false },
+  "a double tap beside a press": {
+    one: {},
+    other: { from: { main: { taps: 2, of: "KeyX" } } },
+    clashes: true,
+  },
+  "a double tap beside a press that waits for it": {
+    one: { from: { main: { use: "KeyE", waits: true } } },
+    other: { from: { main: { taps: 2, of: "KeyX" } } },
+    clashes: false,
+  },
+  "short and long on one key": {
+    one: { from: { main: { short: "KeyE" } } },
+    other: { from: { main: { long: "KeyX" } } },
+    clashes: false,
+  },
+  "two double taps": {
+    one: { from: { main: { taps: 2, of: "KeyE" } } },
+    other: { from: { main: { taps: 2, of: "KeyX" } } },
+    clashes: true,
+  },
+  "a press that waits beside a press": {
+    one: { from: { main: { use: "KeyE", waits: true } } },
+    other: {},
+    clashes: true,
+  },
+  "a direction and a switch": {
+    one: {},
+    other: { kind: "vector", from: { main: { up: "KeyX", left: "KeyA", down: "KeyS", right: "KeyD" } } },
+    clashes: true,
+  },
+  "two players at one keyboard": {
+    one: {},
+    other: { from: { spare: "KeyX" } },
+    extra: { seats: { amber: { slots: ["main"] }, teal: { slots: ["spare"] } } },
+    clashes: true,
+  },
+};
+
+test.each(Object.entries(situations))("%s", (_, { modes, one, other, clashes, extra }) => {
+  const made = {
+    reacherPlan: 1,
+    slots: { main: {}, spare: {} },
+    ...(modes === undefined ? {} : { modes }),
+    ...extra,
+    actions: {
+      one: { kind: "switch", from: { main: "KeyE" }, ...one },
+      other: { kind: "switch", from: { main: "KeyX" }, ...other },
+    },
+  } as unknown as Plan;
+  const { plan: base } = applyOverrides(made, NONE);
+  const slot = extra === undefined ? "main" : "spare";
+  const at = controlAt(base, `other.${slot}.up`) === null ? `other.${slot}` : `other.${slot}.up`;
+  const holds = (choice: Choice) => {
+    const { changed, overrides } = rebind(made, NONE, "one.main", "KeyX", choice);
+    const { plan: own, faults } = applyOverrides(made, overrides);
+    expect(faults).toEqual([]);
+    return [changed, controlAt(own, "one.main"), controlAt(own, at)];
+  };
+  const kept = controlAt(base, at);
+  expect(rebind(made, NONE, "one.main", "KeyX").clashes.map(({ address }) => address)).toEqual(
+    clashes ? [at] : [],
+  );
+  expect([holds("refuse"), holds("swap"), holds("take"), holds("both")]).toEqual(
+    clashes
+      ? [
+          [false, "KeyE", "KeyX"],
+          [true, "KeyX", "KeyE"],
+          [true, "KeyX", null],
+          [true, "KeyX", "KeyX"],
+        ]
+      : [0, 1, 2, 3].map(() => [true, "KeyX", kept]),
+  );
+  expect(choicesFor(made, NONE, "one.main", "KeyX")).toEqual(["swap", "take", "both"]);
+});
+
+test("one press does two things at most, and one where the plan says so; browser keys are nobody's", () => {
+  const crowd = {
+    reacherPlan: 1,
+    actions: {
+      one: { kind: "switch", from: { main: "KeyE" } },
+      two: { kind: "switch", from: { main: "KeyX" } },
+      three: { kind: "switch", player: { both: false }, from: { main: "KeyT" } },
+    },
+  } as unknown as Plan;
+  const both = rebind(crowd, NONE, "one.main", "KeyX", "both").overrides;
+  expect(rebind(crowd, both, "three.main", "KeyX", "both").fault?.message).toBe(
+    "the plan lets three share its control with nothing",
+  );
+  const open = {
+    ...crowd,
+    actions: { ...crowd.actions, three: { kind: "switch", from: { main: "KeyT" } } },
+  } as Plan;
+  expect(rebind(open, both, "three.main", "KeyX", "both").fault?.message).toBe(
+    "one and two have it already, and one press does two things at most",
+  );
+  expect(choicesFor(open, both, "three.main", "KeyX")).toEqual(["swap", "take"]);
+  expect(rebind(crowd, NONE, "one.main", "Tab").fault?.message).toBe(
+    "Tab belongs to the browser (focus, reload, full screen); take another key",
+  );
+});
+
+test("the table of a settings screen has every place, in words, with changes and clashes where they are", () => {
+  const rows = bindingRows(kelplineForTwo(), {
+    reacherOverrides: 1,
+    controls: { "kick.main": "KeyC", "flash.main.1.third": "KeyU" },
+  });
+  const cell = (address: string) =>
+    rows.flatMap(({ slots }) => slots.flatMap(({ cells }) => cells)).filter((one) => one.address === address);
+  expect(cell("kick.main")).toMatchObject([
+    { control: "KeyC", text: "C", changed: true, bindable: true, clashes: [{ address: "tuck.main" }] },
+  ]);
+  expect(cell("tuck.main")).toMatchObject([{ changed: false, clashes: [{ address: "kick.main" }] }]);
+  expect(cell("surge.main")).toMatchObject([{ control: null, text: "double tap D", bindable: false }]);
+  expect(cell("flash.main.second")).toMatchObject([{ control: "KeyG", joint: "+" }]);
+  expect(cell("flash.main.1.first")).toMatchObject([{ text: "I, I, U", joint: "or" }]);
+  expect(cell("flash.main.1.third")).toMatchObject([{ control: "KeyU", joint: "then", changed: true }]);
+  expect(cell("aim.spare.up")).toMatchObject([{ control: null, text: "", bindable: true }]);
+  expect(cell("sweep.main")).toMatchObject([{ text: "Mouse", bindable: false }]);
+  expect(rows.filter(({ locked }) => locked).map(({ action }) => action)).toEqual([
+    "choose",
+    "go",
+    "walk",
+    "back",
+  ]);
+  const addresses = rows.flatMap(({ slots }) =>
+    slots.flatMap(({ cells }) => cells.map(({ address }) => address)),
+  );
+  expect(new Set(addresses).size).toBe(addresses.length);
+});
+
+test("the settings are those that the plan lets be changed, with their ranges and what they are", () => {
+  const list = settingsOf(kelplineForTwo(), {
+    reacherOverrides: 1,
+    settings: { bounceMs: 30, swapSticks: true, holds: "toggle", "surge.gapMs": 300, "swim.invert": "y" },
+  });
+  expect(list.map(({ address, value, plan: was }) => `${address} ${value} ${was}`)).toEqual([
+    "bounceMs 30 0",
+    "holds toggle hold",
+    "swapSticks exchanged as they are",
+    "swim.deadZone.inner 0.12 0.12",
+    "swim.gain 1 1",
+    "swim.invert y none",
+    "kick.style toggle hold",
+    "tuck.style either either",
+    "tuck.tapMs 250 250",
+    "surge.gapMs 300 220",
+    "snip.style toggle hold",
+    "snip.everyMs 300 300",
+    "haul.afterMs 600 600",
+    "lamp.style toggle toggle",
+  ]);
 });

@@ -25,7 +25,8 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
   let swallowed = false;
   const swallow = (event: Event) => {
     if (!swallowed) return;
-    event.preventDefault();
+    // To prevent a pointer's own event would take the mouse's with it (W3C Pointer Events, section 10.1).
+    if (!event.type.startsWith("pointer")) event.preventDefault();
     event.stopImmediatePropagation();
   };
   listen(view, "pointerdown", (event) => {

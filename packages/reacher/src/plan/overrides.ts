@@ -123,9 +123,17 @@ class Applier {
     const whole = Object.entries(settings).filter(([address]) => !address.includes("."));
     for (const [address, value] of whole) this.wholeSetting(address, value);
     // Clearing comes last: a key that moves from one slot to another leaves nothing bare on the way.
-    const changes = Object.entries(controls).sort(
-      ([, one], [, other]) => Number(one === null) - Number(other === null),
-    );
+    const given = Object.entries(controls);
+    const changes = given.filter(([, value]) => value !== null);
+    // Of a list the last entries are cleared first, so that the others keep their numbers.
+    const cleared = given.filter(([, value]) => value === null).map(([address]) => address);
+    const listOf = (address: string) => address.split(".").slice(0, 2).join(".");
+    for (const list of new Set(cleared.map(listOf)))
+      for (const address of cleared
+        .filter((one) => listOf(one) === list)
+        .sort(byNumber)
+        .reverse())
+        changes.push([address, null]);
     for (const [address, value] of changes) this.control(address, value);
     for (const [address, value] of Object.entries(settings))
       if (address.includes(".")) this.setting(address, value);
@@ -329,6 +337,10 @@ function isObject(value: unknown): value is Json {
 
 function without(object: Json, field: string): Json {
   return Object.fromEntries(Object.entries(object).filter(([key]) => key !== field));
+}
+
+function byNumber(one: string, other: string): number {
+  return one.localeCompare(other, "en", { numeric: true });
 }
 
 /** A slot with one control of it changed; `entry: null` where nothing is left, `undefined` where the address is none. */

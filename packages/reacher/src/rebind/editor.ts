@@ -24,7 +24,10 @@ export interface OverridesEditor {
   rebind(address: string, control: string, choice?: Choice): Rebinding;
   /** Leaves an address without a control. A required action is never left bare. */
   clear(address: string): Rebinding;
-  /** Changes a setting (`kick.style`, `bounceMs`); `undefined` is the plan's own. A value that is not allowed changes nothing. */
+  /**
+   * Changes a setting (`kick.style`, `bounceMs`); `undefined` is the plan's own. A value that is not allowed changes nothing.
+   * Several changes of one setting in a row, as of a slider, are undone together.
+   */
   set(address: string, value: unknown): OverrideFault | undefined;
   /** Several settings and controls in one change: a preset. What does not fit is told, the rest is taken over. */
   merge(changes: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[];
@@ -93,6 +96,8 @@ class Editor implements OverridesEditor {
   plan!: CheckedPlan;
   faults!: readonly OverrideFault[];
   private readonly past: Overrides[] = [];
+  /** The setting that the last change was of. */
+  private lastSet: string | undefined;
   private readonly listeners = new Set<(overrides: Overrides) => void>();
 
   constructor(
@@ -127,7 +132,8 @@ class Editor implements OverridesEditor {
     const fault = applyOverrides(this.written, after).faults.find(
       ({ place }) => place === `settings.${address}`,
     );
-    if (fault === undefined) this.become(after);
+    // A slider that is dragged is one change.
+    if (fault === undefined) this.become(after, address);
     return fault;
   }
 
@@ -159,6 +165,7 @@ class Editor implements OverridesEditor {
   undo(): boolean {
     const before = this.past.pop();
     if (before === undefined) return false;
+    this.lastSet = undefined;
     this.overrides = before;
     this.apply();
     this.tell();
@@ -170,9 +177,10 @@ class Editor implements OverridesEditor {
     return () => void this.listeners.delete(fn);
   }
 
-  private become(after: Overrides): void {
+  private become(after: Overrides, setting?: string): void {
     if (JSON.stringify(after) === JSON.stringify(this.overrides)) return;
-    this.past.push(this.overrides);
+    if (setting === undefined || setting !== this.lastSet) this.past.push(this.overrides);
+    this.lastSet = setting;
     if (this.past.length > MOST_UNDONE) this.past.shift();
     this.overrides = after;
     this.apply();

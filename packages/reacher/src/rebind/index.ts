@@ -11,7 +11,15 @@ export { choicesFor, controlAt, rebind, resetTo, type Choice, type Clash, type R
 export { editOverrides, upToDate, type OverridesEditor } from "./editor.js";
 export { bindingRows, takesPad, type Cell, type Row } from "./rows.js";
 export { settingsOf, settingValue, type Setting } from "./settings.js";
-export { tapTest, type TapPair, type TapTest, type TapTestResult } from "./tapTest.js";
+export {
+  runTapTest,
+  tapTest,
+  type RunningTapTest,
+  type TapPair,
+  type TapTest,
+  type TapTestOptions,
+  type TapTestResult,
+} from "./tapTest.js";
 export { createKeyLabels, type KeyLabels } from "../controls/keyLabels.js";
 export { prompt, type Prompt } from "./prompts.js";
 export { waysOf, type LabelOf, type Way, type WordPart } from "./words.js";

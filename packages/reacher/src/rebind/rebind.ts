@@ -4,9 +4,10 @@
  */
 import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { bindingsOf, meet, type Binding } from "../plan/checks/bindings.js";
+import { canMeet, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
+import { placesOf } from "./places.js";
 import { applyOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 
@@ -140,7 +141,7 @@ interface Placed extends Binding {
 
 function placed(plan: CheckedPlan): Placed[] {
   return plan.actions.flatMap((action) =>
-    bindingsOf(action).map((binding) => ({
+    placesOf(action).map((binding) => ({
       ...binding,
       action,
     })),
@@ -171,6 +172,14 @@ function at(all: readonly Placed[], address: string): Placed | undefined {
   );
 }
 
+/** Whether one press works both: in the same way, or at once for one switch while it begins a gesture of another. */
+function fireTogether(one: Placed, other: Placed): boolean {
+  if (one.pattern === other.pattern) return true;
+  const [plain, gesture] = one.pattern === "press" ? [one, other] : [other, one];
+  // A chord takes its press and a series shares it; a movement goes on beside any gesture; what waits is let through or claimed.
+  return plain.plain && plain.action.kind === "switch" && /^(taps|short|long)/.test(gesture.pattern);
+}
+
 /** Who else uses the control at this address in the same way, while both can be live. */
 export function clashesAt(plan: CheckedPlan, address: string): Clash[] {
   const all = placed(plan);
@@ -181,7 +190,7 @@ export function clashesAt(plan: CheckedPlan, address: string): Clash[] {
   return all.flatMap((other): Clash[] => {
     const shares = other.control.parts.some((part) => parts.includes(part));
     const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
-    if (!shares || other.pattern !== mine.pattern || same || !meet(mine.action, other.action)) return [];
+    if (!shares || !fireTogether(mine, other) || same || !canMeet(plan, mine.action, other.action)) return [];
     const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
     // Each player has a pad of their own.
     if (!together && other.control.device === "pad") return [];

@@ -2,10 +2,12 @@
  * A player's keys as the table of a settings screen: a row for each action, a column for each slot. In: a plan and overrides.
  * Out: what stands where, what was changed, and who clashes. Pure.
  */
+import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
-import { bindingsOf } from "../plan/checks/bindings.js";
+import { ORDINALS } from "../plan/names.js";
 import { applyOverrides, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
+import { placesOf } from "./places.js";
 import { addressIn, clashesAt, type Clash } from "./rebind.js";
 import { takesAt } from "./takes.js";
 import { textOf, waysOf, type LabelOf } from "./words.js";
@@ -16,6 +18,8 @@ export interface Cell {
   readonly address: string;
   /** Of a direction, an end or a member: which (`up`, `minus`, `first`). */
   readonly part: string | undefined;
+  /** What joins it to the cell before it: `or` another way, `+` held together with it, `then` pressed after it; else empty. */
+  readonly joint: "" | "or" | "+" | "then";
   /** What stands there, `null` where nothing does. */
   readonly control: string | null;
   /** The same in words, its gesture with it: "double tap D". Empty where nothing stands there. */
@@ -48,7 +52,7 @@ export interface Row {
 export function bindingRows(
   plan: Plan,
   overrides: Overrides,
-  labelOf?: LabelOf,
+  labelOf: LabelOf = placeLabel,
   slots?: readonly string[],
 ): Row[] {
   const { plan: own } = applyOverrides(plan, overrides);
@@ -80,13 +84,20 @@ function cellsOf(
   action: CheckedAction,
   slot: string,
   changed: ReadonlySet<string>,
-  labelOf?: LabelOf,
+  labelOf: LabelOf,
 ): Cell[] {
-  const bindings = bindingsOf(action).filter((one) => one.slot === slot);
+  const bindings = placesOf(action).filter((one) => one.slot === slot);
   const ways = waysOf(plan, action, [slot], labelOf);
-  const cell = (address: string, part: string | undefined, control: string | null, text: string): Cell => ({
+  const cell = (
+    address: string,
+    part: string | undefined,
+    control: string | null,
+    text: string,
+    joint: Cell["joint"] = "",
+  ): Cell => ({
     address,
     part,
+    joint,
     control,
     text,
     bindable: bindable(action, text, control),
@@ -94,18 +105,21 @@ function cellsOf(
     clashes: control === null ? [] : clashesAt(plan, address),
   });
   if (action.kind === "switch") {
-    // A gesture of several controls has a cell for each, the whole of it in words on the first.
-    const cells = ways.flatMap((way) => {
-      const members = bindings.filter(
-        ({ address }) => address === way.address || address.startsWith(`${way.address}.`),
-      );
-      if (members.length === 0) return [cell(way.address, undefined, null, textOf(way.parts))];
+    const cells = ways.flatMap((way, number) => {
+      const or = number === 0 ? "" : "or";
+      const isMember = (address: string) =>
+        address.startsWith(`${way.address}.`) && ORDINALS.includes(address.slice(way.address.length + 1));
+      const members = bindings.filter(({ address }) => address === way.address || isMember(address));
+      if (members.length === 0) return [cell(way.address, undefined, null, textOf(way.parts), or)];
+      const kind = action.entries.find(({ address }) => address === way.address)!.kind;
+      // A gesture of several controls has a cell for each, the whole of it in words on the first.
       return members.map(({ address, control }, n) =>
         cell(
           address,
           members.length > 1 ? address.split(".").at(-1) : undefined,
           control.name,
           n === 0 ? textOf(way.parts) : "",
+          n === 0 ? or : kind === "all" ? "+" : "then",
         ),
       );
     });
@@ -113,7 +127,7 @@ function cellsOf(
   }
   const whole = bindings.filter(({ end }) => end === undefined);
   const sticks = whole.map(({ address, control }) =>
-    cell(address, undefined, control.name, labelOf?.(control.name) ?? textOf(ways.at(-1)!.parts)),
+    cell(address, undefined, control.name, labelOf(control.name)),
   );
   const device = plan.slots.find(({ name }) => name === slot)!.device;
   const hasEnds = bindings.length > whole.length || (whole.length === 0 && device !== "pad");
@@ -121,7 +135,7 @@ function cellsOf(
     return sticks.length > 0 ? sticks : [cell(`${action.name}.${slot}`, undefined, null, "")];
   const ends = ENDS[action.kind]!.map((end) => {
     const found = bindings.find((one) => one.end === end);
-    const label = found === undefined ? "" : (labelOf?.(found.control.name) ?? found.control.name);
+    const label = found === undefined ? "" : labelOf(found.control.name);
     return cell(found?.address ?? `${action.name}.${slot}.${end}`, end, found?.control.name ?? null, label);
   });
   return [...ends, ...sticks];

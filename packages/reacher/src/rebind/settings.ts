@@ -67,7 +67,7 @@ function ofPlan(plan: Plan, own: CheckedPlan, base: CheckedPlan, { settings = {}
     list.push({
       ...whole,
       address: "holds",
-      about: "What is held to stay on",
+      about: "What is on while it is held",
       kind: "choice",
       options: ["hold", "toggle"],
       value: settings["holds"] === "toggle" ? "toggle" : "hold",
@@ -141,9 +141,8 @@ function ofAction(own: CheckedAction, base: CheckedAction, player: PlayerFields)
   });
   const list: Setting[] = [];
   if (own.kind === "switch" && base.kind === "switch") {
-    const options =
-      player.style ?? (own.style === "hold" ? undefined : (["hold", "toggle", "either"] as const));
-    if (options !== undefined && options.length > 1)
+    const options = player.style ?? ["hold", "toggle", "either"];
+    if (options.length > 1)
       list.push({
         ...place("style", "How a press works"),
         kind: "choice",

@@ -2,13 +2,17 @@
  * A player's own tap window. In: a few double taps, made slowly and at ease. Out: how long they took, and the window that
  * fits the hand. May change: the taps counted so far.
  */
-import type { Range } from "../plan/types.js";
+import { findControl } from "../controls/catalogue.js";
+import type { InputLayer } from "../engine/layer.js";
+import type { Kinds, Range } from "../plan/types.js";
+import { CANCEL_WITH } from "./capture.js";
 
 /** Room above the slowest pair, so that a tired hand is not shut out. */
 const ROOM = 1.2;
 /** Two presses farther apart than this are not one pair, in ms. */
 const LONGEST_GAP = 1000;
 const ROUND_TO = 10;
+const PRESSED = 0.5;
 
 /** One double tap. All in ms. */
 export interface TapPair {
@@ -37,6 +41,63 @@ export interface TapTest {
   release(t: number): void;
   /** From the beginning. */
   restart(): void;
+}
+
+/** How a tap test listens. */
+export interface TapTestOptions {
+  /** Whose devices are listened to. @default the first seat */
+  readonly seat?: string;
+  /** What the plan lets a player set, in ms. */
+  readonly range: Range;
+  /** Double taps asked for. @default 5 */
+  readonly pairs?: number;
+  /** Controls that give up. @default Escape, PadCenterLeft */
+  readonly cancelWith?: readonly string[];
+  /** Called after each press and release, and when it is over. */
+  readonly onProgress?: (result: TapTestResult) => void;
+}
+
+/** A tap test that listens to a layer. */
+export interface RunningTapTest {
+  readonly test: TapTest;
+  /** Resolves when all pairs are there (true), or when it was given up. */
+  readonly done: Promise<boolean>;
+  cancel(): void;
+}
+
+/**
+ * Lets a player double-tap while the game's actions hear nothing. The first key or button pressed is the one that counts.
+ * @throws ReacherError where there is no such seat
+ */
+export function runTapTest<K extends Kinds, F extends string>(
+  input: InputLayer<K, F>,
+  { seat = input.seats[0]!, range, pairs, cancelWith = CANCEL_WITH, onProgress }: TapTestOptions,
+): RunningTapTest {
+  const test = tapTest(range, pairs);
+  let used: string | undefined;
+  let end: () => void = () => {};
+  let resolve: (whole: boolean) => void = () => {};
+  const done = new Promise<boolean>((fn) => (resolve = fn));
+  const finish = (whole: boolean) => {
+    end();
+    resolve(whole);
+  };
+  end = input.intercept(seat, {
+    feed: ({ control, value, t }) => {
+      const { family } = findControl(control) ?? {};
+      if (family !== "key" && family !== "button") return true;
+      if (value >= PRESSED && cancelWith.includes(control)) finish(false);
+      else if (value >= PRESSED && (used ??= control) === control) test.press(t);
+      else if (value < PRESSED && used === control) test.release(t);
+      onProgress?.(test.result);
+      if (test.result.gapMs !== undefined && value < PRESSED) finish(true);
+      return true;
+    },
+    passed: () => undefined,
+    lost: () => finish(false),
+    replaced: () => finish(false),
+  });
+  return { test, done, cancel: () => finish(false) };
 }
 
 /** Begins a test of `pairs` double taps. `range` is what the plan lets a player set. */

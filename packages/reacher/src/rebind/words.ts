@@ -2,6 +2,9 @@
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
 
+import type { Binding } from "../plan/checks/bindings.js";
+import { placesOf } from "./places.js";
+
 /** A piece of text, or a control that may be drawn as a key cap or a sign. */
 export type WordPart = string | { readonly control: string; readonly label: string };
 
@@ -37,12 +40,12 @@ export function waysOf(
     return action.entries.filter(inSlots).map((entry) => switchWay(plan, entry, labelOf));
   if (action.kind === "turn")
     return [...action.mice, ...action.sticks].filter(inSlots).map((one) => single(one, labelOf));
-  const { ends, sticks } = action;
+  const places = placesOf(action).filter(inSlots);
   const bySlot = slots.flatMap((slot) => {
-    const own = ends.filter((one) => one.slot === slot);
-    return own.length === 0 ? [] : [endsWay(action.name, slot, own, labelOf)];
+    const ends = places.filter((one) => one.slot === slot && one.end !== undefined);
+    return ends.length === 0 ? [] : [endsWay(action.name, slot, ends, labelOf)];
   });
-  return [...bySlot, ...sticks.filter(inSlots).map((one) => single(one, labelOf))];
+  return [...bySlot, ...places.filter(({ end }) => end === undefined).map((one) => single(one, labelOf))];
 }
 
 function part(control: string, labelOf: LabelOf): WordPart {
@@ -59,8 +62,8 @@ function single(
 
 const END_ORDER = ["up", "left", "down", "right", "minus", "plus"];
 
-function endsWay(action: string, slot: string, ends: CheckedMovement["ends"], labelOf: LabelOf): Way {
-  const sorted = [...ends].sort((one, other) => END_ORDER.indexOf(one.end) - END_ORDER.indexOf(other.end));
+function endsWay(action: string, slot: string, ends: readonly Binding[], labelOf: LabelOf): Way {
+  const sorted = [...ends].sort((one, other) => END_ORDER.indexOf(one.end!) - END_ORDER.indexOf(other.end!));
   const controls = [...new Set(sorted.map(({ control }) => control.name))];
   const parts = controls.flatMap((name, n) => (n === 0 ? [part(name, labelOf)] : [" ", part(name, labelOf)]));
   return {

@@ -2,7 +2,7 @@
  * Players' settings in a browser's database (Indexed Database API), and word of them to other tabs (HTML, broadcast channels).
  * Needs the package `idb-keyval` beside this one.
  */
-import { createStore, entries, get, update } from "idb-keyval";
+import { createStore, entries, get, update, type UseStore } from "idb-keyval";
 import type { TextStore } from "../rebind/store.js";
 
 /**
@@ -12,18 +12,24 @@ import type { TextStore } from "../rebind/store.js";
 export function browserStore(game: string): TextStore {
   const place = `reacher ${game}`;
   // Opened at the first use: where the browser refuses, that use fails, and not the start of the game.
-  let opened: ReturnType<typeof createStore> | undefined;
-  const store = () => (opened ??= createStore(place, "settings"));
+  let opened: UseStore | undefined;
+  const store: UseStore = (mode, use) => {
+    opened ??= createStore(place, "settings");
+    const done = opened(mode, use);
+    // What was refused once is asked for anew the next time.
+    done.catch(() => (opened = undefined));
+    return done;
+  };
   const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel(place);
   const asText = (value: unknown) => (typeof value === "string" ? value : undefined);
   return {
-    read: async (name) => asText(await get(name, store())),
+    read: async (name) => asText(await get(name, store)),
     change: async (name, change) => {
-      await update(name, (before) => change(asText(before)), store());
+      await update(name, (before) => change(asText(before)), store);
       channel?.postMessage(name);
     },
     names: async () =>
-      (await entries<string, unknown>(store()))
+      (await entries<string, unknown>(store))
         .flatMap(([name, text]) => (asText(text) === undefined ? [] : [name]))
         .sort(),
     watch: (fn) => {

@@ -1,6 +1,6 @@
 /** The controls of actions in their places, as the rules of `check` look at them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
-import type { CheckedAction, CheckedEntry } from "../checked.js";
+import type { CheckedAction, CheckedEntry, CheckedPlan } from "../checked.js";
 import type { FindingId } from "../findings.js";
 import { ORDINALS } from "../names.js";
 
@@ -39,7 +39,9 @@ export function bindingsOf(action: CheckedAction): Binding[] {
       return entry.of.flatMap((source, n) => {
         if (!("control" in source)) return [];
         const bound = bind(entry.address, entry.slot, source.control, plain);
-        return [{ ...bound, pattern, tapped, address: many ? `${entry.address}.${ORDINALS[n]}` : entry.address }];
+        return [
+          { ...bound, pattern, tapped, address: many ? `${entry.address}.${ORDINALS[n]}` : entry.address },
+        ];
       });
     });
   }
@@ -70,4 +72,10 @@ export function isUnbound(action: CheckedAction): boolean {
 /** Whether two actions can be live at one time. A mode that covers all is above or below, never beside. */
 export function meet(one: CheckedAction, other: CheckedAction): boolean {
   return one.in.length === 0 || other.in.length === 0 || one.in.some((mode) => other.in.includes(mode));
+}
+
+/** The same, where a mode that covers nothing may stand above another one. */
+export function canMeet(plan: CheckedPlan, one: CheckedAction, other: CheckedAction): boolean {
+  const open = new Set(plan.modes.filter(({ covers }) => covers === "none").map(({ name }) => name));
+  return meet(one, other) || one.in.some((mode) => open.has(mode)) || other.in.some((mode) => open.has(mode));
 }

@@ -1,0 +1,46 @@
+/** The seat's left stick as it is held now, raw and as the game has it, with the zones that are set. */
+import { useEffect, useState } from "react";
+import type { Session } from "./session";
+
+export function LiveStick({ session }: { session: Session }) {
+  const [, showAnew] = useState(0);
+  useEffect(() => {
+    let frame = requestAnimationFrame(function next(now) {
+      frame = requestAnimationFrame(next);
+      showAnew(now);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  const { editor } = session.shown.settings;
+  const swim = editor.plan.actions.find(({ name }) => name === "swim");
+  const stick = swim?.kind === "vector" ? swim.sticks[0] : undefined;
+  if (stick === undefined) return null;
+  const held = session.layer.held();
+  const raw = (part: string | undefined) => held.find(({ control }) => control === part)?.value ?? 0;
+  const [x, y] = stick.control.parts.map(raw) as [number, number];
+  const { inner, outer } = stick.shape;
+  const length = Math.min(1, Math.sqrt(x * x + y * y));
+  const shaped = Math.max(0, Math.min(1, (length - inner) / (1 - inner - outer)));
+  return (
+    <figure className="live">
+      <svg
+        className="dial"
+        viewBox="-1.1 -1.1 2.2 2.2"
+        role="img"
+        aria-label={`The stick: tilted ${Math.round(length * 100)} percent, which counts as ${Math.round(shaped * 100)} percent`}
+      >
+        <circle r="1" className="rim" />
+        <circle r={inner} className="zone filled" />
+        <circle r={1 - outer} className="zone" />
+        <path d="M-1 0H1M0 -1V1" className="cross" />
+        <path d={`M0 0L${x} ${y}`} className="arrow" />
+        <circle cx={x} cy={y} r="0.07" className="tip" />
+      </svg>
+      <figcaption>
+        {held.length === 0 || length === 0
+          ? "Tilt the left stick: the filled ring is what counts as rest."
+          : `Tilt ${Math.round(length * 100)} %, counts as ${Math.round(shaped * 100)} %`}
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,70 @@
+/** The settings screen: keys, feel, profile. Worked by keyboard, mouse or pad. */
+import {
+  Button,
+  Dialog,
+  Heading,
+  Modal,
+  ModalOverlay,
+  Tab,
+  TabList,
+  TabPanel,
+  Tabs,
+} from "react-aria-components";
+import { FeelTab } from "./FeelTab";
+import { KeysTab } from "./KeysTab";
+import { ProfileTab } from "./ProfileTab";
+import type { Session } from "./session";
+
+export function Settings({ session, onClose }: { session: Session; onClose: () => void }) {
+  const { editor } = session.shown.settings;
+  const changes =
+    Object.keys(editor.overrides.controls ?? {}).length + Object.keys(editor.overrides.settings ?? {}).length;
+  return (
+    <ModalOverlay isOpen onOpenChange={(open) => !open && onClose()} className="overlay">
+      <Modal className="modal wide">
+        <Dialog className="settings" data-testid="settings">
+          <Heading slot="title">
+            Settings of <span className={session.shown.name}>{session.shown.name}</span>
+          </Heading>
+          <Tabs className="tabs" defaultSelectedKey="keys">
+            <TabList aria-label="Settings">
+              <Tab id="keys">Keys</Tab>
+              <Tab id="feel">Feel</Tab>
+              <Tab id="profile">Profile</Tab>
+            </TabList>
+            <TabPanel id="keys">
+              <KeysTab session={session} />
+            </TabPanel>
+            <TabPanel id="feel">
+              <FeelTab session={session} />
+            </TabPanel>
+            <TabPanel id="profile">
+              <ProfileTab session={session} />
+            </TabPanel>
+          </Tabs>
+          <footer className="row">
+            <span className="note" role="status" data-testid="summary">
+              {changes === 0 ? "As designed" : `${changes} ${changes === 1 ? "thing" : "things"} changed`}
+              {` · ${session.shown.settings.profile}`}
+            </span>
+            <Button
+              className="react-aria-Button quiet"
+              isDisabled={editor.undoable === 0}
+              onPress={() => editor.undo()}
+            >
+              Undo
+            </Button>
+            <Button
+              className="react-aria-Button quiet"
+              isDisabled={changes === 0}
+              onPress={() => editor.reset("*")}
+            >
+              Reset all
+            </Button>
+            <Button onPress={onClose}>Done</Button>
+          </footer>
+        </Dialog>
+      </Modal>
+    </ModalOverlay>
+  );
+}

@@ -1,0 +1,306 @@
+/** The built game's settings screen in a real Chromium, worked by keyboard alone, by mouse, and by a simulated pad alone. */
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import type { Page } from "playwright-core";
+import { openSite, type Site } from "../../../tests/support/browser";
+
+jest.setTimeout(90_000);
+
+let site: Site;
+let page: Page;
+
+beforeAll(async () => {
+  site = await openSite("kelpline");
+});
+afterAll(() => site.close());
+beforeEach(async () => {
+  page = await site.open();
+  await page.waitForTimeout(150);
+});
+afterEach(() => page.context().close());
+
+const cell = (address: string) => page.getByTestId(`cell-${address}`);
+/** Waits until a cell shows this control. */
+const holds = (address: string, text: string, on = page) =>
+  on.waitForFunction(
+    ([at, wanted]) =>
+      document.querySelector<HTMLElement>(`[data-testid="cell-${at}"]`)?.innerText.trim() === wanted,
+    [address, text],
+    { timeout: 5000 },
+  );
+const openSettings = (on = page) => on.getByRole("button", { name: "Settings" }).click();
+const asks = () => page.getByTestId("ask");
+const listens = () => page.waitForFunction(() => document.querySelector("[data-testid=ask]") !== null);
+const tap = async (key: string) => {
+  await page.keyboard.down(key);
+  await page.waitForTimeout(40);
+  await page.keyboard.up(key);
+};
+const turns = (name: string, on: boolean) =>
+  page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
+const prompts = (name = "amber") => page.getByTestId(`prompts-${name}`);
+
+/** Presses a button of the simulated pad, by its number in the standard layout, for a few frames. */
+async function press(button: number, ms = 90): Promise<void> {
+  await page.evaluate(
+    (n) => void ((globalThis as any).pads[0].buttons[n] = { pressed: true, value: 1 }),
+    button,
+  );
+  await page.waitForTimeout(ms);
+  await page.evaluate(
+    (n) => void ((globalThis as any).pads[0].buttons[n] = { pressed: false, value: 0 }),
+    button,
+  );
+  await page.waitForTimeout(ms);
+}
+const plugIn = () => page.evaluate(() => void ((globalThis as any).pads[0].connected = true));
+const focused = () =>
+  page.evaluate(
+    () =>
+      document.activeElement?.getAttribute("data-testid") ??
+      document.activeElement?.getAttribute("aria-label") ??
+      (document.activeElement as HTMLElement | null)?.innerText ??
+      "",
+  );
+
+test("by keyboard alone: a clash is swapped, played with, undone, and Escape leaves all as it was", async () => {
+  await page.getByRole("button", { name: "Settings" }).focus();
+  await tap("Enter");
+  await cell("kick.main").focus();
+  await tap("Enter");
+  await listens();
+  // The Enter that opened it is not caught; Escape gives up.
+  expect(await asks().innerText()).toBe("Press what you want in place of Left Shift.");
+  await tap("Escape");
+  await page.getByText("Nothing was changed.").waitFor();
+  await tap("Enter");
+  await listens();
+  await tap("KeyC");
+  await page.getByTestId("clash").waitFor();
+  expect(await page.getByTestId("clash").innerText()).toBe("C is used by Tuck already.");
+  await tap("Enter");
+  await holds("kick.main", "C");
+  await holds("tuck.main", "Left Shift");
+  await page.getByRole("button", { name: "Done" }).focus();
+  await tap("Enter");
+  await page.getByTestId("settings").waitFor({ state: "detached" });
+  await page.waitForFunction(() => document.activeElement?.localName === "canvas");
+  for (const key of ["KeyD", "KeyC"]) await page.keyboard.down(key);
+  await turns("kick", true);
+  for (const key of ["KeyC", "KeyD"]) await page.keyboard.up(key);
+  await openSettings();
+  await page.getByRole("button", { name: "Reset all" }).click();
+  await holds("kick.main", "Left Shift");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await holds("kick.main", "C");
+});
+
+test("the click that opens it is not caught, a mouse button is, and a control that the slot does not take says why", async () => {
+  await openSettings();
+  await cell("snip.main").click();
+  await listens();
+  await page.waitForTimeout(100);
+  expect(await asks().innerText()).toBe("Press what you want in place of X.");
+  await plugIn();
+  await press(3);
+  expect(await asks().innerText()).toBe("Pad north cannot be used: it is for the keyboard or mouse.");
+  await page.mouse.click(640, 400, { button: "middle" });
+  await holds("snip.main", "Middle mouse button");
+  // Neither is the click that clears it.
+  await cell("snip.main").click();
+  await page.mouse.click(640, 400, { button: "right" });
+  await page.getByRole("button", { name: "Clear it" }).click();
+  await holds("snip.main", "none");
+});
+
+test("start to end by the pad alone", async () => {
+  await plugIn();
+  await press(9);
+  await page.getByTestId("menu").waitFor();
+  // Down to the menu's buttons, right to the second, and in.
+  await press(13);
+  await press(15);
+  expect(await focused()).toBe("Keys and settings");
+  await press(0);
+  await page.getByTestId("settings").waitFor();
+  const reach = async (wanted: string, button: number) => {
+    for (let n = 0; n < 40 && (await focused()) !== wanted; n++) await press(button, 70);
+    expect(await focused()).toBe(wanted);
+  };
+  await page.waitForTimeout(200);
+  await reach("cell-swim.main.up", 13);
+  await reach("cell-swim.pad", 15);
+  await reach("cell-kick.pad", 13);
+  await press(0);
+  await listens();
+  await press(2);
+  await page.getByTestId("clash").waitFor();
+  expect(await page.getByTestId("clash").innerText()).toBe(
+    "Pad west is used by Grab a buoy and Haul it in already.",
+  );
+  await reach("Change nothing", 13);
+  await press(0);
+  await page.getByTestId("capture").waitFor({ state: "detached" });
+  await reach("cell-kick.pad", 13);
+  await press(0);
+  await listens();
+  await press(4);
+  await page.waitForFunction(() =>
+    document
+      .querySelector("[data-testid='cell-kick.pad']")
+      ?.getAttribute("aria-label")
+      ?.endsWith("Pad left bumper"),
+  );
+  // The feel of it: a slider takes left and right.
+  await reach("Profile", 12);
+  await reach("Feel", 14);
+  await press(0);
+  await page.getByText("Longest time between taps").waitFor();
+  await press(1);
+  await page.getByTestId("settings").waitFor({ state: "detached" });
+});
+
+test("after a reload all is as it was; another tab's change is kept beside this one's", async () => {
+  await openSettings();
+  await cell("kick.main").click();
+  await listens();
+  await tap("KeyV");
+  await holds("kick.main", "V");
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await other.waitForSelector("canvas");
+  await other.waitForTimeout(300);
+  await openSettings(other);
+  await holds("kick.main", "V", other);
+  await other.getByTestId("cell-tuck.main").click();
+  await other.keyboard.press("KeyB", { delay: 50 });
+  await holds("tuck.main", "B", other);
+  // This tab hears of it.
+  await holds("tuck.main", "B");
+  await page.reload();
+  await page.waitForSelector("canvas");
+  await page.waitForTimeout(300);
+  await openSettings();
+  await holds("kick.main", "V");
+  await holds("tuck.main", "B");
+  expect(await page.getByTestId("summary").innerText()).toBe("2 things changed · amber");
+});
+
+test("profiles are switched at once, and a file is taken along", async () => {
+  await openSettings();
+  await page.getByRole("button", { name: "One hand" }).click();
+  await holds("kick.main", "V");
+  await page.getByRole("tab", { name: "Profile" }).click();
+  const [saved] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Save as a file" }).click(),
+  ]);
+  const text = readFileSync(await saved.path(), "utf8");
+  expect(JSON.parse(text).settings).toEqual({ holds: "toggle", "surge.gapMs": 320, "haul.afterMs": 400 });
+  await page.getByLabel("New profile").fill("guest");
+  await page.getByRole("button", { name: "Begin it" }).click();
+  await page.getByText("As designed · guest").waitFor();
+  const load = async (name: string, body: string) => {
+    const [chooser] = await Promise.all([
+      page.waitForEvent("filechooser"),
+      page.getByRole("button", { name: "Load a file" }).click(),
+    ]);
+    await chooser.setFiles({ name, mimeType: "application/json", buffer: Buffer.from(body) });
+  };
+  await load("broken.json", "{ half");
+  await page.getByText(/^broken\.json: this is no JSON.*Nothing was changed\.$/).waitFor();
+  await load("mine.json", text);
+  await page.getByText("mine.json applies.").waitFor();
+  await page.getByText("amber", { exact: true }).last().click();
+  await page.getByText("5 things changed · amber").waitFor();
+});
+
+test("with the storage refused the game plays on and says so once", async () => {
+  await page.addInitScript(() => {
+    IDBFactory.prototype.open = () => {
+      throw new DOMException("storage is denied to this page", "SecurityError");
+    };
+  });
+  await page.reload();
+  await page.getByTestId("fault").waitFor();
+  expect(await page.getByTestId("fault").innerText()).toMatch(
+    /^Settings cannot be kept here \(storage is denied to this page\)\./,
+  );
+  await page.getByRole("button", { name: "Understood" }).click();
+  await openSettings();
+  await cell("kick.main").click();
+  await listens();
+  await tap("KeyV");
+  await holds("kick.main", "V");
+  await page.getByRole("button", { name: "Done" }).click();
+  for (const key of ["KeyD", "KeyV"]) await page.keyboard.down(key);
+  await turns("kick", true);
+});
+
+test("the tap test proposes a window that fits the hand", async () => {
+  await openSettings();
+  await page.getByRole("tab", { name: "Feel" }).click();
+  await page.getByRole("button", { name: "Measure my double tap" }).click();
+  for (let n = 0; n < 5; n++) {
+    await tap("KeyD");
+    await page.waitForTimeout(160);
+    await tap("KeyD");
+    await page.waitForTimeout(1050);
+  }
+  const use = page.getByRole("button", { name: /^Use \d+ ms$/ });
+  await use.waitFor();
+  const proposed = Number((await use.innerText()).replace(/\D/g, ""));
+  expect(proposed).toBeGreaterThanOrEqual(240);
+  await use.click();
+  await page.getByRole("region", { name: "Surge" }).getByText(`${proposed} ms`).waitFor();
+});
+
+test("prompts follow the device within one press, and the letters of the player's keyboard", async () => {
+  await page.keyboard.press("KeyT");
+  const surge = prompts().locator("li", { hasText: "Surge" });
+  expect(await surge.innerText()).toMatch(/Surge: double tap W, A, S or D/);
+  await plugIn();
+  await press(0);
+  await page.waitForFunction(
+    () =>
+      document.querySelector("[data-testid=prompts-amber]")?.textContent?.includes("Surge: Pad right bumper"),
+    undefined,
+    { timeout: 1500 },
+  );
+  expect(await prompts().locator("svg").count()).toBeGreaterThan(5);
+  // A French keyboard: the keys stand where they stood, and write something else.
+  await page.evaluate(() => {
+    for (const [code, key] of [
+      ["KeyW", "z"],
+      ["KeyA", "q"],
+      ["KeyQ", "a"],
+    ]) {
+      for (const type of ["keydown", "keyup"])
+        document.activeElement!.dispatchEvent(new KeyboardEvent(type, { code, key, bubbles: true }));
+    }
+  });
+  await page.waitForFunction(
+    () => document.querySelector("[data-testid=prompts-amber]")?.textContent?.includes("Swim: Z, Q, S and D"),
+    undefined,
+    { timeout: 1500 },
+  );
+});
+
+test.each(["the game", "Keys", "Feel", "Profile", "capture", "narrow"])(
+  "axe finds nothing wrong: %s",
+  async (where) => {
+    if (where === "narrow") await page.setViewportSize({ width: 420, height: 800 });
+    if (where !== "the game") await openSettings();
+    if (where === "Feel" || where === "Profile") await page.getByRole("tab", { name: where }).click();
+    if (where === "capture") await cell("kick.main").click();
+    await page.waitForTimeout(400);
+    await page.addScriptTag({ path: createRequire(__filename).resolve("axe-core/axe.min.js") });
+    const wrong = await page.evaluate(async () => {
+      const { violations } = await (globalThis as any).axe.run();
+      return violations.map(
+        ({ id, nodes }: any) => `${id}: ${nodes.map(({ target }: any) => target.join(" ")).join(", ")}`,
+      );
+    });
+    expect(wrong).toEqual([]);
+  },
+);

@@ -1,0 +1,305 @@
+/** A player's changes one after another, and where they are kept. */
+import { mkdtemp, readdir, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import * as fc from "fast-check";
+import { applyOverrides, createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
+import {
+  capture,
+  controlAt,
+  editOverrides,
+  memoryStore,
+  openProfiles,
+  overridesText,
+  readOverrides,
+  upToDate,
+  type OverridesEditor,
+  type ProfileFault,
+  type TextStore,
+} from "reacher/rebind";
+import { fileStore } from "reacher/stores/file";
+import { kelplineForTwo } from "./plans";
+
+const plan = kelplineForTwo();
+const missing = (editor: OverridesEditor) => {
+  const { swim } = Object.fromEntries(editor.plan.actions.map((action) => [action.name, action])) as any;
+  const ends = new Set(swim.ends.map(({ end }: { end: string }) => end));
+  const pause = editor.plan.actions.find(({ name }) => name === "pause") as any;
+  return (swim.sticks.length === 0 && ends.size < 4) || pause.entries.length === 0;
+};
+
+test("after any captures, clears, swaps, undos and resets nothing required is bare, and undoing all gives the plan", async () => {
+  const address = fc.constantFrom(
+    ...[
+      "swim.main.up",
+      "swim.main.left",
+      "swim.spare.up",
+      "swim.pad",
+      "kick.main",
+      "pause.main",
+      "pause.spare",
+    ],
+    ...[
+      "pause.pad",
+      "snip.main",
+      "flash.main.1.third",
+      "flash.pad",
+      "surge.pad",
+      "grab.main",
+      "go.main.up",
+      "x.y",
+    ],
+  );
+  const key = fc.constantFrom(
+    "KeyW",
+    "KeyX",
+    "KeyZ",
+    "ShiftLeft",
+    "Backspace",
+    "Escape",
+    "PadSouth",
+    "PadNorth",
+  );
+  const doing = fc.oneof(
+    fc.record({
+      do: fc.constant("capture"),
+      address,
+      key,
+      choice: fc.constantFrom("swap", "take", "both", "refuse"),
+    }),
+    fc.record({ do: fc.constant("clear"), address }),
+    fc.record({ do: fc.constant("undo") }),
+    fc.record({
+      do: fc.constant("reset"),
+      address: fc.oneof(address, fc.constantFrom("*", "*.main", "swim", "pause")),
+    }),
+    fc.record({
+      do: fc.constant("set"),
+      address: fc.constantFrom("bounceMs", "swapSticks", "holds", "kick.style", "surge.gapMs", "x.style"),
+      value: fc.constantFrom(30, 500, true, "toggle", "either", undefined),
+    }),
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.array(doing, { maxLength: 12 }), async (list) => {
+      const editor = editOverrides(plan);
+      const first = JSON.stringify(editor.overrides);
+      const input = createInputLayer(plan) as unknown as InputLayer;
+      let t = 0;
+      for (const one of list as any[]) {
+        if (one.do === "capture") {
+          let open = 0;
+          const watched = {
+            address: one.address,
+            onProgress: ({ state }: any) => state === "over" && open--,
+          };
+          try {
+            const older = capture(input, watched);
+            const caught = capture(input, watched);
+            open += 2;
+            expect([older.progress.state, caught.progress.state]).toEqual(["over", "listening"]);
+            for (const value of [1, 0]) input.feed({ t: (t += 5), control: one.key, value });
+            caught.cancel();
+            const { control } = await caught.done;
+            if (control !== null) editor.rebind(one.address, control, one.choice);
+          } catch (error) {
+            expect(String(error)).toMatch("is no address");
+          }
+          expect(input.intercepted).toBe(false);
+        } else if (one.do === "clear") editor.clear(one.address);
+        else if (one.do === "undo") editor.undo();
+        else if (one.do === "reset") editor.reset(one.address);
+        else editor.set(one.address, one.value);
+        expect(missing(editor)).toBe(false);
+        expect(controlAt(editor.plan, "snip.main")).not.toBe("Escape");
+        const again = editOverrides(plan, readOverrides(overridesText(editor.overrides)));
+        expect([again.overrides, again.plan]).toEqual([editor.overrides, editor.plan]);
+      }
+      while (editor.undo());
+      expect(JSON.stringify(editor.overrides)).toBe(first);
+      expect(editor.plan).toEqual(applyOverrides(plan, { reacherOverrides: 1 }).plan);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test("a dragged slider is one change, a value out of range is refused, and each change is told", () => {
+  const editor = editOverrides(plan);
+  const told: unknown[] = [];
+  const off = editor.onChange(({ settings }) => told.push(settings));
+  for (const value of [230, 240, 250]) editor.set("surge.gapMs", value);
+  expect([editor.undoable, told.length]).toEqual([1, 3]);
+  expect(editor.set("surge.gapMs", 90)?.message).toBe("90 is not within 160 and 400; 160 is taken");
+  expect(editor.overrides.settings).toEqual({ "surge.gapMs": 250 });
+  off();
+  expect([editor.undo(), editor.undo(), editor.overrides.settings, told.length]).toEqual([
+    true,
+    false,
+    {},
+    3,
+  ]);
+});
+
+test("a preset is one change, of which what does not fit is told and the rest taken", () => {
+  const editor = editOverrides(plan);
+  const faults = editor.merge({
+    controls: { "kick.main": "KeyV", "go.main.up": "KeyT" },
+    settings: { holds: "toggle" },
+  });
+  expect(faults.map(({ place }) => place)).toEqual(["controls.go.main.up"]);
+  expect([editor.overrides.controls, editor.overrides.settings, editor.undoable]).toEqual([
+    { "kick.main": "KeyV" },
+    { holds: "toggle" },
+    1,
+  ]);
+  expect(() => editor.replace({ reacherPlan: 1 })).toThrow("this is a plan");
+  editor.replace({ reacherOverrides: 1, settings: { "kick.style": "either" } });
+  expect([editor.undo(), editor.overrides.controls]).toEqual([true, { "kick.main": "KeyV" }]);
+});
+
+test("older overrides go by the names of today; what is written by both names is the newer one's", () => {
+  const renamed = {
+    ...plan,
+    version: 3,
+    actions: { ...plan.actions, kick: { ...plan.actions["kick"], was: ["sprint"] } },
+  } as Plan;
+  const old: Overrides = {
+    reacherOverrides: 1,
+    plan: "kelpline",
+    planVersion: 1,
+    controls: { "sprint.main": "KeyV", "sprint.pad": "PadNorth", "kick.pad": "PadWest", "gone.main": "KeyT" },
+    settings: { "sprint.style": "toggle", holds: "toggle" },
+  };
+  expect(upToDate(renamed, old)).toEqual({
+    reacherOverrides: 1,
+    plan: "kelpline",
+    planVersion: 3,
+    controls: { "kick.main": "KeyV", "kick.pad": "PadWest", "gone.main": "KeyT" },
+    settings: { "kick.style": "toggle", holds: "toggle" },
+  });
+  const editor = editOverrides(renamed, old);
+  expect(editor.faults.map(({ place }) => place)).toEqual(["controls.gone.main"]);
+  expect(editor.rebind("kick.main", "KeyB").overrides.controls).toMatchObject({
+    "kick.main": "KeyB",
+    "gone.main": "KeyT",
+  });
+});
+
+/** The overrides with one setting, and a store that does as it is told. */
+const withGap = (gapMs: number): Overrides => ({
+  ...editOverrides(plan).overrides,
+  settings: { "surge.gapMs": gapMs },
+});
+function unruly(store: TextStore) {
+  const state = { refuses: false };
+  const asked = <T>(ask: () => Promise<T>) =>
+    state.refuses ? Promise.reject(new Error("the disk is full")) : ask();
+  const unrulyStore: TextStore = {
+    read: (name) => asked(() => store.read(name)),
+    change: (name, change) => asked(() => store.change(name, change)),
+    names: () => asked(() => store.names()),
+  };
+  return { state, store: unrulyStore };
+}
+
+test.each([
+  ["memory", async () => memoryStore()],
+  ["a folder", async () => fileStore(join(await mkdtemp(join(tmpdir(), "reacher-")), "settings"))],
+])("%s keeps profiles by name, which are switched at once", async (_, made) => {
+  const store = await made();
+  const profiles = await openProfiles({ store, plan, profile: "amber" });
+  expect([profiles.overrides, await profiles.names()]).toEqual([editOverrides(plan).overrides, ["amber"]]);
+  await profiles.save(withGap(300));
+  await profiles.use("../Téal? *.json");
+  await profiles.save(withGap(350));
+  expect((await profiles.use("amber")).settings).toEqual({ "surge.gapMs": 300 });
+  expect(await profiles.names()).toEqual(["../Téal? *.json", "amber"]);
+  const again = await openProfiles({ store, plan, profile: "../Téal? *.json" });
+  expect(again.overrides.settings).toEqual({ "surge.gapMs": 350 });
+  await again.remove("amber");
+  expect([await again.names(), await store.read("amber")]).toEqual([["../Téal? *.json"], undefined]);
+  expect(() => again.use("  ")).toThrow("a profile's name has 1 to 60 characters");
+});
+
+test("a store that refuses is told of once, the settings stay in use, and what could not be kept is kept later", async () => {
+  const { state, store } = unruly(memoryStore());
+  const faults: ProfileFault[] = [];
+  state.refuses = true;
+  const profiles = await openProfiles({ store, plan, onFault: (fault) => faults.push(fault) });
+  await profiles.save(withGap(300));
+  const both = { ...withGap(300), controls: { "kick.main": "KeyV" } };
+  await profiles.save(both);
+  expect([profiles.overrides, faults.map(({ what }) => what)]).toEqual([both, ["refused"]]);
+  expect(faults[0]!.message).toMatch("cannot be kept here (the disk is full)");
+  state.refuses = false;
+  await profiles.save({ ...both, controls: { "kick.main": "KeyV", "kick.pad": "PadNorth" } });
+  expect(readOverrides((await store.read("player"))!)).toMatchObject({
+    controls: { "kick.main": "KeyV", "kick.pad": "PadNorth" },
+    settings: { "surge.gapMs": 300 },
+  });
+  state.refuses = true;
+  await profiles.save(withGap(310));
+  expect(faults).toHaveLength(2);
+});
+
+test("settings that cannot be read are kept under another name, told of, and the plan's own apply", async () => {
+  const store = memoryStore({ amber: "{ half a fi", teal: '{"reacherPlan":1}' });
+  const faults: string[] = [];
+  const profiles = await openProfiles({
+    store,
+    plan,
+    profile: "amber",
+    onFault: ({ message }) => faults.push(message),
+  });
+  expect(profiles.overrides).toEqual(editOverrides(plan).overrides);
+  await profiles.use("teal");
+  expect(faults).toEqual([
+    expect.stringMatching(
+      /^The settings of amber cannot be read \(this is no JSON: .*They are kept as "amber \(unreadable\)"/,
+    ),
+  ]);
+  expect(await store.names()).toEqual(["amber (unreadable)", "teal (unreadable)"]);
+  expect(await store.read("amber (unreadable)")).toBe("{ half a fi");
+  expect(await profiles.names()).toEqual(["teal"]);
+});
+
+test("two tabs do not destroy each other's settings", async () => {
+  const store = memoryStore();
+  const heard: ((name: string) => void)[] = [];
+  const watched: TextStore = { ...store, watch: (fn) => (heard.push(fn), () => undefined) };
+  const changes: Overrides[] = [];
+  const [one, other] = [
+    await openProfiles({ store: watched, plan, onChange: (overrides) => changes.push(overrides) }),
+    await openProfiles({ store: watched, plan }),
+  ];
+  const base = editOverrides(plan).overrides;
+  await one.save({ ...base, controls: { "kick.main": "KeyV", "tuck.main": "KeyB" } });
+  // The other tab knows nothing of it yet, and changes something else.
+  expect(await other.save(withGap(300))).toMatchObject({
+    controls: { "kick.main": "KeyV", "tuck.main": "KeyB" },
+    settings: { "surge.gapMs": 300 },
+  });
+  heard[0]!("player");
+  await one.names();
+  await new Promise((done) => setTimeout(done, 5));
+  expect([one.overrides.settings, changes.length]).toEqual([{ "surge.gapMs": 300 }, 1]);
+  // What one of them takes back is taken back.
+  await other.save({ ...other.overrides, controls: { "kick.main": "KeyV" } });
+  expect(await one.save({ ...one.overrides, settings: {} })).toMatchObject({
+    controls: { "kick.main": "KeyV" },
+    settings: {},
+  });
+  expect(readOverrides((await store.read("player"))!).controls).toEqual({ "kick.main": "KeyV" });
+});
+
+test("what another program broke meanwhile is kept aside when the player's own is saved", async () => {
+  const folder = await mkdtemp(join(tmpdir(), "reacher-"));
+  const profiles = await openProfiles({ store: fileStore(folder), plan, profile: "amber" });
+  await profiles.save(withGap(300));
+  await writeFile(join(folder, "amber.overrides.json"), "broken");
+  await profiles.save(withGap(320));
+  expect((await readdir(folder)).map(decodeURIComponent).sort()).toEqual([
+    "amber (unreadable).overrides.json",
+    "amber.overrides.json",
+  ]);
+  expect((await profiles.use("amber")).settings).toEqual({ "surge.gapMs": 320 });
+});
