@@ -162,7 +162,7 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
             onDone();
           }}
         >
-          Save last 30 s
+          Save 30 s
         </Button>
       </div>
     </aside>

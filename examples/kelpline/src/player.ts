@@ -9,7 +9,7 @@ import { PlayerSettings } from "./playerSettings";
 import type { KelplineFlags, KelplineKinds, KelplineLayer } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
-const CHANGES_SHOWN = 4;
+const CHANGES_SHOWN = 3;
 /** How long reeling a buoy in takes. */
 const REEL_MS = 1200;
 

@@ -336,7 +336,7 @@ test("the last half minute is saved as a trace", async () => {
   await page.keyboard.press("KeyD", { delay: 120 });
   const [download] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByText("Save last 30 s").click(),
+    page.getByText("Save 30 s").click(),
   ]);
   const stream = await download.createReadStream();
   const lines: string[] = [];

@@ -291,7 +291,7 @@ test.each<[Change, string]>([
   ],
   [
     (p) => delete p.actions.kick.from.pad,
-    "hint no-pad actions.kick: has a key and no pad control; PadCenterLeft is free",
+    "hint no-pad actions.kick: has a key and no pad control; PadLeftStickPress is free",
   ],
   [
     (p) => (p.actions.lamp.from = { pad: "PadNorth" }),

@@ -2,7 +2,7 @@
 import { existsSync } from "node:fs";
 import writeFileAtomic from "write-file-atomic";
 import { parseOverrides, ReacherError, type Overrides, type Plan } from "reacher";
-import { controlAt, rebind, type Choice, type Clash } from "reacher/rebind";
+import { choicesFor, controlAt, rebind, upToDate, type Choice, type Clash } from "reacher/rebind";
 import { fileFault, UseError } from "../faults.js";
 import { paint, print, printJson } from "../output.js";
 import { readPlanFile, readRunnablePlan } from "../planFile.js";
@@ -22,17 +22,26 @@ export async function rebindCommand(
 ): Promise<number> {
   const checked = await readRunnablePlan(planFile);
   const plan = (await readPlanFile(planFile)).raw as Plan;
-  const before = await playersFile(file, plan);
+  const before = upToDate(plan, await playersFile(file, plan));
   const control = given === "none" ? null : given;
   const { overrides, changed, clashes, fault } = rebind(plan, before, address, control, choice);
   if (changed) await write(file, overrides);
+  const choices = changed || control === null ? [] : choicesFor(plan, before, address, control);
   if (json === true) {
-    printJson({ changed, clashes, ...(fault === undefined ? {} : { fault }) });
+    printJson({
+      changed,
+      clashes,
+      ...(changed ? {} : { choices }),
+      ...(fault === undefined ? {} : { fault }),
+    });
     return changed ? 0 : 1;
   }
   for (const clash of clashes) print(clashText(clash, changed));
   if (fault !== undefined) print(`${paint.error("not changed")}: ${fault.place}: ${fault.message}`);
-  else if (!changed) print(`${paint.warning("not changed")}: choose --choice swap, take or both`);
+  else if (!changed)
+    print(
+      `${paint.warning("not changed")}: ${choices.length === 0 ? "nothing can be chosen here" : `choose --choice ${choices.join(", ").replace(/, (\w+)$/, " or $1")}`}`,
+    );
   else
     print(
       `${file}: ${paint.title(address)} is ${control ?? "cleared"} (the plan has ${controlAt(checked, address) ?? "nothing"} there)`,

@@ -48,6 +48,7 @@ const BELOW: Record<string, string> = {
 };
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {
+  swapSticks: "PlanPlayerFields",
   perPixel: "TurnEntries",
   waits: "PlainEntry",
   use: "UsedEnd",

@@ -86,8 +86,8 @@ export function upToDate(plan: Plan, overrides: Overrides): Overrides {
   return {
     ...overrides,
     ...(version === undefined ? {} : { planVersion: version }),
-    controls: renamed(overrides.controls),
-    settings: renamed(overrides.settings),
+    ...(overrides.controls === undefined ? {} : { controls: renamed(overrides.controls) }),
+    ...(overrides.settings === undefined ? {} : { settings: renamed(overrides.settings) }),
   };
 }
 
@@ -126,8 +126,8 @@ class Editor implements OverridesEditor {
   }
 
   set(address: string, value: unknown): OverrideFault | undefined {
-    const { [address]: _, ...others } = this.overrides.settings ?? {};
-    const settings = value === undefined ? others : { ...others, [address]: value };
+    const others = Object.entries(this.overrides.settings ?? {}).filter(([at]) => at !== address);
+    const settings = Object.fromEntries(value === undefined ? others : [...others, [address, value]]);
     const after = { ...this.overrides, settings };
     const fault = applyOverrides(this.written, after).faults.find(
       ({ place }) => place === `settings.${address}`,

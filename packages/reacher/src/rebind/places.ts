@@ -11,8 +11,8 @@ export function placesOf(action: CheckedAction): Binding[] {
     if (!isWholePad(binding)) return [binding];
     if (seen.has(binding.address)) return [];
     seen.add(binding.address);
-    const { end: _, ...rest } = binding;
-    return [{ ...rest, control: dpad }];
+    const { place, address, slot, plain, pattern } = binding;
+    return [{ place, address, slot, plain, pattern, control: dpad }];
   });
 }
 

@@ -42,7 +42,7 @@ function freePadButton(plan: CheckedPlan): string {
   const used = new Set(
     plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]),
   );
-  return PAD_BUTTONS.find((name) => !used.has(name)) ?? "no button";
+  return PAD_BUTTONS.find((name) => !used.has(name) && !plan.protected.includes(name)) ?? "no button";
 }
 
 /** What the browser or the system does with a key whatever a page says; `undefined` where it leaves it alone. */
@@ -69,7 +69,7 @@ export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
       report(
         "browser-key",
         place,
-        `${name} tapped five times opens an accessibility dialog on some systems; for ${tapped ? "taps" : `a ${action.style}`} take another key`,
+        `${name} tapped five times opens an accessibility dialog on some systems; for ${tapped ? "taps" : action.style === "toggle" ? "a toggle" : "what a short press turns on"} take another key`,
       );
     }
   }
