@@ -50,6 +50,17 @@ const stance = {
 
 const STORIES: readonly [object, string, string, string[], object?][] = [
   [
+    { grab: sw("KeyE") },
+    "grab",
+    "+KeyE 50 -KeyE 20 +KeyE 60 -KeyE 60",
+    [
+      "0 on: KeyE pressed",
+      "70 nothing: KeyE came up for 20 ms: within the 40 ms that count as no release",
+      "170 off: its press ended",
+    ],
+    { bounceMs: 40 },
+  ],
+  [
     { swim, surge },
     "surge",
     "+KeyD 40 -KeyD 60 +KeyD 9 -KeyD",

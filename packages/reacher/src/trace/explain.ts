@@ -156,7 +156,28 @@ class Explainer {
       if (is || !was) return on ?? this.cameBack(table);
       return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(table, cause);
     }
-    return told.find(({ outcome }) => outcome !== "on") ?? this.refusal(table, told.length > 0);
+    const refused = told.find(({ outcome }) => outcome !== "on") ?? this.refusal(table, told.length > 0);
+    return refused ?? this.bounced(table, cause);
+  }
+
+  /** A press that came so soon after a release that neither counts. */
+  private bounced({ entries, gestures }: SwitchTable, cause: Cause): Told | undefined {
+    const { channel, deadlinesAt, plan } = this.state.tables;
+    if (plan.bounceMs === 0 || cause.deadline !== undefined) return undefined;
+    const signals = [...entries.map(({ signal }) => signal), ...gestures.flatMap(({ of }) => of)];
+    for (const id of signals) {
+      const signal = this.signal(id);
+      const { bounce = -1 } = channel[signal.channel] ?? {};
+      const due = bounce < 0 ? Infinity : this.f[deadlinesAt + bounce]!;
+      if (due === Infinity || this.state.f[deadlinesAt + bounce] !== Infinity || this.fell(signal)) continue;
+      const since = this.state.clock[Clock.Now]! - (due - plan.bounceMs);
+      return told(
+        "nothing",
+        "bounce",
+        `${signal.control} came up for ${ms(since)}: within the ${ms(plan.bounceMs)} that count as no release`,
+      );
+    }
+    return undefined;
   }
 
   /** What a press of a plain entry came to. */
