@@ -320,7 +320,13 @@ class Compiler {
       }
     }
     const ruling = this.signal.filter(({ alls, gestures }) => alls.length > 0 || gestures.length > 0);
-    for (const signal of this.signal) signal.ruled = ruling.some((other) => shares(other.id, signal.id));
+    for (const signal of this.signal) {
+      signal.ruled = ruling.some((other) => shares(other.id, signal.id));
+      signal.direct = !this.signal.some(
+        ({ id, alls, entries }) =>
+          (alls.length > 0 || entries.some(({ deadline }) => deadline >= 0)) && shares(id, signal.id),
+      );
+    }
   }
 
   /** The channels that a signal is read off; those of its keys and sticks where it is a direction. */
@@ -575,7 +581,7 @@ class Compiler {
     const id = this.signal.length;
     const i = this.takeInts(SignalInt.Size);
     const f = this.takeFloats(1);
-    const lists = { entries: [], ends: [], gestures: [], alls: [], breaks: [], ruled: true };
+    const lists = { entries: [], ends: [], gestures: [], alls: [], breaks: [], ruled: true, direct: false };
     this.signals.set(key, id);
     if ("control" in source) {
       const { control, press, release } = source;

@@ -16,7 +16,7 @@ export function pressEntry(state: SeatState, entry: EntryTable): void {
   if (i[entry.i + EntryInt.Hidden] === 1 || state.isTaken(entry.signal, entry.switch)) return;
   if (!state.isLive(entry.action) && !state.tables.switch[entry.switch]!.carry) return;
   if (entry.deadline >= 0) {
-    for (const rival of entry.rivals) if (i[rival.i + GestureInt.Up] === 1) return;
+    if (isClaimed(state, entry)) return;
     i[entry.i + EntryInt.Pending]!++;
     i[entry.i + EntryInt.PendingDown] = 1;
     reviewEntry(state, entry, false);
@@ -24,6 +24,12 @@ export function pressEntry(state: SeatState, entry: EntryTable): void {
   }
   i[entry.i + EntryInt.Down] = 1;
   pressSwitch(state, entry.switch, entry.signal);
+}
+
+/** Whether a gesture has claimed the press at hand. */
+function isClaimed({ i }: SeatState, { rivals }: EntryTable): boolean {
+  for (let n = 0; n < rivals.length; n++) if (i[rivals[n]!.i + GestureInt.Up] === 1) return true;
+  return false;
 }
 
 /** The entry's signal went up. */
@@ -41,7 +47,11 @@ export function reviewEntry(state: SeatState, entry: EntryTable, over: boolean):
   if (i[entry.i + EntryInt.Pending] === 0) return;
   const now = state.clock[Clock.Now]!;
   let end = -Infinity;
-  for (const rival of entry.rivals) end = Math.max(end, claimEnd(state, rival));
+  const { rivals } = entry;
+  for (let n = 0; n < rivals.length; n++) {
+    const one = claimEnd(state, rivals[n]!);
+    if (one > end) end = one;
+  }
   if (end > now || (end === now && !over)) {
     setDeadline(state, entry.deadline, end);
     return;

@@ -143,5 +143,6 @@ function lower(state: SeatState, gesture: GestureTable): void {
 
 /** Presses that waited for this gesture are its own. */
 function claim(state: SeatState, gesture: GestureTable): void {
-  for (const entry of gesture.claims) dropPending(state, entry);
+  const { claims } = gesture;
+  for (let n = 0; n < claims.length; n++) dropPending(state, claims[n]!);
 }

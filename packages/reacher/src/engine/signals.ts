@@ -15,8 +15,8 @@ import { End, type ChannelTable, type GestureTable, type SignalTable, type Stick
 const STICK_PRESS = 0.5;
 const STICK_RELEASE = 0.4;
 
-/** Passes on that a channel has another value on one place. */
-export function spreadChannel(state: SeatState, channel: ChannelTable, place: number): void {
+/** Passes on that a channel has another value on one place. `alone`: nothing else happens in this event. */
+export function spreadChannel(state: SeatState, channel: ChannelTable, place: number, alone: boolean): void {
   const { signals, sticks, analogEnds } = channel;
   for (let n = 0; n < signals.length; n++) {
     const signal = signals[n]!;
@@ -25,14 +25,14 @@ export function spreadChannel(state: SeatState, channel: ChannelTable, place: nu
         ? state.f[channel.f]! * signal.sign
         : strongest(state.f, channel.f, channel.places, signal.sign);
     if (state.i[signal.i + SignalInt.Up] === 0) {
-      if (value >= signal.press) rise(state, signal);
-    } else if (value < signal.release) fall(state, signal);
+      if (value >= signal.press) rise(state, signal, alone);
+    } else if (value < signal.release) fall(state, signal, alone);
   }
   for (let n = place; n < sticks.length; n += channel.places) state.markStick(sticks[n]!);
   for (let n = 0; n < analogEnds.length; n++) touchKeys(state, analogEnds[n]!.mover);
 }
 
-function rise(state: SeatState, signal: SignalTable): void {
+function rise(state: SeatState, signal: SignalTable, alone: boolean): void {
   const { f, i } = state;
   const { ends, breaks } = signal;
   i[signal.i + SignalInt.Up] = 1;
@@ -41,14 +41,20 @@ function rise(state: SeatState, signal: SignalTable): void {
   for (let n = 0; n < ends.length; n++) {
     const end = ends[n]!;
     pressEnd(state, end, signal.device);
-    if (end.direction !== undefined) addSource(state, end.moverAt + end.end, end.direction);
+    if (end.direction !== undefined) addSource(state, end.moverAt + end.end, end.direction, alone);
   }
   for (let n = 0; n < breaks.length; n++) breakTaps(state, breaks[n]!);
-  if (signal.ruled) state.noteRise(signal.id);
-  else for (let n = 0; n < signal.entries.length; n++) pressEntry(state, signal.entries[n]!);
+  if (alone && signal.direct) {
+    const { gestures } = signal;
+    for (let n = 0; n < gestures.length; n++) pressGesture(state, gestures[n]!, signal.id);
+  } else if (signal.ruled) {
+    state.noteRise(signal.id);
+    return;
+  }
+  for (let n = 0; n < signal.entries.length; n++) pressEntry(state, signal.entries[n]!);
 }
 
-function fall(state: SeatState, signal: SignalTable): void {
+function fall(state: SeatState, signal: SignalTable, alone: boolean): void {
   const { ends } = signal;
   state.i[signal.i + SignalInt.Up] = 0;
   for (let n = 0; n < ends.length; n++) {
@@ -56,20 +62,26 @@ function fall(state: SeatState, signal: SignalTable): void {
     // One that was down before it came to do this is no press of it, and its release none either.
     if (state.i[end.i + EndInt.Down] === 0) continue;
     releaseEnd(state, end);
-    if (end.direction !== undefined) dropSource(state, end.moverAt + end.end, end.direction);
+    if (end.direction !== undefined) dropSource(state, end.moverAt + end.end, end.direction, alone);
   }
-  if (signal.ruled) state.noteFall(signal.id);
-  else for (let n = 0; n < signal.entries.length; n++) releaseEntry(state, signal.entries[n]!);
+  if (alone && signal.direct) {
+    const { gestures } = signal;
+    for (let n = 0; n < gestures.length; n++) releaseGesture(state, gestures[n]!, signal.id);
+  } else if (signal.ruled) {
+    state.noteFall(signal.id);
+    return;
+  }
+  for (let n = 0; n < signal.entries.length; n++) releaseEntry(state, signal.entries[n]!);
 }
 
 /** One more key or stick gives a direction. A second one on a direction already held is no new press. */
-function addSource(state: SeatState, at: number, direction: SignalTable): void {
-  if (state.i[at + MoverInt.Sources]!++ === 0) rise(state, direction);
+function addSource(state: SeatState, at: number, direction: SignalTable, alone: boolean): void {
+  if (state.i[at + MoverInt.Sources]!++ === 0) rise(state, direction, alone);
 }
 
 /** One key or stick fewer gives a direction. */
-function dropSource(state: SeatState, at: number, direction: SignalTable): void {
-  if (--state.i[at + MoverInt.Sources]! === 0) fall(state, direction);
+function dropSource(state: SeatState, at: number, direction: SignalTable, alone: boolean): void {
+  if (--state.i[at + MoverInt.Sources]! === 0) fall(state, direction, alone);
 }
 
 /** Works out to which ends a stick is tilted, for gestures: after invert, before dead zone and ease. */
@@ -89,8 +101,8 @@ export function updateStickEnds(state: SeatState, stick: StickTable): void {
   for (let end = 0; end < 4; end++) {
     const signal = signals[end];
     if (signal === undefined || ((is ^ was) & (1 << end)) === 0) continue;
-    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt + end, signal);
-    else dropSource(state, stick.moverAt + end, signal);
+    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt + end, signal, false);
+    else dropSource(state, stick.moverAt + end, signal, false);
   }
 }
 

@@ -372,7 +372,7 @@ export class SeatState {
     if (f[channel.f + place] === value) return false;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
     f[channel.f + place] = value;
-    spreadChannel(this, channel, place);
+    spreadChannel(this, channel, place, !channel.isAxis);
     return true;
   }
 
@@ -433,7 +433,7 @@ export class SeatState {
     if (this.f[channel.f + place] === 0) return;
     if (channel.bounce >= 0) clearDeadline(this, channel.bounce + place);
     this.f[channel.f + place] = 0;
-    spreadChannel(this, channel, place);
+    spreadChannel(this, channel, place, false);
   }
 
   /** A flag that lingers counts as true a while longer. */

@@ -111,7 +111,8 @@ export function updateSwitch(state: SeatState, id: number): void {
  * earlier one that comes on in the same event gives way.
  */
 function turnOthersOff(state: SeatState, table: SwitchTable, id: number): void {
-  for (const other of table.group) {
+  for (let n = 0; n < table.group.length; n++) {
+    const other = table.group[n]!;
     const rival = state.tables.switch[other]!;
     if (state.fact(rival.fact) === 0) continue;
     const isNew = state.i[rival.i + SwitchInt.Told] === 0;

@@ -193,6 +193,8 @@ export interface SignalTable {
   readonly breaks: readonly GestureTable[];
   /** Whether its entries have to wait until gestures have seen the press. */
   readonly ruled: boolean;
+  /** Whether nothing on its channel takes presses or waits for gestures: then a key's press may go to all of them at once. */
+  readonly direct: boolean;
 }
 
 /** One of four ends of a mover: 0 minus x, 1 plus x, 2 minus y, 3 plus y. */
