@@ -9,7 +9,7 @@ export {
 } from "./capture.js";
 export { choicesFor, controlAt, rebind, resetTo, type Choice, type Clash, type Rebinding } from "./rebind.js";
 export { editOverrides, upToDate, type OverridesEditor } from "./editor.js";
-export { bindingRows, takesPad, type Cell, type Row } from "./rows.js";
+export { bindingRows, type Cell, type Row } from "./rows.js";
 export { settingsOf, settingValue, type Setting } from "./settings.js";
 export {
   runTapTest,

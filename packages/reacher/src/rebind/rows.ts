@@ -9,7 +9,6 @@ import { applyOverrides, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { placesOf } from "./places.js";
 import { addressIn, clashesAt, type Clash } from "./rebind.js";
-import { takesAt } from "./takes.js";
 import { textOf, waysOf, type LabelOf } from "./words.js";
 
 /** One place for a control. */
@@ -145,9 +144,4 @@ function cellsOf(
 function bindable(action: CheckedAction, text: string, control: string | null): boolean {
   if (control === null) return text === "" && action.kind !== "turn";
   return !control.startsWith("MouseMove");
-}
-
-/** Whether an address takes this device; for a screen that says which hand to move. */
-export function takesPad(plan: CheckedPlan, address: string): boolean {
-  return takesAt(plan, address).devices.includes("pad");
 }
