@@ -334,10 +334,7 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
 
 test("the last half minute is saved as a trace", async () => {
   await page.keyboard.press("KeyD", { delay: 120 });
-  const [download] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByText("Save 30 s").click(),
-  ]);
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByText("Save 30 s").click()]);
   const stream = await download.createReadStream();
   const lines: string[] = [];
   for await (const chunk of stream) lines.push(...String(chunk).trim().split("\n"));

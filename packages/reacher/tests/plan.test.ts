@@ -164,6 +164,18 @@ test.each<[Change, string]>([
     "error threshold-order actions.kick.from.pad.threshold: is released below 0.6 and pressed only from 0.3; the release has to be the lower",
   ],
   [
+    (p) => (p.actions.kick.player = { tapMs: [500, 120] }),
+    "error range-order actions.kick.player.tapMs: the least, 500, is above the most, 120; write [120, 500]",
+  ],
+  [
+    (p) => (p.player = { bounceMs: [80, 0] }),
+    "error range-order player.bounceMs: the least, 80, is above the most, 0; write [0, 80]",
+  ],
+  [
+    (p) => (p.protected = ["Escape", "Escpae"]),
+    'error unknown-control protected.1: "Escpae" is no control; did you mean Escape?',
+  ],
+  [
     (p) => (p.actions.kick.from.main = { use: "KeyK", threshold: { press: 0.3 } }),
     "error threshold-none actions.kick.from.main.threshold: KeyK is down or up, and nothing between",
   ],
@@ -280,6 +292,10 @@ test.each<[Change, string]>([
   [
     (p) => (p.actions.swim.shape.deadZone.inner = 0.01),
     "warning dead-zone-none actions.swim.shape.deadZone.inner: 0.01 is less than the noise of a stick at rest, so it will creep; 0.12 suits most",
+  ],
+  [
+    (p) => (p.bounceMs = 220),
+    "warning tap-window actions.surge.from.main.gapMs: with bounceMs 220 the key is never up between two presses within 220 ms",
   ],
   [
     (p) => (p.actions.kick.startsOn = true),

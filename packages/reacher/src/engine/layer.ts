@@ -42,6 +42,9 @@ export function createCheckedLayer(
   return new Layer(plan, isRaw, override);
 }
 
+/** More pads than these are no pads. */
+const MOST_PADS = 64;
+
 /** From here on, a pad that is nobody's is taken into a hand. */
 const TAKEN = 0.5;
 
@@ -60,7 +63,7 @@ class Layer extends SeatCore implements InputLayer {
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
   /** Values of controls that nobody has bound. */
-  private readonly unbound = new Map<string, Held>();
+  private readonly unbound = new Map<string, { control: string; pad: number; value: number }[]>();
 
   constructor(
     plan: CheckedPlan,
@@ -119,32 +122,43 @@ class Layer extends SeatCore implements InputLayer {
 
   /** Keyboard and mouse go to whoever has bound the control, a pad to its seat. */
   private feedSeats(event: RawEvent, control: string, t: number, value: number): void {
-    if (value !== value || !(t - t === 0) || !this.isRaw(control)) {
-      this.counters.ignored++;
-      return;
-    }
-    if (control.startsWith("Pad")) {
-      const pad = event.pad ?? 0;
-      const seat = this.ownerOf(pad, value, t);
-      const channel = seat?.channelOf(control);
-      if (channel !== undefined) seat!.takeEvent(channel, 0, t, value);
-      else this.noteUnbound(control, pad, value);
-      return;
-    }
     let bound = false;
-    for (const seat of this.cores) {
-      const channel = seat.channelOf(control);
-      if (channel === undefined) continue;
-      seat.takeEvent(channel, 0, t, value);
-      bound = true;
+    if (value === value && t - t === 0) {
+      if (control.startsWith("Pad")) {
+        const pad = event.pad ?? 0;
+        const owner = this.owners.get(pad);
+        const seat =
+          owner !== undefined && !owner.padLost
+            ? owner
+            : this.isRaw(control)
+              ? this.ownerOf(pad, value, t)
+              : undefined;
+        const channel = seat?.channelOf(control);
+        bound = channel !== undefined;
+        if (bound) seat!.takeEvent(channel!, 0, t, value);
+      } else {
+        for (let n = 0; n < this.cores.length; n++) {
+          const channel = this.cores[n]!.channelOf(control);
+          if (channel === undefined) continue;
+          this.cores[n]!.takeEvent(channel, 0, t, value);
+          bound = true;
+        }
+      }
+      if (bound) return;
     }
-    if (!bound) this.noteUnbound(control, 0, value);
+    // What is no number, or no control, is a fault; a control that nobody bound is none.
+    if (value !== value || !(t - t === 0) || !this.isRaw(control)) this.counters.ignored++;
+    else this.noteUnbound(control, event.pad, value);
   }
 
+  /** Keeps what a control that nobody has bound is at; its place is made once. */
   private noteUnbound(control: string, pad = 0, value: number): void {
-    const key = `${control} ${pad}`;
-    if (value === 0 || value !== value) this.unbound.delete(key);
-    else if (!control.startsWith("MouseMove")) this.unbound.set(key, { control, pad, value });
+    if (value !== value || isMotion(control) || !(pad >= 0 && pad < MOST_PADS)) return;
+    let places = this.unbound.get(control);
+    if (places === undefined) this.unbound.set(control, (places = []));
+    const known = places.find((one) => one.pad === pad);
+    if (known === undefined) places.push({ control, pad, value });
+    else known.value = value;
   }
 
   private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
@@ -170,7 +184,9 @@ class Layer extends SeatCore implements InputLayer {
   }
 
   held(): readonly Held[] {
-    const all = new Map(this.unbound);
+    const all = new Map<string, Held>();
+    for (const places of this.unbound.values())
+      for (const one of places) if (one.value !== 0) all.set(`${one.control} ${one.pad}`, { ...one });
     for (const seat of this.cores) {
       for (const { control, place, value } of seat.heldControls()) {
         const pad = control.startsWith("Pad") ? this.hub.padAt(seat, place) : 0;
@@ -340,4 +356,9 @@ class Layer extends SeatCore implements InputLayer {
 function isBefore(cores: readonly SeatCore[], seat: SeatCore, control: string): boolean {
   if (control.startsWith("Pad")) return false;
   return cores.slice(0, cores.indexOf(seat)).some((one) => one.state.tables.channels.has(control));
+}
+
+/** The mouse moves by amounts: it is never held. */
+function isMotion(control: string): boolean {
+  return control.startsWith("MouseMove");
 }

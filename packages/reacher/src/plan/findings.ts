@@ -32,6 +32,7 @@ export const FINDINGS = {
   "gaits-equal": "error",
   "name-taken": "error",
   "required-bare": "error",
+  "range-order": "error",
   "missing-direction": "warning",
   "same-direction": "warning",
   "same-control": "warning",

@@ -185,6 +185,7 @@ class Reader {
     });
     this.findNeedsCircle(actions);
     (plan.protected ?? []).forEach((control, n) => this.known(control, `protected.${n}`));
+    this.checkRanges(plan.player, "player");
     this.checkPromises(actions);
     return {
       name: plan.name ?? "",
@@ -209,7 +210,8 @@ class Reader {
   /** What the plan promises of names and of required actions. */
   private checkPromises(actions: readonly CheckedAction[]): void {
     for (const action of actions) {
-      const { was = [], required } = this.plan.actions[action.name]!;
+      const { was = [], required, player } = this.plan.actions[action.name]!;
+      this.checkRanges(player, `actions.${action.name}.player`);
       was.forEach((name, n) => {
         if (Object.hasOwn(this.plan.actions, name))
           this.report(
@@ -221,6 +223,19 @@ class Reader {
       const missing = required === true ? missingControls(action) : undefined;
       if (missing !== undefined)
         this.report("required-bare", `actions.${action.name}`, `it is required, and has ${missing}`);
+    }
+  }
+
+  /** A range goes from the least to the most. */
+  private checkRanges(player: object | undefined, place: string): void {
+    for (const [field, range] of Object.entries(player ?? {})) {
+      if (!Array.isArray(range) || typeof range[0] !== "number" || !(range[0] > range[1])) continue;
+      const mend = `[${range[1]}, ${range[0]}]`;
+      this.report(
+        "range-order",
+        `${place}.${field}`,
+        `the least, ${range[0]}, is above the most, ${range[1]}; write ${mend}`,
+      );
     }
   }
 

@@ -41,6 +41,12 @@ export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: R
           `${place}.gapMs`,
           `${entry.gapMs} ms is so long that plain movement will set it off; up to 300 it rarely does`,
         );
+      if (plan.bounceMs >= entry.gapMs)
+        report(
+          "tap-window",
+          `${place}.gapMs`,
+          `with bounceMs ${plan.bounceMs} the key is never up between two presses within ${entry.gapMs} ms`,
+        );
       for (const { other, one } of on("plain")) {
         if (one.kind !== "plain" || one.waits || !one.of.some((source) => "control" in source)) continue;
         report(
