@@ -480,6 +480,7 @@ class Compiler {
           : this.addDue(due + (action.kind === "vector" ? 1 : 0), { kind: Due.Ease, target: id }),
       pace: this.paceOf(action, id),
       easeMs: action.pace?.easeMs ?? 0,
+      plain: action.ease === undefined && (action.pace?.easeMs ?? 0) === 0,
       f,
       i: moverAt,
       sticks,

@@ -173,7 +173,7 @@ class Layer extends SeatCore implements InputLayer {
     before?.replaced();
     const { events } = seat.state;
     // After what is fed and not yet handled: a press among it is not to stay down.
-    seat.losePlace(-1, 0, events.head < events.tail ? events.t[events.tail - 1] : undefined);
+    seat.losePlace(-1, 0, events.latest);
     return () => {
       if (this.interceptor === interceptor) this.interceptor = null;
     };

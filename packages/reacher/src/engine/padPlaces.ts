@@ -7,6 +7,9 @@
 export class PadPlaces {
   private readonly pads: Int32Array;
   private readonly lost: Uint8Array;
+  /** The pad that was asked for last, -1 where none stands; nearly always the one that is asked for next. */
+  private recent = -1;
+  private recentPlace = 0;
 
   constructor(places: number) {
     this.pads = new Int32Array(places).fill(-1);
@@ -15,8 +18,14 @@ export class PadPlaces {
 
   /** The place of this pad; where it has none, one that nobody had, then a lost pad's; -1 where all are taken. */
   placeOf(pad: number): number {
-    const { pads, lost } = this;
     if (!(pad >= 0)) return -1;
+    if (pad !== this.recent) this.recentPlace = this.find(pad);
+    this.recent = this.recentPlace < 0 ? -1 : pad;
+    return this.recentPlace;
+  }
+
+  private find(pad: number): number {
+    const { pads, lost } = this;
     for (let n = 0; n < pads.length; n++) {
       if (pads[n] === pad) {
         lost[n] = 0;
@@ -40,6 +49,7 @@ export class PadPlaces {
   leave(pad: number): number {
     const place = this.pads.indexOf(pad);
     if (place >= 0) this.lost[place] = 1;
+    this.recent = -1;
     return place;
   }
 }

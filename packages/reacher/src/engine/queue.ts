@@ -25,48 +25,76 @@ export const enum Bits {
   PlaceMask = 15,
 }
 
+/** Where an event's numbers stand, from its place on. */
+const enum Slot {
+  T,
+  What,
+  Value,
+  Size,
+}
+
+const EMPTY = new Float64Array(0);
+
+/** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
 export class EventQueue {
-  t: Float64Array;
-  value: Float64Array;
-  what: Int32Array;
+  /** One array for all, so that an event is one place in memory. */
+  private slots = EMPTY;
   head = 0;
   tail = 0;
 
-  /** Room for so many at first; it grows, and stays as large as it was needed. */
-  constructor(room: number) {
-    this.t = new Float64Array(room);
-    this.value = new Float64Array(room);
-    this.what = new Int32Array(room);
+  /** @param room for so many events at first, made when the first comes; it grows, and stays as large as it was needed. */
+  constructor(private readonly room: number) {}
+
+  isEmpty(): boolean {
+    return this.head === this.tail;
+  }
+
+  timeAt(at: number): number {
+    return this.slots[at + Slot.T]!;
+  }
+  whatAt(at: number): number {
+    return this.slots[at + Slot.What]! | 0;
+  }
+  valueAt(at: number): number {
+    return this.slots[at + Slot.Value]!;
+  }
+
+  /** The places of all events that wait, the first one first. */
+  *places(): Generator<number> {
+    for (let at = this.head; at < this.tail; at += Slot.Size) yield at;
+  }
+
+  /** The stamp of the latest event that waits; `undefined` where there is none. */
+  get latest(): number | undefined {
+    return this.isEmpty() ? undefined : this.timeAt(this.tail - Slot.Size);
   }
 
   add(t: number, what: number, value: number): void {
-    if (this.tail === this.t.length) this.makeRoom();
-    const at = this.tail++;
-    this.t[at] = t;
-    this.what[at] = what;
-    this.value[at] = value;
+    if (this.tail === this.slots.length) this.makeRoom();
+    const { slots, tail: at } = this;
+    this.tail = at + Slot.Size;
+    slots[at + Slot.T] = t;
+    slots[at + Slot.What] = what;
+    slots[at + Slot.Value] = value;
     // Nearly always the newest is the latest.
-    if (at > this.head && this.t[at - 1]! > t) this.sortIn(at);
+    if (at > this.head && slots[at - Slot.Size]! > t) this.sortIn(at);
   }
 
   /** Moves the newest event before all that are later. */
   private sortIn(at: number): void {
-    const t = this.t[at]!;
-    const what = this.what[at]!;
-    const value = this.value[at]!;
-    for (; at > this.head && this.t[at - 1]! > t; at--) {
-      this.t[at] = this.t[at - 1]!;
-      this.what[at] = this.what[at - 1]!;
-      this.value[at] = this.value[at - 1]!;
-    }
-    this.t[at] = t;
-    this.what[at] = what;
-    this.value[at] = value;
+    const { slots } = this;
+    const t = slots[at]!;
+    let to = at;
+    while (to > this.head && slots[to - Slot.Size]! > t) to -= Slot.Size;
+    const event = slots.slice(at, at + Slot.Size);
+    slots.copyWithin(to + Slot.Size, to, at);
+    slots.set(event, to);
   }
 
-  /** Forgets the first event and gives its place in the arrays, which stays readable until the next `add`. */
+  /** Forgets the first event and gives its place, which stays readable until the next `add`. */
   drop(): number {
-    const at = this.head++;
+    const at = this.head;
+    this.head = at + Slot.Size;
     if (this.head === this.tail) this.head = this.tail = 0;
     return at;
   }
@@ -77,35 +105,28 @@ export class EventQueue {
 
   /** Gives the events that wait other names; those that get -1 are forgotten. */
   rename(rename: (what: number) => number): void {
+    const { slots } = this;
     let to = this.head;
-    for (let from = this.head; from < this.tail; from++) {
-      const what = rename(this.what[from]!);
+    for (const from of [...this.places()]) {
+      const what = rename(this.whatAt(from));
       if (what < 0) continue;
-      this.t[to] = this.t[from]!;
-      this.value[to] = this.value[from]!;
-      this.what[to++] = what;
+      slots.copyWithin(to, from, from + Slot.Size);
+      slots[to + Slot.What] = what;
+      to += Slot.Size;
     }
     this.tail = to;
     if (this.head === this.tail) this.head = this.tail = 0;
   }
 
   private makeRoom(): void {
-    const { head, tail } = this;
+    const { head, tail, slots } = this;
     if (head > 0) {
-      this.t.copyWithin(0, head, tail);
-      this.what.copyWithin(0, head, tail);
-      this.value.copyWithin(0, head, tail);
+      slots.copyWithin(0, head, tail);
       this.head = 0;
       this.tail = tail - head;
       return;
     }
-    this.t = grown(this.t, new Float64Array(tail * 2));
-    this.what = grown(this.what, new Int32Array(tail * 2));
-    this.value = grown(this.value, new Float64Array(tail * 2));
+    this.slots = new Float64Array(Math.max(this.room * Slot.Size, tail * 2));
+    this.slots.set(slots);
   }
-}
-
-function grown<T extends Float64Array | Int32Array>(from: T, to: T): T {
-  to.set(from);
-  return to;
 }

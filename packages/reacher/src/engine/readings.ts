@@ -162,16 +162,16 @@ export class VectorReading {
   get vx(): number {
     const { f } = this.#state;
     const table = this.#table;
-    const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
-    return (table.ease === undefined ? f[table.f + MoverFloat.X]! : this.x) * pace;
+    if (table.plain) return f[table.f + MoverFloat.X]! * f[table.f + MoverFloat.PaceTo]!;
+    return this.x * paceNow(this.#state, table);
   }
 
   /** y times pace. */
   get vy(): number {
     const { f } = this.#state;
     const table = this.#table;
-    const pace = table.easeMs === 0 ? f[table.f + MoverFloat.PaceTo]! : paceNow(this.#state, table);
-    return (table.ease === undefined ? f[table.f + MoverFloat.Y]! : this.y) * pace;
+    if (table.plain) return f[table.f + MoverFloat.Y]! * f[table.f + MoverFloat.PaceTo]!;
+    return this.y * paceNow(this.#state, table);
   }
 
   /** What moves it, `null` at rest. */

@@ -248,12 +248,12 @@ export class SeatCore implements Seat {
         ({ value }) => value !== 0,
       ),
     );
-    for (let n = events.head; n < events.tail; n++) {
-      const what = events.what[n]!;
+    for (const at of events.places()) {
+      const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== Kind.Control) continue;
       const { name, mice } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (mice.length === 0) held.push({ control: name, place, value: events.value[n]! });
+      if (mice.length === 0) held.push({ control: name, place, value: events.valueAt(at) });
     }
     return held;
   }

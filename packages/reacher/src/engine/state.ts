@@ -275,7 +275,7 @@ export class SeatState {
     const until = clock[Clock.Until]!;
     if (i[HeadInt.Started] === 0) {
       i[HeadInt.Started] = 1;
-      clock[Clock.Now] = events.head < events.tail ? Math.min(until, events.t[events.head]!) : until;
+      clock[Clock.Now] = events.isEmpty() ? until : Math.min(until, events.timeAt(events.head));
       this.begin();
       this.resolve(true);
     }
@@ -285,12 +285,17 @@ export class SeatState {
       this.resolve(false);
     }
     for (;;) {
-      while (told.head < told.tail) {
+      while (!told.isEmpty()) {
         this.apply(told, told.drop());
         this.watcher?.settled?.(clock[Clock.Now]!);
       }
-      const next = events.head < events.tail ? events.t[events.head]! : Infinity;
+      // Nearly always nothing is due, and what is there is one event.
       const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
+      if (due < 0 && events.isEmpty()) {
+        f[Head.Wake] = Infinity;
+        break;
+      }
+      const next = events.isEmpty() ? Infinity : events.timeAt(events.head);
       let moment = next;
       let deadlineFirst = false;
       if (due >= 0) {
@@ -330,14 +335,14 @@ export class SeatState {
   private handleEvent(): void {
     const { events } = this;
     const at = events.drop();
-    const what = events.what[at]!;
+    const what = events.whatAt(at);
     if ((what & Bits.KindMask) !== Kind.Control) {
       this.apply(events, at);
       return;
     }
     const channel = this.tables.channel[what >> (Bits.Kind + Bits.Place)]!;
     let touched = this.control(channel, at);
-    if (channel.isAxis && events.head < events.tail) touched = this.restOfStick(at) || touched;
+    if (channel.isAxis && !events.isEmpty()) touched = this.restOfStick(at) || touched;
     if (touched) this.resolve(false);
   }
 
@@ -345,10 +350,10 @@ export class SeatState {
   private restOfStick(first: number): boolean {
     const { events, tables } = this;
     let touched = false;
-    while (events.head < events.tail && events.t[events.head] === events.t[first]) {
-      const what = events.what[events.head]!;
+    while (!events.isEmpty() && events.timeAt(events.head) === events.timeAt(first)) {
+      const what = events.whatAt(events.head);
       // Kind and place must both be those of the first; a control's kind is 0.
-      if (((what ^ events.what[first]!) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) break;
+      if (((what ^ events.whatAt(first)) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) break;
       const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
       if (!channel.isAxis) break;
       if (this.control(channel, events.drop())) touched = true;
@@ -358,11 +363,11 @@ export class SeatState {
 
   private control(channel: ChannelTable, at: number): boolean {
     const { clock, events, f } = this;
-    const index = events.what[at]! >> Bits.Kind;
+    const index = events.whatAt(at) >> Bits.Kind;
     if (this.watcher !== null)
-      this.watcher.handled?.(clock[Clock.Now]!, Kind.Control, index, events.value[at]!);
+      this.watcher.handled?.(clock[Clock.Now]!, Kind.Control, index, events.valueAt(at));
     const place = index & Bits.PlaceMask;
-    const value = events.value[at]!;
+    const value = events.valueAt(at);
     if (channel.mice.length > 0) {
       if (value !== 0) this.i[HeadInt.LastDevice] = channel.device;
       for (let n = 0; n < channel.mice.length; n++) addPixels(this, channel.mice[n]!, value);
@@ -395,10 +400,10 @@ export class SeatState {
   }
 
   private apply(queue: EventQueue, at: number): void {
-    const kind = queue.what[at]! & Bits.KindMask;
-    const index = queue.what[at]! >> Bits.Kind;
-    this.watcher?.handled?.(this.clock[Clock.Now]!, kind, index, queue.value[at]!);
-    const value = queue.value[at]!;
+    const kind = queue.whatAt(at) & Bits.KindMask;
+    const index = queue.whatAt(at) >> Bits.Kind;
+    this.watcher?.handled?.(this.clock[Clock.Now]!, kind, index, queue.valueAt(at));
+    const value = queue.valueAt(at);
     this.hiding = kind >= Kind.Enter;
     if (kind === Kind.Flag) this.setFlag(index, value);
     else if (kind === Kind.Lose) this.lose(index);

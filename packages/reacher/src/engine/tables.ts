@@ -328,6 +328,8 @@ export interface MoverTable {
   readonly easing: number;
   /** Time in which the pace moves to a new value, in ms. */
   readonly easeMs: number;
+  /** Whether neither its keys nor its pace are on a ramp, ever. */
+  readonly plain: boolean;
   readonly f: number;
   readonly i: number;
   /** Its sticks, and its analog sources by end. */
