@@ -112,7 +112,19 @@ export class SeatCore implements Seat {
 
   /** Begins or ends to tell watchers what happens. */
   showWatchers(): void {
-    this.state.watcher = this.hub.watchers.size > 0 ? this.seatWatcher : null;
+    const all = [...this.hub.watchers];
+    const { handled, changed, due, settled } = this.seatWatcher;
+    // Only what somebody listens to is told: a recorder that waits for changes costs nothing else.
+    const listens = (...names: (keyof LayerWatcher)[]) => all.some((one) => names.some((name) => one[name]));
+    this.state.watcher =
+      all.length === 0
+        ? null
+        : {
+            ...(listens("event", "flag", "lost", "reset", "mode", "mute") && { handled }),
+            ...(listens("changed") && { changed }),
+            ...(listens("due") && { due }),
+            ...(listens("settled") && { settled }),
+          };
   }
 
   get slots(): readonly string[] {
@@ -284,7 +296,7 @@ export class SeatCore implements Seat {
     );
   }
 
-  protected readonly seatWatcher: Watcher = {
+  private readonly seatWatcher: Required<Watcher> = {
     handled: (t, kind, index, value) => {
       for (const watcher of this.hub.watchers) {
         if (kind === Kind.Control) {

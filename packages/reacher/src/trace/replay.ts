@@ -141,7 +141,11 @@ class Replaying implements Replay {
     const flowing = actions.filter(
       (action) => action.kind === "turn" || (action.kind !== "switch" && action.ease !== undefined),
     );
-    for (const watch of this.watched) watch.flows = flowing.some(({ name }) => name === watch.action);
+    for (const watch of this.watched) {
+      const flow = flowing.find(({ name }) => name === watch.action);
+      watch.flows = flow !== undefined;
+      if (flow !== undefined) watch.patience = flow.kind === "turn" ? Infinity : RAMP_LOOKS;
+    }
     this.flows = flowing.length > 0;
     const watches = new Map(this.watched.map((watch) => [`${watch.seat} ${watch.action}`, watch]));
     this.layer.watch({
@@ -260,7 +264,10 @@ class Replaying implements Replay {
     }
     if (!this.moved && !this.flows) return;
     this.moved = false;
-    for (const watch of this.watched) if (watch.moved || watch.flows) watch.look(t, this.emit);
+    for (let n = 0; n < this.watched.length; n++) {
+      const watch = this.watched[n]!;
+      if (watch.moved || watch.flows) watch.look(t, this.emit);
+    }
   }
 
   private wholeReading(seat: Seat): Record<string, object> {
@@ -272,12 +279,17 @@ class Replaying implements Replay {
 
 type Moving = AxisReading | VectorReading | TurnReading;
 
+/** A ramp changes with every step, but for one that falls on its very beginning. */
+const RAMP_LOOKS = 3;
+
 /** Tells when an axis or a vector is other than at the step before. */
 class MoverWatch {
   /** Whether it has changed since it was looked at. */
   moved = false;
-  /** Whether it may change from step to step. */
+  /** Whether it may change from step to step; after so many looks at which it had not, it does no longer. */
   flows = false;
+  patience = 0;
+  private still = 0;
   private x = 0;
   private y = 0;
   private gait: string | null = null;
@@ -295,6 +307,8 @@ class MoverWatch {
 
   look(t: number, emit: (row: ReplayRow) => void): void {
     const { reading, action, seat } = this;
+    if (this.moved) this.still = 0;
+    this.flows = this.still++ < this.patience;
     this.moved = false;
     if ("dx" in reading) {
       const { dx, dy } = reading;
@@ -303,6 +317,7 @@ class MoverWatch {
     }
     if (!("facing" in reading)) {
       if (reading.value === this.x) return;
+      this.still = 0;
       this.x = reading.value;
       emit({ at: rounded(t), seat, action, value: rounded(this.x) });
       return;
@@ -311,6 +326,7 @@ class MoverWatch {
     const turned = facing.x !== this.faceX || facing.y !== this.faceY;
     const paced = gait !== this.gait;
     if (x === this.x && y === this.y && !turned && !paced) return;
+    this.still = 0;
     [this.x, this.y, this.gait, this.faceX, this.faceY] = [x, y, gait, facing.x, facing.y];
     emit({
       at: rounded(t),
