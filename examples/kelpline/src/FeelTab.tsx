@@ -23,27 +23,29 @@ export function FeelTab({ session }: { session: Session }) {
   );
   const groups = [...new Set(settings.map(({ label }) => label))];
   return (
-    <div className="feel scroll" tabIndex={-1}>
-      {groups.map((group) => (
-        <section key={group} aria-label={group === "" ? "Everything" : group}>
-          <h3>{group === "" ? "Everything" : group}</h3>
-          {settings
-            .filter(({ label }) => label === group)
-            .map((setting) => (
-              <OneSetting
-                key={setting.address}
-                setting={setting}
-                onChange={(value) => editor.set(setting.address, value)}
-              />
-            ))}
-          {group === "Surge" && (
-            <Button className="react-aria-Button quiet" onPress={() => setTesting(true)}>
-              Measure my double tap
-            </Button>
-          )}
-          {group === "Swim" && <LiveStick session={session} />}
-        </section>
-      ))}
+    <div className="scroll" tabIndex={-1}>
+      <div className="feel">
+        {groups.map((group) => (
+          <section key={group} aria-label={group === "" ? "Everything" : group}>
+            <h3>{group === "" ? "Everything" : group}</h3>
+            {settings
+              .filter(({ label }) => label === group)
+              .map((setting) => (
+                <OneSetting
+                  key={setting.address}
+                  setting={setting}
+                  onChange={(value) => editor.set(setting.address, value)}
+                />
+              ))}
+            {group === "Surge" && (
+              <Button className="react-aria-Button quiet" onPress={() => setTesting(true)}>
+                Measure my double tap
+              </Button>
+            )}
+            {group === "Swim" && <LiveStick session={session} />}
+          </section>
+        ))}
+      </div>
       {testing && <TapTestDialog session={session} onClose={() => setTesting(false)} />}
     </div>
   );

@@ -10,6 +10,8 @@ import {
   TabPanel,
   Tabs,
 } from "react-aria-components";
+import { prompt } from "reacher/rebind";
+import { ControlSign } from "./ControlSign";
 import { FeelTab } from "./FeelTab";
 import { KeysTab } from "./KeysTab";
 import { ProfileTab } from "./ProfileTab";
@@ -47,6 +49,7 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
               {changes === 0 ? "As designed" : `${changes} ${changes === 1 ? "thing" : "things"} changed`}
               {` · ${session.shown.settings.profile}`}
             </span>
+            <PadHint session={session} />
             <Button
               className="react-aria-Button quiet"
               isDisabled={editor.undoable === 0}
@@ -66,5 +69,18 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
         </Dialog>
       </Modal>
     </ModalOverlay>
+  );
+}
+
+/** How a pad works this screen, while a pad is what its player uses. */
+function PadHint({ session: { shown, labels } }: { session: Session }) {
+  if (shown.seat.lastDevice !== "pad") return null;
+  const [choose, back] = (["choose", "back"] as const).map((action) =>
+    prompt(shown.seat, action, labels.label),
+  );
+  return (
+    <span className="note">
+      <ControlSign parts={choose!.parts} /> chooses · <ControlSign parts={back!.parts} /> goes back
+    </span>
   );
 }
