@@ -175,7 +175,7 @@ test("a double tap surges, and holding the key does not", async () => {
 
 test("the key that chooses in the menu does not snip when the menu closes", async () => {
   await page.keyboard.press("Escape", { delay: 40 });
-  expect(await page.getByTestId("menu").isVisible()).toBe(true);
+  await page.getByTestId("menu").waitFor();
   await page.keyboard.down("KeyX");
   await page.waitForTimeout(100);
   await page.keyboard.press("Escape", { delay: 40 });
