@@ -9,10 +9,9 @@ import { dropPending } from "./claims.js";
 import { clearDeadline, firstDeadline, setDeadline } from "./deadlines.js";
 import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
-import type { Roster } from "./roster.js";
+import type { Roster, Scratch } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
 import { Clock, Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
-import type { MarkedList, NumberList } from "./lists.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
@@ -77,17 +76,8 @@ export class SeatState {
   /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
   readonly work = new Int32Array(1);
 
-  private sticks!: MarkedList;
-  private movers!: MarkedList;
-  private turns!: MarkedList;
-  private switches!: MarkedList;
-  private paces!: MarkedList;
-  private changed!: MarkedList;
-  private moved!: MarkedList;
-  private telling!: Int32Array;
-  private rose!: NumberList;
-  private fell!: NumberList;
-  private blips!: NumberList;
+  /** What the event at hand has touched; seats of the same tables share it. */
+  private scratch!: Scratch;
   /** Whether it is on the roster's list of seats that wake. */
   listed = false;
   private takenNow = 0;
@@ -111,18 +101,7 @@ export class SeatState {
     this.bytes = new Uint8Array(buffer);
     this.f = new Float64Array(buffer, 0, tables.floats);
     this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
-    const scratch = this.roster.scratchOf(tables);
-    this.sticks = scratch.sticks;
-    this.movers = scratch.movers;
-    this.turns = scratch.turns;
-    this.switches = scratch.switches;
-    this.paces = scratch.paces;
-    this.changed = scratch.changed;
-    this.moved = scratch.moved;
-    this.telling = scratch.telling;
-    this.rose = scratch.rose;
-    this.fell = scratch.fell;
-    this.blips = scratch.blips;
+    const scratch = (this.scratch = this.roster.scratchOf(tables));
 
     this.f[Head.Wake] = -Infinity;
     this.i[HeadInt.Print] = tables.print;
@@ -174,13 +153,13 @@ export class SeatState {
   /** Everything is to be looked at again. */
   private markAll(): void {
     const { tables } = this;
-    for (let id = 0; id < tables.stick.length; id++) this.sticks.mark(id);
+    for (let id = 0; id < tables.stick.length; id++) this.scratch.sticks.mark(id);
     for (let id = 0; id < tables.mover.length; id++) {
       this.i[tables.mover[id]!.i + MoverInt.KeysTouched] = 1;
-      this.movers.mark(id);
-      if (tables.mover[id]!.pace !== undefined) this.paces.mark(id);
+      this.scratch.movers.mark(id);
+      if (tables.mover[id]!.pace !== undefined) this.scratch.paces.mark(id);
     }
-    for (let id = 0; id < tables.switch.length; id++) this.switches.mark(id);
+    for (let id = 0; id < tables.switch.length; id++) this.scratch.switches.mark(id);
   }
 
   /** Whether a fact is so: 1 or 0. */
@@ -193,9 +172,9 @@ export class SeatState {
     if (this.i[at] === truth) return;
     this.i[at] = truth;
     const paced = this.tables.pacedBy[fact]!;
-    for (let n = 0; n < paced.length; n++) this.paces.mark(paced[n]!);
+    for (let n = 0; n < paced.length; n++) this.scratch.paces.mark(paced[n]!);
     const needed = this.tables.neededBy[fact]!;
-    for (let n = 0; n < needed.length; n++) this.switches.mark(needed[n]!);
+    for (let n = 0; n < needed.length; n++) this.scratch.switches.mark(needed[n]!);
   }
 
   isLive(action: number): boolean {
@@ -216,41 +195,41 @@ export class SeatState {
     if (by < 0) return;
     // A direction is pressed by keys: whichever was pressed in this event is taken with it.
     this.takenNow = by + 1;
-    for (let n = 0; n < this.rose.count; n++) {
-      const other = this.tables.signal[this.rose.items[n]!]!.channel;
+    for (let n = 0; n < this.scratch.rose.count; n++) {
+      const other = this.tables.signal[this.scratch.rose.items[n]!]!.channel;
       if (other >= 0) this.i[this.tables.takenAt + other] = by + 1;
     }
   }
 
   noteRise(signal: number): void {
-    this.rose.add(signal);
+    this.scratch.rose.add(signal);
   }
   noteFall(signal: number): void {
-    this.fell.add(signal);
+    this.scratch.fell.add(signal);
   }
   /** A press of a switch that rises and falls at this moment. */
   blip(id: number, signal: number): void {
-    this.blips.add(id);
-    this.blips.add(signal);
+    this.scratch.blips.add(id);
+    this.scratch.blips.add(signal);
   }
 
   markStick(id: number): void {
-    this.sticks.mark(id);
+    this.scratch.sticks.mark(id);
   }
   markMover(id: number): void {
-    this.movers.mark(id);
+    this.scratch.movers.mark(id);
   }
   markTurn(id: number): void {
-    this.turns.mark(id);
+    this.scratch.turns.mark(id);
   }
   markSwitch(id: number): void {
-    this.switches.mark(id);
+    this.scratch.switches.mark(id);
   }
   markChanged(id: number): void {
-    this.changed.mark(id);
+    this.scratch.changed.mark(id);
   }
   markMoved(id: number): void {
-    if (this.watcher !== null) this.moved.mark(id);
+    if (this.watcher !== null) this.scratch.moved.mark(id);
   }
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
@@ -467,12 +446,13 @@ export class SeatState {
     for (let id = 0; id < tables.mover.length; id++) startMover(this, id);
     for (let id = 0; id < tables.switch.length; id++) startSwitch(this, id);
     for (const mover of tables.mover) startPace(this, mover);
-    this.paces.clear();
+    this.scratch.paces.clear();
   }
 
   /** Carries what an event touched through to readings and callbacks, in the design's order. */
   private resolve(starting: boolean): void {
-    const { sticks, movers, tables } = this;
+    const { tables } = this;
+    const { sticks, movers } = this.scratch;
     this.work[0]! += sticks.count + movers.count;
     for (let n = 0; n < sticks.count; n++) {
       const stick = tables.stick[sticks.items[n]!]!;
@@ -482,22 +462,22 @@ export class SeatState {
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
-    if (this.turns.count > 0) this.turnAll();
-    if (this.rose.count + this.fell.count > 0) this.rule();
+    if (this.scratch.turns.count > 0) this.turnAll();
+    if (this.scratch.rose.count + this.scratch.fell.count > 0) this.rule();
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
-    const { switches, paces, changed, moved, blips } = this;
+    const { switches, paces, changed, moved, blips } = this.scratch;
     if (switches.count + paces.count + changed.count + moved.count + blips.count > 0) this.conclude(starting);
     this.cancelling = this.hiding = false;
   }
 
   private turnAll(): void {
-    for (let n = 0; n < this.turns.count; n++) updateTurn(this, this.turns.items[n]!);
-    this.turns.clear();
+    for (let n = 0; n < this.scratch.turns.count; n++) updateTurn(this, this.scratch.turns.items[n]!);
+    this.scratch.turns.clear();
   }
 
   /** Switches, pace, and all that is told of them. */
   private conclude(starting: boolean): void {
-    const { paces, changed, moved } = this;
+    const { paces, changed, moved } = this.scratch;
     this.updateSwitches();
     for (let n = 0; n < paces.count; n++) {
       if (starting) startPace(this, this.tables.mover[paces.items[n]!]!);
@@ -507,12 +487,13 @@ export class SeatState {
     this.cancelling = this.hiding = false;
     if (changed.count > 0) this.tellChanges();
     if (moved.count > 0) this.tellMoves();
-    if (this.blips.count > 0) this.playBlip();
+    if (this.scratch.blips.count > 0) this.playBlip();
   }
 
   /** Gestures, and the entries that have to come after them. */
   private rule(): void {
-    const { rose, fell, tables } = this;
+    const { tables } = this;
+    const { rose, fell } = this.scratch;
     applyRules(this, rose, fell);
     rose.count = fell.count = 0;
     this.takenNow = 0;
@@ -520,14 +501,15 @@ export class SeatState {
   }
 
   private updateSwitches(): void {
-    const { switches } = this;
+    const { switches } = this.scratch;
     this.work[0]! += switches.count;
     while (switches.count > 0) updateSwitch(this, this.takeFirstSwitch());
   }
 
   /** Of the switches that wait, the one that the others may need. */
   private takeFirstSwitch(): number {
-    const { switches, tables } = this;
+    const { tables } = this;
+    const { switches } = this.scratch;
     if (switches.count === 1) return switches.takeAt(0);
     let first = 0;
     for (let n = 1; n < switches.count; n++) {
@@ -538,11 +520,11 @@ export class SeatState {
 
   /** One press that rises and falls at this moment: both are seen. */
   private playBlip(): void {
-    const { items } = this.blips;
+    const { items } = this.scratch.blips;
     const id = items[0]!;
     const signal = items[1]!;
-    items.copyWithin(0, 2, this.blips.count);
-    this.blips.count -= 2;
+    items.copyWithin(0, 2, this.scratch.blips.count);
+    this.scratch.blips.count -= 2;
     pressSwitch(this, id, signal);
     this.updateSwitches();
     this.tellAll();
@@ -551,10 +533,10 @@ export class SeatState {
   }
 
   private tellAll(): void {
-    const { paces } = this;
+    const { paces } = this.scratch;
     for (let n = 0; n < paces.count; n++) updatePace(this, paces.items[n]!);
     paces.clear();
-    if (this.changed.count > 0) this.tellChanges();
+    if (this.scratch.changed.count > 0) this.tellChanges();
   }
 
   private tellPulse(id: number): void {
@@ -572,18 +554,19 @@ export class SeatState {
   }
 
   private tellChanges(): void {
-    const { changed, tables } = this;
+    const { tables } = this;
+    const { changed, telling } = this.scratch;
     changed.sort();
     // All are settled before any is told, so that a callback sees every reading as it now is.
     let count = 0;
     for (let n = 0; n < changed.count; n++) {
       const id = changed.items[n]!;
-      if (settleSwitch(this, id)) this.telling[count++] = id;
+      if (settleSwitch(this, id)) telling[count++] = id;
     }
     changed.clear();
     if (this.tell === null && this.watcher === null) return;
     for (let n = 0; n < count; n++) {
-      const id = this.telling[n]!;
+      const id = telling[n]!;
       const { fact } = tables.switch[id]!;
       this.watcher?.changed?.(this.clock[Clock.Now]!, fact - tables.plan.flags.length);
       const on = this.i[tables.switch[id]!.i + SwitchInt.Told] === 1;
@@ -593,7 +576,8 @@ export class SeatState {
   }
 
   private tellMoves(): void {
-    const { moved, tables } = this;
+    const { tables } = this;
+    const { moved } = this.scratch;
     moved.sort();
     for (let n = 0; n < moved.count; n++) {
       this.watcher?.changed?.(
