@@ -46,7 +46,8 @@ export async function openSite(name: string): Promise<Site> {
     open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
       const context = await browser.newContext({ viewport: { width, height } });
       const page = await context.newPage();
-      page.on("close", () => void context.close());
+      // The browser may have gone first.
+      page.on("close", () => void context.close().catch(() => undefined));
       await page.addInitScript(simulatedPads());
       await page.goto(`http://127.0.0.1:${port}${path}`);
       await page.waitForSelector("canvas");
