@@ -21,6 +21,14 @@ export interface Change {
   readonly text: string;
 }
 
+/** What of the game's screen a player can work. */
+export interface Screen {
+  /** Whose menu and settings are shown. */
+  shown: Player;
+  readonly settingUp: boolean;
+  closeSettings(): void;
+}
+
 export class Player {
   readonly diver: Diver;
   seat!: Seat<KelplineKinds, KelplineFlags>;
@@ -44,21 +52,28 @@ export class Player {
   }
 
   /** Takes a seat of a layer. */
-  sit(layer: KelplineLayer, plan: Plan, screen: { settingUp: boolean; closeSettings(): void }): void {
+  sit(layer: KelplineLayer, plan: Plan, screen: Screen): void {
     const { diver, name } = this;
     const seat = (this.seat = layer.seat(name));
     this.settings = new PlayerSettings(name, plan, seat);
     void this.settings.open();
-    const closeScreen = () => {
-      if (screen.settingUp) screen.closeSettings();
-      else this.toggleMenu();
+    // One screen for all: it is of whoever opened it, and hears nobody else.
+    const isMine = () => screen.shown === this;
+    const turnPage = () => {
+      if (screen.settingUp && isMine()) screen.closeSettings();
+      else {
+        if (!this.menu && !screen.settingUp) screen.shown = this;
+        this.toggleMenu();
+      }
     };
-    seat.on("pause", "on", closeScreen);
-    seat.on("back", "on", closeScreen);
+    seat.on("pause", "on", turnPage);
+    seat.on("back", "on", turnPage);
     seat.on("choose", "on", () => {
-      if (!pressFocus()) this.chosen++;
+      if (!isMine() || !pressFocus()) this.chosen++;
     });
-    seat.on("walk", "pulse", () => stepFocus(seat.now.go.x, seat.now.go.y));
+    seat.on("walk", "pulse", () => {
+      if (isMine()) stepFocus(seat.now.go.x, seat.now.go.y);
+    });
     seat.on("snip", "pulse", () => snipKelp(diver));
     seat.on("grab", "on", () => (diver.grabs += 1));
     seat.on("haul", "on", () => this.reel());

@@ -40,17 +40,16 @@ const turns = (name: string, on: boolean) =>
   page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
 const prompts = (name = "amber") => page.getByTestId(`prompts-${name}`);
 
-/** Presses a button of the simulated pad, by its number in the standard layout, for a few frames. */
-async function press(button: number, ms = 90): Promise<void> {
-  await page.evaluate(
-    (n) => void ((globalThis as any).pads[0].buttons[n] = { pressed: true, value: 1 }),
-    button,
-  );
+/** Presses a button of a simulated pad, by its number in the standard layout, for a few frames. */
+async function press(button: number, ms = 90, pad = 0): Promise<void> {
+  const set = (value: number) =>
+    page.evaluate(
+      ([n, at, to]) => void ((globalThis as any).pads[at!].buttons[n!] = { pressed: to === 1, value: to }),
+      [button, pad, value],
+    );
+  await set(1);
   await page.waitForTimeout(ms);
-  await page.evaluate(
-    (n) => void ((globalThis as any).pads[0].buttons[n] = { pressed: false, value: 0 }),
-    button,
-  );
+  await set(0);
   await page.waitForTimeout(ms);
 }
 const plugIn = () => page.evaluate(() => void ((globalThis as any).pads[0].connected = true));
@@ -157,6 +156,25 @@ test("start to end by the pad alone", async () => {
   await press(0);
   await page.getByText("Longest time between taps").waitFor();
   await press(1);
+  await page.getByTestId("settings").waitFor({ state: "detached" });
+});
+
+test("the second diver's pad opens that diver's own settings, and the first one's does nothing in them", async () => {
+  await page.evaluate(() => (globalThis as any).pads.forEach((pad: any) => (pad.connected = true)));
+  await press(4, 90, 0);
+  await press(4, 90, 1);
+  await prompts("teal").waitFor();
+  await press(9, 90, 1);
+  await page.getByTestId("menu").waitFor();
+  await press(13, 90, 1);
+  await press(15, 90, 1);
+  await press(0, 90, 1);
+  await page.getByRole("heading", { name: "Settings of teal" }).waitFor();
+  await page.waitForTimeout(200);
+  await press(9, 90, 0);
+  await press(1, 90, 0);
+  expect(await page.getByTestId("settings").count()).toBe(1);
+  await press(1, 90, 1);
   await page.getByTestId("settings").waitFor({ state: "detached" });
 });
 
