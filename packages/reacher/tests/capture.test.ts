@@ -238,3 +238,18 @@ test("a tap test listens to the first key alone, and the game hears none of it",
   });
   expect([input.intercepted, input.now["roll"]]).toMatchObject([false, { on: false, presses: 0 }]);
 });
+
+test("a lost pad holds nothing, bound or not", () => {
+  const input = createInputLayer(plan) as InputLayer;
+  for (const control of ["PadSouth", "PadNorth"]) input.feed({ t: 1, control, value: 1, pad: 0 });
+  input.step(2);
+  expect(
+    input
+      .held()
+      .map(({ control }) => control)
+      .sort(),
+  ).toEqual(["PadNorth", "PadSouth"]);
+  input.lose("pad", 3, 0);
+  input.step(4);
+  expect(input.held()).toEqual([]);
+});

@@ -161,6 +161,12 @@ class Layer extends SeatCore implements InputLayer {
     else known.value = value;
   }
 
+  /** A lost pad holds nothing any more. */
+  private restUnbound(pad: number): void {
+    for (const places of this.unbound.values())
+      for (const one of places) if (one.pad === pad && one.control.startsWith("Pad")) one.value = 0;
+  }
+
   private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
     if (value !== value || !(t - t === 0) || !this.isRaw(control)) return false;
     return this.interceptor!.feed({ t, control, value, pad });
@@ -291,6 +297,7 @@ class Layer extends SeatCore implements InputLayer {
   /** The window's focus is everybody's; a pad is its owner's, who waits for it. */
   override lose(what: "focus" | "pad", t?: number, pad = 0): void {
     this.interceptor?.lost(what, pad);
+    if (what === "pad") this.restUnbound(pad);
     if (what === "focus") {
       this.unbound.clear();
       for (const seat of this.cores) seat.losePlace(-1, 0, t);
