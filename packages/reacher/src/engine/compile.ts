@@ -29,6 +29,7 @@ import type {
   Word,
 } from "../plan/checked.js";
 
+import { listOf } from "./lists.js";
 import { Bits, Kind } from "./queue.js";
 import { compileShape } from "./shape.js";
 
@@ -73,6 +74,9 @@ const ENDS = {
 };
 const FACES = { right: 0, up: 2, left: 4, down: 6 };
 
+/** More pixels than any mouse moves by at once: a whole number, so that all channels are laid out alike. */
+const FURTHEST = 1e9;
+
 type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
 
 /** Compiles a plan for a seat with these slots. */
@@ -94,15 +98,15 @@ class Compiler {
   private ints = HeadInt.Size as number;
   private readonly channels = new Map<string, number>();
   private readonly used = new Set<string>();
-  private readonly channel: Growing<ChannelTable>[] = [];
-  private readonly signal: Growing<SignalTable>[] = [];
+  private readonly channel: Growing<ChannelTable>[] = listOf();
+  private readonly signal: Growing<SignalTable>[] = listOf();
   private readonly signals = new Map<string, number>();
-  private readonly stick: Growing<StickTable>[] = [];
-  private readonly switch: Growing<SwitchTable>[] = [];
-  private readonly mover: Growing<MoverTable>[] = [];
-  private readonly turn: TurnTable[] = [];
-  private readonly entry: Growing<EntryTable>[] = [];
-  private readonly gesture: Growing<GestureTable>[] = [];
+  private readonly stick: Growing<StickTable>[] = listOf();
+  private readonly switch: Growing<SwitchTable>[] = listOf();
+  private readonly mover: Growing<MoverTable>[] = listOf();
+  private readonly turn: TurnTable[] = listOf();
+  private readonly entry: Growing<EntryTable>[] = listOf();
+  private readonly gesture: Growing<GestureTable>[] = listOf();
   private readonly action: Growing<ActionTable>[];
   private readonly due: DeadlineTable[] = [];
   private readonly windows: DeadlineTable[] = [];
@@ -131,7 +135,7 @@ class Compiler {
       switch: -1,
       mover: -1,
       turn: -1,
-      hideable: [],
+      hideable: listOf(),
     }));
   }
 
@@ -148,11 +152,13 @@ class Compiler {
     this.joinGroups();
     this.rankSwitches();
     this.linkGestures();
-    const linger = plan.flags.map(({ lingerMs }, fact) => ({
-      deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
-      ms: lingerMs,
-    }));
-    const deadlines = [...this.due, ...this.windows];
+    const linger = listOf(
+      plan.flags.map(({ lingerMs }, fact) => ({
+        deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
+        ms: lingerMs,
+      })),
+    );
+    const deadlines = listOf([...this.due, ...this.windows]);
     return {
       plan,
       print: fingerprint(JSON.stringify([plan, this.slots])),
@@ -172,7 +178,7 @@ class Compiler {
       neededBy: this.neededBy,
       linger,
       entry: this.entry,
-      waiting: this.entry.filter(({ deadline }) => deadline >= 0),
+      waiting: listOf(this.entry.filter(({ deadline }) => deadline >= 0)),
       gesture: this.gesture,
       hasAlls: this.gesture.some(({ kind }) => kind === Gesture.All),
       mode: this.modeTables(),
@@ -214,9 +220,9 @@ class Compiler {
       keepMs: action.keepMs,
       carry: action.carry,
       keeps: action.keeps,
-      entries: [],
-      gestures: [],
-      longs: [],
+      entries: listOf(),
+      gestures: listOf(),
+      longs: listOf(),
       f: this.takeFloats(SwitchFloat.Size),
       i: this.takeInts(SwitchInt.Size),
     };
@@ -247,7 +253,7 @@ class Compiler {
       signal: signal.id,
       i: this.takeInts(EntryInt.Size),
       deadline: waits ? this.addWindow({ kind: Due.Claim, target: number }) : -1,
-      rivals: [],
+      rivals: listOf(),
     };
     this.entry.push(entry);
     table.entries.push(entry);
@@ -277,7 +283,7 @@ class Compiler {
       eachMs: entry.kind === "taps" ? (entry.eachMs ?? Infinity) : Infinity,
       fallback: fallbacks(of),
       deadline: due < 0 ? -1 : this.addDue(due, { kind: Due.Long, target: number }),
-      claims: [],
+      claims: listOf(),
     };
     this.gesture.push(gesture);
     table.gestures.push(gesture);
@@ -405,8 +411,8 @@ class Compiler {
     const id = this.mover.length;
     this.action[number]!.mover = id;
     const up = this.plan.yAxis === "up" ? 1 : -1;
-    const analogEnds: AnalogEndTable[][] = [[], [], [], []];
-    const sticks: StickTable[] = [];
+    const analogEnds: AnalogEndTable[][] = [listOf(), listOf(), listOf(), listOf()];
+    const sticks: StickTable[] = listOf();
     const f = this.takeFloats(MoverFloat.Size);
     const moverAt = this.takeInts(MoverInt.Size);
     const directions = action.directions === "free" ? 0 : action.directions;
@@ -469,9 +475,12 @@ class Compiler {
       settleMs: action.settleMs,
       settle: action.kind === "vector" ? this.addDue(due, { kind: Due.Settle, target: id }) : -1,
       gaitNames: action.gaits.map((gait) => gait.name),
-      gaitFrom: action.gaits.map((gait) => gait.from),
+      gaitFrom: Float64Array.from(action.gaits, (gait) => gait.from),
       // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
-      gaitKept: action.gaits.map((gait) => Math.round((gait.from - gaitMargin(action)) * 1e9) / 1e9),
+      gaitKept: Float64Array.from(
+        action.gaits,
+        (gait) => Math.round((gait.from - gaitMargin(action)) * 1e9) / 1e9,
+      ),
       sums: action.combine === "sum",
       ease: action.ease,
       easing:
@@ -493,7 +502,7 @@ class Compiler {
     const id = this.turn.length;
     this.action[actionId]!.turn = id;
     const up = this.plan.yAxis === "up" ? 1 : -1;
-    const sticks: StickTable[] = [];
+    const sticks: StickTable[] = listOf();
     for (const stick of action.sticks) {
       const perMs = stick.perSecond / 1000;
       this.addStick(actionId, stick, "vector", sticks, {
@@ -563,16 +572,18 @@ class Compiler {
       set: rule.set !== undefined,
       by: rule.set ?? rule.times!,
     }));
-    return { base: action.pace.base, rules };
+    return { base: action.pace.base, rules: listOf(rules) };
   }
 
   /** Facts asked for by `asker`, who is told when they change. */
   private words(words: readonly Word[], askers: number[][], asker: number) {
-    return words.map(({ name, not }) => {
-      const fact = this.facts.get(name)!;
-      if (!askers[fact]!.includes(asker)) askers[fact]!.push(asker);
-      return { fact, truth: not ? 0 : 1 };
-    });
+    return listOf(
+      words.map(({ name, not }) => {
+        const fact = this.facts.get(name)!;
+        if (!askers[fact]!.includes(asker)) askers[fact]!.push(asker);
+        return { fact, truth: not ? 0 : 1 };
+      }),
+    );
   }
 
   private signalOf(source: Source): Growing<SignalTable> {
@@ -582,7 +593,15 @@ class Compiler {
     const id = this.signal.length;
     const i = this.takeInts(SignalInt.Size);
     const f = this.takeFloats(1);
-    const lists = { entries: [], ends: [], gestures: [], alls: [], breaks: [], ruled: true, direct: false };
+    const lists = {
+      entries: listOf<EntryTable>(),
+      ends: listOf<EndTable>(),
+      gestures: listOf<GestureTable>(),
+      alls: listOf<GestureTable>(),
+      breaks: listOf<GestureTable>(),
+      ruled: true,
+      direct: false,
+    };
     this.signals.set(key, id);
     if ("control" in source) {
       const { control, press, release } = source;
@@ -632,7 +651,7 @@ class Compiler {
     }
     for (const stick of this.stick) {
       if (stick.mover !== mover) continue;
-      const signals = [...(stick.directionSignals ?? [undefined, undefined, undefined, undefined])];
+      const signals = listOf(stick.directionSignals ?? [undefined, undefined, undefined, undefined]);
       signals[end] = signal;
       stick.directionSignals = signals;
     }
@@ -648,22 +667,22 @@ class Compiler {
     const isAxis = !isDigital(control) && control.family !== "trigger" && !isMouse;
     const device = DEVICES.indexOf(control.device);
     const f = this.takeFloats(places);
-    const least = isMouse ? -Infinity : isAxis ? -1 : 0;
+    const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
     const what = (this.channel.length << (Bits.Place + Bits.Kind)) | Kind.Control;
     const id = this.channel.push({
       name,
       device,
       isAxis,
-      mice: [],
+      mice: listOf(),
       least,
-      most: isMouse ? Infinity : 1,
+      most: isMouse ? FURTHEST : 1,
       what,
       f,
       places,
       bounce: this.bounceOf(name, control, what, places),
-      signals: [],
+      signals: listOf(),
       sticks: [],
-      analogEnds: [],
+      analogEnds: listOf(),
     });
     this.channels.set(name, id - 1);
     return id - 1;

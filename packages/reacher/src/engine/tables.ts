@@ -318,8 +318,8 @@ export interface MoverTable {
   /** Its settling deadline, or -1. */
   readonly settle: number;
   readonly gaitNames: readonly string[];
-  readonly gaitFrom: readonly number[];
-  readonly gaitKept: readonly number[];
+  readonly gaitFrom: Float64Array;
+  readonly gaitKept: Float64Array;
   readonly pace: PaceTable | undefined;
   /** Whether keys and sticks are added. */
   readonly sums: boolean;
