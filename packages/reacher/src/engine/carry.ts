@@ -21,6 +21,7 @@ import {
   SwitchInt,
   TurnFloat,
 } from "./layout.js";
+import { endBits, oneMore } from "./keys.js";
 import { showModes } from "./live.js";
 import type { SeatState } from "./state.js";
 import type { EndTable, GestureTable, MoverTable, SignalTable, StickTable, Tables } from "./tables.js";
@@ -142,8 +143,8 @@ function carrySignal(from: Before, to: SeatState, sources: Sources, signal: Sign
     const old = sources.end(signal, end);
     if (old === undefined || from.i[old.i + EndInt.Down] === 0) continue;
     to.i[end.i + EndInt.Down] = 1;
-    if (!end.analog && to.i[end.i + EndInt.Hidden] === 0) to.i[end.keysAt]!++;
-    if (end.direction !== undefined) to.i[end.moverAt + MoverInt.Sources + end.end]!++;
+    if (to.i[end.i + EndInt.Hidden] === 0) to.i[end.moverAt + MoverInt.Keys]! += end.key;
+    if (end.direction !== undefined) to.i[end.moverAt + MoverInt.Sources]! += oneMore(end.end);
   }
   for (const entry of signal.entries) {
     const old = before.entries.find((one) => one.switch === entry.switch);
@@ -174,7 +175,7 @@ function carryStick(from: Before, to: SeatState, stick: StickTable): void {
   to.i[stick.i + StickInt.Ends] = ends;
   for (let end = 0; end < 4; end++)
     if ((ends & (1 << end)) !== 0 && stick.directionSignals[end] !== undefined)
-      to.i[stick.moverAt + MoverInt.Sources + end]!++;
+      to.i[stick.moverAt + MoverInt.Sources]! += oneMore(end);
 }
 
 function carryMover(from: Before, to: SeatState, mover: MoverTable): void {
@@ -193,7 +194,9 @@ function carryDirection(from: Before, to: SeatState, sources: Sources, signal: S
   const before = sources.signal(signal);
   const up = to.tables.mover.some((mover) =>
     [0, 1, 2, 3].some(
-      (end) => to.i[mover.i + MoverInt.Sources + end]! > 0 && directionOf(to.tables, mover, end) === signal,
+      (end) =>
+        (to.i[mover.i + MoverInt.Sources]! & endBits(end)) !== 0 &&
+        directionOf(to.tables, mover, end) === signal,
     ),
   );
   if (before === undefined || !up) {

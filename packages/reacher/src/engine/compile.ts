@@ -31,6 +31,7 @@ import type {
 
 import { listOf } from "./lists.js";
 import { Bits, Kind } from "./queue.js";
+import { endBits, keyVectors, oneMore } from "./keys.js";
 import { compileShape } from "./shape.js";
 
 import {
@@ -152,6 +153,9 @@ class Compiler {
     this.joinGroups();
     this.rankSwitches();
     this.linkGestures();
+    for (const channel of this.channel)
+      channel.special ||=
+        channel.bounce >= 0 || (channel.isAxis && channel.signals.length + channel.analogEnds.length > 0);
     const linger = listOf(
       plan.flags.map(({ lingerMs }, fact) => ({
         deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
@@ -290,6 +294,7 @@ class Compiler {
     if (entry.kind === "long") table.longs.push(gesture);
     for (const signal of new Set(of))
       this.signal[signal]![entry.kind === "all" ? "alls" : "gestures"].push(gesture);
+    if (entry.kind === "long") this.signal[of[0]!]!.long = true;
     this.hideable(table.action, gesture.i + GestureInt.Hidden, of, { gesture });
     if (entry.kind === "taps" && entry.brokenBy !== "none")
       this.broken.push({ gesture, by: entry.brokenBy, source: sources[0]! });
@@ -430,10 +435,12 @@ class Compiler {
         mover: id,
         end: place,
         moverAt,
-        keysAt: moverAt + MoverInt.Keys + place,
+        newestAt: moverAt + MoverInt.Newest + place,
+        bits: endBits(place),
+        key: analog ? 0 : oneMore(place),
+        ordered: action.opposed === "earliest",
         i: this.takeInts(EndInt.Size),
         direction: undefined,
-        analog,
       };
       signal.ends.push(table);
       this.hideable(number, table.i + EndInt.Hidden, [signal.id], { end: table });
@@ -461,6 +468,9 @@ class Compiler {
         directions,
         moverAt,
       });
+    const hasAnalogEnds = analogEnds.some((sources) => sources.length > 0);
+    const round = action.diagonal === "round";
+    const sums = action.combine === "sum";
     this.mover.push({
       name: action.name,
       action: number,
@@ -468,7 +478,7 @@ class Compiler {
       fact: this.facts.get(action.name)!,
       opposed: OPPOSED[action.opposed],
       directions,
-      round: action.diagonal === "round",
+      round,
       up,
       faces: FACES[action.faces],
       facingFrom: action.facingFrom,
@@ -481,7 +491,7 @@ class Compiler {
         action.gaits,
         (gait) => Math.round((gait.from - gaitMargin(action)) * 1e9) / 1e9,
       ),
-      sums: action.combine === "sum",
+      sums,
       ease: action.ease,
       easing:
         action.ease === undefined
@@ -494,7 +504,8 @@ class Compiler {
       i: moverAt,
       sticks,
       analogEnds,
-      hasAnalogEnds: analogEnds.some((sources) => sources.length > 0),
+      hasAnalogEnds,
+      keyVectors: action.ease === undefined && !sums && !hasAnalogEnds ? keyVectors(round, up) : null,
     });
   }
 
@@ -538,6 +549,12 @@ class Compiler {
     const { x, y, signX, signY } = stickParts(control, kind, up, shape);
     const ids = [x!, ...(y === undefined ? [] : [y])].map((part) => this.channelOf(part, control));
     const [channelX, channelY] = ids.map((channel) => this.channel[channel]!);
+    if (channelY !== undefined) {
+      channelX!.other = ids[1]!;
+      channelX!.otherWhat = channelY.what;
+      channelY.other = ids[0]!;
+      channelY.otherWhat = channelX!.what;
+    }
     const table = compileShape(shape);
     for (let place = 0; place < channelX!.places; place++) {
       const id = this.stick.length;
@@ -599,6 +616,7 @@ class Compiler {
       gestures: listOf<GestureTable>(),
       alls: listOf<GestureTable>(),
       breaks: listOf<GestureTable>(),
+      long: false,
       ruled: true,
       direct: false,
     };
@@ -677,6 +695,9 @@ class Compiler {
       least,
       most: isMouse ? FURTHEST : 1,
       what,
+      other: -1,
+      otherWhat: -1,
+      special: isMouse,
       f,
       places,
       bounce: this.bounceOf(name, control, what, places),

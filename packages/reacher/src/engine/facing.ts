@@ -7,12 +7,11 @@
 import { Clock, MoverFloat, MoverInt } from "./layout.js";
 import { clearDeadline, setDeadline } from "./deadlines.js";
 
-import { exactSector, sectorX, sectorY } from "./sectors.js";
 import type { SeatState } from "./state.js";
 import { type MoverTable } from "./tables.js";
 
-/** Follows the movement. `free`: it comes from a stick that has no set directions. */
-export function faceMovement(state: SeatState, mover: MoverTable, free: boolean): void {
+/** Follows the movement. `free`: it comes from a stick that has no set directions. `sector`: else, which of the eight it is, or -1. */
+export function faceMovement(state: SeatState, mover: MoverTable, free: boolean, sector: number): void {
   const { f, i } = state;
   const length = f[mover.f + MoverFloat.Length]!;
   if (i[mover.i + MoverInt.Settling] === -1) {
@@ -22,10 +21,6 @@ export function faceMovement(state: SeatState, mover: MoverTable, free: boolean)
       return;
     }
   }
-  const x = f[mover.f + MoverFloat.X]!;
-  const y = f[mover.f + MoverFloat.Y]! * mover.up;
-  const sector = free || length === 0 ? -1 : exactSector(x, y);
-
   if (sector >= 0 && needsSettling(i[mover.i + MoverInt.Face]!, sector)) {
     if (i[mover.i + MoverInt.Settling] === sector) return;
     i[mover.i + MoverInt.Settling] = sector;
@@ -36,7 +31,7 @@ export function faceMovement(state: SeatState, mover: MoverTable, free: boolean)
     i[mover.i + MoverInt.Settling] = -1;
     clearDeadline(state, mover.settle);
   }
-  if (sector >= 0) face(state, mover, sector);
+  if (sector >= 0) i[mover.i + MoverInt.Face] = sector;
   else faceFreely(state, mover, length);
 }
 
@@ -53,17 +48,11 @@ export function settleFacing(state: SeatState, id: number): void {
   const mover = state.tables.mover[id]!;
   const sector = state.i[mover.i + MoverInt.Settling]!;
   state.i[mover.i + MoverInt.Settling] = -1;
-  face(state, mover, sector);
+  state.i[mover.i + MoverInt.Face] = sector;
   state.markMoved(id);
 }
 
 /** True from a diagonal (an odd sector) to one of the two beside it. */
 function needsSettling(from: number, to: number): boolean {
   return (from & 1) === 1 && from > 0 && (((from + 1) & 7) === to || from - 1 === to);
-}
-
-function face(state: SeatState, mover: MoverTable, sector: number): void {
-  state.i[mover.i + MoverInt.Face] = sector;
-  state.f[mover.f + MoverFloat.FaceX] = sectorX(sector);
-  state.f[mover.f + MoverFloat.FaceY] = sectorY(sector) * mover.up + 0;
 }

@@ -88,7 +88,7 @@ export const enum MoverFloat {
   KeysX,
   KeysY,
   KeysLength,
-  /** The way it faces, of any length above 0. */
+  /** The way a stick has turned it to, of any length above 0. */
   FaceX,
   FaceY,
   PaceFrom,
@@ -126,13 +126,13 @@ export const enum TurnFloat {
 
 /** State of a mover, ints. Those by end take four. */
 export const enum MoverInt {
-  /** By end: how many keys are down. */
+  /** How many keys are down: eight bits for each end. */
   Keys = 0,
   /** By end: the number of the newest press, and of the first of those held. */
-  Newest = 4,
-  First = 8,
+  Newest = 1,
+  First = 5,
   /** Who gives the movement: 0 the keys, n + 1 its stick n, -1 nobody. */
-  Winner = 12,
+  Winner = 9,
   /** The facing as one of the eight directions, or -1; the one that it is about to settle on, or -1. */
   Face,
   Settling,
@@ -140,11 +140,8 @@ export const enum MoverInt {
   Gait,
   /** The device of the newest key. */
   KeyDevice,
-  /** 1 while what the keys give has to be worked out anew. */
-  KeysTouched,
-  /** By end: how many sources are down, sticks included; gestures look at these. */
+  /** How many sources are down, sticks included: eight bits for each end. Gestures look at these. */
   Sources,
-  SourcesEnd = Sources + 3,
   /** How many sticks are away from rest, and which it is where it is one. */
   SticksAway,
   StickAway,

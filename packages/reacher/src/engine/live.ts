@@ -6,7 +6,6 @@ import { EndInt, HeadInt, MoverInt, SwitchInt } from "./layout.js";
 import { dropPending } from "./claims.js";
 import { hideEntry } from "./entries.js";
 import { forgetGesture } from "./gestures.js";
-import { touchKeys } from "./movement.js";
 import type { SeatState } from "./state.js";
 import { blurSwitch } from "./switches.js";
 import type { EndTable, Hideable } from "./tables.js";
@@ -101,9 +100,9 @@ function setHidden(state: SeatState, part: Hideable, hidden: number): void {
 }
 
 function hideEnd(state: SeatState, end: EndTable, hidden: number): void {
-  if (!end.analog && state.i[end.i + EndInt.Down] === 1)
-    state.i[end.moverAt + MoverInt.Keys + end.end]! += hidden === 1 ? -1 : 1;
-  touchKeys(state, end.mover);
+  if (state.i[end.i + EndInt.Down] === 1)
+    state.i[end.moverAt + MoverInt.Keys]! += hidden === 1 ? -end.key : end.key;
+  state.markMover(end.mover);
 }
 
 function changeSwitch(state: SeatState, id: number, live: number): void {

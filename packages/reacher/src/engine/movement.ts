@@ -11,42 +11,40 @@ import { clearDeadline } from "./deadlines.js";
 import { faceMovement } from "./facing.js";
 import { easedNow, isEasing, Part, setOut, waitForNext } from "./ease.js";
 import { updateGait } from "./gaits.js";
+import { endsOf, sectorOf } from "./keys.js";
 
 import { bentTravel, freeTravel, shapedTravel } from "./shape.js";
 import type { SeatState } from "./state.js";
 import { DEVICES, End, Opposed, type EndTable, type MoverTable, type StickTable } from "./tables.js";
-import { keepSector, sectorX, sectorY } from "./sectors.js";
+import { exactSector, keepSector, sectorX, sectorY } from "./sectors.js";
 import type { Device } from "../controls/catalogue.js";
 
 const NO_SECTOR = -1;
+const HORIZONTAL = (1 << End.Left) | (1 << End.Right);
+const VERTICAL = (1 << End.Down) | (1 << End.Up);
 
 /** A source of this end went down. */
 export function pressEnd(state: SeatState, end: EndTable, device: number): void {
   const { i } = state;
-  const { moverAt, keysAt } = end;
-  const press = ++i[HeadInt.Presses]!;
-  if (i[keysAt] === 0) i[keysAt + MoverInt.First] = press;
+  const { moverAt, newestAt } = end;
+  const keys = i[moverAt + MoverInt.Keys]!;
+  const press = i[HeadInt.Presses]! + 1;
+  i[HeadInt.Presses] = press;
+  if (end.ordered && (keys & end.bits) === 0) i[newestAt + (MoverInt.First - MoverInt.Newest)] = press;
   // A further key on a direction already held counts as pressed anew.
-  i[keysAt + MoverInt.Newest] = press;
+  i[newestAt] = press;
   i[moverAt + MoverInt.KeyDevice] = device;
-  i[moverAt + MoverInt.KeysTouched] = 1;
   i[end.i + EndInt.Down] = 1;
-  if (!end.analog && i[end.i + EndInt.Hidden] === 0) i[keysAt]!++;
+  if (i[end.i + EndInt.Hidden] === 0) i[moverAt + MoverInt.Keys] = keys + end.key;
   state.markMover(end.mover);
 }
 
 /** A source of this end is up again. */
 export function releaseEnd(state: SeatState, end: EndTable): void {
-  state.i[end.i + EndInt.Down] = 0;
-  if (!end.analog && state.i[end.i + EndInt.Hidden] === 0) state.i[end.keysAt]!--;
-  state.i[end.moverAt + MoverInt.KeysTouched] = 1;
+  const { i } = state;
+  i[end.i + EndInt.Down] = 0;
+  if (i[end.i + EndInt.Hidden] === 0) i[end.moverAt + MoverInt.Keys]! -= end.key;
   state.markMover(end.mover);
-}
-
-/** What the keys and the analog ends of a mover give has to be worked out anew. */
-export function touchKeys(state: SeatState, id: number): void {
-  state.i[state.tables.mover[id]!.i + MoverInt.KeysTouched] = 1;
-  state.markMover(id);
 }
 
 /** Works a stick's raw values into its shaped ones. */
@@ -55,9 +53,10 @@ export function updateStick(state: SeatState, stick: StickTable): void {
   let x = f[stick.rawX]! * stick.signX;
   let y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY;
   const { shape } = stick;
-  let raw = Math.sqrt(x * x + y * y);
+  let raw = 0;
   let length = 0;
   if (i[stick.i + StickInt.Hidden] === 0) {
+    raw = Math.sqrt(x * x + y * y);
     if (shape.cross) {
       x = x < 0 ? -freeTravel(shape, -x) : freeTravel(shape, x);
       y = y < 0 ? -freeTravel(shape, -y) : freeTravel(shape, y);
@@ -108,9 +107,93 @@ export function clearStick(state: SeatState, stick: StickTable): void {
 
 /** Works keys and sticks into the movement. */
 export function updateMover(state: SeatState, id: number): void {
-  const { f, i } = state;
   const mover = state.tables.mover[id]!;
-  if (i[mover.i + MoverInt.KeysTouched] === 1) updateKeys(state, mover);
+  if (mover.keyVectors === null) updateFully(state, mover, id);
+  else updatePlainly(state, mover, mover.keyVectors, id);
+}
+
+/** Keys count at once, sticks alone beside them: the longest wins. */
+function updatePlainly(state: SeatState, mover: MoverTable, vectors: Float64Array, id: number): void {
+  const { f, i } = state;
+  const { i: ints, f: floats } = mover;
+  let x = 0;
+  let y = 0;
+  let length = 0;
+  let winner = -1;
+  let sector = -1;
+  if (state.isLive(mover.action)) {
+    const keys = i[ints + MoverInt.Keys]!;
+    if (keys !== 0) {
+      const ends = standing(state, mover, endsOf(keys));
+      if (ends !== 0) {
+        x = vectors[ends * 3]!;
+        y = vectors[ends * 3 + 1]!;
+        length = vectors[ends * 3 + 2]!;
+        winner = 0;
+        sector = sectorOf(ends);
+      }
+    }
+    const away = i[ints + MoverInt.SticksAway]!;
+    if (away > 0) {
+      const { sticks } = mover;
+      const present = i[ints + MoverInt.Winner]!;
+      const first = away === 1 ? i[ints + MoverInt.StickAway]! : 0;
+      const end = away === 1 ? first + 1 : sticks.length;
+      for (let n = first; n < end; n++) {
+        const at = sticks[n]!.f;
+        const other = f[at + StickFloat.Length]!;
+        if (other > length || (other === length && other > 0 && n + 1 === present)) {
+          x = f[at + StickFloat.X]!;
+          y = f[at + StickFloat.Y]!;
+          length = other;
+          winner = n + 1;
+        }
+      }
+    }
+  }
+  i[ints + MoverInt.Winner] = winner;
+  if (f[floats + MoverFloat.X] === x && f[floats + MoverFloat.Y] === y) return;
+  const moves = length > 0;
+  if (moves !== f[floats + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
+  f[floats + MoverFloat.X] = x;
+  f[floats + MoverFloat.Y] = y;
+  f[floats + MoverFloat.Length] = length;
+  if (mover.kind === "vector") {
+    const free = winner > 0 && mover.directions === 0;
+    if (winner > 0 && !free) sector = exactSector(x, y * mover.up);
+    faceMovement(state, mover, free, sector);
+    if (mover.gaitFrom.length > 0) updateGait(state, mover);
+  }
+  state.markMoved(id);
+}
+
+/** Of the ends that are down, those that count: opposite ones are settled, and with four directions perpendicular ones too. */
+function standing(state: SeatState, mover: MoverTable, ends: number): number {
+  let left = ends;
+  if ((left & HORIZONTAL) === HORIZONTAL) left &= ~loser(state, mover, End.Left, End.Right);
+  if ((left & VERTICAL) === VERTICAL) left &= ~loser(state, mover, End.Down, End.Up);
+  if (mover.directions !== 4 || (left & HORIZONTAL) === 0 || (left & VERTICAL) === 0) return left;
+  const across = newest(state, mover, End.Left, left);
+  return left & (across > newest(state, mover, End.Down, left) ? HORIZONTAL : VERTICAL);
+}
+
+/** Which of two opposite ends, both down, count for nothing. */
+function loser(state: SeatState, mover: MoverTable, minus: number, plus: number): number {
+  if (mover.opposed === Opposed.Neutral) return (1 << minus) | (1 << plus);
+  const stamps = mover.i + (mover.opposed === Opposed.Latest ? MoverInt.Newest : MoverInt.First);
+  const plusIsLater = state.i[stamps + plus]! > state.i[stamps + minus]!;
+  return plusIsLater === (mover.opposed === Opposed.Latest) ? 1 << minus : 1 << plus;
+}
+
+/** The number of the newest press of whichever of an end and the opposite one is among these. */
+function newest(state: SeatState, mover: MoverTable, minus: number, ends: number): number {
+  return state.i[mover.i + MoverInt.Newest + minus + ((ends >> minus) & 1 ? 0 : 1)]!;
+}
+
+/** The same where ramps, analog ends or a sum come into it. */
+function updateFully(state: SeatState, mover: MoverTable, id: number): void {
+  const { f, i } = state;
+  updateKeys(state, mover);
   const live = state.isLive(mover.action);
   let x = f[mover.f + MoverFloat.KeysX]!;
   let y = f[mover.f + MoverFloat.KeysY]!;
@@ -164,7 +247,8 @@ export function updateMover(state: SeatState, id: number): void {
   f[mover.f + MoverFloat.Y] = y;
   f[mover.f + MoverFloat.Length] = length;
   if (mover.kind === "vector") {
-    faceMovement(state, mover, winner > 0 && mover.directions === 0);
+    const free = winner > 0 && mover.directions === 0;
+    faceMovement(state, mover, free, free || length === 0 ? -1 : exactSector(x, y * mover.up));
     if (mover.gaitFrom.length > 0) {
       updateGait(state, mover);
       if (mover.ease !== undefined) waitForNext(state, mover);
@@ -210,20 +294,15 @@ function gatherSticks(state: SeatState, mover: MoverTable, live: boolean): void 
 /** Works out what keys and analog ends alone give. */
 function updateKeys(state: SeatState, mover: MoverTable): void {
   const { f, i } = state;
-  i[mover.i + MoverInt.KeysTouched] = 0;
-  const keys = mover.i + MoverInt.Keys;
-  let x = 0;
-  let y = 0;
-  // Ends that are all up need no rule.
-  if (mover.hasAnalogEnds || i[keys + End.Left]! + i[keys + End.Right]! > 0)
-    x = between(state, mover, End.Left, End.Right);
-  if (mover.kind !== "axis" && (mover.hasAnalogEnds || i[keys + End.Down]! + i[keys + End.Up]! > 0))
-    y = between(state, mover, End.Down, End.Up);
+  const ends = endsOf(i[mover.i + MoverInt.Keys]!);
+  let x = between(state, mover, ends, End.Left, End.Right);
+  let y = mover.kind === "axis" ? 0 : between(state, mover, ends, End.Down, End.Up);
   let length = Math.abs(x);
   if (y !== 0) {
     if (x === 0) length = Math.abs(y);
     else if (mover.directions === 4) {
-      if (newest(state, mover, End.Left, End.Right, x) > newest(state, mover, End.Down, End.Up, y)) y = 0;
+      const across = newestOf(state, mover, End.Left, End.Right, x);
+      if (across > newestOf(state, mover, End.Down, End.Up, y)) y = 0;
       else x = 0;
       length = Math.abs(x + y);
     } else {
@@ -241,15 +320,12 @@ function updateKeys(state: SeatState, mover: MoverTable): void {
 }
 
 /** The component that two opposite ends give together. */
-function between(state: SeatState, mover: MoverTable, minus: number, plus: number): number {
-  const { i } = state;
-  const minusDown = i[mover.i + MoverInt.Keys + minus]! > 0;
-  const plusDown = i[mover.i + MoverInt.Keys + plus]! > 0;
+function between(state: SeatState, mover: MoverTable, ends: number, minus: number, plus: number): number {
+  const minusDown = (ends & (1 << minus)) !== 0;
+  const plusDown = (ends & (1 << plus)) !== 0;
   if (minusDown && plusDown) {
-    if (mover.opposed === Opposed.Neutral) return 0;
-    const stamps = mover.i + (mover.opposed === Opposed.Latest ? MoverInt.Newest : MoverInt.First);
-    const plusIsLater = i[stamps + plus]! > i[stamps + minus]!;
-    return plusIsLater === (mover.opposed === Opposed.Latest) ? 1 : -1;
+    const lost = loser(state, mover, minus, plus);
+    return (lost >> minus) & 1 ? ((lost >> plus) & 1 ? 0 : 1) : -1;
   }
   if (!mover.hasAnalogEnds) return plusDown ? 1 : minusDown ? -1 : 0;
   const less = minusDown ? 1 : analog(state, mover, minus);
@@ -270,7 +346,13 @@ function analog(state: SeatState, mover: MoverTable, end: number): number {
 }
 
 /** The number of the newest press of the end that gives this component. */
-function newest(state: SeatState, mover: MoverTable, minus: number, plus: number, component: number): number {
+function newestOf(
+  state: SeatState,
+  mover: MoverTable,
+  minus: number,
+  plus: number,
+  component: number,
+): number {
   return state.i[mover.i + MoverInt.Newest + (component > 0 ? plus : minus)]!;
 }
 
@@ -291,13 +373,11 @@ export function startMover(state: SeatState, id: number): void {
     f[mover.f + MoverFloat.ToX] = f[mover.f + MoverFloat.ToY] = 0;
     clearDeadline(state, mover.easing);
   }
-  f[mover.f + MoverFloat.FaceX] = sectorX(mover.faces);
-  f[mover.f + MoverFloat.FaceY] = sectorY(mover.faces) * mover.up + 0;
   i[mover.i + MoverInt.Face] = mover.faces;
   if (mover.settle >= 0) clearDeadline(state, mover.settle);
   i[mover.i + MoverInt.Settling] = -1;
   i[mover.i + MoverInt.Gait] = -1;
   i[mover.i + MoverInt.Winner] = -1;
   state.setFact(mover.fact, 0);
-  touchKeys(state, id);
+  state.markMover(id);
 }

@@ -30,6 +30,8 @@ const enum Slot {
   T,
   What,
   Value,
+  /** The value of the stick's other axis, where that moved at the same moment; else it is not a number. */
+  Other,
   Size,
 }
 
@@ -58,6 +60,13 @@ export class EventQueue {
   valueAt(at: number): number {
     return this.slots[at + Slot.Value]!;
   }
+  otherAt(at: number): number {
+    return this.slots[at + Slot.Other]!;
+  }
+  /** Takes the value of the other axis out of an event, as an event's only value. */
+  turnOver(at: number): void {
+    this.slots[at + Slot.Value] = this.slots[at + Slot.Other]!;
+  }
 
   /** The places of all events that wait, the first one first. */
   *places(): Generator<number> {
@@ -76,8 +85,21 @@ export class EventQueue {
     slots[at + Slot.T] = t;
     slots[at + Slot.What] = what;
     slots[at + Slot.Value] = value;
+    slots[at + Slot.Other] = NaN;
     // Nearly always the newest is the latest.
     if (at > this.head && slots[at - Slot.Size]! > t) this.sortIn(at);
+  }
+
+  /** Adds a value to the newest event, where that is the stick's other axis at this moment; false where it is not. */
+  join(t: number, other: number, value: number): boolean {
+    const { slots, tail, head } = this;
+    if (tail === head) return false;
+    const at = tail - Slot.Size;
+    if (slots[at + Slot.T] !== t || slots[at + Slot.What] !== other) return false;
+    const before = slots[at + Slot.Other]!;
+    if (before === before) return false;
+    slots[at + Slot.Other] = value;
+    return true;
   }
 
   /** Moves the newest event before all that are later. */
@@ -103,19 +125,16 @@ export class EventQueue {
     this.head = this.tail = 0;
   }
 
-  /** Gives the events that wait other names; those that get -1 are forgotten. */
-  rename(rename: (what: number) => number): void {
-    const { slots } = this;
-    let to = this.head;
-    for (const from of [...this.places()]) {
-      const what = rename(this.whatAt(from));
-      if (what < 0) continue;
-      slots.copyWithin(to, from, from + Slot.Size);
-      slots[to + Slot.What] = what;
-      to += Slot.Size;
+  /** Gives the events that wait other names; those that get -1 are forgotten. `other`: the name of a stick's other axis. */
+  rename(rename: (what: number) => number, other: (what: number) => number): void {
+    const waiting = [...this.places()].map((at) => Array.from(this.slots.subarray(at, at + Slot.Size)));
+    this.clear();
+    for (const [t, what, value, second] of waiting as [number, number, number, number][]) {
+      const name = rename(what);
+      if (name >= 0) this.add(t, name, value);
+      const beside = second === second ? rename(other(what)) : -1;
+      if (beside >= 0) this.add(t, beside, second);
     }
-    this.tail = to;
-    if (this.head === this.tail) this.head = this.tail = 0;
   }
 
   private makeRoom(): void {

@@ -8,6 +8,7 @@ import type { Kind, Kinds } from "../plan/types.js";
 import { movingDevice } from "./movement.js";
 import { easedNow, Part } from "./ease.js";
 import { paceNow } from "./pace.js";
+import { sectorX, sectorY } from "./sectors.js";
 import type { SeatState } from "./state.js";
 import { SwitchReading } from "./switches.js";
 import { TurnReading } from "./turns.js";
@@ -80,18 +81,21 @@ export class Facing {
   }
 
   get x(): number {
-    return this.#part(MoverFloat.FaceX);
+    const { i } = this.#state;
+    const sector = i[this.#table.i + MoverInt.Face]!;
+    return sector >= 0 ? sectorX(sector) : this.#part(MoverFloat.FaceX);
   }
 
   get y(): number {
-    return this.#part(MoverFloat.FaceY);
+    const { i } = this.#state;
+    const sector = i[this.#table.i + MoverInt.Face]!;
+    return sector >= 0 ? sectorY(sector) * this.#table.up + 0 : this.#part(MoverFloat.FaceY);
   }
 
   /** The facing of a stick stands in the state with the stick's length. */
   #part(part: MoverFloat): number {
-    const { f, i } = this.#state;
-    const { f: at, i: ints } = this.#table;
-    if (i[ints + MoverInt.Face]! >= 0) return f[at + part]!;
+    const { f } = this.#state;
+    const { f: at } = this.#table;
     const x = f[at + MoverFloat.FaceX]!;
     const y = f[at + MoverFloat.FaceY]!;
     return f[at + part]! / Math.sqrt(x * x + y * y);

@@ -92,7 +92,7 @@ export class SeatCore implements Seat {
   /** Takes a value that is a number, at a time that is one. */
   takeEvent(channel: ChannelTable, place: number, t: number, value: number): void {
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
-    if (this.state.addEvent(t, channel.what | (place << Bits.Kind), clamped)) this.hub.counters.late++;
+    if (this.state.addControl(channel, place, t, clamped)) this.hub.counters.late++;
   }
 
   useOverrides(overrides: Overrides | null): readonly OverrideFault[] {
@@ -263,9 +263,11 @@ export class SeatCore implements Seat {
     for (const at of events.places()) {
       const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== Kind.Control) continue;
-      const { name, mice } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+      const { name, mice, other } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
       if (mice.length === 0) held.push({ control: name, place, value: events.valueAt(at) });
+      const second = events.otherAt(at);
+      if (second === second) held.push({ control: tables.channel[other]!.name, place, value: second });
     }
     return held;
   }

@@ -6,7 +6,8 @@ import { EndInt, Clock, MoverInt, SignalInt, StickInt } from "./layout.js";
 import { strongest } from "./channels.js";
 import { pressEntry, releaseEntry } from "./entries.js";
 import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
-import { touchKeys, pressEnd, releaseEnd } from "./movement.js";
+import { pressEnd, releaseEnd } from "./movement.js";
+import { endBits, oneMore } from "./keys.js";
 import type { NumberList } from "./lists.js";
 import type { SeatState } from "./state.js";
 import { End, type ChannelTable, type GestureTable, type SignalTable, type StickTable } from "./tables.js";
@@ -17,31 +18,29 @@ const STICK_RELEASE = 0.4;
 
 /** Passes on that a channel has another value on one place. `alone`: nothing else happens in this event. */
 export function spreadChannel(state: SeatState, channel: ChannelTable, place: number, alone: boolean): void {
-  const { signals, sticks, analogEnds } = channel;
+  const { signals, sticks, analogEnds, places, f: at } = channel;
+  const { f, i } = state;
   for (let n = 0; n < signals.length; n++) {
     const signal = signals[n]!;
-    const value =
-      channel.places === 1
-        ? state.f[channel.f]! * signal.sign
-        : strongest(state.f, channel.f, channel.places, signal.sign);
-    if (state.i[signal.i + SignalInt.Up] === 0) {
+    const value = places === 1 ? f[at]! * signal.sign : strongest(f, at, places, signal.sign);
+    if (i[signal.i] === 0) {
       if (value >= signal.press) rise(state, signal, alone);
     } else if (value < signal.release) fall(state, signal, alone);
   }
-  for (let n = place; n < sticks.length; n += channel.places) state.markStick(sticks[n]!);
-  for (let n = 0; n < analogEnds.length; n++) touchKeys(state, analogEnds[n]!.mover);
+  for (let n = place; n < sticks.length; n += places) state.markStick(sticks[n]!);
+  for (let n = 0; n < analogEnds.length; n++) state.markMover(analogEnds[n]!.mover);
 }
 
 function rise(state: SeatState, signal: SignalTable, alone: boolean): void {
   const { f, i } = state;
   const { ends, breaks } = signal;
   i[signal.i + SignalInt.Up] = 1;
-  i[signal.i + SignalInt.LongFired] = 0;
+  if (signal.long) i[signal.i + SignalInt.LongFired] = 0;
   f[signal.f] = state.clock[Clock.Now]!;
   for (let n = 0; n < ends.length; n++) {
     const end = ends[n]!;
     pressEnd(state, end, signal.device);
-    if (end.direction !== undefined) addSource(state, end.moverAt + end.end, end.direction, alone);
+    if (end.direction !== undefined) addSource(state, end.moverAt, end.end, end.direction, alone);
   }
   for (let n = 0; n < breaks.length; n++) breakTaps(state, breaks[n]!);
   if (alone && signal.direct) {
@@ -62,7 +61,7 @@ function fall(state: SeatState, signal: SignalTable, alone: boolean): void {
     // One that was down before it came to do this is no press of it, and its release none either.
     if (state.i[end.i + EndInt.Down] === 0) continue;
     releaseEnd(state, end);
-    if (end.direction !== undefined) dropSource(state, end.moverAt + end.end, end.direction, alone);
+    if (end.direction !== undefined) dropSource(state, end.moverAt, end.end, end.direction, alone);
   }
   if (alone && signal.direct) {
     const { gestures } = signal;
@@ -75,13 +74,31 @@ function fall(state: SeatState, signal: SignalTable, alone: boolean): void {
 }
 
 /** One more key or stick gives a direction. A second one on a direction already held is no new press. */
-function addSource(state: SeatState, at: number, direction: SignalTable, alone: boolean): void {
-  if (state.i[at + MoverInt.Sources]!++ === 0) rise(state, direction, alone);
+function addSource(
+  state: SeatState,
+  mover: number,
+  end: number,
+  direction: SignalTable,
+  alone: boolean,
+): void {
+  const { i } = state;
+  const sources = i[mover + MoverInt.Sources]!;
+  i[mover + MoverInt.Sources] = sources + oneMore(end);
+  if ((sources & endBits(end)) === 0) rise(state, direction, alone);
 }
 
 /** One key or stick fewer gives a direction. */
-function dropSource(state: SeatState, at: number, direction: SignalTable, alone: boolean): void {
-  if (--state.i[at + MoverInt.Sources]! === 0) fall(state, direction, alone);
+function dropSource(
+  state: SeatState,
+  mover: number,
+  end: number,
+  direction: SignalTable,
+  alone: boolean,
+): void {
+  const { i } = state;
+  const sources = i[mover + MoverInt.Sources]! - oneMore(end);
+  i[mover + MoverInt.Sources] = sources;
+  if ((sources & endBits(end)) === 0) fall(state, direction, alone);
 }
 
 /** Works out to which ends a stick is tilted, for gestures: after invert, before dead zone and ease. */
@@ -101,8 +118,8 @@ export function updateStickEnds(state: SeatState, stick: StickTable): void {
   for (let end = 0; end < 4; end++) {
     const signal = signals[end];
     if (signal === undefined || ((is ^ was) & (1 << end)) === 0) continue;
-    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt + end, signal, false);
-    else dropSource(state, stick.moverAt + end, signal, false);
+    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt, end, signal, false);
+    else dropSource(state, stick.moverAt, end, signal, false);
   }
 }
 

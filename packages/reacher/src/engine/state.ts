@@ -11,7 +11,7 @@ import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
 import type { Roster, Scratch } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
-import { Clock, Head, HeadInt, MoverInt, SwitchInt } from "./layout.js";
+import { Clock, Head, HeadInt, SwitchInt } from "./layout.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
@@ -120,7 +120,10 @@ export class SeatState {
     this.layOut(tables);
     if (started) carryOver({ tables: before, f, i }, this);
     this.roster.scratchOf(tables).clear();
-    this.events.rename((what) => this.renamed(before, what));
+    this.events.rename(
+      (what) => this.renamed(before, what),
+      (what) => otherOf(before, what),
+    );
     if (started) this.releaseHeldBack(before, f);
     this.carried = started;
     this.roster.wake(this, -Infinity);
@@ -155,7 +158,6 @@ export class SeatState {
     const { tables } = this;
     for (let id = 0; id < tables.stick.length; id++) this.scratch.sticks.mark(id);
     for (let id = 0; id < tables.mover.length; id++) {
-      this.i[tables.mover[id]!.i + MoverInt.KeysTouched] = 1;
       this.scratch.movers.mark(id);
       if (tables.mover[id]!.pace !== undefined) this.scratch.paces.mark(id);
     }
@@ -242,6 +244,18 @@ export class SeatState {
     return late;
   }
 
+  /** A control's event; the two axes of a stick at one moment are one. True where it was late. */
+  addControl(channel: ChannelTable, place: number, t: number, value: number): boolean {
+    const { clock, events } = this;
+    const late = t <= clock[Clock.Now]!;
+    const at = late ? clock[Clock.Now]! : t;
+    const bits = place << Bits.Kind;
+    if (channel.other >= 0 && events.join(at, channel.otherWhat | bits, value)) return late;
+    events.add(at, channel.what | bits, value);
+    if (!this.listed || at < this.f[Head.Wake]!) this.roster.wake(this, at);
+    return late;
+  }
+
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
   addTold(what: number, value: number): void {
     this.told.add(0, what, value);
@@ -312,56 +326,91 @@ export class SeatState {
   }
 
   private handleEvent(): void {
-    const { events } = this;
+    const { events, f, tables } = this;
     const at = events.drop();
     const what = events.whatAt(at);
     if ((what & Bits.KindMask) !== Kind.Control) {
       this.apply(events, at);
       return;
     }
-    const channel = this.tables.channel[what >> (Bits.Kind + Bits.Place)]!;
-    let touched = this.control(channel, at);
-    if (channel.isAxis && !events.isEmpty()) touched = this.restOfStick(at) || touched;
-    if (touched) this.resolve(false);
-  }
-
-  /** A stick moves in both axes at once: axis events of the same pad and stamp are one event. */
-  private restOfStick(first: number): boolean {
-    const { events, tables } = this;
-    let touched = false;
-    while (!events.isEmpty() && events.timeAt(events.head) === events.timeAt(first)) {
-      const what = events.whatAt(events.head);
-      // Kind and place must both be those of the first; a control's kind is 0.
-      if (((what ^ events.whatAt(first)) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) break;
-      const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
-      if (!channel.isAxis) break;
-      if (this.control(channel, events.drop())) touched = true;
+    const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+    if (channel.isAxis) {
+      if (this.handleAxes(at, what)) this.resolve(false);
+      return;
     }
-    return touched;
-  }
-
-  private control(channel: ChannelTable, at: number): boolean {
-    const { clock, events, f } = this;
-    const index = events.whatAt(at) >> Bits.Kind;
-    if (this.watcher !== null)
-      this.watcher.handled?.(clock[Clock.Now]!, Kind.Control, index, events.valueAt(at));
-    const place = index & Bits.PlaceMask;
+    const place = (what >> Bits.Kind) & Bits.PlaceMask;
+    if (this.watcher !== null) this.tellHandled(what, at);
+    if (channel.special && this.isSpent(channel, place, at)) return;
     const value = events.valueAt(at);
-    if (channel.mice.length > 0) {
-      if (value !== 0) this.i[HeadInt.LastDevice] = channel.device;
-      for (let n = 0; n < channel.mice.length; n++) addPixels(this, channel.mice[n]!, value);
-      return false;
+    const slot = channel.f + place;
+    if (f[slot] === value) return;
+    f[slot] = value;
+    if (value >= USED) this.i[HeadInt.LastDevice] = channel.device;
+    spreadChannel(this, channel, place, true);
+    this.resolve(false);
+  }
+
+  private tellHandled(what: number, at: number): void {
+    const value = this.events.valueAt(at);
+    this.watcher!.handled?.(this.clock[Clock.Now]!, Kind.Control, what >> Bits.Kind, value);
+  }
+
+  /** Moves of the mouse are spent on turns, and releases that may be none wait. */
+  private isSpent(channel: ChannelTable, place: number, at: number): boolean {
+    const value = this.events.valueAt(at);
+    const { mice } = channel;
+    if (mice.length === 0) return this.isBounce(channel, place, value);
+    if (value !== 0) this.i[HeadInt.LastDevice] = channel.device;
+    for (let n = 0; n < mice.length; n++) addPixels(this, mice[n]!, value);
+    return true;
+  }
+
+  /** Axis events of one pad and stamp are one event. True where any has another value. */
+  private handleAxes(first: number, kind: number): boolean {
+    const { events, tables } = this;
+    let at = first;
+    let what = kind;
+    let touched = false;
+    for (;;) {
+      const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+      if (this.moveAxis(channel, what, at)) touched = true;
+      const second = events.otherAt(at);
+      if (second === second) {
+        events.turnOver(at);
+        const bits = what & (Bits.PlaceMask << Bits.Kind);
+        if (this.moveAxis(tables.channel[channel.other]!, channel.otherWhat | bits, at)) touched = true;
+      }
+      if (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(first)) return touched;
+      const next = events.whatAt(events.head);
+      // Kind and place must both be those of the first; a control's kind is 0.
+      if (((what ^ next) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) return touched;
+      if (!tables.channel[next >> (Bits.Kind + Bits.Place)]!.isAxis) return touched;
+      what = next;
+      at = events.drop();
     }
-    if (channel.bounce >= 0 && this.isBounce(channel, place, value)) return false;
-    if (f[channel.f + place] === value) return false;
+  }
+
+  /** An axis is at the value that stands in this place of the queue. False where it was there. */
+  private moveAxis(channel: ChannelTable, what: number, at: number): boolean {
+    const { f } = this;
+    if (this.watcher !== null) this.tellHandled(what, at);
+    const value = this.events.valueAt(at);
+    const place = (what >> Bits.Kind) & Bits.PlaceMask;
+    const slot = channel.f + place;
+    if (f[slot] === value) return false;
+    f[slot] = value;
     if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
-    f[channel.f + place] = value;
-    spreadChannel(this, channel, place, !channel.isAxis);
+    if (channel.special) spreadChannel(this, channel, place, false);
+    else {
+      const { sticks, places } = channel;
+      for (let n = place; n < sticks.length; n += places) this.scratch.sticks.mark(sticks[n]!);
+    }
     return true;
   }
 
   /** Whether a release is held back until it is known that no press follows, or a press is only the end of one that was. */
   private isBounce(channel: ChannelTable, place: number, value: number): boolean {
+    if (channel.bounce < 0) return false;
     const id = channel.bounce + place;
     const isSet = this.f[this.tables.deadlinesAt + id] !== Infinity;
     if (value < RELEASE) {
@@ -607,4 +656,9 @@ export class SeatState {
     f[Head.Step] = clock[Clock.Step]!;
     f[Head.Before] = clock[Clock.Before]!;
   }
+}
+
+/** The name of an event that is a stick's other axis. */
+function otherOf(tables: Tables, what: number): number {
+  return tables.channel[what >> (Bits.Kind + Bits.Place)]!.otherWhat | (what & (Bits.PlaceMask << Bits.Kind));
 }

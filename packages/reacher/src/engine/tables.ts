@@ -157,6 +157,11 @@ export interface ChannelTable {
   readonly most: number;
   /** Its events' `what` in the queue, for its first place. */
   readonly what: number;
+  /** The number of the same stick's other axis, or -1, and that one's `what`. */
+  readonly other: number;
+  readonly otherWhat: number;
+  /** Whether its values have more to do than to move sticks, where it is an axis, or to be pressed and released, where it is not. */
+  readonly special: boolean;
   /** Where its value stands (floats); a pad's channel has one for each place. */
   readonly f: number;
   readonly places: number;
@@ -191,6 +196,8 @@ export interface SignalTable {
   readonly gestures: readonly GestureTable[];
   readonly alls: readonly GestureTable[];
   readonly breaks: readonly GestureTable[];
+  /** Whether a long press may fire on it. */
+  readonly long: boolean;
   /** Whether its entries have to wait until gestures have seen the press. */
   readonly ruled: boolean;
   /** Whether nothing on its channel takes presses or waits for gestures: then a key's press may go to all of them at once. */
@@ -201,15 +208,18 @@ export interface SignalTable {
 export interface EndTable {
   readonly mover: number;
   readonly end: number;
-  /** Where the mover and its counts for this end stand (ints). */
+  /** Where the mover stands (ints), and the number of its newest press of this end. */
   readonly moverAt: number;
-  readonly keysAt: number;
+  readonly newestAt: number;
+  /** The end's eight bits in the mover's counts, and one key more in them: 0 for an analog source, which is not counted. */
+  readonly bits: number;
+  readonly key: number;
+  /** Whether it matters which of the keys held was pressed first. */
+  readonly ordered: boolean;
   /** Where its own state stands (ints). */
   readonly i: number;
   /** The direction as a signal, where a gesture or a switch uses it. */
   readonly direction: SignalTable | undefined;
-  /** An analog source keeps its value, so that it is not counted as a key. */
-  readonly analog: boolean;
 }
 
 /** A trigger or half an axis as an end of a mover. */
@@ -336,6 +346,11 @@ export interface MoverTable {
   readonly sticks: readonly StickTable[];
   readonly analogEnds: readonly (readonly AnalogEndTable[])[];
   readonly hasAnalogEnds: boolean;
+  /**
+   * Of a mover whose keys count at once and alone, what they give: x, y and length for each of the 16 sets of ends, a bit
+   * each. `null` where ramps, analog ends or a sum come into it.
+   */
+  readonly keyVectors: Float64Array | null;
 }
 
 export interface PaceTable {
