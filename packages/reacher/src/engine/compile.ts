@@ -153,9 +153,7 @@ class Compiler {
     this.joinGroups();
     this.rankSwitches();
     this.linkGestures();
-    for (const channel of this.channel)
-      channel.special ||=
-        channel.bounce >= 0 || (channel.isAxis && channel.signals.length + channel.analogEnds.length > 0);
+    this.markSpecial();
     const linger = listOf(
       plan.flags.map(({ lingerMs }, fact) => ({
         deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
@@ -163,6 +161,14 @@ class Compiler {
       })),
     );
     const deadlines = listOf([...this.due, ...this.windows]);
+    const factsAt = this.takeInts(this.facts.size);
+    const liveAt = this.takeInts(plan.actions.length);
+    for (const one of [...this.entry, ...this.gesture, ...this.mover]) one.live = liveAt + one.action;
+    for (const mover of this.mover) {
+      mover.factAt = factsAt + mover.fact;
+      mover.heard = this.pacedBy[mover.fact]!.length + this.neededBy[mover.fact]!.length > 0;
+    }
+    this.findLanes();
     return {
       plan,
       print: fingerprint(JSON.stringify([plan, this.slots])),
@@ -190,10 +196,10 @@ class Compiler {
       action: this.action,
       deadlines,
       firstWindow: this.dueCount,
-      factsAt: this.takeInts(this.facts.size),
+      factsAt,
       deadlinesAt: this.takeFloats(deadlines.length),
       runningAt: this.takeInts(deadlines.length),
-      liveAt: this.takeInts(plan.actions.length),
+      liveAt,
       mutesAt: this.takeInts(plan.actions.length),
       takenAt: this.takeInts(this.channel.length),
       stackAt: this.takeInts(plan.modes.length),
@@ -256,6 +262,9 @@ class Compiler {
       action: table.action,
       signal: signal.id,
       i: this.takeInts(EntryInt.Size),
+      switchAt: table.i,
+      live: -1,
+      carry: table.carry,
       deadline: waits ? this.addWindow({ kind: Due.Claim, target: number }) : -1,
       rivals: listOf(),
     };
@@ -281,6 +290,7 @@ class Compiler {
       action: table.action,
       f: this.takeFloats(GestureFloat.Size),
       i: this.takeInts(GestureInt.Size),
+      live: -1,
       of,
       taps: entry.kind === "taps" ? entry.taps : 0,
       ms: gestureMs(entry),
@@ -338,6 +348,45 @@ class Compiler {
           (alls.length > 0 || entries.some(({ deadline }) => deadline >= 0)) && shares(id, signal.id),
       );
     }
+  }
+
+  private markSpecial(): void {
+    for (const channel of this.channel) {
+      const { bounce, isAxis, signals, analogEnds } = channel;
+      channel.special ||= bounce >= 0 || (isAxis && signals.length + analogEnds.length > 0);
+    }
+  }
+
+  /** Which channels have nothing to do but what a lane can do in one go. */
+  private findLanes(): void {
+    for (const signal of this.signal) {
+      const { entries, gestures, breaks } = signal;
+      signal.drives = entries.length + gestures.length + breaks.length > 0;
+    }
+    for (const channel of this.channel) {
+      const { sticks, signals, analogEnds } = channel;
+      const laneSticks = sticks.map((id) => this.stick[id]!);
+      const movers = new Set([
+        ...laneSticks.map(({ mover }) => mover),
+        ...signals.flatMap(({ ends }) => ends.map(({ mover }) => mover)),
+      ]);
+      const able =
+        !channel.special &&
+        analogEnds.length === 0 &&
+        signals.every(({ direct, ends }) => direct && ends.every((end) => end.direction?.direct !== false)) &&
+        [...movers].every((id) => id >= 0 && this.mover[id]!.keyVectors !== null);
+      const fits = channel.isAxis ? this.isWhole(channel) : channel.places === 1;
+      if (!able || !fits) continue;
+      channel.lane = true;
+      channel.laneSticks = listOf(laneSticks);
+      channel.laneMovers = listOf([...movers].map((id) => this.mover[id]!));
+    }
+  }
+
+  /** Whether an axis moves the same sticks as the other axis does, and nothing else. */
+  private isWhole({ other, sticks }: ChannelTable): boolean {
+    const beside = this.channel[other];
+    return beside !== undefined && !beside.special && beside.sticks.join(" ") === sticks.join(" ");
   }
 
   /** The channels that a signal is read off; those of its keys and sticks where it is a direction. */
@@ -472,10 +521,14 @@ class Compiler {
     const round = action.diagonal === "round";
     const sums = action.combine === "sum";
     this.mover.push({
+      id,
       name: action.name,
       action: number,
       kind: action.kind,
       fact: this.facts.get(action.name)!,
+      factAt: -1,
+      live: -1,
+      heard: false,
       opposed: OPPOSED[action.opposed],
       directions,
       round,
@@ -552,8 +605,10 @@ class Compiler {
     if (channelY !== undefined) {
       channelX!.other = ids[1]!;
       channelX!.otherWhat = channelY.what;
+      channelX!.otherF = channelY.f;
       channelY.other = ids[0]!;
       channelY.otherWhat = channelX!.what;
+      channelY.otherF = channelX!.f;
     }
     const table = compileShape(shape);
     for (let place = 0; place < channelX!.places; place++) {
@@ -569,6 +624,12 @@ class Compiler {
         f: this.takeFloats(StickFloat.Size),
         i: this.takeInts(StickInt.Size),
         shape: table,
+        usual:
+          channelY !== undefined &&
+          !table.cross &&
+          table.points === null &&
+          table.gain === 1 &&
+          owner.directions === 0,
         directionSignals: undefined,
       };
       this.stick.push(stick);
@@ -616,6 +677,7 @@ class Compiler {
       gestures: listOf<GestureTable>(),
       alls: listOf<GestureTable>(),
       breaks: listOf<GestureTable>(),
+      drives: true,
       long: false,
       ruled: true,
       direct: false,
@@ -697,6 +759,7 @@ class Compiler {
       what,
       other: -1,
       otherWhat: -1,
+      otherF: -1,
       special: isMouse,
       f,
       places,
@@ -704,6 +767,9 @@ class Compiler {
       signals: listOf(),
       sticks: [],
       analogEnds: listOf(),
+      lane: false,
+      laneSticks: listOf(),
+      laneMovers: listOf(),
     });
     this.channels.set(name, id - 1);
     return id - 1;

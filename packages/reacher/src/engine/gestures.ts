@@ -23,7 +23,7 @@ export function pressGesture(state: SeatState, gesture: GestureTable, signal: nu
       if (i[at]! < gesture.taps) return;
       // A press counts once: the count starts again.
       i[at] = 0;
-      raise(state, gesture, signal);
+      raiseGesture(state, gesture, signal);
       return;
     case Gesture.Series:
       if (now - last > gesture.ms) i[at] = 0;
@@ -31,7 +31,7 @@ export function pressGesture(state: SeatState, gesture: GestureTable, signal: nu
       if (gesture.of[i[at]!] === signal) i[at]!++;
       if (i[at]! < gesture.of.length) return;
       i[at] = 0;
-      raise(state, gesture, signal);
+      raiseGesture(state, gesture, signal);
       return;
     default:
       i[at] = 1;
@@ -45,10 +45,10 @@ export function releaseGesture(state: SeatState, gesture: GestureTable, signal: 
   const held = state.clock[Clock.Now]! - f[gesture.f + GestureFloat.LastAt]!;
   const counted = i[gesture.i + GestureInt.Count]!;
   if (gesture.kind === Gesture.Series) {
-    if (signal === gesture.of[gesture.of.length - 1]) lower(state, gesture);
+    if (signal === gesture.of[gesture.of.length - 1]) lowerGesture(state, gesture);
     return;
   }
-  lower(state, gesture);
+  lowerGesture(state, gesture);
   if (gesture.kind === Gesture.Taps) {
     if (held > gesture.eachMs) i[gesture.i + GestureInt.Count] = 0;
     return;
@@ -67,7 +67,7 @@ export function fireLong(state: SeatState, gesture: GestureTable): void {
   const [signal] = gesture.of;
   state.i[gesture.i + GestureInt.Count] = 0;
   state.i[state.tables.signal[signal!]!.i + SignalInt.LongFired] = 1;
-  raise(state, gesture, signal!);
+  raiseGesture(state, gesture, signal!);
 }
 
 /** A press that ends the count of taps. */
@@ -89,20 +89,20 @@ export function pressMember(state: SeatState, gesture: GestureTable, signal: num
 
 /** Of the `all`s that one event completes, this is the one that fires. */
 export function fireAll(state: SeatState, gesture: GestureTable, signal: number): void {
-  raise(state, gesture, signal);
+  raiseGesture(state, gesture, signal);
 }
 
 /** A member of an `all` went up. */
 export function releaseMember(state: SeatState, gesture: GestureTable, signal: number): void {
   state.i[gesture.i + GestureInt.Count]! &= ~(1 << gesture.of.indexOf(signal));
-  lower(state, gesture);
+  lowerGesture(state, gesture);
 }
 
 /** All that it has seen so far counts no more. */
 export function forgetGesture(state: SeatState, gesture: GestureTable): void {
   state.i[gesture.i + GestureInt.Count] = 0;
   if (gesture.deadline >= 0) clearDeadline(state, gesture.deadline);
-  lower(state, gesture);
+  lowerGesture(state, gesture);
 }
 
 /** Until when it may still claim the press that it saw last, in ms; -Infinity where it cannot. */
@@ -128,14 +128,16 @@ function sees(state: SeatState, gesture: GestureTable, signal: number): boolean 
   );
 }
 
-function raise(state: SeatState, gesture: GestureTable, signal: number): void {
+/** It has fired: a press of its switch, and of nobody else. */
+export function raiseGesture(state: SeatState, gesture: GestureTable, signal: number): void {
   claim(state, gesture);
   if (state.i[gesture.i + GestureInt.Up] === 1) return;
   state.i[gesture.i + GestureInt.Up] = 1;
   pressSwitch(state, gesture.switch, signal);
 }
 
-function lower(state: SeatState, gesture: GestureTable): void {
+/** What has fired it is over. */
+export function lowerGesture(state: SeatState, gesture: GestureTable): void {
   if (state.i[gesture.i + GestureInt.Up] === 0) return;
   state.i[gesture.i + GestureInt.Up] = 0;
   releaseSwitch(state, gesture.switch);

@@ -86,12 +86,10 @@ export function updateStick(state: SeatState, stick: StickTable): void {
   f[stick.f + StickFloat.X] = x;
   f[stick.f + StickFloat.Y] = y;
   f[stick.f + StickFloat.Length] = length;
-  if (stick.turn < 0) state.markMover(stick.mover);
-  else state.markTurn(stick.turn);
 }
 
 /** One stick fewer is away; where one is left, it is found out which. */
-function stickRests(state: SeatState, stick: StickTable): void {
+export function stickRests(state: SeatState, stick: StickTable): void {
   const { f, i, tables } = state;
   if (--i[stick.moverAt + MoverInt.SticksAway]! !== 1) return;
   for (const { number, f: at } of tables.mover[stick.mover]!.sticks) {
@@ -109,11 +107,11 @@ export function clearStick(state: SeatState, stick: StickTable): void {
 export function updateMover(state: SeatState, id: number): void {
   const mover = state.tables.mover[id]!;
   if (mover.keyVectors === null) updateFully(state, mover, id);
-  else updatePlainly(state, mover, mover.keyVectors, id);
+  else updatePlainly(state, mover);
 }
 
 /** Keys count at once, sticks alone beside them: the longest wins. */
-function updatePlainly(state: SeatState, mover: MoverTable, vectors: Float64Array, id: number): void {
+export function updatePlainly(state: SeatState, mover: MoverTable): void {
   const { f, i } = state;
   const { i: ints, f: floats } = mover;
   let x = 0;
@@ -121,11 +119,12 @@ function updatePlainly(state: SeatState, mover: MoverTable, vectors: Float64Arra
   let length = 0;
   let winner = -1;
   let sector = -1;
-  if (state.isLive(mover.action)) {
+  if (i[mover.live] === 1) {
     const keys = i[ints + MoverInt.Keys]!;
     if (keys !== 0) {
       const ends = standing(state, mover, endsOf(keys));
       if (ends !== 0) {
+        const vectors = mover.keyVectors!;
         x = vectors[ends * 3]!;
         y = vectors[ends * 3 + 1]!;
         length = vectors[ends * 3 + 2]!;
@@ -154,17 +153,23 @@ function updatePlainly(state: SeatState, mover: MoverTable, vectors: Float64Arra
   i[ints + MoverInt.Winner] = winner;
   if (f[floats + MoverFloat.X] === x && f[floats + MoverFloat.Y] === y) return;
   const moves = length > 0;
-  if (moves !== f[floats + MoverFloat.Length]! > 0) state.setFact(mover.fact, moves ? 1 : 0);
+  if (mover.heard) state.setFact(mover.fact, moves ? 1 : 0);
+  else i[mover.factAt] = moves ? 1 : 0;
   f[floats + MoverFloat.X] = x;
   f[floats + MoverFloat.Y] = y;
   f[floats + MoverFloat.Length] = length;
   if (mover.kind === "vector") {
     const free = winner > 0 && mover.directions === 0;
     if (winner > 0 && !free) sector = exactSector(x, y * mover.up);
-    faceMovement(state, mover, free, sector);
+    if (i[ints + MoverInt.Settling] !== -1 || !free) faceMovement(state, mover, free, sector);
+    else if (length >= mover.facingFrom) {
+      i[ints + MoverInt.Face] = -1;
+      f[floats + MoverFloat.FaceX] = x;
+      f[floats + MoverFloat.FaceY] = y;
+    }
     if (mover.gaitFrom.length > 0) updateGait(state, mover);
   }
-  state.markMoved(id);
+  if (state.watcher !== null) state.markMoved(mover.id);
 }
 
 /** Of the ends that are down, those that count: opposite ones are settled, and with four directions perpendicular ones too. */

@@ -26,7 +26,7 @@ export const enum Bits {
 }
 
 /** Where an event's numbers stand, from its place on. */
-const enum Slot {
+export const enum Slot {
   T,
   What,
   Value,
@@ -40,7 +40,7 @@ const EMPTY = new Float64Array(0);
 /** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
 export class EventQueue {
   /** One array for all, so that an event is one place in memory. */
-  private slots = EMPTY;
+  slots = EMPTY;
   head = 0;
   tail = 0;
 

@@ -12,6 +12,7 @@ import { settleFacing } from "./facing.js";
 import type { Roster, Scratch } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
 import { Clock, Head, HeadInt, SwitchInt } from "./layout.js";
+import { runKey, runStick } from "./lane.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
@@ -334,6 +335,16 @@ export class SeatState {
       return;
     }
     const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
+    if (channel.lane && this.watcher === null) {
+      if (!channel.isAxis) {
+        if (runKey(this, channel, at)) this.finish(false);
+        return;
+      }
+      if (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(at)) {
+        if (runStick(this, channel, (what >> Bits.Kind) & Bits.PlaceMask, at)) this.finish(false);
+        return;
+      }
+    }
     if (channel.isAxis) {
       if (this.handleAxes(at, what)) this.resolve(false);
       return;
@@ -501,17 +512,24 @@ export class SeatState {
   /** Carries what an event touched through to readings and callbacks, in the design's order. */
   private resolve(starting: boolean): void {
     const { tables } = this;
-    const { sticks, movers } = this.scratch;
+    const { sticks, movers, turns } = this.scratch;
     this.work[0]! += sticks.count + movers.count;
     for (let n = 0; n < sticks.count; n++) {
       const stick = tables.stick[sticks.items[n]!]!;
       if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
       updateStick(this, stick);
+      if (stick.turn < 0) movers.mark(stick.mover);
+      else turns.mark(stick.turn);
     }
     sticks.clear();
     for (let n = 0; n < movers.count; n++) updateMover(this, movers.items[n]!);
     movers.clear();
     if (this.scratch.turns.count > 0) this.turnAll();
+    this.finish(starting);
+  }
+
+  /** What comes after the movement: gestures, switches, and all that is told. */
+  private finish(starting: boolean): void {
     if (this.scratch.rose.count + this.scratch.fell.count > 0) this.rule();
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
     const { switches, paces, changed, moved, blips } = this.scratch;

@@ -105,6 +105,11 @@ export interface EntryTable {
   readonly action: number;
   readonly signal: number;
   readonly i: number;
+  /** Where its switch and the live flag of its action stand (ints). */
+  readonly switchAt: number;
+  readonly live: number;
+  /** Whether its switch takes a press that was made before it was live. */
+  readonly carry: boolean;
   /** Its window deadline where it waits, else -1; and the gestures that may claim its press. */
   readonly deadline: number;
   readonly rivals: readonly GestureTable[];
@@ -126,6 +131,8 @@ export interface GestureTable {
   readonly action: number;
   readonly f: number;
   readonly i: number;
+  /** Where the live flag of its action stands (ints). */
+  readonly live: number;
   /** Signals: one, or its members. */
   readonly of: readonly number[];
   /** Taps needed. */
@@ -160,6 +167,8 @@ export interface ChannelTable {
   /** The number of the same stick's other axis, or -1, and that one's `what`. */
   readonly other: number;
   readonly otherWhat: number;
+  /** Where that one's value stands (floats). */
+  readonly otherF: number;
   /** Whether its values have more to do than to move sticks, where it is an axis, or to be pressed and released, where it is not. */
   readonly special: boolean;
   /** Where its value stands (floats); a pad's channel has one for each place. */
@@ -171,6 +180,10 @@ export interface ChannelTable {
   /** Numbers of sticks: for each that reads this channel, one for each place. */
   readonly sticks: readonly number[];
   readonly analogEnds: readonly AnalogEndTable[];
+  /** Whether all that it does can be done in one go (`lane.ts`), and then the sticks and the movers that it moves. */
+  readonly lane: boolean;
+  readonly laneSticks: readonly StickTable[];
+  readonly laneMovers: readonly MoverTable[];
 }
 
 /** A channel as pressed or released. */
@@ -196,6 +209,8 @@ export interface SignalTable {
   readonly gestures: readonly GestureTable[];
   readonly alls: readonly GestureTable[];
   readonly breaks: readonly GestureTable[];
+  /** Whether it has any of these but ends. */
+  readonly drives: boolean;
   /** Whether a long press may fire on it. */
   readonly long: boolean;
   /** Whether its entries have to wait until gestures have seen the press. */
@@ -246,6 +261,8 @@ export interface StickTable {
   /** The mover's directions, and where it stands (ints). */
   readonly directions: number;
   readonly moverAt: number;
+  /** Whether it is shaped as most are: a round zone, a power, no gain, any direction. */
+  readonly usual: boolean;
   /** Where its raw values stand (floats); y is -1 for an axis. */
   readonly rawX: number;
   readonly rawY: number;
@@ -311,10 +328,15 @@ export const enum End {
 }
 
 export interface MoverTable {
+  readonly id: number;
   readonly name: string;
   readonly action: number;
   readonly kind: "axis" | "vector";
   readonly fact: number;
+  /** Where its fact and its live flag stand (ints), and whether a pace or a switch asks for the fact. */
+  readonly factAt: number;
+  readonly live: number;
+  readonly heard: boolean;
   readonly opposed: number;
   /** 0 is free. */
   readonly directions: number;
