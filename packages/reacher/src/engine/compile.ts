@@ -163,10 +163,11 @@ class Compiler {
     const deadlines = listOf([...this.due, ...this.windows]);
     const factsAt = this.takeInts(this.facts.size);
     const liveAt = this.takeInts(plan.actions.length);
-    for (const one of [...this.entry, ...this.gesture, ...this.mover]) one.live = liveAt + one.action;
-    for (const mover of this.mover) {
-      mover.factAt = factsAt + mover.fact;
-      mover.heard = this.pacedBy[mover.fact]!.length + this.neededBy[mover.fact]!.length > 0;
+    for (const one of [...this.entry, ...this.gesture]) one.live = liveAt + one.action;
+    for (const one of [...this.mover, ...this.switch]) {
+      one.live = liveAt + one.action;
+      one.factAt = factsAt + one.fact;
+      one.heard = this.pacedBy[one.fact]!.length + this.neededBy[one.fact]!.length > 0;
     }
     this.findLanes();
     return {
@@ -216,6 +217,10 @@ class Compiler {
       name: action.name,
       action: number,
       fact: this.facts.get(action.name)!,
+      factAt: -1,
+      live: -1,
+      heard: false,
+      simple: isSimple(action),
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
@@ -810,6 +815,11 @@ function dueCount(action: CheckedAction): number {
   if (action.kind !== "switch")
     return (action.kind === "vector" ? 1 : 0) + (action.ease === undefined ? 0 : 1);
   return action.entries.filter(({ kind }) => kind === "long").length + (action.repeat === undefined ? 0 : 1);
+}
+
+/** A hold that nothing but its controls turns on and off. */
+function isSimple({ style, needs, oneOf, restMs, keepMs }: CheckedSwitch): boolean {
+  return style === "hold" && needs.length === 0 && oneOf === undefined && restMs === 0 && keepMs === 0;
 }
 
 function gestureMs(entry: Exclude<CheckedEntry, { kind: "plain" }>): number {

@@ -85,7 +85,11 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): boo
       if (signal.drives) passRelease(state, signal);
     }
   }
-  for (let n = 0; n < laneMovers.length; n++) updatePlainly(state, laneMovers[n]!);
+  for (let n = 0; n < laneMovers.length; n++) {
+    const mover = laneMovers[n]!;
+    // One that is not live is at rest.
+    if (i[mover.live] === 1) updatePlainly(state, mover);
+  }
   return true;
 }
 
@@ -197,6 +201,10 @@ export function runStick(state: SeatState, channel: ChannelTable, place: number,
     f[floats + StickFloat.Y] = y * factor + 0;
     f[floats + StickFloat.Length] = length;
   }
-  for (let n = 0; n < laneMovers.length; n++) updatePlainly(state, laneMovers[n]!);
+  for (let n = 0; n < laneMovers.length; n++) {
+    const mover = laneMovers[n]!;
+    // One that is not live is at rest.
+    if (i[mover.live] === 1) updatePlainly(state, mover);
+  }
   return true;
 }

@@ -11,7 +11,9 @@ import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
 import { Roster } from "./roster.js";
 import { SeatCore, type Hub } from "./seat.js";
-import type { Tables } from "./tables.js";
+import { listOf } from "./lists.js";
+import { PadOwners } from "./padOwners.js";
+import type { ChannelTable, Tables } from "./tables.js";
 
 export type * from "./face.js";
 export { stateBehind } from "./seat.js";
@@ -42,6 +44,14 @@ export function createCheckedLayer(
   return new Layer(plan, isRaw, override);
 }
 
+/** The seats that have bound a control, and its channel in each. */
+interface Takers {
+  readonly seats: SeatCore[];
+  readonly channels: ChannelTable[];
+}
+
+const NOBODY: Takers = { seats: listOf(), channels: listOf() };
+
 /** More pads than these are no pads. */
 const MOST_PADS = 64;
 
@@ -57,7 +67,15 @@ class Layer extends SeatCore implements InputLayer {
   /** Of a plan without seats: where its pads stand. */
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
-  private readonly owners = new Map<number, SeatCore>();
+  private readonly owners = new PadOwners<SeatCore>();
+  /** Who takes a key or a move of the mouse, by its name; and the name that was asked for last. */
+  private readonly takers = new Map<string, Takers>();
+  private recentTakers: Takers = NOBODY;
+  private recentKey = "";
+  /** The channel of the pad's control that was fed last, for seats with these tables. */
+  private padControl = "";
+  private padTables: Tables | undefined;
+  private padChannel: ChannelTable | undefined;
   open: readonly string[];
   private readonly padListeners = new Set<(change: PadChange) => void>();
   private readonly moments: number[] = [];
@@ -81,6 +99,7 @@ class Layer extends SeatCore implements InputLayer {
       watchers: new Set(),
       counters: { late: 0, ignored: 0 },
       padAt: (seat, place) => places?.padAt(place) ?? seat.pad ?? 0,
+      tablesChanged: () => this.forgetTakers(),
       isShared: (seat, control) => isBefore(cores, seat, control),
     };
     const [first, ...others] = plan.seats as [CheckedSeat, ...CheckedSeat[]];
@@ -124,31 +143,65 @@ class Layer extends SeatCore implements InputLayer {
   private feedSeats(event: RawEvent, control: string, t: number, value: number): void {
     let bound = false;
     if (value === value && t - t === 0) {
-      if (control.startsWith("Pad")) {
-        const pad = event.pad ?? 0;
-        const owner = this.owners.get(pad);
-        const seat =
-          owner !== undefined && !owner.padLost
-            ? owner
-            : this.isRaw(control)
-              ? this.ownerOf(pad, value, t)
-              : undefined;
-        const channel = seat?.channelOf(control);
-        bound = channel !== undefined;
-        if (bound) seat!.takeEvent(channel!, 0, t, value);
-      } else {
-        for (let n = 0; n < this.cores.length; n++) {
-          const channel = this.cores[n]!.channelOf(control);
-          if (channel === undefined) continue;
-          this.cores[n]!.takeEvent(channel, 0, t, value);
-          bound = true;
-        }
+      if (control === this.padControl || control.startsWith("Pad"))
+        bound = this.feedPad(control, event.pad === undefined ? 0 : event.pad, t, value);
+      else {
+        const { seats, channels } = control === this.recentKey ? this.recentTakers : this.takersOf(control);
+        for (let n = 0; n < seats.length; n++) seats[n]!.takeEvent(channels[n]!, 0, t, value);
+        bound = seats.length > 0;
       }
       if (bound) return;
     }
     // What is no number, or no control, is a fault; a control that nobody bound is none.
     if (value !== value || !(t - t === 0) || !this.isRaw(control)) this.counters.ignored++;
     else this.noteUnbound(control, event.pad, value);
+  }
+
+  /** A pad's control goes to the pad's seat; false where that has not bound it. */
+  private feedPad(control: string, pad: number, t: number, value: number): boolean {
+    const owner = this.owners.get(pad);
+    const seat =
+      owner !== undefined && !owner.padLost
+        ? owner
+        : this.isRaw(control)
+          ? this.ownerOf(pad, value, t)
+          : undefined;
+    if (seat === undefined) return false;
+    const { tables } = seat.state;
+    if (tables !== this.padTables || control !== this.padControl) {
+      this.padTables = tables;
+      this.padControl = control;
+      this.padChannel = seat.channelOf(control);
+    }
+    if (this.padChannel === undefined) return false;
+    seat.takeEvent(this.padChannel, 0, t, value);
+    return true;
+  }
+
+  /** The seats that have bound a key or a move of the mouse. */
+  private takersOf(control: string): Takers {
+    let takers = this.takers.get(control);
+    if (takers === undefined) {
+      takers = { seats: listOf(), channels: listOf() };
+      for (const seat of this.cores) {
+        const channel = seat.channelOf(control);
+        if (channel === undefined) continue;
+        takers.seats.push(seat);
+        takers.channels.push(channel);
+      }
+      // What nobody has bound is not kept: names from outside would fill the memory.
+      if (takers.seats.length > 0) this.takers.set(control, takers);
+    }
+    this.recentKey = control;
+    return (this.recentTakers = takers);
+  }
+
+  /** A seat has other tables: what was known of its channels is so no more. */
+  private forgetTakers(): void {
+    this.takers.clear();
+    this.recentKey = "";
+    this.recentTakers = NOBODY;
+    this.padTables = undefined;
   }
 
   /** Keeps what a control that nobody has bound is at; its place is made once. */
@@ -279,7 +332,7 @@ class Layer extends SeatCore implements InputLayer {
     const { pad } = seat;
     if (pad === null) return;
     if (!seat.padLost) seat.losePlace(0, pad, t);
-    this.owners.delete(pad);
+    this.owners.set(pad, undefined);
     seat.pad = null;
     seat.padLost = false;
     this.tellPads({ seat: seat.name, pad, what: "freed" });

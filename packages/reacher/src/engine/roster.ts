@@ -80,12 +80,8 @@ export class Roster {
     const { clock } = this;
     seat.run();
     if (this.count !== 1) return false;
-    const wake = seat.f[Head.Wake]!;
-    if (wake === Infinity) {
-      seat.listed = false;
-      this.count = 0;
-    }
-    clock[Clock.Wake] = wake;
+    // It stays on the list even where it sleeps: it is nearly always the next one to wake.
+    clock[Clock.Wake] = seat.f[Head.Wake]!;
     clock[Clock.Now] = clock[Clock.Until]!;
     this.running = false;
     return true;
@@ -113,6 +109,8 @@ export class Scratch {
   readonly rose = new NumberList();
   readonly fell = new NumberList();
   readonly blips = new NumberList();
+  /** Whether anything waits beside sticks, movers and turns. */
+  stirred = false;
 
   constructor(tables: Tables) {
     this.sticks = new MarkedList(tables.stick.length);
@@ -138,5 +136,6 @@ export class Scratch {
     ])
       list.clear();
     this.rose.count = this.fell.count = this.blips.count = 0;
+    this.stirred = false;
   }
 }

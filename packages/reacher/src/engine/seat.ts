@@ -34,6 +34,8 @@ export interface Hub {
   slotsOf(seat: SeatCore): readonly string[];
   /** The pad that stands at a place of a seat. */
   padAt(seat: SeatCore, place: number): number;
+  /** A seat has other tables. */
+  tablesChanged(): void;
   /** Whether a seat before this one handles the control as well. */
   isShared(seat: SeatCore, control: string): boolean;
 }
@@ -108,6 +110,7 @@ export class SeatCore implements Seat {
     pointReadings(this.now, this.state);
     this.recentName = this.olderName = "";
     this.recent = this.older = undefined;
+    this.hub.tablesChanged();
   }
 
   /** Begins or ends to tell watchers what happens. */

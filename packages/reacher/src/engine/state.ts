@@ -157,6 +157,7 @@ export class SeatState {
   /** Everything is to be looked at again. */
   private markAll(): void {
     const { tables } = this;
+    this.scratch.stirred = true;
     for (let id = 0; id < tables.stick.length; id++) this.scratch.sticks.mark(id);
     for (let id = 0; id < tables.mover.length; id++) {
       this.scratch.movers.mark(id);
@@ -174,10 +175,21 @@ export class SeatState {
     const at = this.tables.factsAt + fact;
     if (this.i[at] === truth) return;
     this.i[at] = truth;
+    const { scratch, i } = this;
     const paced = this.tables.pacedBy[fact]!;
-    for (let n = 0; n < paced.length; n++) this.scratch.paces.mark(paced[n]!);
+    for (let n = 0; n < paced.length; n++) {
+      scratch.paces.mark(paced[n]!);
+      scratch.stirred = true;
+    }
     const needed = this.tables.neededBy[fact]!;
-    for (let n = 0; n < needed.length; n++) this.scratch.switches.mark(needed[n]!);
+    for (let n = 0; n < needed.length; n++) {
+      const { i: ints } = this.tables.switch[needed[n]!]!;
+      // One that nobody holds is off whatever it needs.
+      if (i[ints + SwitchInt.Down] === 0 && i[ints + SwitchInt.Up] === 0 && i[ints + SwitchInt.Latch] === 0)
+        continue;
+      scratch.switches.mark(needed[n]!);
+      scratch.stirred = true;
+    }
   }
 
   isLive(action: number): boolean {
@@ -206,14 +218,17 @@ export class SeatState {
 
   noteRise(signal: number): void {
     this.scratch.rose.add(signal);
+    this.scratch.stirred = true;
   }
   noteFall(signal: number): void {
     this.scratch.fell.add(signal);
+    this.scratch.stirred = true;
   }
   /** A press of a switch that rises and falls at this moment. */
   blip(id: number, signal: number): void {
     this.scratch.blips.add(id);
     this.scratch.blips.add(signal);
+    this.scratch.stirred = true;
   }
 
   markStick(id: number): void {
@@ -227,12 +242,16 @@ export class SeatState {
   }
   markSwitch(id: number): void {
     this.scratch.switches.mark(id);
+    this.scratch.stirred = true;
   }
   markChanged(id: number): void {
     this.scratch.changed.mark(id);
+    this.scratch.stirred = true;
   }
   markMoved(id: number): void {
-    if (this.watcher !== null) this.scratch.moved.mark(id);
+    if (this.watcher === null) return;
+    this.scratch.moved.mark(id);
+    this.scratch.stirred = true;
   }
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
@@ -455,6 +474,7 @@ export class SeatState {
     }
     this.work[0]!++;
     this.resolve(kind === Kind.Reset);
+    this.cancelling = this.hiding = false;
   }
 
   /** All lost devices go to rest in one event, as a cancellation: `place` of a lost pad, or -1 for everything. */
@@ -530,11 +550,12 @@ export class SeatState {
 
   /** What comes after the movement: gestures, switches, and all that is told. */
   private finish(starting: boolean): void {
-    if (this.scratch.rose.count + this.scratch.fell.count > 0) this.rule();
+    const { scratch } = this;
     // A stick that moves on, or a key that only moves: nothing else hangs on it.
-    const { switches, paces, changed, moved, blips } = this.scratch;
-    if (switches.count + paces.count + changed.count + moved.count + blips.count > 0) this.conclude(starting);
-    this.cancelling = this.hiding = false;
+    if (!scratch.stirred) return;
+    if (scratch.rose.count + scratch.fell.count > 0) this.rule();
+    this.conclude(starting);
+    scratch.stirred = false;
   }
 
   private turnAll(): void {
@@ -623,6 +644,12 @@ export class SeatState {
   private tellChanges(): void {
     const { tables } = this;
     const { changed, telling } = this.scratch;
+    if (this.tell === null && this.watcher === null) {
+      // A settled switch changes nothing that another sees.
+      for (let n = 0; n < changed.count; n++) settleSwitch(this, changed.items[n]!);
+      changed.clear();
+      return;
+    }
     changed.sort();
     // All are settled before any is told, so that a callback sees every reading as it now is.
     let count = 0;
@@ -631,7 +658,6 @@ export class SeatState {
       if (settleSwitch(this, id)) telling[count++] = id;
     }
     changed.clear();
-    if (this.tell === null && this.watcher === null) return;
     for (let n = 0; n < count; n++) {
       const id = telling[n]!;
       const { fact } = tables.switch[id]!;

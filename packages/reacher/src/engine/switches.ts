@@ -57,6 +57,10 @@ export function updateSwitch(state: SeatState, id: number): void {
   const { f, i } = state;
   const table = state.tables.switch[id]!;
   const at = table.i;
+  if (table.simple) {
+    holdSimply(state, table, id);
+    return;
+  }
   const now = state.clock[Clock.Now]!;
   const needsHold = wordsHold(state, table.needs);
   const able = needsHold && state.isLive(table.action);
@@ -104,6 +108,23 @@ export function updateSwitch(state: SeatState, id: number): void {
   state.setFact(table.fact, on);
   state.markChanged(id);
   if (on === 1 && table.group.length > 0) turnOthersOff(state, table, id);
+}
+
+/** On while it is held and live. */
+function holdSimply(state: SeatState, table: SwitchTable, id: number): void {
+  const { i } = state;
+  const at = table.i;
+  let up = i[at + SwitchInt.Down]! > 0 ? 1 : 0;
+  if (i[at + SwitchInt.Spent] === 1) {
+    if (up === 0) i[at + SwitchInt.Spent] = 0;
+    up = 0;
+  }
+  i[at + SwitchInt.Up] = up;
+  const on = up & i[table.live]!;
+  if (on === i[table.factAt]) return;
+  if (table.heard) state.setFact(table.fact, on);
+  else i[table.factAt] = on;
+  state.markChanged(id);
 }
 
 /**

@@ -287,6 +287,12 @@ export interface SwitchTable {
   readonly name: string;
   readonly fact: number;
   readonly action: number;
+  /** Where its fact and its live flag stand (ints), and whether a pace or a switch asks for the fact. */
+  readonly factAt: number;
+  readonly live: number;
+  readonly heard: boolean;
+  /** Whether it is on while it is held and live, and nothing else comes into it. */
+  readonly simple: boolean;
   readonly style: number;
   readonly tapMs: number;
   readonly startsOn: boolean;
