@@ -116,6 +116,9 @@ class Compiler {
   private readonly pacedBy: number[][];
   private readonly neededBy: number[][];
 
+  /** Where facts and live flags stand. */
+  private readonly factsAt: number;
+  private readonly liveAt: number;
   /** How many pads the seat takes at once. */
   private readonly places: number;
   private readonly actions: readonly CheckedAction[];
@@ -127,6 +130,8 @@ class Compiler {
     this.places = plan.seated ? 1 : PADS_TOGETHER;
     this.actions = plan.actions.map((action) => within(action, slots));
     this.facts = new Map([...plan.flags, ...plan.actions].map(({ name }, fact) => [name, fact]));
+    this.factsAt = this.takeInts(this.facts.size);
+    this.liveAt = this.takeInts(plan.actions.length);
     this.pacedBy = [...this.facts].map(() => []);
     this.neededBy = [...this.facts].map(() => []);
     this.dueCount = this.actions.reduce((count, action) => count + dueCount(action), 0);
@@ -161,14 +166,8 @@ class Compiler {
       })),
     );
     const deadlines = listOf([...this.due, ...this.windows]);
-    const factsAt = this.takeInts(this.facts.size);
-    const liveAt = this.takeInts(plan.actions.length);
-    for (const one of [...this.entry, ...this.gesture]) one.live = liveAt + one.action;
-    for (const one of [...this.mover, ...this.switch]) {
-      one.live = liveAt + one.action;
-      one.factAt = factsAt + one.fact;
+    for (const one of [...this.mover, ...this.switch])
       one.heard = this.pacedBy[one.fact]!.length + this.neededBy[one.fact]!.length > 0;
-    }
     this.findLanes();
     return {
       plan,
@@ -197,10 +196,10 @@ class Compiler {
       action: this.action,
       deadlines,
       firstWindow: this.dueCount,
-      factsAt,
+      factsAt: this.factsAt,
       deadlinesAt: this.takeFloats(deadlines.length),
       runningAt: this.takeInts(deadlines.length),
-      liveAt,
+      liveAt: this.liveAt,
       mutesAt: this.takeInts(plan.actions.length),
       takenAt: this.takeInts(this.channel.length),
       stackAt: this.takeInts(plan.modes.length),
@@ -216,11 +215,13 @@ class Compiler {
     const table: Growing<SwitchTable> = {
       name: action.name,
       action: number,
+      id,
       fact: this.facts.get(action.name)!,
-      factAt: -1,
-      live: -1,
+      factAt: this.factsAt + this.facts.get(action.name)!,
+      live: this.liveAt + number,
       heard: false,
       simple: isSimple(action),
+      instant: isSimple(action) && action.repeat === undefined && !action.carry,
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
@@ -267,9 +268,8 @@ class Compiler {
       action: table.action,
       signal: signal.id,
       i: this.takeInts(EntryInt.Size),
-      switchAt: table.i,
-      live: -1,
-      carry: table.carry,
+      owner: table,
+      live: this.liveAt + table.action,
       deadline: waits ? this.addWindow({ kind: Due.Claim, target: number }) : -1,
       rivals: listOf(),
     };
@@ -295,7 +295,7 @@ class Compiler {
       action: table.action,
       f: this.takeFloats(GestureFloat.Size),
       i: this.takeInts(GestureInt.Size),
-      live: -1,
+      live: this.liveAt + table.action,
       of,
       taps: entry.kind === "taps" ? entry.taps : 0,
       ms: gestureMs(entry),
@@ -531,8 +531,8 @@ class Compiler {
       action: number,
       kind: action.kind,
       fact: this.facts.get(action.name)!,
-      factAt: -1,
-      live: -1,
+      factAt: this.factsAt + this.facts.get(action.name)!,
+      live: this.liveAt + number,
       heard: false,
       opposed: OPPOSED[action.opposed],
       directions,
@@ -664,7 +664,7 @@ class Compiler {
       words.map(({ name, not }) => {
         const fact = this.facts.get(name)!;
         if (!askers[fact]!.includes(asker)) askers[fact]!.push(asker);
-        return { fact, truth: not ? 0 : 1 };
+        return { fact, at: this.factsAt + fact, truth: not ? 0 : 1 };
       }),
     );
   }

@@ -17,14 +17,16 @@ import {
   SignalInt,
   StickFloat,
   StickInt,
+  SwitchFloat,
   SwitchInt,
 } from "./layout.js";
 import { stickRests, updatePlainly, updateStick } from "./movement.js";
+import { updatePace } from "./pace.js";
 import { Slot } from "./queue.js";
 import { bentTravel } from "./shape.js";
 import { updateStickEnds } from "./signals.js";
 import type { SeatState } from "./state.js";
-import { Gesture, type ChannelTable, type SignalTable } from "./tables.js";
+import { Gesture, type ChannelTable, type SignalTable, type SwitchTable } from "./tables.js";
 
 /** From half its way on, a control counts as used: sticks at rest are never quite still. */
 const USED = 0.5;
@@ -118,14 +120,38 @@ function passPress(state: SeatState, signal: SignalTable): void {
   }
   for (let n = 0; n < entries.length; n++) {
     const entry = entries[n]!;
-    if ((i[entry.live] === 0 && !entry.carry) || i[entry.i + EntryInt.Hidden] === 1) continue;
+    const { owner } = entry;
+    const ints = owner.i;
+    if ((i[entry.live] === 0 && !owner.carry) || i[entry.i + EntryInt.Hidden] === 1) continue;
     i[entry.i + EntryInt.Down] = 1;
-    const down = i[entry.switchAt + SwitchInt.Down]!;
-    i[entry.switchAt + SwitchInt.Down] = down + 1;
+    const down = i[ints + SwitchInt.Down]!;
+    i[ints + SwitchInt.Down] = down + 1;
     if (down > 0) continue;
-    i[entry.switchAt + SwitchInt.By] = id;
-    state.markSwitch(entry.switch);
+    i[ints + SwitchInt.By] = id;
+    if (!owner.instant || state.tell !== null) state.markSwitch(owner.id);
+    else if (i[ints + SwitchInt.Spent] === 0) {
+      const step = clock[Clock.Step]!;
+      const floats = owner.f;
+      i[ints + SwitchInt.Up] = i[ints + SwitchInt.Told] = i[owner.factAt] = 1;
+      i[ints + SwitchInt.Presses] =
+        f[floats + SwitchFloat.OnStep] === step ? i[ints + SwitchInt.Presses]! + 1 : 1;
+      f[floats + SwitchFloat.OnStep] = step;
+      f[floats + SwitchFloat.OnAt] = now;
+      if (owner.heard) hear(state, owner);
+    }
   }
+}
+
+/** Whoever asks for the fact that a switch is on has to know. */
+function hear(state: SeatState, { fact }: SwitchTable): void {
+  const { pacedBy, neededBy, mover } = state.tables;
+  const paced = pacedBy[fact]!;
+  for (let n = 0; n < paced.length; n++) {
+    const id = paced[n]!;
+    if (mover[id]!.easeMs === 0) updatePace(state, id);
+    else state.markPace(id);
+  }
+  if (neededBy[fact]!.length > 0) state.markNeedy(fact);
 }
 
 /** The same for one that went up. */
@@ -150,9 +176,20 @@ function passRelease(state: SeatState, signal: SignalTable): void {
     if (i[entry.i + EntryInt.Down] === 0) continue;
     i[entry.i + EntryInt.Down] = 0;
     if (i[entry.i + EntryInt.Hidden] === 1) continue;
-    const down = i[entry.switchAt + SwitchInt.Down]! - 1;
-    i[entry.switchAt + SwitchInt.Down] = down;
-    if (down === 0) state.markSwitch(entry.switch);
+    const { owner } = entry;
+    const ints = owner.i;
+    const down = i[ints + SwitchInt.Down]! - 1;
+    i[ints + SwitchInt.Down] = down;
+    if (down > 0) continue;
+    if (!owner.instant || state.tell !== null) {
+      state.markSwitch(owner.id);
+      continue;
+    }
+    i[ints + SwitchInt.Spent] = i[ints + SwitchInt.Up] = 0;
+    if (i[owner.factAt] === 0) continue;
+    i[owner.factAt] = i[ints + SwitchInt.Told] = 0;
+    f[owner.f + SwitchFloat.OffStep] = clock[Clock.Step]!;
+    if (owner.heard) hear(state, owner);
   }
 }
 

@@ -14,8 +14,10 @@ export function updatePace(state: SeatState, id: number): void {
   if (mover.easeMs > 0) now = paceNow(state, mover);
   rulePace(state, mover, mover.pace!);
   if (f[at + MoverFloat.PaceTo] === before) return;
-  f[at + MoverFloat.PaceFrom] = now;
-  f[at + MoverFloat.PaceAt] = state.clock[Clock.Now]!;
+  if (mover.easeMs > 0) {
+    f[at + MoverFloat.PaceFrom] = now;
+    f[at + MoverFloat.PaceAt] = state.clock[Clock.Now]!;
+  }
   state.markMoved(id);
 }
 
@@ -52,9 +54,10 @@ function rulePace(state: SeatState, mover: MoverTable, pace: PaceTable): void {
 }
 
 /** Whether all that the words ask for is so. */
-export function wordsHold(state: SeatState, words: readonly WordTable[]): boolean {
+export function wordsHold({ i }: SeatState, words: readonly WordTable[]): boolean {
   for (let n = 0; n < words.length; n++) {
-    if (state.fact(words[n]!.fact) !== words[n]!.truth) return false;
+    const word = words[n]!;
+    if (i[word.at] !== word.truth) return false;
   }
   return true;
 }

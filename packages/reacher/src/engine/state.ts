@@ -175,15 +175,17 @@ export class SeatState {
     const at = this.tables.factsAt + fact;
     if (this.i[at] === truth) return;
     this.i[at] = truth;
-    const { scratch, i } = this;
     const paced = this.tables.pacedBy[fact]!;
-    for (let n = 0; n < paced.length; n++) {
-      scratch.paces.mark(paced[n]!);
-      scratch.stirred = true;
-    }
-    const needed = this.tables.neededBy[fact]!;
+    for (let n = 0; n < paced.length; n++) this.markPace(paced[n]!);
+    if (this.tables.neededBy[fact]!.length > 0) this.markNeedy(fact);
+  }
+
+  /** The switches that need a fact have to be looked at. */
+  markNeedy(fact: number): void {
+    const { scratch, i, tables } = this;
+    const needed = tables.neededBy[fact]!;
     for (let n = 0; n < needed.length; n++) {
-      const { i: ints } = this.tables.switch[needed[n]!]!;
+      const { i: ints } = tables.switch[needed[n]!]!;
       // One that nobody holds is off whatever it needs.
       if (i[ints + SwitchInt.Down] === 0 && i[ints + SwitchInt.Up] === 0 && i[ints + SwitchInt.Latch] === 0)
         continue;
@@ -239,6 +241,10 @@ export class SeatState {
   }
   markTurn(id: number): void {
     this.scratch.turns.mark(id);
+  }
+  markPace(id: number): void {
+    this.scratch.paces.mark(id);
+    this.scratch.stirred = true;
   }
   markSwitch(id: number): void {
     this.scratch.switches.mark(id);

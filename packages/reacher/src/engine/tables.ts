@@ -105,11 +105,9 @@ export interface EntryTable {
   readonly action: number;
   readonly signal: number;
   readonly i: number;
-  /** Where its switch and the live flag of its action stand (ints). */
-  readonly switchAt: number;
+  readonly owner: SwitchTable;
+  /** Where the live flag of its action stands (ints). */
   readonly live: number;
-  /** Whether its switch takes a press that was made before it was live. */
-  readonly carry: boolean;
   /** Its window deadline where it waits, else -1; and the gestures that may claim its press. */
   readonly deadline: number;
   readonly rivals: readonly GestureTable[];
@@ -284,6 +282,7 @@ export const enum Style {
 }
 
 export interface SwitchTable {
+  readonly id: number;
   readonly name: string;
   readonly fact: number;
   readonly action: number;
@@ -293,6 +292,8 @@ export interface SwitchTable {
   readonly heard: boolean;
   /** Whether it is on while it is held and live, and nothing else comes into it. */
   readonly simple: boolean;
+  /** Whether it may besides turn on and off at once, before the event's other switches are looked at. */
+  readonly instant: boolean;
   readonly style: number;
   readonly tapMs: number;
   readonly startsOn: boolean;
@@ -392,6 +393,8 @@ export interface PaceTable {
 
 export interface WordTable {
   readonly fact: number;
+  /** Where the fact stands (ints). */
+  readonly at: number;
   readonly truth: number;
 }
 
