@@ -450,3 +450,25 @@ test("overrides that change no control and no number, put on and taken off while
     { numRuns: 150 },
   );
 });
+
+test("a layer that is watched does the same, to the last bit, as one that is not", () => {
+  fc.assert(
+    fc.property(plans, events, fc.integer({ min: 10, max: 90 }), (plan, list, stepMs) => {
+      const run = (watched: boolean) => {
+        const input = createInputLayer(plan);
+        if (watched) input.watch({ event() {}, changed() {}, due() {}, settled() {} });
+        const seen: string[] = [];
+        input.step(0);
+        let next = 0;
+        for (let t = stepMs; t <= 1300; t += stepMs) {
+          while (next < list.length && list[next]!.t <= t) list[next++]!.tell(input);
+          input.step(t);
+          seen.push(`${t} ${Buffer.from(input.snapshot()).toString("hex")} ${JSON.stringify(input.now)}`);
+        }
+        return seen;
+      };
+      expect(run(true)).toEqual(run(false));
+    }),
+    { numRuns: 300 },
+  );
+});

@@ -545,6 +545,7 @@ class Compiler {
       gaitNames: action.gaits.map((gait) => gait.name),
       gaitFrom: Float64Array.from(action.gaits, (gait) => gait.from),
       // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
+      gaitTop: action.gaits.at(-1)?.from ?? FURTHEST,
       gaitKept: Float64Array.from(
         action.gaits,
         (gait) => Math.round((gait.from - gaitMargin(action)) * 1e9) / 1e9,

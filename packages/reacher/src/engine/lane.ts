@@ -45,14 +45,14 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): boo
     const { ends } = signal;
     if (i[signal.i] === 0) {
       if (value < signal.press) continue;
+      const count = i[HeadInt.Presses]! + 1;
       i[signal.i] = 1;
       f[signal.f] = now;
+      if (ends.length > 0) i[HeadInt.Presses] = count;
       for (let m = 0; m < ends.length; m++) {
         const end = ends[m]!;
         const { moverAt, direction } = end;
         const keys = i[moverAt + MoverInt.Keys]!;
-        const count = i[HeadInt.Presses]! + 1;
-        i[HeadInt.Presses] = count;
         if (end.ordered && (keys & end.bits) === 0)
           i[end.newestAt + (MoverInt.First - MoverInt.Newest)] = count;
         i[end.newestAt] = count;

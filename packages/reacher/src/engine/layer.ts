@@ -141,20 +141,27 @@ class Layer extends SeatCore implements InputLayer {
 
   /** Keyboard and mouse go to whoever has bound the control, a pad to its seat. */
   private feedSeats(event: RawEvent, control: string, t: number, value: number): void {
-    let bound = false;
     if (value === value && t - t === 0) {
-      if (control === this.padControl || control.startsWith("Pad"))
-        bound = this.feedPad(control, event.pad === undefined ? 0 : event.pad, t, value);
-      else {
-        const { seats, channels } = control === this.recentKey ? this.recentTakers : this.takersOf(control);
-        for (let n = 0; n < seats.length; n++) seats[n]!.takeEvent(channels[n]!, 0, t, value);
-        bound = seats.length > 0;
+      if (control === this.recentKey) {
+        this.feedTakers(this.recentTakers, t, value);
+        return;
       }
-      if (bound) return;
+      const isPad = control === this.padControl || control.startsWith("Pad");
+      if (isPad) {
+        if (this.feedPad(control, event.pad === undefined ? 0 : event.pad, t, value)) return;
+      } else {
+        const takers = this.takersOf(control);
+        this.feedTakers(takers, t, value);
+        if (takers.seats.length > 0) return;
+      }
     }
     // What is no number, or no control, is a fault; a control that nobody bound is none.
     if (value !== value || !(t - t === 0) || !this.isRaw(control)) this.counters.ignored++;
     else this.noteUnbound(control, event.pad, value);
+  }
+
+  private feedTakers({ seats, channels }: Takers, t: number, value: number): void {
+    for (let n = 0; n < seats.length; n++) seats[n]!.takeEvent(channels[n]!, 0, t, value);
   }
 
   /** A pad's control goes to the pad's seat; false where that has not bound it. */
@@ -190,7 +197,8 @@ class Layer extends SeatCore implements InputLayer {
         takers.channels.push(channel);
       }
       // What nobody has bound is not kept: names from outside would fill the memory.
-      if (takers.seats.length > 0) this.takers.set(control, takers);
+      if (takers.seats.length === 0) return takers;
+      this.takers.set(control, takers);
     }
     this.recentKey = control;
     return (this.recentTakers = takers);

@@ -28,8 +28,7 @@ export function pressEnd(state: SeatState, end: EndTable, device: number): void 
   const { i } = state;
   const { moverAt, newestAt } = end;
   const keys = i[moverAt + MoverInt.Keys]!;
-  const press = i[HeadInt.Presses]! + 1;
-  i[HeadInt.Presses] = press;
+  const press = i[HeadInt.Presses]!;
   if (end.ordered && (keys & end.bits) === 0) i[newestAt + (MoverInt.First - MoverInt.Newest)] = press;
   // A further key on a direction already held counts as pressed anew.
   i[newestAt] = press;
@@ -167,7 +166,8 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
       f[floats + MoverFloat.FaceX] = x;
       f[floats + MoverFloat.FaceY] = y;
     }
-    if (mover.gaitFrom.length > 0) updateGait(state, mover);
+    if (length >= mover.gaitTop) i[ints + MoverInt.Gait] = mover.gaitFrom.length - 1;
+    else if (mover.gaitFrom.length > 0) updateGait(state, mover);
   }
   if (state.watcher !== null) state.markMoved(mover.id);
 }

@@ -37,15 +37,25 @@ export const enum Slot {
 
 const EMPTY = new Float64Array(0);
 
+/** Room for so many events at first, where it is an array of its own; it grows, and stays as large as it was needed. */
+const LEAST = 4;
+
 /** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
 export class EventQueue {
   /** One array for all, so that an event is one place in memory. */
-  slots = EMPTY;
+  slots: Float64Array = EMPTY;
   head = 0;
   tail = 0;
+  /** The piece of the array that is its own. */
+  private first = 0;
+  private end = 0;
 
-  /** @param room for so many events at first, made when the first comes; it grows, and stays as large as it was needed. */
-  constructor(private readonly room: number) {}
+  /** It has room for `count` events in an array of its owner's, from `first` on; for more it makes itself one. */
+  lie(slots: Float64Array, first: number, count: number): void {
+    this.slots = slots;
+    this.first = this.head = this.tail = first;
+    this.end = first + count * Slot.Size;
+  }
 
   isEmpty(): boolean {
     return this.head === this.tail;
@@ -79,7 +89,7 @@ export class EventQueue {
   }
 
   add(t: number, what: number, value: number): void {
-    if (this.tail === this.slots.length) this.makeRoom();
+    if (this.tail === this.end) this.makeRoom();
     const { slots, tail: at } = this;
     this.tail = at + Slot.Size;
     slots[at + Slot.T] = t;
@@ -117,35 +127,34 @@ export class EventQueue {
   drop(): number {
     const at = this.head;
     this.head = at + Slot.Size;
-    if (this.head === this.tail) this.head = this.tail = 0;
+    if (this.head === this.tail) this.head = this.tail = this.first;
     return at;
   }
 
   clear(): void {
-    this.head = this.tail = 0;
+    this.head = this.tail = this.first;
   }
 
-  /** Gives the events that wait other names; those that get -1 are forgotten. `other`: the name of a stick's other axis. */
-  rename(rename: (what: number) => number, other: (what: number) => number): void {
-    const waiting = [...this.places()].map((at) => Array.from(this.slots.subarray(at, at + Slot.Size)));
+  /** Forgets the events that wait and gives them: t, what, value, other. */
+  takeAll(): readonly (readonly [number, number, number, number])[] {
+    const waiting = [...this.places()].map(
+      (at) => [this.timeAt(at), this.whatAt(at), this.valueAt(at), this.otherAt(at)] as const,
+    );
     this.clear();
-    for (const [t, what, value, second] of waiting as [number, number, number, number][]) {
-      const name = rename(what);
-      if (name >= 0) this.add(t, name, value);
-      const beside = second === second ? rename(other(what)) : -1;
-      if (beside >= 0) this.add(t, beside, second);
-    }
+    return waiting;
   }
 
   private makeRoom(): void {
-    const { head, tail, slots } = this;
-    if (head > 0) {
-      slots.copyWithin(0, head, tail);
-      this.head = 0;
-      this.tail = tail - head;
-      return;
+    const { head, tail, slots, first } = this;
+    const count = tail - head;
+    if (head > first) slots.copyWithin(first, head, tail);
+    else {
+      this.slots = new Float64Array(Math.max(LEAST * Slot.Size, count * 2));
+      this.slots.set(slots.subarray(head, tail));
+      this.first = 0;
+      this.end = this.slots.length;
     }
-    this.slots = new Float64Array(Math.max(this.room * Slot.Size, tail * 2));
-    this.slots.set(slots);
+    this.head = this.first;
+    this.tail = this.first + count;
   }
 }

@@ -2,7 +2,7 @@
  * Raw values as pressed and released. In: a channel whose value has changed. Out: counts of what is down on switches and
  * movers, which are marked to be looked at again.
  */
-import { EndInt, Clock, MoverInt, SignalInt, StickInt } from "./layout.js";
+import { EndInt, Clock, HeadInt, MoverInt, SignalInt, StickInt } from "./layout.js";
 import { strongest } from "./channels.js";
 import { pressEntry, releaseEntry } from "./entries.js";
 import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
@@ -37,6 +37,7 @@ function rise(state: SeatState, signal: SignalTable, alone: boolean): void {
   i[signal.i + SignalInt.Up] = 1;
   if (signal.long) i[signal.i + SignalInt.LongFired] = 0;
   f[signal.f] = state.clock[Clock.Now]!;
+  if (ends.length > 0) i[HeadInt.Presses]!++;
   for (let n = 0; n < ends.length; n++) {
     const end = ends[n]!;
     pressEnd(state, end, signal.device);

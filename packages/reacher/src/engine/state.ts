@@ -16,7 +16,7 @@ import { runKey, runStick } from "./lane.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
-import { Bits, EventQueue, Kind } from "./queue.js";
+import { Bits, EventQueue, Kind, Slot } from "./queue.js";
 import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
 import {
   clearSwitch,
@@ -49,6 +49,9 @@ export interface Watcher {
   settled?(t: number): void;
 }
 
+/** How many events have room behind the state. */
+const WAITING = 2;
+
 /** A button below this is up. */
 const RELEASE = 0.4;
 
@@ -64,8 +67,9 @@ export class SeatState {
   i!: Int32Array;
 
   /** Events by their stamps, and what the game has told, which comes before any of them. */
-  readonly events = new EventQueue(16);
-  readonly told = new EventQueue(4);
+  readonly events = new EventQueue();
+  readonly told = new EventQueue();
+  private hears = false;
 
   /** Called after each event, with everything in place, for each switch that changed. */
   tell: ((id: number, change: Change) => void) | null = null;
@@ -98,10 +102,14 @@ export class SeatState {
   /** Lays a state out by these tables, as at the start. */
   private layOut(tables: Tables): void {
     this.tables = tables;
-    const buffer = new ArrayBuffer(tables.floats * 8 + tables.ints * 4);
-    this.bytes = new Uint8Array(buffer);
-    this.f = new Float64Array(buffer, 0, tables.floats);
+    const size = tables.floats * 8 + tables.ints * 4;
+    // The events that wait stand behind the state: nearly always what comes next is near at hand.
+    const queueAt = Math.ceil(size / 8);
+    const buffer = new ArrayBuffer((queueAt + WAITING * Slot.Size) * 8);
+    this.bytes = new Uint8Array(buffer, 0, size);
+    this.f = new Float64Array(buffer);
     this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
+    this.events.lie(this.f, queueAt, WAITING);
     const scratch = (this.scratch = this.roster.scratchOf(tables));
 
     this.f[Head.Wake] = -Infinity;
@@ -118,13 +126,16 @@ export class SeatState {
     const { tables: before, f, i } = this;
     if (tables === before) return;
     const started = i[HeadInt.Started] === 1;
+    const waiting = this.events.takeAll();
     this.layOut(tables);
     if (started) carryOver({ tables: before, f, i }, this);
     this.roster.scratchOf(tables).clear();
-    this.events.rename(
-      (what) => this.renamed(before, what),
-      (what) => otherOf(before, what),
-    );
+    for (const [t, what, value, other] of waiting) {
+      const name = this.renamed(before, what);
+      if (name >= 0) this.events.add(t, name, value);
+      const second = other === other ? this.renamed(before, otherOf(before, what)) : -1;
+      if (second >= 0) this.events.add(t, second, other);
+    }
     if (started) this.releaseHeldBack(before, f);
     this.carried = started;
     this.roster.wake(this, -Infinity);
@@ -285,6 +296,7 @@ export class SeatState {
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
   addTold(what: number, value: number): void {
     this.told.add(0, what, value);
+    this.hears = true;
     this.roster.wake(this, -Infinity);
   }
 
@@ -304,8 +316,10 @@ export class SeatState {
       this.resolve(false);
     }
     for (;;) {
-      while (!told.isEmpty()) {
-        this.apply(told, told.drop());
+      while (this.hears) {
+        const at = told.drop();
+        this.hears = !told.isEmpty();
+        this.apply(told, at);
         this.watcher?.settled?.(clock[Clock.Now]!);
       }
       // Nearly always nothing is due, and what is there is one event.
@@ -693,6 +707,7 @@ export class SeatState {
     this.bytes.set(bytes);
     this.events.clear();
     this.told.clear();
+    this.hears = false;
     clock[Clock.Now] = f[Head.Now]!;
     clock[Clock.Step] = f[Head.Step]!;
     clock[Clock.Before] = f[Head.Before]!;

@@ -359,6 +359,8 @@ export interface MoverTable {
   readonly gaitNames: readonly string[];
   readonly gaitFrom: Float64Array;
   readonly gaitKept: Float64Array;
+  /** Where the highest gait begins; beyond all lengths where there is none. */
+  readonly gaitTop: number;
   readonly pace: PaceTable | undefined;
   /** Whether keys and sticks are added. */
   readonly sums: boolean;
