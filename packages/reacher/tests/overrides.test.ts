@@ -297,6 +297,29 @@ test("a ramp, a long press and a pulse under way go on through a change of keys"
 });
 
 /** Each row: `bounceMs`, presses and releases of a key in ms, and when the switch turns on and off. */
+test("of two long presses on one key, each goes on as it was", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    actions: {
+      haul: {
+        kind: "switch",
+        from: {
+          main: [
+            { long: "KeyG", afterMs: 250 },
+            { long: "KeyG", afterMs: 0 },
+          ],
+        },
+      },
+    },
+  });
+  input.feed({ t: 10, control: "KeyG", value: 1 });
+  input.step(50);
+  input.useOverrides({ reacherOverrides: 1 });
+  expect(input.step(200).haul.on).toBe(true);
+  input.feed({ t: 210, control: "KeyG", value: 0 });
+  expect(input.step(220).haul.on).toBe(false);
+});
+
 test.each<[number, readonly number[], readonly string[]]>([
   [0, [10, 50, 60, 90], ["on 10", "off 50", "on 60", "off 90"]],
   // The window includes its end; the release counts when it has passed.

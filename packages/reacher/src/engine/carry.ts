@@ -64,18 +64,18 @@ class Sources {
     return this.signal(signal)?.ends.find((one) => one.mover === end.mover && one.end === end.end);
   }
 
-  /** The gesture of the same switch on the same controls. */
+  /** The gesture of the same switch on the same controls; of several such, the one of the same place among them. */
   gesture(gesture: GestureTable, tables: Tables): GestureTable | undefined {
-    const names = (one: GestureTable, of: Tables) => one.of.map((id) => of.signal[id]!.control).join(" ");
-    const wanted = names(gesture, tables);
-    return this.from.tables.gesture.find(
-      (one) =>
-        one.switch === gesture.switch &&
-        one.kind === gesture.kind &&
-        one.taps === gesture.taps &&
-        names(one, this.from.tables) === wanted,
-    );
+    const alike = likeness(gesture, tables);
+    const own = tables.gesture.filter((one) => likeness(one, tables) === alike);
+    const before = this.from.tables.gesture.filter((one) => likeness(one, this.from.tables) === alike);
+    return before[own.indexOf(gesture)];
   }
+}
+
+/** What a gesture is, but for its times, which a player may have changed. */
+function likeness({ switch: id, kind, taps, of }: GestureTable, tables: Tables): string {
+  return [id, kind, taps, ...of.map((signal) => tables.signal[signal]!.control)].join(" ");
 }
 
 /** A direction is known by its name, a control by that and its threshold. */

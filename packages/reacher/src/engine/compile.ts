@@ -42,6 +42,7 @@ import {
   Gesture,
   Opposed,
   Style,
+  Way,
   type ActionTable,
   type AnalogEndTable,
   type ChannelTable,
@@ -221,7 +222,7 @@ class Compiler {
       live: this.liveAt + number,
       heard: false,
       simple: isSimple(action),
-      instant: isSimple(action) && action.repeat === undefined && !action.carry,
+      waits: !isSimple(action) || action.repeat !== undefined || action.carry,
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
@@ -382,7 +383,7 @@ class Compiler {
         [...movers].every((id) => id >= 0 && this.mover[id]!.keyVectors !== null);
       const fits = channel.isAxis ? this.isWhole(channel) : channel.places === 1;
       if (!able || !fits) continue;
-      channel.lane = true;
+      channel.way = channel.isAxis ? Way.Stick : Way.Key;
       channel.laneSticks = listOf(laneSticks);
       channel.laneMovers = listOf([...movers].map((id) => this.mover[id]!));
     }
@@ -529,7 +530,7 @@ class Compiler {
       id,
       name: action.name,
       action: number,
-      kind: action.kind,
+      isAxis: action.kind === "axis",
       fact: this.facts.get(action.name)!,
       factAt: this.factsAt + this.facts.get(action.name)!,
       live: this.liveAt + number,
@@ -630,12 +631,12 @@ class Compiler {
         f: this.takeFloats(StickFloat.Size),
         i: this.takeInts(StickInt.Size),
         shape: table,
-        usual:
-          channelY !== undefined &&
-          !table.cross &&
-          table.points === null &&
-          table.gain === 1 &&
-          owner.directions === 0,
+        unusual:
+          channelY === undefined ||
+          table.cross ||
+          table.points !== null ||
+          table.gain !== 1 ||
+          owner.directions !== 0,
         directionSignals: undefined,
       };
       this.stick.push(stick);
@@ -773,7 +774,7 @@ class Compiler {
       signals: listOf(),
       sticks: [],
       analogEnds: listOf(),
-      lane: false,
+      way: Way.Steps,
       laneSticks: listOf(),
       laneMovers: listOf(),
     });

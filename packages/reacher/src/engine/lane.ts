@@ -2,7 +2,7 @@
  * What nearly every event is, done in one go: a key that moves something, is tapped or drives a switch, or a stick that is
  * tilted. In: the event. Out: the movement it gives, and the switches and paces that have to be looked at.
  *
- * It does what `signals.ts` and `movement.ts` do, for channels that have nothing else to do (`ChannelTable.lane`). Its
+ * It does what `signals.ts` and `movement.ts` do, for channels that have nothing else to do (`ChannelTable.way`). Its
  * functions are long, since what they have looked up once stays at hand, and every call would look it up again.
  */
 import { breakTaps, lowerGesture, pressGesture, raiseGesture, releaseGesture } from "./gestures.js";
@@ -31,11 +31,11 @@ import { Gesture, type ChannelTable, type SignalTable, type SwitchTable } from "
 /** From half its way on, a control counts as used: sticks at rest are never quite still. */
 const USED = 0.5;
 
-/** A key or a button is at the value that stands at this place of the queue. False where it was there. */
-export function runKey(state: SeatState, channel: ChannelTable, at: number): boolean {
+/** A key or a button is at the value that stands at this place of the queue. */
+export function runKey(state: SeatState, channel: ChannelTable, at: number): void {
   const { f, i, clock } = state;
   const value = state.events.slots[at + Slot.Value]!;
-  if (f[channel.f] === value) return false;
+  if (f[channel.f] === value) return;
   f[channel.f] = value;
   const now = clock[Clock.Now]!;
   const { signals, laneMovers } = channel;
@@ -92,7 +92,6 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): boo
     // One that is not live is at rest.
     if (i[mover.live] === 1) updatePlainly(state, mover);
   }
-  return true;
 }
 
 /** A signal that went down is passed on to taps and the like, and to switches. */
@@ -128,7 +127,7 @@ function passPress(state: SeatState, signal: SignalTable): void {
     i[ints + SwitchInt.Down] = down + 1;
     if (down > 0) continue;
     i[ints + SwitchInt.By] = id;
-    if (!owner.instant || state.tell !== null) state.markSwitch(owner.id);
+    if (owner.waits || state.tell !== null) state.markSwitch(owner.id);
     else if (i[ints + SwitchInt.Spent] === 0) {
       const step = clock[Clock.Step]!;
       const floats = owner.f;
@@ -181,7 +180,7 @@ function passRelease(state: SeatState, signal: SignalTable): void {
     const down = i[ints + SwitchInt.Down]! - 1;
     i[ints + SwitchInt.Down] = down;
     if (down > 0) continue;
-    if (!owner.instant || state.tell !== null) {
+    if (owner.waits || state.tell !== null) {
       state.markSwitch(owner.id);
       continue;
     }
@@ -193,8 +192,8 @@ function passRelease(state: SeatState, signal: SignalTable): void {
   }
 }
 
-/** A stick is where this place of the queue has it, on one axis or on both. False where it was there. */
-export function runStick(state: SeatState, channel: ChannelTable, place: number, at: number): boolean {
+/** A stick is where this place of the queue has it, on one axis or on both. */
+export function runStick(state: SeatState, channel: ChannelTable, place: number, at: number): void {
   const { f, i } = state;
   const { slots } = state.events;
   const { laneSticks, laneMovers, places } = channel;
@@ -204,7 +203,7 @@ export function runStick(state: SeatState, channel: ChannelTable, place: number,
   const other = slots[at + Slot.Other]!;
   const moves = f[first] !== value;
   const movesOther = other === other && f[second] !== other;
-  if (!moves && !movesOther) return false;
+  if (!moves && !movesOther) return;
   if (moves) f[first] = value;
   if (movesOther) f[second] = other;
   if ((moves && value * value >= USED * USED) || (movesOther && other * other >= USED * USED))
@@ -212,7 +211,7 @@ export function runStick(state: SeatState, channel: ChannelTable, place: number,
   for (let n = place; n < laneSticks.length; n += places) {
     const stick = laneSticks[n]!;
     if (stick.directionSignals !== undefined) updateStickEnds(state, stick);
-    if (!stick.usual || i[stick.i + StickInt.Hidden] === 1) {
+    if (stick.unusual || i[stick.i + StickInt.Hidden] === 1) {
       updateStick(state, stick);
       continue;
     }
@@ -243,5 +242,4 @@ export function runStick(state: SeatState, channel: ChannelTable, place: number,
     // One that is not live is at rest.
     if (i[mover.live] === 1) updatePlainly(state, mover);
   }
-  return true;
 }

@@ -157,7 +157,7 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
   f[floats + MoverFloat.X] = x;
   f[floats + MoverFloat.Y] = y;
   f[floats + MoverFloat.Length] = length;
-  if (mover.kind === "vector") {
+  if (!mover.isAxis) {
     const free = winner > 0 && mover.directions === 0;
     if (winner > 0 && !free) sector = exactSector(x, y * mover.up);
     if (i[ints + MoverInt.Settling] !== -1 || !free) faceMovement(state, mover, free, sector);
@@ -251,7 +251,7 @@ function updateFully(state: SeatState, mover: MoverTable, id: number): void {
   f[mover.f + MoverFloat.X] = x;
   f[mover.f + MoverFloat.Y] = y;
   f[mover.f + MoverFloat.Length] = length;
-  if (mover.kind === "vector") {
+  if (!mover.isAxis) {
     const free = winner > 0 && mover.directions === 0;
     faceMovement(state, mover, free, free || length === 0 ? -1 : exactSector(x, y * mover.up));
     if (mover.gaitFrom.length > 0) {
@@ -301,7 +301,7 @@ function updateKeys(state: SeatState, mover: MoverTable): void {
   const { f, i } = state;
   const ends = endsOf(i[mover.i + MoverInt.Keys]!);
   let x = between(state, mover, ends, End.Left, End.Right);
-  let y = mover.kind === "axis" ? 0 : between(state, mover, ends, End.Down, End.Up);
+  let y = mover.isAxis ? 0 : between(state, mover, ends, End.Down, End.Up);
   let length = Math.abs(x);
   if (y !== 0) {
     if (x === 0) length = Math.abs(y);

@@ -200,10 +200,7 @@ export function makeReading(state: SeatState): Reading {
   const byName = new Map<string, SwitchReading | AxisReading | VectorReading | TurnReading>();
   for (const table of switches) byName.set(table.name, new SwitchReading(state, table));
   for (const table of mover) {
-    byName.set(
-      table.name,
-      table.kind === "axis" ? new AxisReading(state, table) : new VectorReading(state, table),
-    );
+    byName.set(table.name, table.isAxis ? new AxisReading(state, table) : new VectorReading(state, table));
   }
   for (const table of state.tables.turn) byName.set(table.name, new TurnReading(state, table));
   // Made in one go: an object that grows key by key turns slow to read.

@@ -26,8 +26,8 @@ export class Roster {
   wake(seat: SeatState, at: number): void {
     const { f } = seat;
     if (at < f[Head.Wake]!) f[Head.Wake] = at;
-    if (!seat.listed) {
-      seat.listed = true;
+    if (seat.asleep) {
+      seat.asleep = false;
       // Counted by hand: an array that is emptied gives its room back, and takes it anew at the next push.
       this.awake[this.count++] = seat;
     }
@@ -45,11 +45,11 @@ export class Roster {
     if (until < clock[Clock.Wake]!) clock[Clock.Now] = until;
     else if (until > -Infinity) {
       clock[Clock.Until] = until;
-      this.run();
+      this.wakeAll();
     }
   }
 
-  private run(): void {
+  private wakeAll(): void {
     const { clock, awake } = this;
     // A callback that threw broke an event off.
     if (this.running) for (const scratch of this.scratches.values()) scratch.clear();
@@ -61,11 +61,11 @@ export class Roster {
       const seat = awake[n]!;
       if (seat.f[Head.Wake]! <= until) {
         clock[Clock.Now] = clock[Clock.Before]!;
-        seat.run();
+        seat.catchUp();
       }
       if (seat.f[Head.Wake] !== Infinity) continue;
       // It sleeps; the last of the list takes its place, and has its turn there.
-      seat.listed = false;
+      seat.asleep = true;
       awake[n--] = awake[--this.count]!;
     }
     let next = Infinity;
@@ -78,7 +78,7 @@ export class Roster {
   /** Carries the only seat that wakes; false where it woke others. */
   private runOne(seat: SeatState): boolean {
     const { clock } = this;
-    seat.run();
+    seat.catchUp();
     if (this.count !== 1) return false;
     // It stays on the list even where it sleeps: it is nearly always the next one to wake.
     clock[Clock.Wake] = seat.f[Head.Wake]!;

@@ -28,7 +28,7 @@ import {
   updateSwitch,
 } from "./switches.js";
 import { addPixels, updateTurn } from "./turns.js";
-import { Due, PAD, type ChannelTable, type Tables } from "./tables.js";
+import { Due, PAD, Way, type ChannelTable, type Tables } from "./tables.js";
 
 /** What a callback can be told of a switch. */
 export const enum Change {
@@ -83,8 +83,8 @@ export class SeatState {
 
   /** What the event at hand has touched; seats of the same tables share it. */
   private scratch!: Scratch;
-  /** Whether it is on the roster's list of seats that wake. */
-  listed = false;
+  /** Whether it is not on the roster's list of seats that wake. */
+  asleep = true;
   private takenNow = 0;
 
   /** True from a change of tables to the next step, which works out what it means. */
@@ -277,7 +277,7 @@ export class SeatState {
     const late = t <= clock[Clock.Now]!;
     const at = late ? clock[Clock.Now]! : t;
     this.events.add(at, what, value);
-    if (!this.listed || at < this.f[Head.Wake]!) this.roster.wake(this, at);
+    if (this.asleep || at < this.f[Head.Wake]!) this.roster.wake(this, at);
     return late;
   }
 
@@ -289,7 +289,7 @@ export class SeatState {
     const bits = place << Bits.Kind;
     if (channel.other >= 0 && events.join(at, channel.otherWhat | bits, value)) return late;
     events.add(at, channel.what | bits, value);
-    if (!this.listed || at < this.f[Head.Wake]!) this.roster.wake(this, at);
+    if (this.asleep || at < this.f[Head.Wake]!) this.roster.wake(this, at);
     return late;
   }
 
@@ -301,7 +301,7 @@ export class SeatState {
   }
 
   /** Handles all that is due until `Clock.Until`; the roster calls it. */
-  run(): void {
+  catchUp(): void {
     const { clock, f, i, events, told, tables } = this;
     const until = clock[Clock.Until]!;
     if (i[HeadInt.Started] === 0) {
@@ -374,13 +374,19 @@ export class SeatState {
       return;
     }
     const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
-    if (channel.lane && this.watcher === null) {
-      if (!channel.isAxis) {
-        if (runKey(this, channel, at)) this.finish(false);
+    if (this.watcher === null) {
+      if (channel.way === Way.Key) {
+        runKey(this, channel, at);
+        this.finish(false);
         return;
       }
-      if (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(at)) {
-        if (runStick(this, channel, (what >> Bits.Kind) & Bits.PlaceMask, at)) this.finish(false);
+      // Another stick that moved at this moment is part of the event.
+      if (
+        channel.way === Way.Stick &&
+        (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(at))
+      ) {
+        runStick(this, channel, (what >> Bits.Kind) & Bits.PlaceMask, at);
+        this.finish(false);
         return;
       }
     }

@@ -150,6 +150,13 @@ export interface GestureTable {
 export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
 export const PAD = 3;
 
+/** How the events of a channel are handled: step by step, or in one go as those of a key or of a stick. */
+export const enum Way {
+  Steps,
+  Key,
+  Stick,
+}
+
 /** One raw value, as devices report it. */
 export interface ChannelTable {
   readonly name: string;
@@ -178,8 +185,8 @@ export interface ChannelTable {
   /** Numbers of sticks: for each that reads this channel, one for each place. */
   readonly sticks: readonly number[];
   readonly analogEnds: readonly AnalogEndTable[];
-  /** Whether all that it does can be done in one go (`lane.ts`), and then the sticks and the movers that it moves. */
-  readonly lane: boolean;
+  /** How its events are handled, and, where that is in one go (`lane.ts`), the sticks and the movers that it moves. */
+  readonly way: Way;
   readonly laneSticks: readonly StickTable[];
   readonly laneMovers: readonly MoverTable[];
 }
@@ -259,8 +266,8 @@ export interface StickTable {
   /** The mover's directions, and where it stands (ints). */
   readonly directions: number;
   readonly moverAt: number;
-  /** Whether it is shaped as most are: a round zone, a power, no gain, any direction. */
-  readonly usual: boolean;
+  /** Whether it is shaped otherwise than most, which have a round zone, a power, no gain and any direction. */
+  readonly unusual: boolean;
   /** Where its raw values stand (floats); y is -1 for an axis. */
   readonly rawX: number;
   readonly rawY: number;
@@ -292,8 +299,8 @@ export interface SwitchTable {
   readonly heard: boolean;
   /** Whether it is on while it is held and live, and nothing else comes into it. */
   readonly simple: boolean;
-  /** Whether it may besides turn on and off at once, before the event's other switches are looked at. */
-  readonly instant: boolean;
+  /** Whether it has to wait until the event's other switches are looked at. */
+  readonly waits: boolean;
   readonly style: number;
   readonly tapMs: number;
   readonly startsOn: boolean;
@@ -338,7 +345,7 @@ export interface MoverTable {
   readonly id: number;
   readonly name: string;
   readonly action: number;
-  readonly kind: "axis" | "vector";
+  readonly isAxis: boolean;
   readonly fact: number;
   /** Where its fact and its live flag stand (ints), and whether a pace or a switch asks for the fact. */
   readonly factAt: number;
