@@ -367,7 +367,7 @@ class Compiler {
   private findLanes(): void {
     for (const signal of this.signal) {
       const { entries, gestures, breaks } = signal;
-      signal.drives = entries.length + gestures.length + breaks.length > 0;
+      signal.movesOnly = entries.length + gestures.length + breaks.length === 0;
     }
     for (const channel of this.channel) {
       const { sticks, signals, analogEnds } = channel;
@@ -684,7 +684,7 @@ class Compiler {
       gestures: listOf<GestureTable>(),
       alls: listOf<GestureTable>(),
       breaks: listOf<GestureTable>(),
-      drives: true,
+      movesOnly: false,
       long: false,
       ruled: true,
       direct: false,

@@ -26,10 +26,7 @@ import { Slot } from "./queue.js";
 import { bentTravel } from "./shape.js";
 import { updateStickEnds } from "./signals.js";
 import type { SeatState } from "./state.js";
-import { Gesture, type ChannelTable, type SignalTable, type SwitchTable } from "./tables.js";
-
-/** From half its way on, a control counts as used: sticks at rest are never quite still. */
-const USED = 0.5;
+import { Gesture, Level, type ChannelTable, type SignalTable, type SwitchTable } from "./tables.js";
 
 /** A key or a button is at the value that stands at this place of the queue. */
 export function runKey(state: SeatState, channel: ChannelTable, at: number): void {
@@ -39,7 +36,7 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): voi
   f[channel.f] = value;
   const now = clock[Clock.Now]!;
   const { signals, laneMovers } = channel;
-  if (value >= USED) i[HeadInt.LastDevice] = channel.device;
+  if (value >= Level.Used) i[HeadInt.LastDevice] = channel.device;
   for (let n = 0; n < signals.length; n++) {
     const signal = signals[n]!;
     const { ends } = signal;
@@ -67,7 +64,7 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): voi
         f[direction.f] = now;
         passPress(state, direction);
       }
-      if (signal.drives) passPress(state, signal);
+      if (!signal.movesOnly) passPress(state, signal);
     } else if (value < signal.release) {
       i[signal.i] = 0;
       for (let m = 0; m < ends.length; m++) {
@@ -84,7 +81,7 @@ export function runKey(state: SeatState, channel: ChannelTable, at: number): voi
         i[direction.i] = 0;
         passRelease(state, direction);
       }
-      if (signal.drives) passRelease(state, signal);
+      if (!signal.movesOnly) passRelease(state, signal);
     }
   }
   for (let n = 0; n < laneMovers.length; n++) {
@@ -206,7 +203,10 @@ export function runStick(state: SeatState, channel: ChannelTable, place: number,
   if (!moves && !movesOther) return;
   if (moves) f[first] = value;
   if (movesOther) f[second] = other;
-  if ((moves && value * value >= USED * USED) || (movesOther && other * other >= USED * USED))
+  if (
+    (moves && value * value >= Level.Used * Level.Used) ||
+    (movesOther && other * other >= Level.Used * Level.Used)
+  )
     i[HeadInt.LastDevice] = channel.device;
   for (let n = place; n < laneSticks.length; n += places) {
     const stick = laneSticks[n]!;

@@ -11,6 +11,7 @@ import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
 import { Roster } from "./roster.js";
 import { SeatCore, type Hub } from "./seat.js";
+import type { SeatState } from "./state.js";
 import { listOf } from "./lists.js";
 import { PadOwners } from "./padOwners.js";
 import type { ChannelTable, Tables } from "./tables.js";
@@ -59,7 +60,7 @@ const MOST_PADS = 64;
 const TAKEN = 0.5;
 
 class Layer extends SeatCore implements InputLayer {
-  readonly counters: { late: number; ignored: number };
+  declare readonly counters: { late: number; ignored: number };
   readonly seats: readonly string[];
   /** All seats, of which the layer itself is the first. */
   private readonly cores: readonly SeatCore[];
@@ -68,6 +69,8 @@ class Layer extends SeatCore implements InputLayer {
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
   private readonly owners = new PadOwners<SeatCore>();
+  /** The seats' states by the pads that are not lost: all that an event has to know. */
+  private readonly plugged = new PadOwners<SeatState>();
   /** Who takes a key or a move of the mouse, by its name; and the name that was asked for last. */
   private readonly takers = new Map<string, Takers>();
   private recentTakers: Takers = NOBODY;
@@ -166,22 +169,20 @@ class Layer extends SeatCore implements InputLayer {
 
   /** A pad's control goes to the pad's seat; false where that has not bound it. */
   private feedPad(control: string, pad: number, t: number, value: number): boolean {
-    const owner = this.owners.get(pad);
-    const seat =
-      owner !== undefined && !owner.padLost
-        ? owner
-        : this.isRaw(control)
-          ? this.ownerOf(pad, value, t)
-          : undefined;
-    if (seat === undefined) return false;
-    const { tables } = seat.state;
+    const state =
+      this.plugged.get(pad) ?? (this.isRaw(control) ? this.ownerOf(pad, value, t)?.state : undefined);
+    if (state === undefined) return false;
+    const { tables } = state;
     if (tables !== this.padTables || control !== this.padControl) {
+      const id = tables.channels.get(control);
       this.padTables = tables;
       this.padControl = control;
-      this.padChannel = seat.channelOf(control);
+      this.padChannel = id === undefined ? undefined : tables.channel[id];
     }
-    if (this.padChannel === undefined) return false;
-    seat.takeEvent(this.padChannel, 0, t, value);
+    const channel = this.padChannel;
+    if (channel === undefined) return false;
+    const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
+    if (state.addControl(channel, 0, t, clamped)) this.counters.late++;
     return true;
   }
 
@@ -271,6 +272,7 @@ class Layer extends SeatCore implements InputLayer {
     if (owner !== undefined) {
       if (owner.padLost) {
         owner.padLost = false;
+        this.plugged.set(pad, owner.state);
         this.tellPads({ seat: owner.name, pad, what: "back" });
       }
       return owner;
@@ -330,6 +332,7 @@ class Layer extends SeatCore implements InputLayer {
     seat.pad = pad;
     seat.padLost = false;
     this.owners.set(pad, seat);
+    this.plugged.set(pad, seat.state);
     const at = t ?? seat.state.clock[Clock.Now]!;
     for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
     this.tellPads({ seat: seat.name, pad, what: "taken" });
@@ -341,6 +344,7 @@ class Layer extends SeatCore implements InputLayer {
     if (pad === null) return;
     if (!seat.padLost) seat.losePlace(0, pad, t);
     this.owners.set(pad, undefined);
+    this.plugged.set(pad, undefined);
     seat.pad = null;
     seat.padLost = false;
     this.tellPads({ seat: seat.name, pad, what: "freed" });
@@ -374,6 +378,7 @@ class Layer extends SeatCore implements InputLayer {
     const owner = this.owners.get(pad);
     if (owner === undefined || owner.padLost) return;
     owner.padLost = true;
+    this.plugged.set(pad, undefined);
     owner.losePlace(0, pad, t);
     this.tellPads({ seat: owner.name, pad, what: "lost" });
   }

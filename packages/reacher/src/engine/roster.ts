@@ -57,16 +57,23 @@ export class Roster {
     const until = clock[Clock.Until]!;
     // Nearly always one player's keys are all that there is.
     if (this.count === 1 && this.runOne(awake[0]!)) return;
-    for (let n = 0; n < this.count; n++) {
-      const seat = awake[n]!;
-      if (seat.f[Head.Wake]! <= until) {
-        clock[Clock.Now] = clock[Clock.Before]!;
-        seat.catchUp();
+    let kept = 0;
+    let n = 0;
+    try {
+      for (; n < this.count; n++) {
+        const seat = awake[n]!;
+        if (seat.f[Head.Wake]! <= until) {
+          clock[Clock.Now] = clock[Clock.Before]!;
+          seat.catchUp();
+        }
+        if (seat.f[Head.Wake] === Infinity) seat.asleep = true;
+        else if (kept === n) kept++;
+        else awake[kept++] = seat;
       }
-      if (seat.f[Head.Wake] !== Infinity) continue;
-      // It sleeps; the last of the list takes its place, and has its turn there.
-      seat.asleep = true;
-      awake[n--] = awake[--this.count]!;
+    } finally {
+      // Where a callback threw, the rest of the list has not had its turn.
+      for (; n < this.count; n++) awake[kept++] = awake[n]!;
+      this.count = kept;
     }
     let next = Infinity;
     for (let n = 0; n < this.count; n++) if (awake[n]!.f[Head.Wake]! < next) next = awake[n]!.f[Head.Wake]!;

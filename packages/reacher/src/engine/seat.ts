@@ -53,7 +53,7 @@ export class SeatCore implements Seat {
   /** The pad that is its own, and whether it is lost. */
   pad: number | null = null;
   padLost = false;
-  readonly state: SeatState;
+  declare readonly state: SeatState;
   private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
   /** Reasons of mutes, each a bit of a number. */
   private readonly reasons: string[] = [];

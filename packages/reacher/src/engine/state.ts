@@ -28,7 +28,7 @@ import {
   updateSwitch,
 } from "./switches.js";
 import { addPixels, updateTurn } from "./turns.js";
-import { Due, PAD, Way, type ChannelTable, type Tables } from "./tables.js";
+import { Due, Level, PAD, Way, type ChannelTable, type Tables } from "./tables.js";
 
 /** What a callback can be told of a switch. */
 export const enum Change {
@@ -52,43 +52,40 @@ export interface Watcher {
 /** How many events have room behind the state. */
 const WAITING = 2;
 
-/** A button below this is up. */
-const RELEASE = 0.4;
-
-/** From here on, a control counts as used: sticks at rest are never quite still. */
-const USED = 0.5;
-
+/**
+ * What an event touches stands near together: a crowd's seats are seldom at hand. What is only declared here never is
+ * undefined, so that the machine knows what it will find there.
+ */
 export class SeatState {
+  declare tables: Tables;
+  declare f: Float64Array;
+  declare i: Int32Array;
   /** What all seats of the layer share. */
-  readonly clock: Float64Array;
-  tables!: Tables;
-  bytes!: Uint8Array;
-  f!: Float64Array;
-  i!: Int32Array;
-
-  /** Events by their stamps, and what the game has told, which comes before any of them. */
+  declare readonly clock: Float64Array;
+  /** Events by their stamps. */
   readonly events = new EventQueue();
-  readonly told = new EventQueue();
+  /** Whether it is not on the roster's list of seats that wake. */
+  asleep = true;
+  /** Whether the game has told something. */
   private hears = false;
-
+  /** True where the next step has to begin, or to work out what other tables mean. */
+  private unsettled = true;
+  private carried = false;
+  watcher: Watcher | null = null;
   /** Called after each event, with everything in place, for each switch that changed. */
   tell: ((id: number, change: Change) => void) | null = null;
-  watcher: Watcher | null = null;
+  /** What the event at hand has touched; seats of the same tables share it. */
+  declare private scratch: Scratch;
+
+  declare bytes: Uint8Array;
+  /** What the game has told, which comes before any event. */
+  private readonly told = new EventQueue();
   /** True while a lost device goes to rest, and while modes or mutes change what is seen. */
   cancelling = false;
   hiding = false;
-
+  private takenNow = 0;
   /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
   readonly work = new Int32Array(1);
-
-  /** What the event at hand has touched; seats of the same tables share it. */
-  private scratch!: Scratch;
-  /** Whether it is not on the roster's list of seats that wake. */
-  asleep = true;
-  private takenNow = 0;
-
-  /** True from a change of tables to the next step, which works out what it means. */
-  private carried = false;
 
   constructor(
     tables: Tables,
@@ -138,6 +135,7 @@ export class SeatState {
     }
     if (started) this.releaseHeldBack(before, f);
     this.carried = started;
+    this.unsettled = true;
     this.roster.wake(this, -Infinity);
   }
 
@@ -302,21 +300,12 @@ export class SeatState {
 
   /** Handles all that is due until `Clock.Until`; the roster calls it. */
   catchUp(): void {
-    const { clock, f, i, events, told, tables } = this;
+    const { clock, f, i, events, tables } = this;
     const until = clock[Clock.Until]!;
-    if (i[HeadInt.Started] === 0) {
-      i[HeadInt.Started] = 1;
-      clock[Clock.Now] = events.isEmpty() ? until : Math.min(until, events.timeAt(events.head));
-      this.begin();
-      this.resolve(true);
-    }
-    if (this.carried) {
-      this.carried = false;
-      this.markAll();
-      this.resolve(false);
-    }
+    if (this.unsettled) this.settle(until);
     for (;;) {
       while (this.hears) {
+        const { told } = this;
         const at = told.drop();
         this.hears = !told.isEmpty();
         this.apply(told, at);
@@ -345,6 +334,22 @@ export class SeatState {
       else this.handleEvent();
       if (this.watcher !== null) this.watcher.settled?.(clock[Clock.Now]!);
     }
+  }
+
+  /** Begins, or works out what other tables mean. */
+  private settle(until: number): void {
+    const { clock, i, events } = this;
+    this.unsettled = false;
+    if (i[HeadInt.Started] === 0) {
+      i[HeadInt.Started] = 1;
+      clock[Clock.Now] = events.isEmpty() ? until : Math.min(until, events.timeAt(events.head));
+      this.begin();
+      this.resolve(true);
+    }
+    if (!this.carried) return;
+    this.carried = false;
+    this.markAll();
+    this.resolve(false);
   }
 
   private handleDeadline(id: number): void {
@@ -401,7 +406,7 @@ export class SeatState {
     const slot = channel.f + place;
     if (f[slot] === value) return;
     f[slot] = value;
-    if (value >= USED) this.i[HeadInt.LastDevice] = channel.device;
+    if (value >= Level.Used) this.i[HeadInt.LastDevice] = channel.device;
     spreadChannel(this, channel, place, true);
     this.resolve(false);
   }
@@ -455,7 +460,7 @@ export class SeatState {
     const slot = channel.f + place;
     if (f[slot] === value) return false;
     f[slot] = value;
-    if (value >= USED || value <= -USED) this.i[HeadInt.LastDevice] = channel.device;
+    if (value >= Level.Used || value <= -Level.Used) this.i[HeadInt.LastDevice] = channel.device;
     if (channel.special) spreadChannel(this, channel, place, false);
     else {
       const { sticks, places } = channel;
@@ -469,8 +474,8 @@ export class SeatState {
     if (channel.bounce < 0) return false;
     const id = channel.bounce + place;
     const isSet = this.f[this.tables.deadlinesAt + id] !== Infinity;
-    if (value < RELEASE) {
-      if (this.f[channel.f + place]! < RELEASE) return false;
+    if (value < Level.Release) {
+      if (this.f[channel.f + place]! < Level.Release) return false;
       if (!isSet) setDeadline(this, id, this.clock[Clock.Now]! + this.tables.plan.bounceMs);
       return true;
     }
@@ -714,6 +719,7 @@ export class SeatState {
     this.events.clear();
     this.told.clear();
     this.hears = false;
+    this.unsettled = true;
     clock[Clock.Now] = f[Head.Now]!;
     clock[Clock.Step] = f[Head.Step]!;
     clock[Clock.Before] = f[Head.Before]!;

@@ -150,6 +150,14 @@ export interface GestureTable {
 export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
 export const PAD = 3;
 
+/** Values from which on something is so. */
+export const enum Level {
+  /** A control counts as used: sticks at rest are never quite still. */
+  Used = 0.5,
+  /** A button below this is up. */
+  Release = 0.4,
+}
+
 /** How the events of a channel are handled: step by step, or in one go as those of a key or of a stick. */
 export const enum Way {
   Steps,
@@ -214,8 +222,8 @@ export interface SignalTable {
   readonly gestures: readonly GestureTable[];
   readonly alls: readonly GestureTable[];
   readonly breaks: readonly GestureTable[];
-  /** Whether it has any of these but ends. */
-  readonly drives: boolean;
+  /** Whether it has ends at most, and none of the others. */
+  readonly movesOnly: boolean;
   /** Whether a long press may fire on it. */
   readonly long: boolean;
   /** Whether its entries have to wait until gestures have seen the press. */
