@@ -124,7 +124,7 @@ function passPress(state: SeatState, signal: SignalTable): void {
     i[ints + SwitchInt.Down] = down + 1;
     if (down > 0) continue;
     i[ints + SwitchInt.By] = id;
-    if (owner.waits || state.tell !== null) state.markSwitch(owner.id);
+    if (owner.waits || state.tell !== null || state.watcher !== null) state.markSwitch(owner.id);
     else if (i[ints + SwitchInt.Spent] === 0) {
       const step = clock[Clock.Step]!;
       const floats = owner.f;
@@ -177,7 +177,7 @@ function passRelease(state: SeatState, signal: SignalTable): void {
     const down = i[ints + SwitchInt.Down]! - 1;
     i[ints + SwitchInt.Down] = down;
     if (down > 0) continue;
-    if (owner.waits || state.tell !== null) {
+    if (owner.waits || state.tell !== null || state.watcher !== null) {
       state.markSwitch(owner.id);
       continue;
     }

@@ -41,7 +41,7 @@ export const enum Change {
 export interface Watcher {
   /** An event is about to be handled. `kind`, `index` and `value` are those of the event queue. */
   handled?(t: number, kind: number, index: number, value: number): void;
-  /** A switch, an axis or a vector has changed. `action` is its place in the plan. */
+  /** A switch, an axis or a vector has changed, or a turn moves otherwise. `action` is its place in the plan. */
   changed?(t: number, action: number): void;
   /** A deadline is about to be handled. */
   due?(deadline: number): void;
@@ -379,7 +379,8 @@ export class SeatState {
       return;
     }
     const channel = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
-    if (this.watcher === null) {
+    // Whoever is told of each event is told of each axis of a stick.
+    if (this.watcher === null || this.watcher.handled === undefined) {
       if (channel.way === Way.Key) {
         runKey(this, channel, at);
         this.finish(false);

@@ -15,6 +15,7 @@ export function addPixels(state: SeatState, mouse: TurnMouse, pixels: number): v
   if (state.i[mouse.hiddenAt] === 1 || !state.isLive(turn.action)) return;
   bringUp(state, turn);
   state.f[turn.f + (mouse.vertical ? TurnFloat.TotalY : TurnFloat.TotalX)]! += pixels * mouse.perPixel;
+  tellTurn(state, turn);
 }
 
 /** Its sticks, or whether it is live, have changed: the one tilted furthest gives the rate. */
@@ -37,6 +38,11 @@ export function updateTurn(state: SeatState, id: number): void {
   bringUp(state, turn);
   f[turn.f + TurnFloat.RateX] = x;
   f[turn.f + TurnFloat.RateY] = y;
+  tellTurn(state, turn);
+}
+
+function tellTurn(state: SeatState, turn: TurnTable): void {
+  if (state.watcher !== null) state.watcher.changed?.(state.clock[Clock.Now]!, turn.action);
 }
 
 /** Carries the whole amount to this moment, and keeps what it was when the step at hand began. */

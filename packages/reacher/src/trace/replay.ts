@@ -115,7 +115,7 @@ class Replaying implements Replay {
   private last = 0;
   private ended = false;
   private moved = false;
-  private readonly flows: boolean = false;
+  private flows = false;
   private readonly period: number;
   private readonly seats: readonly Seat[];
   private readonly watched: MoverWatch[];
@@ -143,10 +143,8 @@ class Replaying implements Replay {
     );
     for (const watch of this.watched) {
       const flow = flowing.find(({ name }) => name === watch.action);
-      watch.flows = flow !== undefined;
-      if (flow !== undefined) watch.patience = flow.kind === "turn" ? Infinity : RAMP_LOOKS;
+      watch.patience = flow === undefined ? 0 : LOOKS;
     }
-    this.flows = flowing.length > 0;
     const watches = new Map(this.watched.map((watch) => [`${watch.seat} ${watch.action}`, watch]));
     this.layer.watch({
       changed: (_, action, seat) => {
@@ -263,10 +261,12 @@ class Replaying implements Replay {
         this.emit({ at: rounded(t), seat: seat.name, now: this.wholeReading(seat) });
     }
     if (!this.moved && !this.flows) return;
-    this.moved = false;
+    this.moved = this.flows = false;
     for (let n = 0; n < this.watched.length; n++) {
       const watch = this.watched[n]!;
-      if (watch.moved || watch.flows) watch.look(t, this.emit);
+      if (!watch.moved && !watch.flows) continue;
+      watch.look(t, this.emit);
+      if (watch.flows) this.flows = true;
     }
   }
 
@@ -279,8 +279,8 @@ class Replaying implements Replay {
 
 type Moving = AxisReading | VectorReading | TurnReading;
 
-/** A ramp changes with every step, but for one that falls on its very beginning. */
-const RAMP_LOOKS = 3;
+/** A ramp or a turn changes with every step, but for one that falls on its very beginning. */
+const LOOKS = 3;
 
 /** Tells when an axis or a vector is other than at the step before. */
 class MoverWatch {
@@ -312,7 +312,9 @@ class MoverWatch {
     this.moved = false;
     if ("dx" in reading) {
       const { dx, dy } = reading;
-      if (dx !== 0 || dy !== 0) emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
+      if (dx === 0 && dy === 0) return;
+      this.still = 0;
+      emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
       return;
     }
     if (!("facing" in reading)) {
@@ -322,23 +324,26 @@ class MoverWatch {
       emit({ at: rounded(t), seat, action, value: rounded(this.x) });
       return;
     }
-    const { x, y, gait, facing } = reading;
-    const turned = facing.x !== this.faceX || facing.y !== this.faceY;
+    const { x, y, gait } = reading;
+    const faceX = reading.facing.x;
+    const faceY = reading.facing.y;
+    const turned = faceX !== this.faceX || faceY !== this.faceY;
     const paced = gait !== this.gait;
     if (x === this.x && y === this.y && !turned && !paced) return;
     this.still = 0;
-    [this.x, this.y, this.gait, this.faceX, this.faceY] = [x, y, gait, facing.x, facing.y];
-    emit({
-      at: rounded(t),
-      seat,
-      action,
-      x: rounded(x),
-      y: rounded(y),
-      ...(paced ? { gait } : {}),
-      ...(turned ? { facing: [rounded(facing.x), rounded(facing.y)] as const } : {}),
-    });
+    this.x = x;
+    this.y = y;
+    this.gait = gait;
+    this.faceX = faceX;
+    this.faceY = faceY;
+    const row: Growing<VectorRow> = { at: rounded(t), seat, action, x: rounded(x), y: rounded(y) };
+    if (paced) row.gait = gait;
+    if (turned) row.facing = [rounded(faceX), rounded(faceY)];
+    emit(row);
   }
 }
+
+type Growing<T> = { -readonly [K in keyof T]: T[K] };
 
 function roundedAll(reading: SwitchReading | Moving): object {
   return JSON.parse(JSON.stringify(reading), (_, value: unknown) =>
