@@ -176,6 +176,8 @@ export interface LayerWatcher {
   took?(t: number, action: string, seat: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string, seat: string): void;
+  /** A turn was moved by the mouse, or the stick that gives its rate has moved. */
+  turned?(t: number, action: string, seat: string): void;
   /** A deadline, by its number in the engine's tables, is about to be handled. */
   due?(deadline: number, seat: string): void;
   /** The event or deadline at hand has been handled, with all that came of it. */

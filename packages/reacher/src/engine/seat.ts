@@ -116,7 +116,7 @@ export class SeatCore implements Seat {
   /** Begins or ends to tell watchers what happens. */
   showWatchers(): void {
     const all = [...this.hub.watchers];
-    const { handled, changed, due, settled } = this.seatWatcher;
+    const { handled, changed, turned, due, settled } = this.seatWatcher;
     // Only what somebody listens to is told: a recorder that waits for changes costs nothing else.
     const listens = (...names: (keyof LayerWatcher)[]) => all.some((one) => names.some((name) => one[name]));
     this.state.watcher =
@@ -125,6 +125,7 @@ export class SeatCore implements Seat {
         : {
             ...(listens("event", "flag", "lost", "reset", "mode", "mute") && { handled }),
             ...(listens("changed") && { changed }),
+            ...(listens("turned") && { turned }),
             ...(listens("due") && { due }),
             ...(listens("settled") && { settled }),
           };
@@ -327,6 +328,10 @@ export class SeatCore implements Seat {
     changed: (t, action) => {
       for (const watcher of this.hub.watchers)
         watcher.changed?.(t, this.plan.actions[action]!.name, this.name);
+    },
+    turned: (t, action) => {
+      for (const watcher of this.hub.watchers)
+        watcher.turned?.(t, this.plan.actions[action]!.name, this.name);
     },
     due: (deadline) => {
       for (const watcher of this.hub.watchers) watcher.due?.(deadline, this.name);

@@ -41,8 +41,10 @@ export const enum Change {
 export interface Watcher {
   /** An event is about to be handled. `kind`, `index` and `value` are those of the event queue. */
   handled?(t: number, kind: number, index: number, value: number): void;
-  /** A switch, an axis or a vector has changed, or a turn moves otherwise. `action` is its place in the plan. */
+  /** A switch, an axis or a vector has changed. `action` is its place in the plan. */
   changed?(t: number, action: number): void;
+  /** A turn was moved by the mouse, or its rate is another. */
+  turned?(t: number, action: number): void;
   /** A deadline is about to be handled. */
   due?(deadline: number): void;
   /** The event or deadline at hand has been handled, with all that came of it. */

@@ -42,7 +42,7 @@ export function updateTurn(state: SeatState, id: number): void {
 }
 
 function tellTurn(state: SeatState, turn: TurnTable): void {
-  if (state.watcher !== null) state.watcher.changed?.(state.clock[Clock.Now]!, turn.action);
+  if (state.watcher !== null) state.watcher.turned?.(state.clock[Clock.Now]!, turn.action);
 }
 
 /** Carries the whole amount to this moment, and keeps what it was when the step at hand began. */

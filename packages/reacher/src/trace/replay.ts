@@ -146,14 +146,13 @@ class Replaying implements Replay {
       watch.patience = flow === undefined ? 0 : LOOKS;
     }
     const watches = new Map(this.watched.map((watch) => [`${watch.seat} ${watch.action}`, watch]));
-    this.layer.watch({
-      changed: (_, action, seat) => {
-        const watch = watches.get(`${seat} ${action}`);
-        if (watch === undefined) return;
-        watch.moved = true;
-        this.moved = true;
-      },
-    });
+    const note = (_: number, action: string, seat: string) => {
+      const watch = watches.get(`${seat} ${action}`);
+      if (watch === undefined) return;
+      watch.moved = true;
+      this.moved = true;
+    };
+    this.layer.watch({ changed: note, turned: note });
     for (const seat of this.seats)
       for (const { name: action, kind } of actions) if (kind === "switch") this.listen(seat, action);
   }
