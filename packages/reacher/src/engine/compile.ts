@@ -33,6 +33,7 @@ import { listOf } from "./lists.js";
 import { Bits, Kind } from "./queue.js";
 import { endBits, keyVectors, oneMore } from "./keys.js";
 import { compileShape } from "./shape.js";
+import { findWays, markSpecial, type Growing } from "./ways.js";
 
 import {
   DEVICES,
@@ -79,8 +80,6 @@ const FACES = { right: 0, up: 2, left: 4, down: 6 };
 /** More pixels than any mouse moves by at once: a whole number, so that all channels are laid out alike. */
 const FURTHEST = 1e9;
 
-type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
-
 /** Compiles a plan for a seat with these slots. */
 export function compilePlan(plan: CheckedPlan, slots: readonly string[]): Tables {
   return new Compiler(plan, slots).compile();
@@ -100,12 +99,12 @@ class Compiler {
   private ints = HeadInt.Size as number;
   private readonly channels = new Map<string, number>();
   private readonly used = new Set<string>();
-  private readonly channel: Growing<ChannelTable>[] = listOf();
-  private readonly signal: Growing<SignalTable>[] = listOf();
+  readonly channel: Growing<ChannelTable>[] = listOf();
+  readonly signal: Growing<SignalTable>[] = listOf();
   private readonly signals = new Map<string, number>();
-  private readonly stick: Growing<StickTable>[] = listOf();
+  readonly stick: Growing<StickTable>[] = listOf();
   private readonly switch: Growing<SwitchTable>[] = listOf();
-  private readonly mover: Growing<MoverTable>[] = listOf();
+  readonly mover: Growing<MoverTable>[] = listOf();
   private readonly turn: TurnTable[] = listOf();
   private readonly entry: Growing<EntryTable>[] = listOf();
   private readonly gesture: Growing<GestureTable>[] = listOf();
@@ -159,7 +158,7 @@ class Compiler {
     this.joinGroups();
     this.rankSwitches();
     this.linkGestures();
-    this.markSpecial();
+    markSpecial(this.channel);
     const linger = listOf(
       plan.flags.map(({ lingerMs }, fact) => ({
         deadline: lingerMs > 0 ? this.addWindow({ kind: Due.Linger, target: fact }) : -1,
@@ -169,7 +168,7 @@ class Compiler {
     const deadlines = listOf([...this.due, ...this.windows]);
     for (const one of [...this.mover, ...this.switch])
       one.heard = this.pacedBy[one.fact]!.length + this.neededBy[one.fact]!.length > 0;
-    this.findLanes();
+    findWays(this);
     return {
       plan,
       print: fingerprint(JSON.stringify([plan, this.slots])),
@@ -354,45 +353,6 @@ class Compiler {
           (alls.length > 0 || entries.some(({ deadline }) => deadline >= 0)) && shares(id, signal.id),
       );
     }
-  }
-
-  private markSpecial(): void {
-    for (const channel of this.channel) {
-      const { bounce, isAxis, signals, analogEnds } = channel;
-      channel.special ||= bounce >= 0 || (isAxis && signals.length + analogEnds.length > 0);
-    }
-  }
-
-  /** Which channels have nothing to do but what a lane can do in one go. */
-  private findLanes(): void {
-    for (const signal of this.signal) {
-      const { entries, gestures, breaks } = signal;
-      signal.movesOnly = entries.length + gestures.length + breaks.length === 0;
-    }
-    for (const channel of this.channel) {
-      const { sticks, signals, analogEnds } = channel;
-      const laneSticks = sticks.map((id) => this.stick[id]!);
-      const movers = new Set([
-        ...laneSticks.map(({ mover }) => mover),
-        ...signals.flatMap(({ ends }) => ends.map(({ mover }) => mover)),
-      ]);
-      const able =
-        !channel.special &&
-        analogEnds.length === 0 &&
-        signals.every(({ direct, ends }) => direct && ends.every((end) => end.direction?.direct !== false)) &&
-        [...movers].every((id) => id >= 0 && this.mover[id]!.keyVectors !== null);
-      const fits = channel.isAxis ? this.isWhole(channel) : channel.places === 1;
-      if (!able || !fits) continue;
-      channel.way = channel.isAxis ? Way.Stick : Way.Key;
-      channel.laneSticks = listOf(laneSticks);
-      channel.laneMovers = listOf([...movers].map((id) => this.mover[id]!));
-    }
-  }
-
-  /** Whether an axis moves the same sticks as the other axis does, and nothing else. */
-  private isWhole({ other, sticks }: ChannelTable): boolean {
-    const beside = this.channel[other];
-    return beside !== undefined && !beside.special && beside.sticks.join(" ") === sticks.join(" ");
   }
 
   /** The channels that a signal is read off; those of its keys and sticks where it is a direction. */

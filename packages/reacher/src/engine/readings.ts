@@ -167,7 +167,8 @@ export class VectorReading {
     const { f } = this.#state;
     const table = this.#table;
     if (table.plain) return f[table.f + MoverFloat.X]! * f[table.f + MoverFloat.PaceTo]!;
-    return this.x * paceNow(this.#state, table);
+    const x = table.ease === undefined ? f[table.f + MoverFloat.X]! : this.x;
+    return x * paceNow(this.#state, table);
   }
 
   /** y times pace. */
@@ -175,7 +176,8 @@ export class VectorReading {
     const { f } = this.#state;
     const table = this.#table;
     if (table.plain) return f[table.f + MoverFloat.Y]! * f[table.f + MoverFloat.PaceTo]!;
-    return this.y * paceNow(this.#state, table);
+    const y = table.ease === undefined ? f[table.f + MoverFloat.Y]! : this.y;
+    return y * paceNow(this.#state, table);
   }
 
   /** What moves it, `null` at rest. */
