@@ -501,3 +501,61 @@ describe("seats that sleep", () => {
     expect(() => amber.restore(kept[1]!)).toThrow("the snapshot is not of this plan");
   });
 });
+
+test("each of a crowd does what it would do alone, whoever else wakes, sleeps, or throws", () => {
+  const actions = {
+    swim: {
+      kind: "vector",
+      from: { pad: "PadLeftStick" },
+      pace: { base: 2, rules: [{ when: "kick", set: 4 }] },
+    },
+    kick: { kind: "switch", from: { pad: "PadSouth" } },
+    haul: { kind: "switch", from: { pad: { long: "PadWest", afterMs: 40 } } },
+  };
+  const names = Array.from({ length: 12 }, (_, n) => `diver${n}`);
+  // A pad's number may be any: the last one's is large.
+  const padOf = (n: number) => (n === names.length - 1 ? 70_000 : n);
+  const events = fc.array(
+    fc.record({
+      ms: fc.integer({ min: 1, max: 30 }),
+      who: fc.nat(names.length - 1),
+      control: fc.constantFrom("PadSouth", "PadWest", "PadLeftStickX", "PadLeftStickY"),
+      value: fc.constantFrom(0, 0.3, 1),
+    }),
+    { maxLength: 60 },
+  );
+  const shown = ({ now }: { now: object }) => JSON.stringify(now);
+  fc.assert(
+    fc.property(events, fc.nat(names.length - 1), (list, thrower) => {
+      const seats = Object.fromEntries(names.map((name) => [name, { slots: ["pad"] }]));
+      const crowd = createInputLayer({ reacherPlan: 1, seats, actions } as unknown as Plan);
+      const alone = names.map(() => createInputLayer({ reacherPlan: 1, actions } as unknown as Plan));
+      names.forEach((name, n) => crowd.assignPad(name, padOf(n)));
+      let angry = true;
+      crowd.seat(names[thrower]!).on("kick", "on", () => {
+        if (angry) throw new Error("the game's own fault");
+      });
+      const step = (t: number) => {
+        try {
+          crowd.step(t);
+        } catch {
+          // The step after it takes up what was left.
+          angry = false;
+          crowd.step(t);
+          angry = true;
+        }
+        for (const layer of alone) layer.step(t);
+      };
+      let t = 0;
+      for (const { ms, who, control, value } of list) {
+        t += ms;
+        crowd.feed({ t, control, value, pad: padOf(who) });
+        alone[who]!.feed({ t, control, value });
+        if (ms % 3 === 0) step(t + 1);
+      }
+      step(t + 100);
+      expect(names.map((name) => shown(crowd.seat(name)))).toEqual(alone.map(shown));
+    }),
+    { numRuns: 40 },
+  );
+});
