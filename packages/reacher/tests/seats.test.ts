@@ -512,14 +512,14 @@ test("each of a crowd does what it would do alone, whoever else wakes, sleeps, o
     kick: { kind: "switch", from: { pad: "PadSouth" } },
     haul: { kind: "switch", from: { pad: { long: "PadWest", afterMs: 40 } } },
   };
-  const names = Array.from({ length: 12 }, (_, n) => `diver${n}`);
+  const names = Array.from({ length: 5 }, (_, n) => `diver${n}`);
   // A pad's number may be any: the last one's is large.
   const padOf = (n: number) => (n === names.length - 1 ? 70_000 : n);
   const events = fc.array(
     fc.record({
       ms: fc.integer({ min: 1, max: 30 }),
       who: fc.nat(names.length - 1),
-      control: fc.constantFrom("PadSouth", "PadWest", "PadLeftStickX", "PadLeftStickY"),
+      control: fc.constantFrom("PadSouth", "PadSouth", "PadWest", "PadLeftStickX", "PadLeftStickY"),
       value: fc.constantFrom(0, 0.3, 1),
     }),
     { maxLength: 60 },
@@ -551,7 +551,7 @@ test("each of a crowd does what it would do alone, whoever else wakes, sleeps, o
         t += ms;
         crowd.feed({ t, control, value, pad: padOf(who) });
         alone[who]!.feed({ t, control, value });
-        if (ms % 3 === 0) step(t + 1);
+        if (ms % 5 === 0) step(t + 1);
       }
       step(t + 100);
       expect(names.map((name) => shown(crowd.seat(name)))).toEqual(alone.map(shown));
