@@ -131,21 +131,15 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
         sector = sectorOf(ends);
       }
     }
-    const away = i[ints + MoverInt.SticksAway]!;
-    if (away > 0) {
-      const { sticks } = mover;
-      const present = i[ints + MoverInt.Winner]!;
-      const first = away === 1 ? i[ints + MoverInt.StickAway]! : 0;
-      const end = away === 1 ? first + 1 : sticks.length;
-      for (let n = first; n < end; n++) {
-        const at = sticks[n]!.f;
-        const other = f[at + StickFloat.Length]!;
-        if (other > length || (other === length && other > 0 && n + 1 === present)) {
-          x = f[at + StickFloat.X]!;
-          y = f[at + StickFloat.Y]!;
-          length = other;
-          winner = n + 1;
-        }
+    if (i[ints + MoverInt.SticksAway]! > 0) {
+      const stick = longestStick(state, mover);
+      const at = mover.sticks[stick]!.f;
+      const other = f[at + StickFloat.Length]!;
+      if (other > length || (other === length && stick + 1 === i[ints + MoverInt.Winner])) {
+        x = f[at + StickFloat.X]!;
+        y = f[at + StickFloat.Y]!;
+        length = other;
+        winner = stick + 1;
       }
     }
   }
@@ -170,6 +164,19 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
     else if (mover.gaitFrom.length > 0) updateGait(state, mover);
   }
   if (state.watcher !== null) state.markMoved(mover.id);
+}
+
+/** Of the sticks of which one at least is away, the one tilted furthest; on a tie the one that moves it already. */
+function longestStick({ f, i }: SeatState, { sticks, i: ints }: MoverTable): number {
+  if (i[ints + MoverInt.SticksAway] === 1) return i[ints + MoverInt.StickAway]!;
+  const present = i[ints + MoverInt.Winner]! - 1;
+  let longest = 0;
+  for (let n = 1; n < sticks.length; n++) {
+    const length = f[sticks[n]!.f + StickFloat.Length]!;
+    const most = f[sticks[longest]!.f + StickFloat.Length]!;
+    if (length > most || (length === most && n === present)) longest = n;
+  }
+  return longest;
 }
 
 /** Of the ends that are down, those that count: opposite ones are settled, and with four directions perpendicular ones too. */
@@ -217,19 +224,14 @@ function updateFully(state: SeatState, mover: MoverTable, id: number): void {
       y /= sum;
     }
   } else if (away > 0) {
-    const { sticks } = mover;
-    const present = i[mover.i + MoverInt.Winner]!;
-    const first = away === 1 ? i[mover.i + MoverInt.StickAway]! : 0;
-    const end = away === 1 ? first + 1 : sticks.length;
-    for (let n = first; n < end; n++) {
-      const at = sticks[n]!.f;
-      const other = f[at + StickFloat.Length]!;
-      if (other > length || (other === length && other > 0 && n + 1 === present)) {
-        x = f[at + StickFloat.X]!;
-        y = f[at + StickFloat.Y]!;
-        length = other;
-        winner = n + 1;
-      }
+    const stick = longestStick(state, mover);
+    const at = mover.sticks[stick]!.f;
+    const other = f[at + StickFloat.Length]!;
+    if (other > length || (other === length && stick + 1 === i[mover.i + MoverInt.Winner])) {
+      x = f[at + StickFloat.X]!;
+      y = f[at + StickFloat.Y]!;
+      length = other;
+      winner = stick + 1;
     }
   }
   if (!live) {
