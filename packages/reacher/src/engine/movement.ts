@@ -131,8 +131,9 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
         sector = sectorOf(ends);
       }
     }
-    if (i[ints + MoverInt.SticksAway]! > 0) {
-      const stick = longestStick(state, mover);
+    const away = i[ints + MoverInt.SticksAway]!;
+    if (away > 0) {
+      const stick = away === 1 ? i[ints + MoverInt.StickAway]! : longestStick(state, mover);
       const at = mover.sticks[stick]!.f;
       const other = f[at + StickFloat.Length]!;
       if (other > length || (other === length && stick + 1 === i[ints + MoverInt.Winner])) {
@@ -166,9 +167,8 @@ export function updatePlainly(state: SeatState, mover: MoverTable): void {
   if (state.watcher !== null) state.markMoved(mover.id);
 }
 
-/** Of the sticks of which one at least is away, the one tilted furthest; on a tie the one that moves it already. */
+/** Of sticks of which several are away, the one tilted furthest; on a tie the one that moves it already. */
 function longestStick({ f, i }: SeatState, { sticks, i: ints }: MoverTable): number {
-  if (i[ints + MoverInt.SticksAway] === 1) return i[ints + MoverInt.StickAway]!;
   const present = i[ints + MoverInt.Winner]! - 1;
   let longest = 0;
   for (let n = 1; n < sticks.length; n++) {
@@ -224,7 +224,7 @@ function updateFully(state: SeatState, mover: MoverTable, id: number): void {
       y /= sum;
     }
   } else if (away > 0) {
-    const stick = longestStick(state, mover);
+    const stick = away === 1 ? i[mover.i + MoverInt.StickAway]! : longestStick(state, mover);
     const at = mover.sticks[stick]!.f;
     const other = f[at + StickFloat.Length]!;
     if (other > length || (other === length && stick + 1 === i[mover.i + MoverInt.Winner])) {
