@@ -21,7 +21,7 @@ const moduleNameMapper = {
 
 export default {
   // The compiler and the browser take their time on a busy machine.
-  testTimeout: 60_000,
+  testTimeout: 240_000,
   projects: [
     {
       ...shared,

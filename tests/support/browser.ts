@@ -10,9 +10,47 @@ export const root = join(__dirname, "../..");
 const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javascript", ".css": "text/css" };
 
 export interface Site {
-  /** A new page of the example, loaded. */
+  /** A new page of the example, loaded. Its clock stands still until a test lets time pass: no machine is too slow. */
   open(options?: { width?: number; height?: number; path?: string }): Promise<Page>;
   close(): Promise<void>;
+}
+
+/** How long a page may take for what its clock does not govern: drawing, storage. */
+const PATIENCE_MS = 60_000;
+/** What the clock shows when a page is opened. */
+const START_MS = 1000;
+/** About a frame. */
+const TICK_MS = 16;
+
+/** Lets this much of the page's time pass, frame by frame, and what it changed be drawn. */
+export async function pass(page: Page, ms: number): Promise<void> {
+  await page.clock.runFor(ms);
+  await page.evaluate(
+    () =>
+      new Promise((drawn) => {
+        const { port1, port2 } = new MessageChannel();
+        port1.onmessage = drawn;
+        port2.postMessage(0);
+      }),
+  );
+}
+
+/** Lets frames pass until `read` gives what is wanted. */
+export async function until<T>(page: Page, read: () => Promise<T>, wanted: T): Promise<void> {
+  const begun = Date.now();
+  let found = await read();
+  while (found !== wanted && Date.now() - begun < PATIENCE_MS) {
+    await pass(page, TICK_MS);
+    found = await read();
+  }
+  expect(found).toEqual(wanted);
+}
+
+/** A key held for this much of the page's time. */
+export async function hold(page: Page, key: string, ms = 50): Promise<void> {
+  await page.keyboard.down(key);
+  await pass(page, ms);
+  await page.keyboard.up(key);
 }
 
 /** Serves examples/NAME/dist and starts Chromium. */
@@ -45,12 +83,16 @@ export async function openSite(name: string): Promise<Site> {
   return {
     open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
       const context = await browser.newContext({ viewport: { width, height } });
+      context.setDefaultTimeout(PATIENCE_MS);
+      await context.clock.install({ time: 0 });
+      await context.clock.pauseAt(START_MS);
       const page = await context.newPage();
       // The browser may have gone first.
       page.on("close", () => void context.close().catch(() => undefined));
       await page.addInitScript(simulatedPads());
       await page.goto(`http://127.0.0.1:${port}${path}`);
       await page.waitForSelector("canvas");
+      await pass(page, 100);
       return page;
     },
     close: async () => {

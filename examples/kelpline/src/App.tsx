@@ -12,7 +12,6 @@ import { Settings } from "./Settings";
 
 /** The panel is read by people: ten times a second is plenty. */
 const PANEL_MS = 100;
-const FOCUS_MS = 80;
 
 export function App({ session }: { session: Session }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -41,6 +40,11 @@ export function App({ session }: { session: Session }) {
     return () => cancelAnimationFrame(frame);
   }, [session]);
 
+  const openSettings = () => {
+    // A dialog gives the focus back to where it was.
+    canvas.current?.focus();
+    session.openSettings();
+  };
   const diveOn = () => {
     session.shown.toggleMenu();
     canvas.current?.focus();
@@ -71,7 +75,7 @@ export function App({ session }: { session: Session }) {
             </p>
             <div className="row" onKeyDown={(event) => event.key === "Escape" && diveOn()}>
               <Button onPress={diveOn}>Dive on</Button>
-              <Button className="react-aria-Button quiet" onPress={() => session.openSettings()}>
+              <Button className="react-aria-Button quiet" onPress={openSettings}>
                 Keys and settings
               </Button>
             </div>
@@ -90,17 +94,8 @@ export function App({ session }: { session: Session }) {
         ))}
         <Chat onDone={() => canvas.current?.focus()} />
       </section>
-      <Panel session={session} onDone={() => canvas.current?.focus()} />
-      {session.settingUp && (
-        <Settings
-          session={session}
-          onClose={() => {
-            session.closeSettings();
-            // After the dialog has given the focus back to where it was opened.
-            setTimeout(() => canvas.current?.focus(), FOCUS_MS);
-          }}
-        />
-      )}
+      <Panel session={session} onSettings={openSettings} onDone={() => canvas.current?.focus()} />
+      {session.settingUp && <Settings session={session} onClose={() => session.closeSettings()} />}
     </main>
   );
 }

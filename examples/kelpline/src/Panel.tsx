@@ -13,7 +13,15 @@ const STYLES: readonly { style: Style; label: string }[] = [
   { style: "either", label: "Either" },
 ];
 
-export function Panel({ session, onDone }: { session: Session; onDone: () => void }) {
+export function Panel({
+  session,
+  onSettings,
+  onDone,
+}: {
+  session: Session;
+  onSettings: () => void;
+  onDone: () => void;
+}) {
   const player = session.shown;
   const { swim, depth, kick, tuck, surge, snip, haul, lamp } = player.seat.now;
   const { diver } = player;
@@ -152,7 +160,7 @@ export function Panel({ session, onDone }: { session: Session; onDone: () => voi
         >
           {session.two ? "Teal leaves" : "Teal joins"}
         </Button>
-        <Button className="react-aria-Button quiet" onPress={() => session.openSettings()}>
+        <Button className="react-aria-Button quiet" onPress={onSettings}>
           Settings
         </Button>
         <PadSetup layouts={session.layouts} onDone={onDone} />

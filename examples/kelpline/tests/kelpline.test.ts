@@ -1,8 +1,6 @@
 /** The built game in a real Chromium, worked by real keys, the mouse and a simulated pad. */
 import type { Page } from "playwright-core";
-import { openSite, type Site } from "../../../tests/support/browser";
-
-jest.setTimeout(60_000);
+import { hold, openSite, pass, until, type Site } from "../../../tests/support/browser";
 
 let site: Site;
 let page: Page;
@@ -13,27 +11,20 @@ beforeAll(async () => {
 afterAll(() => site.close());
 beforeEach(async () => {
   page = await site.open();
-  await page.waitForTimeout(150);
 });
 afterEach(() => page.close());
 
 const shown = (id: string) => page.getByTestId(id).innerText();
-/** Waits until the panel shows this text: a busy machine draws late. */
-const shows = (id: string, text: string) =>
-  page.waitForFunction(
-    ([name, wanted]) =>
-      (document.querySelector(`[data-testid=${name}]`) as HTMLElement | null)?.innerText === wanted,
-    [id, text],
-    { timeout: 5000 },
-  );
+/** Waits until the panel shows this text. */
+const shows = (id: string, text: string) => until(page, () => shown(id), text);
 const player = (name: string) => page.getByRole("button", { name: new RegExp(`^${name} `) });
-/** Waits until the panel shows a switch on or off: a busy machine draws late. */
+/** Waits until the panel shows a switch on or off. */
 const turns = (name: string, on: boolean) =>
-  page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
+  until(page, () => page.getByTestId(name).getAttribute("data-on"), String(on));
 
 /** Metres, once the panel has caught up. */
 async function place(): Promise<{ x: number; y: number }> {
-  await page.waitForTimeout(250);
+  await pass(page, 250);
   const [x, y] = (await shown("place")).split(/[ ,m]+/).map(Number);
   return { x: x!, y: y! };
 }
@@ -41,7 +32,7 @@ async function place(): Promise<{ x: number; y: number }> {
 test("the diver moves while a key is held and stops on its release", async () => {
   const start = await place();
   await page.keyboard.down("KeyD");
-  await page.waitForTimeout(400);
+  await pass(page, 400);
   await page.keyboard.up("KeyD");
   const stopped = await place();
   expect(stopped.x).toBeGreaterThan(start.x + 0.5);
@@ -67,30 +58,30 @@ test("A then D then releasing D goes left again", async () => {
 test("a held Shift ends when the page loses focus, and its late release harms nothing", async () => {
   await page.keyboard.down("KeyD");
   await page.keyboard.down("ShiftLeft");
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("kick", true);
   await page.evaluate(() => window.dispatchEvent(new FocusEvent("blur")));
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("kick", false);
   for (const key of ["ShiftLeft", "KeyD"]) await page.keyboard.up(key);
   for (const key of ["KeyD", "ShiftLeft"]) await page.keyboard.down(key);
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("kick", true);
 });
 
 test("typing in the chat moves nobody, and a key let go there is let go", async () => {
   await page.keyboard.down("KeyD");
-  await page.waitForTimeout(100);
+  await pass(page, 100);
   await page.getByLabel("To the boat").click();
   await page.keyboard.up("KeyD");
   const before = await place();
   await page.keyboard.type("wasd");
   await page.keyboard.down("Shift");
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("kick", false);
   await page.keyboard.up("Shift");
   expect(await place()).toEqual(before);
-  await page.keyboard.press("Enter");
+  await hold(page, "Enter");
   expect(await page.getByLabel("Said").innerText()).toBe("wasd");
   await page.keyboard.down("KeyW");
   expect((await place()).y).toBeGreaterThan(before.y);
@@ -105,7 +96,7 @@ test("the operating system's key repeat is not a press", async () => {
     );
   await page.keyboard.down("KeyF");
   for (let n = 0; n < 3; n++) await repeat();
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("lamp", false);
 });
 
@@ -137,7 +128,7 @@ test.each([
       );
     }
   }, events);
-  await page.waitForTimeout(250);
+  await pass(page, 250);
   expect(await shown("held")).toBe(held);
 });
 
@@ -160,46 +151,40 @@ test("a simulated stick swims, and a lost pad is at rest", async () => {
 
 test("a double tap surges, and holding the key does not", async () => {
   await page.keyboard.down("KeyD");
-  await page.waitForTimeout(500);
+  await pass(page, 500);
   await turns("surge", false);
   await page.keyboard.up("KeyD");
-  await page.keyboard.press("KeyW", { delay: 50 });
-  await page.waitForTimeout(60);
+  await hold(page, "KeyW", 50);
+  await pass(page, 60);
   await page.keyboard.down("KeyW");
-  await page.waitForTimeout(250);
+  await pass(page, 250);
   await turns("surge", true);
   await page.keyboard.up("KeyW");
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await turns("surge", false);
 });
 
 test("the key that chooses in the menu does not snip when the menu closes", async () => {
-  await page.keyboard.press("Escape", { delay: 40 });
-  await page.getByTestId("menu").waitFor();
+  await hold(page, "Escape", 40);
+  await until(page, () => page.getByTestId("menu").count(), 1);
   await page.keyboard.down("KeyX");
-  await page.waitForTimeout(100);
-  await page.keyboard.press("Escape", { delay: 40 });
+  await pass(page, 100);
+  await hold(page, "Escape", 40);
   await shows("tally", "0 snips · 0 grabs · 1 chosen");
   await page.keyboard.up("KeyX");
-  await page.keyboard.press("KeyX", { delay: 40 });
+  await hold(page, "KeyX", 40);
   await shows("tally", "1 snips · 0 grabs · 1 chosen");
 });
 
 test("the haul's ring fills while its key is held and empties on release; held to the end it reels and mutes", async () => {
-  const haulSays = (pattern: string) =>
-    page.waitForFunction(
-      (wanted) =>
-        new RegExp(wanted).test(document.querySelector<HTMLElement>("[data-testid=haul]")!.innerText),
-      pattern,
-      { timeout: 3000, polling: "raf" },
-    );
+  const filled = async () => /\d %/.test(await shown("haul"));
   await page.keyboard.down("KeyG");
-  await haulSays("\\d %");
+  await until(page, filled, true);
   await page.keyboard.up("KeyG");
-  await haulSays("^\\D*$");
+  await until(page, filled, false);
   await shows("tally", "0 snips · 1 grabs · 0 chosen");
-  await page.keyboard.press("KeyG", { delay: 800 });
-  await page.keyboard.press("KeyX", { delay: 50 });
+  await hold(page, "KeyG", 800);
+  await hold(page, "KeyX");
   await shows("tally", "0 snips · 1 grabs · 0 chosen");
   await shows("why", "Why not? snip: muted: reel");
 });
@@ -208,15 +193,15 @@ test("the player chooses hold, toggle or either", async () => {
   await page.getByText("Toggle").click();
   await page.keyboard.down("KeyD");
   for (const on of [true, false]) {
-    await page.keyboard.press("ShiftLeft", { delay: 400 });
-    await page.waitForTimeout(200);
+    await hold(page, "ShiftLeft", 400);
+    await pass(page, 200);
     await turns("kick", on);
   }
   await page.keyboard.up("KeyD");
   await page.getByText("Either").click();
   await page.keyboard.down("KeyD");
-  await page.keyboard.press("ShiftLeft", { delay: 60 });
-  await page.waitForTimeout(200);
+  await hold(page, "ShiftLeft", 60);
+  await pass(page, 200);
   await turns("kick", true);
 });
 
@@ -247,13 +232,13 @@ test("pads join by a press; a lost one is waited for with its diver at rest, and
     one.connected = true;
     one.press("PadEast");
   });
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await pads(([one, other]) => {
     one.rest();
     other.connected = true;
     other.press("PadEast");
   });
-  await page.waitForTimeout(250);
+  await pass(page, 250);
   expect(await player("amber").innerText()).toContain("pad 1");
   expect(await player("teal").innerText()).toContain("pad 2");
   await pads(([one, other]) => {
@@ -281,16 +266,17 @@ test("a pad of an unknown layout is learnt by a guided run, and remembered after
     });
   const move = async (axis: number, value: number) => {
     await page.evaluate(([n, v]) => ((globalThis as any).pads[0].axes[n!] = v), [axis, value]);
-    await page.waitForTimeout(80);
+    await pass(page, 80);
   };
   const press = async (button: number, value: number) => {
     await page.evaluate(
       ([n, v]) => ((globalThis as any).pads[0].buttons[n!] = { value: v, pressed: v === 1, touched: false }),
       [button, value],
     );
-    await page.waitForTimeout(80);
+    await pass(page, 80);
   };
   await plugIn();
+  await pass(page, 100);
   await page.getByText("Set up this pad").click();
   await page.getByRole("button", { name: "Begin" }).click();
   await shows("ask", "Move the left stick to the right");
@@ -337,7 +323,8 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
 });
 
 test("the last half minute is saved as a trace", async () => {
-  await page.keyboard.press("KeyD", { delay: 120 });
+  await hold(page, "KeyD", 120);
+  await pass(page, 20);
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByText("Save 30 s").click()]);
   const stream = await download.createReadStream();
   const lines: string[] = [];

@@ -1,6 +1,6 @@
 /** The built lab in a real Chromium: one input, two settings, two divers. */
 import type { Page } from "playwright-core";
-import { openSite, type Site } from "../../../tests/support/browser";
+import { openSite, pass, until, type Site } from "../../../tests/support/browser";
 
 let site: Site;
 let page: Page;
@@ -18,17 +18,13 @@ afterEach(() => page.close());
 const shaped = async (name: string) =>
   Number.parseFloat(await page.getByTestId(`shaped-${name}`).innerText());
 
-/** Waits until the two divers have these: a busy machine draws late. */
-const become = (amber: number, teal: number) =>
-  page.waitForFunction(
-    (wanted) =>
-      ["amber", "teal"].every((name, n) => {
-        const text = document.querySelector<HTMLElement>(`[data-testid=shaped-${name}]`)!.innerText;
-        return Math.abs(Number.parseFloat(text) - wanted[n]!) < 0.05;
-      }),
-    [amber, teal],
-    { timeout: 5000 },
-  );
+/** Waits until a diver has about this. */
+const becomes = (name: string, wanted: number) =>
+  until(page, async () => Math.abs((await shaped(name)) - wanted) < 0.05, true);
+const become = async (amber: number, teal: number) => {
+  await becomes("amber", amber);
+  await becomes("teal", teal);
+};
 
 async function tilt(share: number) {
   const box = (await page.getByLabel("A stick to drag").boundingBox())!;
@@ -45,13 +41,7 @@ test("a bend that is dragged changes what the same tilt gives, for teal alone", 
   await page.mouse.move(box.x + box.width / 2, box.y + 90, { steps: 5 });
   await page.mouse.up();
   await tilt(0.65);
-  await page.waitForFunction(
-    (wanted) => {
-      const text = document.querySelector<HTMLElement>("[data-testid=shaped-amber]")!.innerText;
-      return Math.abs(Number.parseFloat(text) - wanted) < 0.05;
-    },
-    (0.65 - 0.12) / 0.84,
-  );
+  await becomes("amber", (0.65 - 0.12) / 0.84);
   expect(await shaped("teal")).toBeLessThan((await shaped("amber")) - 0.15);
   await page.mouse.up();
   await become(0, 0);
@@ -63,7 +53,7 @@ test("bends and settings are moved by keys while the movement goes on; keep make
   await page.keyboard.press("Home");
   await page.getByRole("slider", { name: /^Bend 1/ }).focus();
   await page.keyboard.press("ArrowUp");
-  await page.waitForSelector('[aria-label^="Bend 1"][aria-valuenow="35"]');
+  await until(page, () => page.locator('[aria-label^="Bend 1"][aria-valuenow="35"]').count(), 1);
   // Gain is for sticks: a key that is held goes on as it was.
   await become(1, 1);
   await page.keyboard.up("KeyD");
@@ -81,11 +71,11 @@ test("a pad's stick is measured while it is used, and the page fits a narrow win
     pad.connected = true;
     pad.tilt("PadLeftStick", 0.08, 0);
   });
-  await page.waitForTimeout(700);
+  await pass(page, 700);
   await page.evaluate(() => (globalThis as any).pads[0].tilt("PadLeftStick", 0.9, 0));
-  await page.getByText(/^Rests within 0.08/).waitFor({ timeout: 5000 });
+  await until(page, () => page.getByText(/^Rests within 0.08/).count(), 1);
   await page.getByRole("button", { name: /^Take inner 0.1,/ }).click();
-  await page.waitForSelector('input[type=range][value="0.1"]', { state: "attached" });
+  await until(page, () => page.locator('input[type=range][value="0.1"]').count(), 1);
   await page.setViewportSize({ width: 390, height: 700 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });

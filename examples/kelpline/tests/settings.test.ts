@@ -1,10 +1,8 @@
 /** The built game's settings screen in a real Chromium, worked by keyboard alone, by mouse, and by a simulated pad alone. */
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
-import type { Page } from "playwright-core";
-import { openSite, type Site } from "../../../tests/support/browser";
-
-jest.setTimeout(90_000);
+import type { Locator, Page } from "playwright-core";
+import { hold, openSite, pass, until, type Site } from "../../../tests/support/browser";
 
 let site: Site;
 let page: Page;
@@ -15,29 +13,25 @@ beforeAll(async () => {
 afterAll(() => site.close());
 beforeEach(async () => {
   page = await site.open();
-  await page.waitForTimeout(150);
 });
 afterEach(() => page.context().close());
 
 const cell = (address: string) => page.getByTestId(`cell-${address}`);
 /** Waits until a cell shows this control. */
 const holds = (address: string, text: string, on = page) =>
-  on.waitForFunction(
-    ([at, wanted]) =>
-      document.querySelector<HTMLElement>(`[data-testid="cell-${at}"]`)?.innerText.trim() === wanted,
-    [address, text],
-    { timeout: 5000 },
-  );
-const openSettings = (on = page) => on.getByRole("button", { name: "Settings" }).click();
-const asks = () => page.getByTestId("ask");
-const listens = () => page.waitForFunction(() => document.querySelector("[data-testid=ask]") !== null);
-const tap = async (key: string) => {
-  await page.keyboard.down(key);
-  await page.waitForTimeout(40);
-  await page.keyboard.up(key);
+  until(on, async () => (await on.getByTestId(`cell-${address}`).innerText()).trim(), text);
+/** Waits until there is one of these, or none. */
+const comes = (found: Locator, on = page) => until(on, () => found.count(), 1);
+const goes = (found: Locator) => until(page, () => found.count(), 0);
+const openSettings = async (on = page) => {
+  await on.getByRole("button", { name: "Settings" }).click();
+  await comes(on.getByTestId("settings"), on);
 };
+const asks = () => page.getByTestId("ask");
+const listens = () => comes(asks());
+const tap = (key: string) => hold(page, key, 40);
 const turns = (name: string, on: boolean) =>
-  page.waitForSelector(`[data-testid=${name}][data-on=${on}]`, { timeout: 3000 });
+  until(page, () => page.getByTestId(name).getAttribute("data-on"), String(on));
 const prompts = (name = "amber") => page.getByTestId(`prompts-${name}`);
 
 /** Presses a button of a simulated pad, by its number in the standard layout, for a few frames. */
@@ -48,9 +42,9 @@ async function press(button: number, ms = 90, pad = 0): Promise<void> {
       [button, pad, value],
     );
   await set(1);
-  await page.waitForTimeout(ms);
+  await pass(page, ms);
   await set(0);
-  await page.waitForTimeout(ms);
+  await pass(page, ms);
 }
 const plugIn = () => page.evaluate(() => void ((globalThis as any).pads[0].connected = true));
 const focused = () =>
@@ -65,25 +59,26 @@ const focused = () =>
 test("by keyboard alone: a clash is swapped, played with, undone, and Escape leaves all as it was", async () => {
   await page.getByRole("button", { name: "Settings" }).focus();
   await tap("Enter");
+  await comes(page.getByTestId("settings"));
   await cell("kick.main").focus();
   await tap("Enter");
   await listens();
   // The Enter that opened it is not caught; Escape gives up.
   expect(await asks().innerText()).toBe("Press what you want in place of Left Shift.");
   await tap("Escape");
-  await page.getByText("Nothing was changed.").waitFor();
+  await comes(page.getByText("Nothing was changed."));
   await tap("Enter");
   await listens();
   await tap("KeyC");
-  await page.getByTestId("clash").waitFor();
+  await comes(page.getByTestId("clash"));
   expect(await page.getByTestId("clash").innerText()).toBe("C is used by Tuck already.");
   await tap("Enter");
   await holds("kick.main", "C");
   await holds("tuck.main", "Left Shift");
   await page.getByRole("button", { name: "Done" }).focus();
   await tap("Enter");
-  await page.getByTestId("settings").waitFor({ state: "detached" });
-  await page.waitForFunction(() => document.activeElement?.localName === "canvas");
+  await goes(page.getByTestId("settings"));
+  await until(page, () => page.evaluate(() => document.activeElement?.localName), "canvas");
   for (const key of ["KeyD", "KeyC"]) await page.keyboard.down(key);
   await turns("kick", true);
   for (const key of ["KeyC", "KeyD"]) await page.keyboard.up(key);
@@ -98,7 +93,7 @@ test("the click that opens it is not caught, a mouse button is, and a control th
   await openSettings();
   await cell("snip.main").click();
   await listens();
-  await page.waitForTimeout(100);
+  await pass(page, 100);
   expect(await asks().innerText()).toBe("Press what you want in place of X.");
   await plugIn();
   await press(3);
@@ -115,67 +110,66 @@ test("the click that opens it is not caught, a mouse button is, and a control th
 test("start to end by the pad alone", async () => {
   await plugIn();
   await press(9);
-  await page.getByTestId("menu").waitFor();
+  await comes(page.getByTestId("menu"));
   // Down to the menu's buttons, right to the second, and in.
   await press(13);
   await press(15);
   expect(await focused()).toBe("Keys and settings");
   await press(0);
-  await page.getByTestId("settings").waitFor();
+  await comes(page.getByTestId("settings"));
   const reach = async (wanted: string, button: number) => {
     for (let n = 0; n < 40 && (await focused()) !== wanted; n++) await press(button, 70);
     expect(await focused()).toBe(wanted);
   };
-  await page.waitForTimeout(200);
+  await pass(page, 200);
   await reach("cell-swim.main.up", 13);
   await reach("cell-swim.pad", 15);
   await reach("cell-kick.pad", 13);
   await press(0);
   await listens();
   await press(2);
-  await page.getByTestId("clash").waitFor();
+  await comes(page.getByTestId("clash"));
   expect(await page.getByTestId("clash").innerText()).toBe(
     "Pad west is used by Grab a buoy and Haul it in already.",
   );
   await reach("Change nothing", 13);
   await press(0);
-  await page.getByTestId("capture").waitFor({ state: "detached" });
+  await goes(page.getByTestId("capture"));
   await reach("cell-kick.pad", 13);
   await press(0);
   await listens();
   await press(4);
-  await page.waitForFunction(() =>
-    document
-      .querySelector("[data-testid='cell-kick.pad']")
-      ?.getAttribute("aria-label")
-      ?.endsWith("Pad left bumper"),
+  await until(
+    page,
+    async () => / Pad left bumper$/.test((await cell("kick.pad").getAttribute("aria-label"))!),
+    true,
   );
   // The feel of it: a slider takes left and right.
   await reach("Profile", 12);
   await reach("Feel", 14);
   await press(0);
-  await page.getByText("Longest time between taps").waitFor();
+  await comes(page.getByText("Longest time between taps"));
   await press(1);
-  await page.getByTestId("settings").waitFor({ state: "detached" });
+  await goes(page.getByTestId("settings"));
 });
 
 test("the second diver's pad opens that diver's own settings, and the first one's does nothing in them", async () => {
   await page.evaluate(() => (globalThis as any).pads.forEach((pad: any) => (pad.connected = true)));
   await press(4, 90, 0);
   await press(4, 90, 1);
-  await prompts("teal").waitFor();
+  await comes(prompts("teal"));
   await press(9, 90, 1);
-  await page.getByTestId("menu").waitFor();
+  await comes(page.getByTestId("menu"));
   await press(13, 90, 1);
   await press(15, 90, 1);
   await press(0, 90, 1);
-  await page.getByRole("heading", { name: "Settings of teal" }).waitFor();
-  await page.waitForTimeout(200);
+  await comes(page.getByRole("heading", { name: "Settings of teal" }));
+  await pass(page, 200);
   await press(9, 90, 0);
   await press(1, 90, 0);
   expect(await page.getByTestId("settings").count()).toBe(1);
   await press(1, 90, 1);
-  await page.getByTestId("settings").waitFor({ state: "detached" });
+  await goes(page.getByTestId("settings"));
 });
 
 test("after a reload all is as it was; another tab's change is kept beside this one's", async () => {
@@ -187,17 +181,17 @@ test("after a reload all is as it was; another tab's change is kept beside this 
   const other = await page.context().newPage();
   await other.goto(page.url());
   await other.waitForSelector("canvas");
-  await other.waitForTimeout(300);
+  await pass(other, 300);
   await openSettings(other);
   await holds("kick.main", "V", other);
   await other.getByTestId("cell-tuck.main").click();
-  await other.keyboard.press("KeyB", { delay: 50 });
+  await hold(other, "KeyB");
   await holds("tuck.main", "B", other);
   // This tab hears of it.
   await holds("tuck.main", "B");
   await page.reload();
   await page.waitForSelector("canvas");
-  await page.waitForTimeout(300);
+  await pass(page, 300);
   await openSettings();
   await holds("kick.main", "V");
   await holds("tuck.main", "B");
@@ -217,7 +211,7 @@ test("profiles are switched at once, and a file is taken along", async () => {
   expect(JSON.parse(text).settings).toEqual({ holds: "toggle", "surge.gapMs": 320, "haul.afterMs": 400 });
   await page.getByLabel("New profile").fill("guest");
   await page.getByRole("button", { name: "Begin it" }).click();
-  await page.getByText("As designed · guest").waitFor();
+  await comes(page.getByText("As designed · guest"));
   const load = async (name: string, body: string) => {
     const [chooser] = await Promise.all([
       page.waitForEvent("filechooser"),
@@ -226,11 +220,11 @@ test("profiles are switched at once, and a file is taken along", async () => {
     await chooser.setFiles({ name, mimeType: "application/json", buffer: Buffer.from(body) });
   };
   await load("broken.json", "{ half");
-  await page.getByText(/^broken\.json: this is no JSON.*Nothing was changed\.$/).waitFor();
+  await comes(page.getByText(/^broken\.json: this is no JSON.*Nothing was changed\.$/));
   await load("mine.json", text);
-  await page.getByText("mine.json applies.").waitFor();
+  await comes(page.getByText("mine.json applies."));
   await page.getByText("amber", { exact: true }).last().click();
-  await page.getByText("5 things changed · amber").waitFor();
+  await comes(page.getByText("5 things changed · amber"));
 });
 
 test("with the storage refused the game plays on and says so once", async () => {
@@ -240,7 +234,7 @@ test("with the storage refused the game plays on and says so once", async () => 
     };
   });
   await page.reload();
-  await page.getByTestId("fault").waitFor();
+  await comes(page.getByTestId("fault"));
   expect(await page.getByTestId("fault").innerText()).toMatch(
     /^Settings cannot be kept here \(storage is denied to this page\)\./,
   );
@@ -261,30 +255,27 @@ test("the tap test proposes a window that fits the hand", async () => {
   await page.getByRole("button", { name: "Measure my double tap" }).click();
   for (let n = 0; n < 5; n++) {
     await tap("KeyD");
-    await page.waitForTimeout(160);
+    await pass(page, 160);
     await tap("KeyD");
-    await page.waitForTimeout(1050);
+    await pass(page, 1050);
   }
   const use = page.getByRole("button", { name: /^Use \d+ ms$/ });
-  await use.waitFor();
+  await comes(use);
   const proposed = Number((await use.innerText()).replace(/\D/g, ""));
   expect(proposed).toBeGreaterThanOrEqual(240);
   await use.click();
-  await page.getByRole("region", { name: "Surge" }).getByText(`${proposed} ms`).waitFor();
+  await comes(page.getByRole("region", { name: "Surge" }).getByText(`${proposed} ms`));
 });
 
 test("prompts follow the device within one press, and the letters of the player's keyboard", async () => {
-  await page.keyboard.press("KeyT");
+  await hold(page, "KeyT");
+  const offers = (text: string) =>
+    until(page, async () => (await prompts().textContent())!.includes(text), true);
   const surge = prompts().locator("li", { hasText: "Surge" });
   expect(await surge.innerText()).toMatch(/Surge: double tap W, A, S or D/);
   await plugIn();
   await press(0);
-  await page.waitForFunction(
-    () =>
-      document.querySelector("[data-testid=prompts-amber]")?.textContent?.includes("Surge: Pad right bumper"),
-    undefined,
-    { timeout: 1500 },
-  );
+  await offers("Surge: Pad right bumper");
   expect(await prompts().locator("svg").count()).toBeGreaterThan(5);
   // A French keyboard: the keys stand where they stood, and write something else.
   await page.evaluate(() => {
@@ -297,11 +288,7 @@ test("prompts follow the device within one press, and the letters of the player'
         document.activeElement!.dispatchEvent(new KeyboardEvent(type, { code, key, bubbles: true }));
     }
   });
-  await page.waitForFunction(
-    () => document.querySelector("[data-testid=prompts-amber]")?.textContent?.includes("Swim: Z, Q, S and D"),
-    undefined,
-    { timeout: 1500 },
-  );
+  await offers("Swim: Z, Q, S and D");
 });
 
 test.each(["the game", "Keys", "Feel", "Profile", "capture", "narrow"])(
@@ -311,7 +298,9 @@ test.each(["the game", "Keys", "Feel", "Profile", "capture", "narrow"])(
     if (where !== "the game") await openSettings();
     if (where === "Feel" || where === "Profile") await page.getByRole("tab", { name: where }).click();
     if (where === "capture") await cell("kick.main").click();
-    await page.waitForTimeout(400);
+    await pass(page, 400);
+    // It waits by the page's clock.
+    await page.clock.resume();
     await page.addScriptTag({ path: createRequire(__filename).resolve("axe-core/axe.min.js") });
     const wrong = await page.evaluate(async () => {
       const { violations } = await (globalThis as any).axe.run();

@@ -1,6 +1,5 @@
-import { openSite, type Site } from "../../../tests/support/browser";
+import { hold, openSite, pass, type Site } from "../../../tests/support/browser";
 
-jest.setTimeout(60_000);
 
 let site: Site;
 beforeAll(async () => {
@@ -17,12 +16,11 @@ test("the square moves, and changes its colour", async () => {
       ],
       [x, y],
     );
-  await page.waitForTimeout(150);
   expect(await colourAt(200, 150)).toEqual([0x57, 0xc7, 0xc1]);
-  await page.keyboard.press("KeyE");
-  await page.waitForTimeout(100);
+  await hold(page, "KeyE");
+  await pass(page, 100);
   expect(await colourAt(200, 150)).toEqual([0xff, 0xb4, 0x54]);
-  await page.keyboard.press("ArrowRight", { delay: 600 });
-  await page.waitForTimeout(100);
+  await hold(page, "ArrowRight", 600);
+  await pass(page, 100);
   expect(await colourAt(200, 150)).toEqual([0, 0, 0]);
 });
