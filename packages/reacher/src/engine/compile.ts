@@ -4,11 +4,11 @@ import {
   EntryInt,
   GestureFloat,
   GestureInt,
-  Head,
   HeadInt,
   SignalInt,
   MoverFloat,
   MoverInt,
+  Room,
   StickFloat,
   StickInt,
   TurnFloat,
@@ -95,8 +95,8 @@ function within(action: CheckedAction, slots: readonly string[]): CheckedAction 
 }
 
 class Compiler {
-  private floats = Head.Size as number;
-  private ints = HeadInt.Size as number;
+  /** How many ints of the state are given away. */
+  private ints = HeadInt.End as number;
   private readonly channels = new Map<string, number>();
   private readonly used = new Set<string>();
   readonly channel: Growing<ChannelTable>[] = listOf();
@@ -203,7 +203,6 @@ class Compiler {
       mutesAt: this.takeInts(plan.actions.length),
       takenAt: this.takeInts(this.channel.length),
       stackAt: this.takeInts(plan.modes.length),
-      floats: this.floats,
       ints: this.ints,
     };
   }
@@ -752,8 +751,9 @@ class Compiler {
   }
 
   private takeFloats(count: number): number {
-    this.floats += count;
-    return this.floats - count;
+    const first = Math.ceil(this.ints / Room.IntsInFloat);
+    this.ints = (first + count) * Room.IntsInFloat;
+    return first;
   }
 
   private takeInts(count: number): number {

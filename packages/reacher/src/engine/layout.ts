@@ -1,7 +1,18 @@
 /**
- * Where everything stands in a seat's state: offsets from the beginning of the head, of a switch, of a mover, of a stick.
- * All of them are constants that the compiler writes into the code.
+ * Where everything stands in a seat's state: offsets from the beginning of a switch, of a mover, of a stick. All of them are
+ * constants that the compiler writes into the code.
+ *
+ * Floats and ints are two views of one buffer: first the events that wait, then the head, then what each thing of the plan
+ * has, its ints beside its floats. So a step finds what it needs in few places of the memory.
  */
+
+/** Pieces of the buffer, counted in floats and in ints. */
+export const enum Room {
+  /** For two events, before the state. */
+  Queue = 8,
+  IntsInFloat = 2,
+  BytesInInt = 4,
+}
 
 /** What all seats of a layer share while it is carried on, floats: a seat that sleeps costs a step nothing. */
 export const enum Clock {
@@ -20,18 +31,18 @@ export const enum Clock {
 
 /** The head of a seat's state, floats. The clock stands in it in snapshots alone. */
 export const enum Head {
-  Now,
+  Now = Room.Queue,
   Step,
   Before,
   /** The next event's stamp or the next deadline. */
   Wake,
-  Size,
+  End,
 }
 
-/** The head of a seat's state, ints. */
+/** The head of a seat's state, ints: they follow its floats. */
 export const enum HeadInt {
   /** Identifies the plan. */
-  Print,
+  Print = Head.End * Room.IntsInFloat,
   Started,
   /** How many presses of directions there were; their order decides between opposite ones. */
   Presses,
@@ -40,7 +51,7 @@ export const enum HeadInt {
   Running,
   /** How many modes are on. */
   Modes,
-  Size,
+  End,
 }
 
 /** State of a switch, ints. */

@@ -46,15 +46,14 @@ export class EventQueue {
   slots: Float64Array = EMPTY;
   head = 0;
   tail = 0;
-  /** The piece of the array that is its own. */
-  private first = 0;
+  /** Where its room ends. */
   private end = 0;
 
-  /** It has room for `count` events in an array of its owner's, from `first` on; for more it makes itself one. */
-  lie(slots: Float64Array, first: number, count: number): void {
+  /** It has room for `count` events at the beginning of an array of its owner's; for more it makes itself one. */
+  lie(slots: Float64Array, count: number): void {
     this.slots = slots;
-    this.first = this.head = this.tail = first;
-    this.end = first + count * Slot.Size;
+    this.head = this.tail = 0;
+    this.end = count * Slot.Size;
   }
 
   isEmpty(): boolean {
@@ -127,12 +126,12 @@ export class EventQueue {
   drop(): number {
     const at = this.head;
     this.head = at + Slot.Size;
-    if (this.head === this.tail) this.head = this.tail = this.first;
+    if (this.head === this.tail) this.head = this.tail = 0;
     return at;
   }
 
   clear(): void {
-    this.head = this.tail = this.first;
+    this.head = this.tail = 0;
   }
 
   /** Forgets the events that wait and gives them: t, what, value, other. */
@@ -145,16 +144,15 @@ export class EventQueue {
   }
 
   private makeRoom(): void {
-    const { head, tail, slots, first } = this;
+    const { head, tail, slots } = this;
     const count = tail - head;
-    if (head > first) slots.copyWithin(first, head, tail);
+    if (head > 0) slots.copyWithin(0, head, tail);
     else {
       this.slots = new Float64Array(Math.max(LEAST * Slot.Size, count * 2));
       this.slots.set(slots.subarray(head, tail));
-      this.first = 0;
       this.end = this.slots.length;
     }
-    this.head = this.first;
-    this.tail = this.first + count;
+    this.head = 0;
+    this.tail = count;
   }
 }

@@ -6,7 +6,7 @@ import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
-import { Clock, HeadInt } from "./layout.js";
+import { Clock, HeadInt, Room } from "./layout.js";
 import type { LayerWatcher, Off, Seat } from "./face.js";
 import { Bits, Kind } from "./queue.js";
 import { makeReading, pointReadings, type Reading } from "./readings.js";
@@ -241,8 +241,8 @@ export class SeatCore implements Seat {
   }
 
   restore(snapshot: Uint8Array): void {
-    const { bytes, i, tables } = this.state;
-    const at = i.byteOffset + HeadInt.Print * 4;
+    const { bytes, tables } = this.state;
+    const at = HeadInt.Print * Room.BytesInInt - bytes.byteOffset;
     const fits =
       snapshot.length === bytes.length &&
       snapshot[at] === bytes[at] &&

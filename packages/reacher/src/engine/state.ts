@@ -11,7 +11,7 @@ import { reviewEntry } from "./entries.js";
 import { settleFacing } from "./facing.js";
 import type { Roster, Scratch } from "./roster.js";
 import { fireLong, forgetGesture } from "./gestures.js";
-import { Clock, Head, HeadInt, SwitchInt } from "./layout.js";
+import { Clock, Head, HeadInt, Room, SwitchInt } from "./layout.js";
 import { runKey, runStick } from "./lane.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
@@ -50,9 +50,6 @@ export interface Watcher {
   /** The event or deadline at hand has been handled, with all that came of it. */
   settled?(t: number): void;
 }
-
-/** How many events have room behind the state. */
-const WAITING = 2;
 
 /**
  * What an event touches stands near together: a crowd's seats are seldom at hand. What is only declared here never is
@@ -101,14 +98,12 @@ export class SeatState {
   /** Lays a state out by these tables, as at the start. */
   private layOut(tables: Tables): void {
     this.tables = tables;
-    const size = tables.floats * 8 + tables.ints * 4;
-    // The events that wait stand behind the state: nearly always what comes next is near at hand.
-    const queueAt = Math.ceil(size / 8);
-    const buffer = new ArrayBuffer((queueAt + WAITING * Slot.Size) * 8);
-    this.bytes = new Uint8Array(buffer, 0, size);
+    const ints = tables.ints + (tables.ints % Room.IntsInFloat);
+    const buffer = new ArrayBuffer(ints * Room.BytesInInt);
+    this.bytes = new Uint8Array(buffer, Room.Queue * Float64Array.BYTES_PER_ELEMENT);
     this.f = new Float64Array(buffer);
-    this.i = new Int32Array(buffer, tables.floats * 8, tables.ints);
-    this.events.lie(this.f, queueAt, WAITING);
+    this.i = new Int32Array(buffer);
+    this.events.lie(this.f, Room.Queue / Slot.Size);
     const scratch = (this.scratch = this.roster.scratchOf(tables));
 
     this.f[Head.Wake] = -Infinity;

@@ -54,8 +54,7 @@ export interface Tables {
   /** Deadlines from here on are ends of windows: they come after the events of their moment. */
   readonly firstWindow: number;
 
-  /** How many numbers of each type a seat's state has. */
-  readonly floats: number;
+  /** How long a seat's state is, in ints. */
   readonly ints: number;
   /** Where facts, deadlines and the list of running deadlines begin in the state. */
   readonly factsAt: number;
