@@ -11,7 +11,6 @@ import {
   EntryInt,
   GestureFloat,
   GestureInt,
-  Head,
   HeadInt,
   MoverFloat,
   MoverInt,
@@ -97,7 +96,6 @@ function copy(
 
 function carryHead({ i }: Before, to: SeatState): void {
   for (const at of [HeadInt.Started, HeadInt.Presses, HeadInt.LastDevice]) to.i[at] = i[at]!;
-  to.f[Head.Wake] = -Infinity;
 }
 
 /** Flags, modes and mutes; which actions are live, and what is hidden, follows from them. */

@@ -11,7 +11,6 @@ import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
 import { Roster } from "./roster.js";
 import { SeatCore, type Hub } from "./seat.js";
-import type { SeatState } from "./state.js";
 import { listOf } from "./lists.js";
 import { PadOwners } from "./padOwners.js";
 import type { ChannelTable, Tables } from "./tables.js";
@@ -69,8 +68,8 @@ class Layer extends SeatCore implements InputLayer {
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
   private readonly owners = new PadOwners<SeatCore>();
-  /** The seats' states by the pads that are not lost: all that an event has to know. */
-  private readonly plugged = new PadOwners<SeatState>();
+  /** The seats' numbers by the pads that are not lost: all that an event has to know. */
+  private readonly plugged = new PadOwners<number>();
   /** Who takes a key or a move of the mouse, by its name; and the name that was asked for last. */
   private readonly takers = new Map<string, Takers>();
   private recentTakers: Takers = NOBODY;
@@ -169,10 +168,11 @@ class Layer extends SeatCore implements InputLayer {
 
   /** A pad's control goes to the pad's seat; false where that has not bound it. */
   private feedPad(control: string, pad: number, t: number, value: number): boolean {
-    const state =
-      this.plugged.get(pad) ?? (this.isRaw(control) ? this.ownerOf(pad, value, t)?.state : undefined);
-    if (state === undefined) return false;
-    const { tables } = state;
+    const { roster } = this.hub;
+    const seat =
+      this.plugged.get(pad) ?? (this.isRaw(control) ? this.ownerOf(pad, value, t)?.state.number : undefined);
+    if (seat === undefined) return false;
+    const tables = roster.tables[seat]!;
     if (tables !== this.padTables || control !== this.padControl) {
       const id = tables.channels.get(control);
       this.padTables = tables;
@@ -182,7 +182,7 @@ class Layer extends SeatCore implements InputLayer {
     const channel = this.padChannel;
     if (channel === undefined) return false;
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
-    if (state.addControl(channel, 0, t, clamped)) this.counters.late++;
+    if (roster.addControl(seat, channel, 0, t, clamped)) this.counters.late++;
     return true;
   }
 
@@ -239,9 +239,9 @@ class Layer extends SeatCore implements InputLayer {
     const before = this.interceptor;
     this.interceptor = interceptor;
     before?.replaced();
-    const { events } = seat.state;
+    const { events, number } = seat.state;
     // After what is fed and not yet handled: a press among it is not to stay down.
-    seat.losePlace(-1, 0, events.latest);
+    seat.losePlace(-1, 0, events.latest(number));
     return () => {
       if (this.interceptor === interceptor) this.interceptor = null;
     };
@@ -272,7 +272,7 @@ class Layer extends SeatCore implements InputLayer {
     if (owner !== undefined) {
       if (owner.padLost) {
         owner.padLost = false;
-        this.plugged.set(pad, owner.state);
+        this.plugged.set(pad, owner.state.number);
         this.tellPads({ seat: owner.name, pad, what: "back" });
       }
       return owner;
@@ -332,7 +332,7 @@ class Layer extends SeatCore implements InputLayer {
     seat.pad = pad;
     seat.padLost = false;
     this.owners.set(pad, seat);
-    this.plugged.set(pad, seat.state);
+    this.plugged.set(pad, seat.state.number);
     const at = t ?? seat.state.clock[Clock.Now]!;
     for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
     this.tellPads({ seat: seat.name, pad, what: "taken" });

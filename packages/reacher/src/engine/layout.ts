@@ -2,14 +2,12 @@
  * Where everything stands in a seat's state: offsets from the beginning of a switch, of a mover, of a stick. All of them are
  * constants that the compiler writes into the code.
  *
- * Floats and ints are two views of one buffer: first the events that wait, then the head, then what each thing of the plan
- * has, its ints beside its floats. So a step finds what it needs in few places of the memory.
+ * Floats and ints are two views of one buffer: first the head, then what each thing of the plan has, its ints beside its
+ * floats. So a step finds what it needs in few places of the memory.
  */
 
-/** Pieces of the buffer, counted in floats and in ints. */
+/** How many of one there is room for in another. */
 export const enum Room {
-  /** For two events, before the state. */
-  Queue = 8,
   IntsInFloat = 2,
   BytesInInt = 4,
 }
@@ -29,9 +27,9 @@ export const enum Clock {
   Size,
 }
 
-/** The head of a seat's state, floats. The clock stands in it in snapshots alone. */
+/** The head of a seat's state, floats: clock and wake stand in it in snapshots alone. */
 export const enum Head {
-  Now = Room.Queue,
+  Now,
   Step,
   Before,
   /** The next event's stamp or the next deadline. */

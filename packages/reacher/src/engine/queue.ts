@@ -1,4 +1,9 @@
-/** Events that wait for their step, in order of their stamps; of equal stamps, in order of arrival. */
+/**
+ * Events that wait for their step, in order of their stamps; of equal stamps, in order of arrival.
+ *
+ * All queues of a layer stand in one array: what is fed goes next to what was fed just before, whoever it is for. So a crowd
+ * is fed without a look at any of its seats, which are seldom at hand.
+ */
 
 /** What an event is. */
 export const enum Kind {
@@ -25,46 +30,62 @@ export const enum Bits {
   PlaceMask = 15,
 }
 
-/** Where an event's numbers stand, from its place on. */
+/** Where an event's numbers stand, from its place on: floats. */
 export const enum Slot {
   T,
-  What,
   Value,
   /** The value of the stick's other axis, where that moved at the same moment; else it is not a number. */
   Other,
+  Size = 4,
+}
+
+/** And ints, from twice its place on: what it is, and the place of the event after it. */
+const enum SlotInt {
+  What = 6,
+  Next,
+}
+
+/** The ends of a queue. */
+const enum End {
+  First,
+  Last,
   Size,
 }
 
-const EMPTY = new Float64Array(0);
-
-/** Room for so many events at first, where it is an array of its own; it grows, and stays as large as it was needed. */
-const LEAST = 4;
+/** The place of an event that is not there; written into the code, where a constant would be looked up. */
+const enum Place {
+  None = -1,
+}
 
 /** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
-export class EventQueue {
-  /** One array for all, so that an event is one place in memory. */
-  slots: Float64Array = EMPTY;
-  head = 0;
-  tail = 0;
-  /** Where its room ends. */
-  private end = 0;
+export class EventQueues {
+  slots = new Float64Array(0);
+  private ints = new Int32Array(0);
+  private ends = new Int32Array(0);
+  private count = 0;
+  /** The first of the places that hold no event; each names the next. */
+  private free = Place.None;
 
-  /** It has room for `count` events at the beginning of an array of its owner's; for more it makes itself one. */
-  lie(slots: Float64Array, count: number): void {
-    this.slots = slots;
-    this.head = this.tail = 0;
-    this.end = count * Slot.Size;
+  /** Makes a queue, and gives its number. */
+  open(): number {
+    if (this.ends.length === this.count * End.Size) {
+      const wider = new Int32Array(Math.max(2, this.count * 2) * End.Size).fill(Place.None);
+      wider.set(this.ends);
+      this.ends = wider;
+    }
+    return this.count++;
   }
 
-  isEmpty(): boolean {
-    return this.head === this.tail;
+  /** The place of a queue's first event; below 0 where it has none. */
+  first(queue: number): number {
+    return this.ends[queue * End.Size + End.First]!;
   }
 
   timeAt(at: number): number {
     return this.slots[at + Slot.T]!;
   }
   whatAt(at: number): number {
-    return this.slots[at + Slot.What]! | 0;
+    return this.ints[at * 2 + SlotInt.What]!;
   }
   valueAt(at: number): number {
     return this.slots[at + Slot.Value]!;
@@ -77,82 +98,102 @@ export class EventQueue {
     this.slots[at + Slot.Value] = this.slots[at + Slot.Other]!;
   }
 
-  /** The places of all events that wait, the first one first. */
-  *places(): Generator<number> {
-    for (let at = this.head; at < this.tail; at += Slot.Size) yield at;
+  /** The places of all events that wait in a queue, the first one first. */
+  *places(queue: number): Generator<number> {
+    for (let at = this.first(queue); at >= 0; at = this.ints[at * 2 + SlotInt.Next]!) yield at;
   }
 
   /** The stamp of the latest event that waits; `undefined` where there is none. */
-  get latest(): number | undefined {
-    return this.isEmpty() ? undefined : this.timeAt(this.tail - Slot.Size);
+  latest(queue: number): number | undefined {
+    const last = this.ends[queue * End.Size + End.Last]!;
+    return last < 0 ? undefined : this.timeAt(last);
   }
 
-  add(t: number, what: number, value: number): void {
-    if (this.tail === this.end) this.makeRoom();
-    const { slots, tail: at } = this;
-    this.tail = at + Slot.Size;
+  add(queue: number, t: number, what: number, value: number): void {
+    if (this.free < 0) this.makeRoom();
+    const { slots, ints, ends, free: at } = this;
+    const own = at * 2;
+    const last = queue * End.Size + End.Last;
+    const before = ends[last]!;
+    this.free = ints[own + SlotInt.Next]!;
     slots[at + Slot.T] = t;
-    slots[at + Slot.What] = what;
     slots[at + Slot.Value] = value;
     slots[at + Slot.Other] = NaN;
-    // Nearly always the newest is the latest.
-    if (at > this.head && slots[at - Slot.Size]! > t) this.sortIn(at);
+    ints[own + SlotInt.What] = what;
+    ints[own + SlotInt.Next] = Place.None;
+    ends[last] = at;
+    if (before < 0) ends[last - 1] = at;
+    else {
+      ints[before * 2 + SlotInt.Next] = at;
+      // Nearly always the newest is the latest.
+      if (slots[before]! > t) this.sortIn(queue, at, before);
+    }
   }
 
   /** Adds a value to the newest event, where that is the stick's other axis at this moment; false where it is not. */
-  join(t: number, other: number, value: number): boolean {
-    const { slots, tail, head } = this;
-    if (tail === head) return false;
-    const at = tail - Slot.Size;
-    if (slots[at + Slot.T] !== t || slots[at + Slot.What] !== other) return false;
+  join(queue: number, t: number, other: number, value: number): boolean {
+    const { slots } = this;
+    const at = this.ends[queue * End.Size + End.Last]!;
+    if (at < 0 || slots[at + Slot.T] !== t || this.ints[at * 2 + SlotInt.What] !== other) return false;
     const before = slots[at + Slot.Other]!;
     if (before === before) return false;
     slots[at + Slot.Other] = value;
     return true;
   }
 
-  /** Moves the newest event before all that are later. */
-  private sortIn(at: number): void {
-    const { slots } = this;
+  /** Moves an event that came after the one that was the newest before all that are later. */
+  private sortIn(queue: number, at: number, newest: number): void {
+    const { slots, ints, ends } = this;
     const t = slots[at]!;
-    let to = at;
-    while (to > this.head && slots[to - Slot.Size]! > t) to -= Slot.Size;
-    const event = slots.slice(at, at + Slot.Size);
-    slots.copyWithin(to + Slot.Size, to, at);
-    slots.set(event, to);
+    let before = Place.None;
+    let after = ends[queue * End.Size + End.First]!;
+    while (slots[after]! <= t) {
+      before = after;
+      after = ints[after * 2 + SlotInt.Next]!;
+    }
+    ends[queue * End.Size + End.Last] = newest;
+    ints[newest * 2 + SlotInt.Next] = Place.None;
+    ints[at * 2 + SlotInt.Next] = after;
+    if (before < 0) ends[queue * End.Size + End.First] = at;
+    else ints[before * 2 + SlotInt.Next] = at;
   }
 
-  /** Forgets the first event and gives its place, which stays readable until the next `add`. */
-  drop(): number {
-    const at = this.head;
-    this.head = at + Slot.Size;
-    if (this.head === this.tail) this.head = this.tail = 0;
-    return at;
+  /** Forgets the first event, which stands at this place and stays readable until the next `add`; gives the place of the next. */
+  drop(queue: number, at: number): number {
+    const { ints, ends } = this;
+    const next = ints[at * 2 + SlotInt.Next]!;
+    ends[queue * End.Size + End.First] = next;
+    if (next < 0) ends[queue * End.Size + End.Last] = Place.None;
+    ints[at * 2 + SlotInt.Next] = this.free;
+    this.free = at;
+    return next;
   }
 
-  clear(): void {
-    this.head = this.tail = 0;
+  clear(queue: number): void {
+    for (let at = this.first(queue); at >= 0;) at = this.drop(queue, at);
   }
 
   /** Forgets the events that wait and gives them: t, what, value, other. */
-  takeAll(): readonly (readonly [number, number, number, number])[] {
-    const waiting = [...this.places()].map(
+  takeAll(queue: number): readonly (readonly [number, number, number, number])[] {
+    const waiting = [...this.places(queue)].map(
       (at) => [this.timeAt(at), this.whatAt(at), this.valueAt(at), this.otherAt(at)] as const,
     );
-    this.clear();
+    this.clear(queue);
     return waiting;
   }
 
   private makeRoom(): void {
-    const { head, tail, slots } = this;
-    const count = tail - head;
-    if (head > 0) slots.copyWithin(0, head, tail);
-    else {
-      this.slots = new Float64Array(Math.max(LEAST * Slot.Size, count * 2));
-      this.slots.set(slots.subarray(head, tail));
-      this.end = this.slots.length;
+    const { slots } = this;
+    const length = Math.max(LEAST * Slot.Size, slots.length * 2);
+    this.slots = new Float64Array(length);
+    this.ints = new Int32Array(this.slots.buffer);
+    this.slots.set(slots);
+    for (let at = length - Slot.Size; at >= slots.length; at -= Slot.Size) {
+      this.ints[at * 2 + SlotInt.Next] = this.free;
+      this.free = at;
     }
-    this.head = 0;
-    this.tail = count;
   }
 }
+
+/** Room for so many events at first; it grows, and stays as large as it was needed. */
+const LEAST = 4;

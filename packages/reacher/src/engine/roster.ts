@@ -3,15 +3,24 @@
  * then is carried there; the others sleep, and cost nothing. May change: the clock that all of them share.
  */
 import { ReacherError } from "../plan/findings.js";
-import { Clock, Head } from "./layout.js";
-import { MarkedList, NumberList } from "./lists.js";
+import { Clock } from "./layout.js";
+import { listOf, MarkedList, NumberList } from "./lists.js";
+import { Bits, EventQueues } from "./queue.js";
 import type { SeatState } from "./state.js";
-import type { Tables } from "./tables.js";
+import type { ChannelTable, Tables } from "./tables.js";
 
 export class Roster {
   readonly clock = new Float64Array(Clock.Size);
-  /** Seats that wait for an event or a deadline, each once; beyond their count stands what was. */
-  private readonly awake: SeatState[] = [];
+  /** Events by their stamps, and what the game has told: a queue for each seat. */
+  readonly events = new EventQueues();
+  readonly told = new EventQueues();
+  private readonly seats: SeatState[] = listOf();
+  /** By seat: its tables, and the stamp of its next event or deadline. They stand here since many are looked through in a row. */
+  readonly tables: Tables[] = listOf();
+  wakes = new Float64Array(1);
+  /** Seats that wait for an event or a deadline, each once, and by seat whether it is among them. */
+  private awake = new Int32Array(1);
+  private listed = new Uint8Array(1);
   private count = 0;
   /** True while a callback of the game runs. */
   calling = false;
@@ -22,16 +31,53 @@ export class Roster {
     this.clock[Clock.Now] = this.clock[Clock.Wake] = -Infinity;
   }
 
+  /** Takes a seat on and gives its number, which its queues have too. */
+  enlist(seat: SeatState): number {
+    const number = this.seats.push(seat) - 1;
+    this.events.open();
+    this.told.open();
+    if (number === this.wakes.length) {
+      const { wakes, awake, listed } = this;
+      this.wakes = new Float64Array(number * 2);
+      this.awake = new Int32Array(number * 2);
+      this.listed = new Uint8Array(number * 2);
+      this.wakes.set(wakes);
+      this.awake.set(awake);
+      this.listed.set(listed);
+    }
+    return number;
+  }
+
   /** A seat wakes at this moment, or before it. */
-  wake(seat: SeatState, at: number): void {
-    const { f } = seat;
-    if (at < f[Head.Wake]!) f[Head.Wake] = at;
-    if (seat.asleep) {
-      seat.asleep = false;
-      // Counted by hand: an array that is emptied gives its room back, and takes it anew at the next push.
+  wake(seat: number, at: number): void {
+    if (at < this.wakes[seat]!) this.wakes[seat] = at;
+    if (this.listed[seat] === 0) {
+      this.listed[seat] = 1;
       this.awake[this.count++] = seat;
     }
     if (at < this.clock[Clock.Wake]!) this.clock[Clock.Wake] = at;
+  }
+
+  /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
+  addEvent(seat: number, t: number, what: number, value: number): boolean {
+    const { clock } = this;
+    const late = t <= clock[Clock.Now]!;
+    const at = late ? clock[Clock.Now]! : t;
+    this.events.add(seat, at, what, value);
+    this.wake(seat, at);
+    return late;
+  }
+
+  /** A control's event; the two axes of a stick at one moment are one. True where it was late. */
+  addControl(seat: number, channel: ChannelTable, place: number, t: number, value: number): boolean {
+    const { clock, events } = this;
+    const late = t <= clock[Clock.Now]!;
+    const at = late ? clock[Clock.Now]! : t;
+    const bits = place << Bits.Kind;
+    if (channel.other >= 0 && events.join(seat, at, channel.otherWhat | bits, value)) return late;
+    events.add(seat, at, channel.what | bits, value);
+    this.wake(seat, at);
+    return late;
   }
 
   /** Carries all to `until`. Times that run backwards, and times that are none, are the last step's time again. */
@@ -50,7 +96,7 @@ export class Roster {
   }
 
   private wakeAll(): void {
-    const { clock, awake } = this;
+    const { clock, awake, wakes, seats } = this;
     // A callback that threw broke an event off.
     if (this.running) for (const scratch of this.scratches.values()) scratch.clear();
     this.running = true;
@@ -62,12 +108,11 @@ export class Roster {
     try {
       for (; n < this.count; n++) {
         const seat = awake[n]!;
-        if (seat.f[Head.Wake]! <= until) {
+        if (wakes[seat]! <= until) {
           clock[Clock.Now] = clock[Clock.Before]!;
-          seat.catchUp();
+          seats[seat]!.catchUp();
         }
-        if (seat.f[Head.Wake] === Infinity) seat.asleep = true;
-        else if (kept === n) kept++;
+        if (wakes[seat] === Infinity) this.listed[seat] = 0;
         else awake[kept++] = seat;
       }
     } finally {
@@ -76,19 +121,19 @@ export class Roster {
       this.count = kept;
     }
     let next = Infinity;
-    for (let n = 0; n < this.count; n++) if (awake[n]!.f[Head.Wake]! < next) next = awake[n]!.f[Head.Wake]!;
+    for (let n = 0; n < this.count; n++) if (wakes[awake[n]!]! < next) next = wakes[awake[n]!]!;
     clock[Clock.Wake] = next;
     this.running = false;
     clock[Clock.Now] = until;
   }
 
   /** Carries the only seat that wakes; false where it woke others. */
-  private runOne(seat: SeatState): boolean {
+  private runOne(seat: number): boolean {
     const { clock } = this;
-    seat.catchUp();
+    this.seats[seat]!.catchUp();
     if (this.count !== 1) return false;
     // It stays on the list even where it sleeps: it is nearly always the next one to wake.
-    clock[Clock.Wake] = seat.f[Head.Wake]!;
+    clock[Clock.Wake] = this.wakes[seat]!;
     clock[Clock.Now] = clock[Clock.Until]!;
     this.running = false;
     return true;

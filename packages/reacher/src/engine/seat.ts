@@ -94,7 +94,7 @@ export class SeatCore implements Seat {
   /** Takes a value that is a number, at a time that is one. */
   takeEvent(channel: ChannelTable, place: number, t: number, value: number): void {
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
-    if (this.state.addControl(channel, place, t, clamped)) this.hub.counters.late++;
+    if (this.hub.roster.addControl(this.state.number, channel, place, t, clamped)) this.hub.counters.late++;
   }
 
   useOverrides(overrides: Overrides | null): readonly OverrideFault[] {
@@ -165,7 +165,8 @@ export class SeatCore implements Seat {
     if (t === undefined) this.state.addTold((index << Bits.Kind) | kind, value);
     else if (!(t - t === 0))
       throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
-    else if (this.state.addEvent(t, (index << Bits.Kind) | kind, value)) this.hub.counters.late++;
+    else if (this.hub.roster.addEvent(this.state.number, t, (index << Bits.Kind) | kind, value))
+      this.hub.counters.late++;
   }
 
   enter(mode: string, t?: number): void {
@@ -242,7 +243,7 @@ export class SeatCore implements Seat {
 
   restore(snapshot: Uint8Array): void {
     const { bytes, tables } = this.state;
-    const at = HeadInt.Print * Room.BytesInInt - bytes.byteOffset;
+    const at = HeadInt.Print * Room.BytesInInt;
     const fits =
       snapshot.length === bytes.length &&
       snapshot[at] === bytes[at] &&
@@ -258,13 +259,13 @@ export class SeatCore implements Seat {
 
   /** Its controls away from rest, and those that an event not yet handled puts there (0: to rest), in that order. */
   heldControls(): { control: string; place: number; value: number }[] {
-    const { tables, f, events } = this.state;
+    const { tables, f, events, number } = this.state;
     const held = tables.channel.flatMap(({ name, places, f: at }) =>
       Array.from({ length: places }, (_, place) => ({ control: name, place, value: f[at + place]! })).filter(
         ({ value }) => value !== 0,
       ),
     );
-    for (const at of events.places()) {
+    for (const at of events.places(number)) {
       const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== Kind.Control) continue;
       const { name, mice, other } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;

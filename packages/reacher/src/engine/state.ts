@@ -16,7 +16,7 @@ import { runKey, runStick } from "./lane.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
-import { Bits, EventQueue, Kind, Slot } from "./queue.js";
+import { Bits, type EventQueues, Kind } from "./queue.js";
 import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
 import {
   clearSwitch,
@@ -61,10 +61,10 @@ export class SeatState {
   declare i: Int32Array;
   /** What all seats of the layer share. */
   declare readonly clock: Float64Array;
+  /** Its number among the layer's seats, and that of its queues. */
+  declare readonly number: number;
   /** Events by their stamps. */
-  readonly events = new EventQueue();
-  /** Whether it is not on the roster's list of seats that wake. */
-  asleep = true;
+  declare readonly events: EventQueues;
   /** Whether the game has told something. */
   private hears = false;
   /** True where the next step has to begin, or to work out what other tables mean. */
@@ -78,7 +78,7 @@ export class SeatState {
 
   declare bytes: Uint8Array;
   /** What the game has told, which comes before any event. */
-  private readonly told = new EventQueue();
+  declare private readonly told: EventQueues;
   /** True while a lost device goes to rest, and while modes or mutes change what is seen. */
   cancelling = false;
   hiding = false;
@@ -91,8 +91,10 @@ export class SeatState {
     readonly roster: Roster,
   ) {
     this.clock = roster.clock;
+    this.number = roster.enlist(this);
+    this.events = roster.events;
+    this.told = roster.told;
     this.layOut(tables);
-    roster.wake(this, -Infinity);
   }
 
   /** Lays a state out by these tables, as at the start. */
@@ -100,13 +102,13 @@ export class SeatState {
     this.tables = tables;
     const ints = tables.ints + (tables.ints % Room.IntsInFloat);
     const buffer = new ArrayBuffer(ints * Room.BytesInInt);
-    this.bytes = new Uint8Array(buffer, Room.Queue * Float64Array.BYTES_PER_ELEMENT);
+    this.bytes = new Uint8Array(buffer);
     this.f = new Float64Array(buffer);
     this.i = new Int32Array(buffer);
-    this.events.lie(this.f, Room.Queue / Slot.Size);
     const scratch = (this.scratch = this.roster.scratchOf(tables));
 
-    this.f[Head.Wake] = -Infinity;
+    this.roster.tables[this.number] = tables;
+    this.roster.wake(this.number, -Infinity);
     this.i[HeadInt.Print] = tables.print;
     this.f.fill(Infinity, tables.deadlinesAt, tables.deadlinesAt + tables.deadlines.length);
     for (const table of tables.switch) clearSwitch(this, table);
@@ -120,20 +122,19 @@ export class SeatState {
     const { tables: before, f, i } = this;
     if (tables === before) return;
     const started = i[HeadInt.Started] === 1;
-    const waiting = this.events.takeAll();
+    const waiting = this.events.takeAll(this.number);
     this.layOut(tables);
     if (started) carryOver({ tables: before, f, i }, this);
     this.roster.scratchOf(tables).clear();
     for (const [t, what, value, other] of waiting) {
       const name = this.renamed(before, what);
-      if (name >= 0) this.events.add(t, name, value);
+      if (name >= 0) this.events.add(this.number, t, name, value);
       const second = other === other ? this.renamed(before, otherOf(before, what)) : -1;
-      if (second >= 0) this.events.add(t, second, other);
+      if (second >= 0) this.events.add(this.number, t, second, other);
     }
     if (started) this.releaseHeldBack(before, f);
     this.carried = started;
     this.unsettled = true;
-    this.roster.wake(this, -Infinity);
   }
 
   /** Releases that were held back, and are no longer. */
@@ -146,7 +147,7 @@ export class SeatState {
         if (own === undefined || place >= own.places) continue;
         const at = f[before.deadlinesAt + bounce + place]!;
         if (own.bounce >= 0) setDeadline(this, own.bounce + place, at);
-        else this.addEvent(this.clock[Clock.Now]!, own.what | (place << Bits.Kind), 0);
+        else this.roster.addEvent(this.number, this.clock[Clock.Now]!, own.what | (place << Bits.Kind), 0);
       }
     }
   }
@@ -266,55 +267,35 @@ export class SeatState {
     this.scratch.stirred = true;
   }
 
-  /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
-  addEvent(t: number, what: number, value: number): boolean {
-    const { clock } = this;
-    const late = t <= clock[Clock.Now]!;
-    const at = late ? clock[Clock.Now]! : t;
-    this.events.add(at, what, value);
-    if (this.asleep || at < this.f[Head.Wake]!) this.roster.wake(this, at);
-    return late;
-  }
-
-  /** A control's event; the two axes of a stick at one moment are one. True where it was late. */
-  addControl(channel: ChannelTable, place: number, t: number, value: number): boolean {
-    const { clock, events } = this;
-    const late = t <= clock[Clock.Now]!;
-    const at = late ? clock[Clock.Now]! : t;
-    const bits = place << Bits.Kind;
-    if (channel.other >= 0 && events.join(at, channel.otherWhat | bits, value)) return late;
-    events.add(at, channel.what | bits, value);
-    if (this.asleep || at < this.f[Head.Wake]!) this.roster.wake(this, at);
-    return late;
-  }
-
   /** Something that the game says now: at the last step's time, before any event not yet handled. */
   addTold(what: number, value: number): void {
-    this.told.add(0, what, value);
+    this.told.add(this.number, 0, what, value);
     this.hears = true;
-    this.roster.wake(this, -Infinity);
+    this.roster.wake(this.number, -Infinity);
   }
 
   /** Handles all that is due until `Clock.Until`; the roster calls it. */
   catchUp(): void {
-    const { clock, f, i, events, tables } = this;
+    const { clock, f, i, events, tables, number } = this;
+    const { wakes } = this.roster;
     const until = clock[Clock.Until]!;
     if (this.unsettled) this.settle(until);
     for (;;) {
       while (this.hears) {
         const { told } = this;
-        const at = told.drop();
-        this.hears = !told.isEmpty();
+        const at = told.first(number);
+        this.hears = told.drop(number, at) >= 0;
         this.apply(told, at);
         this.watcher?.settled?.(clock[Clock.Now]!);
       }
       // Nearly always nothing is due, and what is there is one event.
       const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
-      if (due < 0 && events.isEmpty()) {
-        f[Head.Wake] = Infinity;
+      const first = events.first(number);
+      if (due < 0 && first < 0) {
+        wakes[number] = Infinity;
         break;
       }
-      const next = events.isEmpty() ? Infinity : events.timeAt(events.head);
+      const next = first < 0 ? Infinity : events.timeAt(first);
       let moment = next;
       let deadlineFirst = false;
       if (due >= 0) {
@@ -323,12 +304,12 @@ export class SeatState {
         if (deadlineFirst) moment = at;
       }
       if (!(moment <= until)) {
-        f[Head.Wake] = moment;
+        wakes[number] = moment;
         break;
       }
       if (moment > clock[Clock.Now]!) clock[Clock.Now] = moment;
       if (deadlineFirst) this.handleDeadline(due);
-      else this.handleEvent();
+      else this.handleEvent(first);
       if (this.watcher !== null) this.watcher.settled?.(clock[Clock.Now]!);
     }
   }
@@ -336,10 +317,11 @@ export class SeatState {
   /** Begins, or works out what other tables mean. */
   private settle(until: number): void {
     const { clock, i, events } = this;
+    const first = events.first(this.number);
     this.unsettled = false;
     if (i[HeadInt.Started] === 0) {
       i[HeadInt.Started] = 1;
-      clock[Clock.Now] = events.isEmpty() ? until : Math.min(until, events.timeAt(events.head));
+      clock[Clock.Now] = first < 0 ? until : Math.min(until, events.timeAt(first));
       this.begin();
       this.resolve(true);
     }
@@ -367,9 +349,10 @@ export class SeatState {
     this.resolve(false);
   }
 
-  private handleEvent(): void {
+  /** Handles the event that comes first, which stands at this place. */
+  private handleEvent(at: number): void {
     const { events, f, tables } = this;
-    const at = events.drop();
+    const next = events.drop(this.number, at);
     const what = events.whatAt(at);
     if ((what & Bits.KindMask) !== Kind.Control) {
       this.apply(events, at);
@@ -384,10 +367,7 @@ export class SeatState {
         return;
       }
       // Another stick that moved at this moment is part of the event.
-      if (
-        channel.way === Way.Stick &&
-        (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(at))
-      ) {
+      if (channel.way === Way.Stick && (next < 0 || events.timeAt(next) !== events.timeAt(at))) {
         runStick(this, channel, (what >> Bits.Kind) & Bits.PlaceMask, at);
         this.finish(false);
         return;
@@ -426,7 +406,7 @@ export class SeatState {
 
   /** Axis events of one pad and stamp are one event. True where any has another value. */
   private handleAxes(first: number, kind: number): boolean {
-    const { events, tables } = this;
+    const { events, tables, number } = this;
     let at = first;
     let what = kind;
     let touched = false;
@@ -439,13 +419,15 @@ export class SeatState {
         const bits = what & (Bits.PlaceMask << Bits.Kind);
         if (this.moveAxis(tables.channel[channel.other]!, channel.otherWhat | bits, at)) touched = true;
       }
-      if (events.isEmpty() || events.timeAt(events.head) !== events.timeAt(first)) return touched;
-      const next = events.whatAt(events.head);
+      const after = events.first(number);
+      if (after < 0 || events.timeAt(after) !== events.timeAt(first)) return touched;
+      const next = events.whatAt(after);
       // Kind and place must both be those of the first; a control's kind is 0.
       if (((what ^ next) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) !== 0) return touched;
       if (!tables.channel[next >> (Bits.Kind + Bits.Place)]!.isAxis) return touched;
       what = next;
-      at = events.drop();
+      at = after;
+      events.drop(number, at);
     }
   }
 
@@ -486,7 +468,7 @@ export class SeatState {
     this.rest(this.tables.channel[what >> (Bits.Kind + Bits.Place)]!, (what >> Bits.Kind) & Bits.PlaceMask);
   }
 
-  private apply(queue: EventQueue, at: number): void {
+  private apply(queue: EventQueues, at: number): void {
     const kind = queue.whatAt(at) & Bits.KindMask;
     const index = queue.whatAt(at) >> Bits.Kind;
     this.watcher?.handled?.(this.clock[Clock.Now]!, kind, index, queue.valueAt(at));
@@ -714,14 +696,15 @@ export class SeatState {
   restore(bytes: Uint8Array): void {
     const { clock, f } = this;
     this.bytes.set(bytes);
-    this.events.clear();
-    this.told.clear();
+    this.events.clear(this.number);
+    this.told.clear(this.number);
     this.hears = false;
     this.unsettled = true;
     clock[Clock.Now] = f[Head.Now]!;
     clock[Clock.Step] = f[Head.Step]!;
     clock[Clock.Before] = f[Head.Before]!;
-    this.roster.wake(this, f[Head.Wake]!);
+    this.roster.wakes[this.number] = Infinity;
+    this.roster.wake(this.number, f[Head.Wake]!);
   }
 
   /** Writes the clock into the bytes, for a snapshot. */
@@ -730,6 +713,7 @@ export class SeatState {
     f[Head.Now] = clock[Clock.Now]!;
     f[Head.Step] = clock[Clock.Step]!;
     f[Head.Before] = clock[Clock.Before]!;
+    f[Head.Wake] = this.roster.wakes[this.number]!;
   }
 }
 
