@@ -413,9 +413,9 @@ test("a step with nothing new does the same counted work with 1000 actions as wi
     const input = createInputLayer(plan(size)) as unknown as InputLayer & { state: { work: Int32Array } };
     input.feed({ t: 1, control: "KeyW", value: 1 });
     input.step(2);
-    const before = input.state.work[0]!;
+    const before = input.state.roster.work[0]!;
     for (let t = 3; t < 1000; t++) input.step(t);
-    return input.state.work[0]! - before;
+    return input.state.roster.work[0]! - before;
   };
   expect([work(10), work(1000)]).toEqual([0, 0]);
 });

@@ -11,6 +11,8 @@ import type { ChannelTable, Tables } from "./tables.js";
 
 export class Roster {
   readonly clock = new Float64Array(Clock.Size);
+  /** How many things were looked at so far: what steps cost, countable. It is no part of any state. */
+  readonly work = new Int32Array(1);
   /** Events by their stamps, and what the game has told: a queue for each seat. */
   readonly events = new EventQueues();
   readonly told = new EventQueues();

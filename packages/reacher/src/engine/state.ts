@@ -51,49 +51,60 @@ export interface Watcher {
   settled?(t: number): void;
 }
 
+const NO_FLOATS = new Float64Array(0);
+const NO_INTS = new Int32Array(0);
+
 /**
- * What an event touches stands near together: a crowd's seats are seldom at hand. What is only declared here never is
- * undefined, so that the machine knows what it will find there.
+ * The order in which the constructor sets the fields is their order in the memory: what nearly every event needs comes first
+ * and stands together, since a crowd's seats are seldom at hand.
  */
 export class SeatState {
   declare tables: Tables;
   declare f: Float64Array;
   declare i: Int32Array;
+  declare readonly roster: Roster;
   /** What all seats of the layer share. */
   declare readonly clock: Float64Array;
   /** Its number among the layer's seats, and that of its queues. */
   declare readonly number: number;
   /** Events by their stamps. */
   declare readonly events: EventQueues;
-  /** Whether the game has told something. */
-  private hears = false;
-  /** True where the next step has to begin, or to work out what other tables mean. */
-  private unsettled = true;
-  private carried = false;
-  watcher: Watcher | null = null;
-  /** Called after each event, with everything in place, for each switch that changed. */
-  tell: ((id: number, change: Change) => void) | null = null;
   /** What the event at hand has touched; seats of the same tables share it. */
   declare private scratch: Scratch;
+  declare watcher: Watcher | null;
+  /** Called after each event, with everything in place, for each switch that changed. */
+  declare tell: ((id: number, change: Change) => void) | null;
+  /** Whether the game has told something. */
+  declare private hears: boolean;
+  /** True where the next step has to begin, or to work out what other tables mean. */
+  declare private unsettled: boolean;
 
-  declare bytes: Uint8Array;
+  declare private carried: boolean;
   /** What the game has told, which comes before any event. */
   declare private readonly told: EventQueues;
   /** True while a lost device goes to rest, and while modes or mutes change what is seen. */
-  cancelling = false;
-  hiding = false;
-  private takenNow = 0;
-  /** How many things were looked at so far: what steps cost, countable. It is no part of the state. */
-  readonly work = new Int32Array(1);
+  declare cancelling: boolean;
+  declare hiding: boolean;
+  declare private takenNow: number;
+  declare bytes: Uint8Array;
 
-  constructor(
-    tables: Tables,
-    readonly roster: Roster,
-  ) {
+  constructor(tables: Tables, roster: Roster) {
+    this.tables = tables;
+    this.f = NO_FLOATS;
+    this.i = NO_INTS;
+    this.roster = roster;
     this.clock = roster.clock;
     this.number = roster.enlist(this);
     this.events = roster.events;
+    this.scratch = roster.scratchOf(tables);
+    this.watcher = null;
+    this.tell = null;
+    this.hears = false;
+    this.unsettled = true;
+    this.carried = false;
     this.told = roster.told;
+    this.cancelling = this.hiding = false;
+    this.takenNow = 0;
     this.layOut(tables);
   }
 
@@ -333,7 +344,7 @@ export class SeatState {
 
   private handleDeadline(id: number): void {
     const { kind, target } = this.tables.deadlines[id]!;
-    this.work[0]!++;
+    this.roster.work[0]!++;
     this.watcher?.due?.(id);
     clearDeadline(this, id);
     if (kind === Due.Settle) settleFacing(this, target);
@@ -483,7 +494,7 @@ export class SeatState {
       const mutes = this.i[this.tables.mutesAt + index]!;
       setMutes(this, index, kind === Kind.Mute ? mutes | value : mutes & ~value);
     }
-    this.work[0]!++;
+    this.roster.work[0]!++;
     this.resolve(kind === Kind.Reset);
     this.cancelling = this.hiding = false;
   }
@@ -544,7 +555,7 @@ export class SeatState {
   private resolve(starting: boolean): void {
     const { tables } = this;
     const { sticks, movers, turns } = this.scratch;
-    this.work[0]! += sticks.count + movers.count;
+    this.roster.work[0]! += sticks.count + movers.count;
     for (let n = 0; n < sticks.count; n++) {
       const stick = tables.stick[sticks.items[n]!]!;
       if (stick.directionSignals !== undefined) updateStickEnds(this, stick);
@@ -601,7 +612,7 @@ export class SeatState {
 
   private updateSwitches(): void {
     const { switches } = this.scratch;
-    this.work[0]! += switches.count;
+    this.roster.work[0]! += switches.count;
     while (switches.count > 0) updateSwitch(this, this.takeFirstSwitch());
   }
 
