@@ -410,7 +410,9 @@ test("a step with nothing new does the same counted work with 1000 actions as wi
       ),
     }) as unknown as Plan;
   const work = (size: number) => {
-    const input = createInputLayer(plan(size)) as unknown as InputLayer & { state: { work: Int32Array } };
+    const input = createInputLayer(plan(size)) as unknown as InputLayer & {
+      state: { roster: { work: Int32Array } };
+    };
     input.feed({ t: 1, control: "KeyW", value: 1 });
     input.step(2);
     const before = input.state.roster.work[0]!;

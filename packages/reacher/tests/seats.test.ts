@@ -502,7 +502,7 @@ describe("seats that sleep", () => {
   });
 });
 
-test("each of a crowd does what it would do alone, whoever else wakes, sleeps, or throws", () => {
+test("each of a crowd does what it would do alone and in order, whoever else wakes, sleeps, throws, or comes late", () => {
   const actions = {
     swim: {
       kind: "vector",
@@ -519,6 +519,8 @@ test("each of a crowd does what it would do alone, whoever else wakes, sleeps, o
     fc.record({
       ms: fc.integer({ min: 1, max: 30 }),
       who: fc.nat(names.length - 1),
+      // An event may be older than what came before it, and older than the last step.
+      back: fc.constantFrom(0, 0, 0, 5, 40),
       control: fc.constantFrom("PadSouth", "PadSouth", "PadWest", "PadLeftStickX", "PadLeftStickY"),
       value: fc.constantFrom(0, 0.3, 1),
     }),
@@ -535,7 +537,12 @@ test("each of a crowd does what it would do alone, whoever else wakes, sleeps, o
       crowd.seat(names[thrower]!).on("kick", "on", () => {
         if (angry) throw new Error("the game's own fault");
       });
+      let last = -Infinity;
+      const waiting: { t: number; who: number; control: string; value: number }[] = [];
       const step = (t: number) => {
+        waiting.sort((one, other) => one.t - other.t);
+        for (const { who, ...event } of waiting.splice(0)) alone[who]!.feed(event);
+        last = t;
         try {
           crowd.step(t);
         } catch {
@@ -547,10 +554,10 @@ test("each of a crowd does what it would do alone, whoever else wakes, sleeps, o
         for (const layer of alone) layer.step(t);
       };
       let t = 0;
-      for (const { ms, who, control, value } of list) {
+      for (const { ms, who, back, control, value } of list) {
         t += ms;
-        crowd.feed({ t, control, value, pad: padOf(who) });
-        alone[who]!.feed({ t, control, value });
+        crowd.feed({ t: t - back, control, value, pad: padOf(who) });
+        waiting.push({ t: Math.max(last, t - back), who, control, value });
         if (ms % 5 === 0) step(t + 1);
       }
       step(t + 100);
