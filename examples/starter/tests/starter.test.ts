@@ -1,6 +1,5 @@
 import { hold, openSite, pass, type Site } from "../../../tests/support/browser";
 
-
 let site: Site;
 beforeAll(async () => {
   site = await openSite("starter");
