@@ -27,13 +27,11 @@ export const enum Clock {
   Size,
 }
 
-/** The head of a seat's state, floats: clock and wake stand in it in snapshots alone. */
+/** The head of a seat's state, floats: the clock, which stands in it in snapshots alone. */
 export const enum Head {
   Now,
   Step,
   Before,
-  /** The next event's stamp or the next deadline. */
-  Wake,
   End,
 }
 

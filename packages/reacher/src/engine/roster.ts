@@ -19,10 +19,9 @@ export class Roster {
   private readonly seats: SeatState[] = listOf();
   /** By seat: its tables, and the stamp of its next event or deadline. They stand here since many are looked through in a row. */
   readonly tables: Tables[] = listOf();
-  wakes = new Float64Array(1);
-  /** Seats that wait for an event or a deadline, each once, and by seat whether it is among them. */
+  wakes = new Float64Array(1).fill(Infinity);
+  /** Seats that wait for an event or a deadline, each once: those whose wake is below infinity. */
   private awake = new Int32Array(1);
-  private listed = new Uint8Array(1);
   private count = 0;
   /** True while a callback of the game runs. */
   calling = false;
@@ -39,25 +38,23 @@ export class Roster {
     this.events.open();
     this.told.open();
     if (number === this.wakes.length) {
-      const { wakes, awake, listed } = this;
-      this.wakes = new Float64Array(number * 2);
+      const { wakes, awake } = this;
+      this.wakes = new Float64Array(number * 2).fill(Infinity);
       this.awake = new Int32Array(number * 2);
-      this.listed = new Uint8Array(number * 2);
       this.wakes.set(wakes);
       this.awake.set(awake);
-      this.listed.set(listed);
     }
     return number;
   }
 
   /** A seat wakes at this moment, or before it. */
   wake(seat: number, at: number): void {
-    if (at < this.wakes[seat]!) this.wakes[seat] = at;
-    if (this.listed[seat] === 0) {
-      this.listed[seat] = 1;
-      this.awake[this.count++] = seat;
-    }
-    if (at < this.clock[Clock.Wake]!) this.clock[Clock.Wake] = at;
+    const { wakes, clock } = this;
+    const before = wakes[seat]!;
+    if (at >= before) return;
+    if (before === Infinity) this.awake[this.count++] = seat;
+    wakes[seat] = at;
+    if (at < clock[Clock.Wake]!) clock[Clock.Wake] = at;
   }
 
   /** An event from a device. One stamped at or before the last step is handled at that step's time. True where it was late. */
@@ -114,8 +111,7 @@ export class Roster {
           clock[Clock.Now] = clock[Clock.Before]!;
           seats[seat]!.catchUp();
         }
-        if (wakes[seat] === Infinity) this.listed[seat] = 0;
-        else awake[kept++] = seat;
+        if (wakes[seat] !== Infinity) awake[kept++] = seat;
       }
     } finally {
       // Where a callback threw, the rest of the list has not had its turn.
@@ -134,8 +130,9 @@ export class Roster {
     const { clock } = this;
     this.seats[seat]!.catchUp();
     if (this.count !== 1) return false;
-    // It stays on the list even where it sleeps: it is nearly always the next one to wake.
-    clock[Clock.Wake] = this.wakes[seat]!;
+    const next = this.wakes[seat]!;
+    if (next === Infinity) this.count = 0;
+    clock[Clock.Wake] = next;
     clock[Clock.Now] = clock[Clock.Until]!;
     this.running = false;
     return true;

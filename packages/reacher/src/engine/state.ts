@@ -714,8 +714,7 @@ export class SeatState {
     clock[Clock.Now] = f[Head.Now]!;
     clock[Clock.Step] = f[Head.Step]!;
     clock[Clock.Before] = f[Head.Before]!;
-    this.roster.wakes[this.number] = Infinity;
-    this.roster.wake(this.number, f[Head.Wake]!);
+    this.roster.wake(this.number, -Infinity);
   }
 
   /** Writes the clock into the bytes, for a snapshot. */
@@ -724,7 +723,6 @@ export class SeatState {
     f[Head.Now] = clock[Clock.Now]!;
     f[Head.Step] = clock[Clock.Step]!;
     f[Head.Before] = clock[Clock.Before]!;
-    f[Head.Wake] = this.roster.wakes[this.number]!;
   }
 }
 
