@@ -563,6 +563,6 @@ test("each of a crowd does what it would do alone and in order, whoever else wak
       step(t + 100);
       expect(names.map((name) => shown(crowd.seat(name)))).toEqual(alone.map(shown));
     }),
-    { numRuns: 40 },
+    { numRuns: 100 },
   );
 });

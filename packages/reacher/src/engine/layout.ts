@@ -22,6 +22,8 @@ export const enum Clock {
   Before,
   /** Where the step at hand goes. */
   Until,
+  /** From where seats are carried there: where the step before ended, or the one before those that a callback broke off. */
+  From,
   /** The first moment at which any seat has something to do: until then a step is one comparison. */
   Wake,
   Size,

@@ -96,8 +96,9 @@ export class Roster {
 
   private wakeAll(): void {
     const { clock, awake, wakes, seats } = this;
-    // A callback that threw broke an event off.
+    // A callback that threw broke an event off, and the turns of the seats after its own.
     if (this.running) for (const scratch of this.scratches.values()) scratch.clear();
+    else clock[Clock.From] = clock[Clock.Before]!;
     this.running = true;
     const until = clock[Clock.Until]!;
     // Nearly always one player's keys are all that there is.
@@ -108,7 +109,7 @@ export class Roster {
       for (; n < this.count; n++) {
         const seat = awake[n]!;
         if (wakes[seat]! <= until) {
-          clock[Clock.Now] = clock[Clock.Before]!;
+          clock[Clock.Now] = clock[Clock.From]!;
           seats[seat]!.catchUp();
         }
         if (wakes[seat] !== Infinity) awake[kept++] = seat;
