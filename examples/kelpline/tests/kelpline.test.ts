@@ -189,6 +189,52 @@ test("the haul's ring fills while its key is held and empties on release; held t
   await shows("why", "Why not? snip: muted: reel");
 });
 
+describe("to the millisecond, by real keys", () => {
+  /** Presses (+), releases (-), and the ms between them. */
+  const act = async (line: string) => {
+    for (const word of line.split(" ")) {
+      if (word.startsWith("+")) await page.keyboard.down(word.slice(1));
+      else if (word.startsWith("-")) await page.keyboard.up(word.slice(1));
+      else await pass(page, Number(word));
+    }
+  };
+
+  test.each([
+    // Two presses up to 220 ms apart are a double tap, unless the opposite key comes between.
+    ["+KeyW 50 -KeyW 170 +KeyW 200", "surge", true],
+    ["+KeyW 50 -KeyW 171 +KeyW 200", "surge", false],
+    ["+KeyW 50 -KeyW 40 +KeyS 40 -KeyS 40 +KeyW 200", "surge", false],
+    // It rests for 600 ms after it turned on.
+    ["+KeyW 50 -KeyW 50 +KeyW 50 -KeyW 450 +KeyW 50 -KeyW 50 +KeyW 200", "surge", false],
+    ["+KeyW 50 -KeyW 50 +KeyW 50 -KeyW 451 +KeyW 50 -KeyW 50 +KeyW 200", "surge", true],
+    // A tap of up to 250 ms stays on, a longer press is a hold.
+    ["+KeyC 250 -KeyC 200", "tuck", true],
+    ["+KeyC 251 -KeyC 200", "tuck", false],
+    // The later of the two stances wins.
+    ["+KeyC 50 -KeyC 50 +KeyD 20 +ShiftLeft 50", "kick", true],
+    ["+KeyC 50 -KeyC 50 +KeyD 20 +ShiftLeft 50", "tuck", false],
+  ])("%s: %s %s", async (line, name, on) => {
+    await act(line);
+    await pass(page, 120);
+    await turns(name, on);
+  });
+
+  test.each([
+    // Below 600 ms it is a grab, from there on the haul; what is hauled is no grab.
+    ["+KeyG 599 -KeyG", "0 snips · 1 grabs · 0 chosen"],
+    ["+KeyG 600 -KeyG", "0 snips · 0 grabs · 0 chosen"],
+    // Held, it snips again after 400 ms and then every 300.
+    ["+KeyX 399 -KeyX", "1 snips · 0 grabs · 0 chosen"],
+    ["+KeyX 400 -KeyX", "2 snips · 0 grabs · 0 chosen"],
+    ["+KeyX 999 -KeyX", "3 snips · 0 grabs · 0 chosen"],
+    ["+KeyX 1000 -KeyX", "4 snips · 0 grabs · 0 chosen"],
+  ])("%s: %s", async (line, tally) => {
+    await act(line);
+    await pass(page, 120);
+    await shows("tally", tally);
+  });
+});
+
 test("the player chooses hold, toggle or either", async () => {
   await page.getByText("Toggle").click();
   await page.keyboard.down("KeyD");

@@ -32,6 +32,8 @@ const listens = () => comes(asks());
 const tap = (key: string) => hold(page, key, 40);
 const turns = (name: string, on: boolean) =>
   until(page, () => page.getByTestId(name).getAttribute("data-on"), String(on));
+/** Waits until keys go to the game again. */
+const playsOn = () => until(page, () => page.evaluate(() => document.activeElement?.localName), "canvas");
 const prompts = (name = "amber") => page.getByTestId(`prompts-${name}`);
 
 /** Presses a button of a simulated pad, by its number in the standard layout, for a few frames. */
@@ -78,7 +80,7 @@ test("by keyboard alone: a clash is swapped, played with, undone, and Escape lea
   await page.getByRole("button", { name: "Done" }).focus();
   await tap("Enter");
   await goes(page.getByTestId("settings"));
-  await until(page, () => page.evaluate(() => document.activeElement?.localName), "canvas");
+  await playsOn();
   for (const key of ["KeyD", "KeyC"]) await page.keyboard.down(key);
   await turns("kick", true);
   for (const key of ["KeyC", "KeyD"]) await page.keyboard.up(key);
@@ -151,6 +153,7 @@ test("start to end by the pad alone", async () => {
   await comes(page.getByText("Longest time between taps"));
   await press(1);
   await goes(page.getByTestId("settings"));
+  await playsOn();
 });
 
 test("the second diver's pad opens that diver's own settings, and the first one's does nothing in them", async () => {
