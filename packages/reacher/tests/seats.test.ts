@@ -1,6 +1,6 @@
 /** Several players: each with slots, a pad, modes, flags and mutes of their own. */
 import fc from "fast-check";
-import { createInputLayer, readPlan, type Plan } from "reacher";
+import { createInputLayer, readPlan, type InputLayer, type Plan } from "reacher";
 import { parseTrace, record, replay, startExplaining, startReplay } from "reacher/trace";
 import { ARROWS, WASD } from "./plans";
 
@@ -565,4 +565,55 @@ test("each of a crowd does what it would do alone and in order, whoever else wak
     }),
     { numRuns: 100 },
   );
+});
+
+describe("callbacks in a crowd", () => {
+  const three = () =>
+    createInputLayer({
+      reacherPlan: 1,
+      slots: { a: {}, b: {}, c: {} },
+      seats: { amber: { slots: ["a"] }, teal: { slots: ["b"] }, pearl: { slots: ["c"] } },
+      actions: { kick: { kind: "switch", from: { a: "KeyA", b: "KeyB", c: "KeyC" } } },
+    } as unknown as Plan);
+  const kicks = (input: InputLayer) => input.seats.map((name) => (input.seat(name).now as any).kick);
+
+  test("one may wake those who have had their turn, again and again", () => {
+    const input = three();
+    let rounds = 0;
+    for (const [own, other] of [
+      ["amber", "KeyB"],
+      ["teal", "KeyA"],
+    ] as const) {
+      input.seat(own).on("kick", "on", (t) => {
+        if (++rounds > 20) return;
+        for (const value of [0, 1]) input.feed({ t, control: other, value });
+      });
+    }
+    for (const control of ["KeyA", "KeyB", "KeyC"]) input.feed({ t: 1, control, value: 1 });
+    input.step(2);
+    input.step(3);
+    expect(rounds).toBeGreaterThan(20);
+    expect(kicks(input).map(({ on }) => on)).toEqual([true, true, true]);
+    for (const control of ["KeyA", "KeyB", "KeyC"]) input.feed({ t: 4, control, value: 0 });
+    input.step(5);
+    expect(kicks(input).map(({ on }) => on)).toEqual([false, false, false]);
+  });
+
+  test("after a throw, who goes back to an earlier snapshot goes on from there", () => {
+    const input = three();
+    input.step(50);
+    const kept = input.seats.map((name) => input.seat(name).snapshot());
+    const end = input.seat("teal").on("kick", "on", () => {
+      throw new Error("the game's own fault");
+    });
+    input.step(90);
+    for (const control of ["KeyA", "KeyB", "KeyC"]) input.feed({ t: 95, control, value: 1 });
+    expect(() => input.step(100)).toThrow("own fault");
+    end();
+    input.seats.forEach((name, n) => input.seat(name).restore(kept[n]!));
+    input.feed({ t: 60, control: "KeyA", value: 1 });
+    input.feed({ t: 61, control: "KeyC", value: 1 });
+    input.step(70);
+    expect(kicks(input).map(({ onMs }) => onMs)).toEqual([10, 0, 9]);
+  });
 });

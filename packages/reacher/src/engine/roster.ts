@@ -1,6 +1,6 @@
 /**
  * The seats of a layer, and which of them have something to do. In: a moment to carry them to. Out: each seat that wakes by
- * then is carried there; the others sleep, and cost nothing. May change: the clock that all of them share.
+ * then is carried there; the others sleep, and cost nothing. May change: the clock and the queues that all of them share.
  */
 import { ReacherError } from "../plan/findings.js";
 import { Clock } from "./layout.js";
@@ -21,8 +21,7 @@ export class Roster {
   readonly tables: Tables[] = listOf();
   wakes = new Float64Array(1).fill(Infinity);
   /** Seats that wait for an event or a deadline, each once: those whose wake is below infinity. */
-  private awake = new Int32Array(1);
-  private count = 0;
+  private readonly awake = new NumberList();
   /** True while a callback of the game runs. */
   calling = false;
   private running = false;
@@ -38,11 +37,9 @@ export class Roster {
     this.events.open();
     this.told.open();
     if (number === this.wakes.length) {
-      const { wakes, awake } = this;
+      const { wakes } = this;
       this.wakes = new Float64Array(number * 2).fill(Infinity);
-      this.awake = new Int32Array(number * 2);
       this.wakes.set(wakes);
-      this.awake.set(awake);
     }
     return number;
   }
@@ -52,7 +49,7 @@ export class Roster {
     const { wakes, clock } = this;
     const before = wakes[seat]!;
     if (at >= before) return;
-    if (before === Infinity) this.awake[this.count++] = seat;
+    if (before === Infinity) this.awake.add(seat);
     wakes[seat] = at;
     if (at < clock[Clock.Wake]!) clock[Clock.Wake] = at;
   }
@@ -69,14 +66,13 @@ export class Roster {
 
   /** A control's event; the two axes of a stick at one moment are one. True where it was late. */
   addControl(seat: number, channel: ChannelTable, place: number, t: number, value: number): boolean {
-    const { clock, events } = this;
-    const late = t <= clock[Clock.Now]!;
-    const at = late ? clock[Clock.Now]! : t;
     const bits = place << Bits.Kind;
-    if (channel.other >= 0 && events.join(seat, at, channel.otherWhat | bits, value)) return late;
-    events.add(seat, at, channel.what | bits, value);
-    this.wake(seat, at);
-    return late;
+    if (channel.other >= 0) {
+      const now = this.clock[Clock.Now]!;
+      const late = t <= now;
+      if (this.events.join(seat, late ? now : t, channel.otherWhat | bits, value)) return late;
+    }
+    return this.addEvent(seat, t, channel.what | bits, value);
   }
 
   /** Carries all to `until`. Times that run backwards, and times that are none, are the last step's time again. */
@@ -98,29 +94,29 @@ export class Roster {
     const { clock, awake, wakes, seats } = this;
     // A callback that threw broke an event off, and the turns of the seats after its own.
     if (this.running) for (const scratch of this.scratches.values()) scratch.clear();
-    else clock[Clock.From] = clock[Clock.Before]!;
+    if (!this.running || clock[Clock.Before]! < clock[Clock.From]!) clock[Clock.From] = clock[Clock.Before]!;
     this.running = true;
     const until = clock[Clock.Until]!;
     // Nearly always one player's keys are all that there is.
-    if (this.count === 1 && this.runOne(awake[0]!)) return;
+    if (awake.count === 1 && this.runOne(awake.items[0]!)) return;
     let kept = 0;
     let n = 0;
     try {
-      for (; n < this.count; n++) {
-        const seat = awake[n]!;
+      for (; n < awake.count; n++) {
+        const seat = awake.items[n]!;
         if (wakes[seat]! <= until) {
           clock[Clock.Now] = clock[Clock.From]!;
           seats[seat]!.catchUp();
         }
-        if (wakes[seat] !== Infinity) awake[kept++] = seat;
+        if (wakes[seat] !== Infinity) awake.items[kept++] = seat;
       }
     } finally {
       // Where a callback threw, the rest of the list has not had its turn.
-      for (; n < this.count; n++) awake[kept++] = awake[n]!;
-      this.count = kept;
+      for (; n < awake.count; n++) awake.items[kept++] = awake.items[n]!;
+      awake.count = kept;
     }
     let next = Infinity;
-    for (let n = 0; n < this.count; n++) if (wakes[awake[n]!]! < next) next = wakes[awake[n]!]!;
+    for (let n = 0; n < kept; n++) if (wakes[awake.items[n]!]! < next) next = wakes[awake.items[n]!]!;
     clock[Clock.Wake] = next;
     this.running = false;
     clock[Clock.Now] = until;
@@ -128,11 +124,11 @@ export class Roster {
 
   /** Carries the only seat that wakes; false where it woke others. */
   private runOne(seat: number): boolean {
-    const { clock } = this;
+    const { clock, awake } = this;
     this.seats[seat]!.catchUp();
-    if (this.count !== 1) return false;
+    if (awake.count !== 1) return false;
     const next = this.wakes[seat]!;
-    if (next === Infinity) this.count = 0;
+    if (next === Infinity) awake.count = 0;
     clock[Clock.Wake] = next;
     clock[Clock.Now] = clock[Clock.Until]!;
     this.running = false;
