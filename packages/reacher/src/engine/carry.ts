@@ -12,7 +12,6 @@ import {
   GestureFloat,
   GestureInt,
   HeadInt,
-  MoverFloat,
   MoverInt,
   SignalInt,
   StickInt,
@@ -123,7 +122,7 @@ function carryChannels({ tables, f, i }: Before, to: SeatState): void {
     if (before === undefined) return;
     const places = Math.min(channel.places, tables.channel[before]!.places);
     copy(f, tables.channel[before]!.f, to.f, channel.f, places);
-    to.i[to.tables.takenAt + id] = i[tables.takenAt + before]!;
+    if (tables.hasAlls && to.tables.hasAlls) to.i[to.tables.takenAt + id] = i[tables.takenAt + before]!;
   });
 }
 
@@ -147,8 +146,10 @@ function carrySignal(from: Before, to: SeatState, sources: Sources, signal: Sign
   for (const entry of signal.entries) {
     const old = before.entries.find((one) => one.switch === entry.switch);
     if (old === undefined) continue;
-    for (const at of [EntryInt.Down, EntryInt.Pending, EntryInt.PendingDown])
-      to.i[entry.i + at] = from.i[old.i + at]!;
+    const waits = old.deadline >= 0 && entry.deadline >= 0;
+    to.i[entry.i + EntryInt.Down] = from.i[old.i + EntryInt.Down]!;
+    for (const at of [EntryInt.Pending, EntryInt.PendingDown])
+      if (waits) to.i[entry.i + at] = from.i[old.i + at]!;
     carryDeadline(from.tables, from.f, old.deadline, to, entry.deadline);
     if (to.i[entry.i + EntryInt.Down] === 1 && to.i[entry.i + EntryInt.Hidden] === 0)
       to.i[to.tables.switch[entry.switch]!.i + SwitchInt.Down]!++;
@@ -178,7 +179,7 @@ function carryStick(from: Before, to: SeatState, stick: StickTable): void {
 
 function carryMover(from: Before, to: SeatState, mover: MoverTable): void {
   const before = from.tables.mover.find(({ name }) => name === mover.name)!;
-  copy(from.f, before.f, to.f, mover.f, MoverFloat.Size);
+  copy(from.f, before.f, to.f, mover.f, Math.min(before.floats, mover.floats));
   for (const at of [MoverInt.Face, MoverInt.Settling, MoverInt.Gait, MoverInt.KeyDevice])
     to.i[mover.i + at] = from.i[before.i + at]!;
   copy(from.i, before.i + MoverInt.Newest, to.i, mover.i + MoverInt.Newest, 8);
@@ -231,8 +232,11 @@ function carrySwitches(from: Before, to: SeatState, sources: Sources): void {
   to.tables.switch.forEach((table, id) => {
     const before = from.tables.switch[id]!;
     const down = to.i[table.i + SwitchInt.Down]!;
-    copy(from.i, before.i, to.i, table.i, SwitchInt.Size);
-    copy(from.f, before.f, to.f, table.f, SwitchFloat.Size);
+    const whole = before.waits && table.waits;
+    copy(from.i, before.i, to.i, table.i, whole ? SwitchInt.Size : SwitchInt.Plain);
+    copy(from.f, before.f, to.f, table.f, whole ? SwitchFloat.Size : SwitchFloat.Plain);
+    // One that was only held has no press to go on with, whatever it is now.
+    if (!whole && !table.simple) to.i[table.i + SwitchInt.Latch] = 0;
     to.i[table.i + SwitchInt.Down] = down;
     const by = from.tables.signal[from.i[before.i + SwitchInt.By]!];
     to.i[table.i + SwitchInt.By] = (by === undefined ? undefined : signals.get(by)) ?? -1;

@@ -169,6 +169,7 @@ class Compiler {
     for (const one of [...this.mover, ...this.switch])
       one.heard = this.pacedBy[one.fact]!.length + this.neededBy[one.fact]!.length > 0;
     findWays(this);
+    const hasAlls = this.gesture.some(({ kind }) => kind === Gesture.All);
     return {
       plan,
       print: fingerprint(JSON.stringify([plan, this.slots])),
@@ -190,7 +191,7 @@ class Compiler {
       entry: this.entry,
       waiting: listOf(this.entry.filter(({ deadline }) => deadline >= 0)),
       gesture: this.gesture,
-      hasAlls: this.gesture.some(({ kind }) => kind === Gesture.All),
+      hasAlls,
       mode: this.modeTables(),
       start: plan.start.map((name) => plan.modes.findIndex((mode) => mode.name === name)),
       action: this.action,
@@ -201,7 +202,7 @@ class Compiler {
       runningAt: this.takeInts(deadlines.length),
       liveAt: this.liveAt,
       mutesAt: this.takeInts(plan.actions.length),
-      takenAt: this.takeInts(this.channel.length),
+      takenAt: this.takeInts(hasAlls ? this.channel.length : 0),
       stackAt: this.takeInts(plan.modes.length),
       ints: this.ints,
     };
@@ -210,6 +211,7 @@ class Compiler {
   private addSwitch(action: CheckedSwitch, number: number, firstDue: number): void {
     const id = this.switch.length;
     this.action[number]!.switch = id;
+    const waits = !isSimple(action) || action.repeat !== undefined || action.carry;
     let due = firstDue;
     const table: Growing<SwitchTable> = {
       name: action.name,
@@ -220,7 +222,7 @@ class Compiler {
       live: this.liveAt + number,
       heard: false,
       simple: isSimple(action),
-      waits: !isSimple(action) || action.repeat !== undefined || action.carry,
+      waits,
       style: STYLES[action.style],
       tapMs: action.tapMs,
       startsOn: action.startsOn,
@@ -238,8 +240,8 @@ class Compiler {
       entries: listOf(),
       gestures: listOf(),
       longs: listOf(),
-      f: this.takeFloats(SwitchFloat.Size),
-      i: this.takeInts(SwitchInt.Size),
+      f: this.takeFloats(waits ? SwitchFloat.Size : SwitchFloat.Plain),
+      i: this.takeInts(waits ? SwitchInt.Size : SwitchInt.Plain),
     };
     this.switch.push(table);
     for (const entry of action.entries) {
@@ -266,7 +268,7 @@ class Compiler {
       switch: id,
       action: table.action,
       signal: signal.id,
-      i: this.takeInts(EntryInt.Size),
+      i: this.takeInts(waits ? EntryInt.Size : EntryInt.Plain),
       owner: table,
       live: this.liveAt + table.action,
       deadline: waits ? this.addWindow({ kind: Due.Claim, target: number }) : -1,
@@ -432,7 +434,12 @@ class Compiler {
     const up = this.plan.yAxis === "up" ? 1 : -1;
     const analogEnds: AnalogEndTable[][] = [listOf(), listOf(), listOf(), listOf()];
     const sticks: StickTable[] = listOf();
-    const f = this.takeFloats(MoverFloat.Size);
+    const hasAnalogEnds = action.ends.some(({ control }) => !isDigital(control));
+    const sums = action.combine === "sum";
+    const plain = action.ease === undefined && (action.pace?.easeMs ?? 0) === 0;
+    const keysAlone = action.ease === undefined && !sums && !hasAnalogEnds;
+    const floats = plain && keysAlone ? MoverFloat.Plain : MoverFloat.Size;
+    const f = this.takeFloats(floats);
     const moverAt = this.takeInts(MoverInt.Size);
     const directions = action.directions === "free" ? 0 : action.directions;
     for (const end of action.ends) {
@@ -482,9 +489,7 @@ class Compiler {
         directions,
         moverAt,
       });
-    const hasAnalogEnds = analogEnds.some((sources) => sources.length > 0);
     const round = action.diagonal === "round";
-    const sums = action.combine === "sum";
     this.mover.push({
       id,
       name: action.name,
@@ -518,13 +523,14 @@ class Compiler {
           : this.addDue(due + (action.kind === "vector" ? 1 : 0), { kind: Due.Ease, target: id }),
       pace: this.paceOf(action, id),
       easeMs: action.pace?.easeMs ?? 0,
-      plain: action.ease === undefined && (action.pace?.easeMs ?? 0) === 0,
+      plain,
       f,
+      floats,
       i: moverAt,
       sticks,
       analogEnds,
       hasAnalogEnds,
-      keyVectors: action.ease === undefined && !sums && !hasAnalogEnds ? keyVectors(round, up) : null,
+      keyVectors: keysAlone ? keyVectors(round, up) : null,
     });
   }
 

@@ -35,7 +35,7 @@ function isClaimed({ i }: SeatState, { rivals }: EntryTable): boolean {
 /** The entry's signal went up. */
 export function releaseEntry(state: SeatState, entry: EntryTable): void {
   const { i } = state;
-  i[entry.i + EntryInt.PendingDown] = 0;
+  if (entry.deadline >= 0) i[entry.i + EntryInt.PendingDown] = 0;
   if (i[entry.i + EntryInt.Down] === 0) return;
   i[entry.i + EntryInt.Down] = 0;
   if (i[entry.i + EntryInt.Hidden] === 0) releaseSwitch(state, entry.switch);

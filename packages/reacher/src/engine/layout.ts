@@ -52,14 +52,12 @@ export const enum HeadInt {
   End,
 }
 
-/** State of a switch, ints. */
+/** State of a switch, ints. One that is only held has the plain ones alone. */
 export const enum SwitchInt {
   /** How many of its controls are down. */
   Down,
   /** The signal as last looked at. */
   Up,
-  /** The style's own state, a `Latch`. */
-  Latch,
   /** 1 where what is held counts no more until it is pressed again. */
   Spent,
   /** On, as readings and callbacks have it. */
@@ -68,6 +66,9 @@ export const enum SwitchInt {
   Presses,
   /** The signal that raised it last, or -1. */
   By,
+  Plain,
+  /** The style's own state, a `Latch`. */
+  Latch = Plain,
   /** 1 while a press is kept for `take`. */
   Kept,
   /** How many pulses there were in the step of the last one. */
@@ -77,32 +78,36 @@ export const enum SwitchInt {
 
 /** State of a switch, floats. */
 export const enum SwitchFloat {
-  /** When it turned on, and when its signal rose. */
+  /** When it turned on. */
   OnAt,
-  RoseAt,
   /** The numbers of the steps in which it last turned on and off. */
   OnStep,
   OffStep,
+  Plain,
+  /** When its signal rose. */
+  RoseAt = Plain,
   PulseStep,
   KeptUntil,
   Size,
 }
 
-/** State of a mover, floats. */
+/** State of a mover, floats. One whose keys count at once, and whose pace too, has the plain ones alone. */
 export const enum MoverFloat {
   X,
   Y,
   Length,
+  /** The way a stick has turned it to, of any length above 0. */
+  FaceX,
+  FaceY,
+  PaceTo,
+  Plain,
+  /** From where the pace moves there, and since when. */
+  PaceFrom = Plain,
+  PaceAt,
   /** What the keys alone give. */
   KeysX,
   KeysY,
   KeysLength,
-  /** The way a stick has turned it to, of any length above 0. */
-  FaceX,
-  FaceY,
-  PaceFrom,
-  PaceTo,
-  PaceAt,
   /** What its sticks together give. */
   StickX,
   StickY,
@@ -191,14 +196,15 @@ export const enum EndInt {
   Size,
 }
 
-/** State of a plain entry, ints. */
+/** State of a plain entry, ints. One that waits for nobody has the plain ones alone. */
 export const enum EntryInt {
   /** 1 while its press was seen and lasts. */
   Down,
   /** 1 while a mode above hides its control. */
   Hidden,
+  Plain,
   /** How many presses wait for gestures to claim them, and whether the last of these lasts. */
-  Pending,
+  Pending = Plain,
   PendingDown,
   Size,
 }

@@ -110,7 +110,7 @@ function changeSwitch(state: SeatState, id: number, live: number): void {
   if (live === 0) {
     for (const gesture of table.gestures) forgetGesture(state, gesture);
     for (const entry of table.entries) dropPending(state, entry);
-    state.i[table.i + SwitchInt.Kept] = 0;
+    if (table.keepMs > 0) state.i[table.i + SwitchInt.Kept] = 0;
     if (!table.keeps) blurSwitch(state, id);
   }
   state.markSwitch(id);

@@ -27,6 +27,7 @@ export function startPace(state: SeatState, mover: MoverTable): void {
   // A vector without a pace moves at its own length: 1 a second, in whatever the game measures.
   if (mover.pace === undefined) state.f[at + MoverFloat.PaceTo] = 1;
   else rulePace(state, mover, mover.pace);
+  if (mover.easeMs === 0) return;
   state.f[at + MoverFloat.PaceFrom] = state.f[at + MoverFloat.PaceTo]!;
   state.f[at + MoverFloat.PaceAt] = -Infinity;
 }

@@ -218,6 +218,7 @@ export class SeatState {
 
   /** Whether another switch's `all` has taken the press of this signal. */
   isTaken(signal: number, by: number): boolean {
+    if (!this.tables.hasAlls) return false;
     const { channel } = this.tables.signal[signal]!;
     const owner = channel < 0 ? this.takenNow : this.i[this.tables.takenAt + channel]!;
     return owner > 0 && owner - 1 !== by;
@@ -508,7 +509,7 @@ export class SeatState {
         forgetGesture(this, one);
     }
     for (const one of entry) if (place < 0 || signal[one.signal]!.device === PAD) dropPending(this, one);
-    for (const table of this.tables.switch) this.i[table.i + SwitchInt.Kept] = 0;
+    for (const table of this.tables.switch) if (table.keepMs > 0) this.i[table.i + SwitchInt.Kept] = 0;
     for (const channel of this.tables.channel) {
       if (place < 0) for (let n = 0; n < channel.places; n++) this.rest(channel, n);
       else if (channel.device === PAD) this.rest(channel, place);

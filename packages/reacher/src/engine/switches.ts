@@ -39,15 +39,15 @@ export function startSwitch(state: SeatState, id: number): void {
   blurSwitch(state, id);
   if (table.startsOn && table.style !== Style.Hold)
     i[table.i + SwitchInt.Latch] = table.style === Style.Toggle ? Latch.Held : Latch.Latched;
-  i[table.i + SwitchInt.Kept] = 0;
+  if (table.keepMs > 0) i[table.i + SwitchInt.Kept] = 0;
   state.markSwitch(id);
 }
 
 /** Off, until it is pressed again. */
 export function blurSwitch(state: SeatState, id: number): void {
   const { i, tables } = state;
-  const at = tables.switch[id]!.i;
-  i[at + SwitchInt.Latch] = Latch.Off;
+  const { i: at, simple } = tables.switch[id]!;
+  if (!simple) i[at + SwitchInt.Latch] = Latch.Off;
   i[at + SwitchInt.Up] = 0;
   if (i[at + SwitchInt.Down]! > 0) i[at + SwitchInt.Spent] = 1;
 }
@@ -158,8 +158,8 @@ function keepPress(state: SeatState, table: SwitchTable): void {
 export function takePress(state: SeatState, id: number): boolean {
   const { f, i, tables } = state;
   const table = tables.switch[id]!;
-  if (i[table.i + SwitchInt.Kept] === 0 || state.clock[Clock.Now]! > f[table.f + SwitchFloat.KeptUntil]!)
-    return false;
+  if (table.keepMs === 0 || i[table.i + SwitchInt.Kept] === 0) return false;
+  if (state.clock[Clock.Now]! > f[table.f + SwitchFloat.KeptUntil]!) return false;
   if (!wordsHold(state, table.needs)) return false;
   i[table.i + SwitchInt.Kept] = 0;
   return true;
@@ -259,6 +259,7 @@ export class SwitchReading {
   /** How many pulses it gave within this step. */
   get pulses(): number {
     const { f, i } = this.#state;
+    if (this.#table.repeat < 0) return 0;
     return f[this.#table.f + SwitchFloat.PulseStep] === this.#state.clock[Clock.Step]
       ? i[this.#table.i + SwitchInt.Pulses]!
       : 0;
@@ -279,6 +280,6 @@ export function clearSwitch(state: SeatState, table: SwitchTable): void {
   state.i[table.i + SwitchInt.By] = -1;
   state.f[table.f + SwitchFloat.OnStep] = -1;
   state.f[table.f + SwitchFloat.OffStep] = -1;
-  state.f[table.f + SwitchFloat.PulseStep] = -1;
+  if (table.repeat >= 0) state.f[table.f + SwitchFloat.PulseStep] = -1;
   state.f[table.f + SwitchFloat.OnAt] = -Infinity;
 }

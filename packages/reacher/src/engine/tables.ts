@@ -386,6 +386,8 @@ export interface MoverTable {
   /** Whether neither its keys nor its pace are on a ramp, ever. */
   readonly plain: boolean;
   readonly f: number;
+  /** How many floats it has: all, or the plain ones. */
+  readonly floats: number;
   readonly i: number;
   /** Its sticks, and its analog sources by end. */
   readonly sticks: readonly StickTable[];

@@ -184,7 +184,8 @@ class Explainer {
   private ofEntry(table: SwitchTable, entry: EntryTable, cause: Cause): Told | undefined {
     const signal = this.signal(entry.signal);
     const { i } = this.state;
-    const pending = this.i[entry.i + EntryInt.Pending]!;
+    const waits = entry.deadline >= 0;
+    const pending = waits ? this.i[entry.i + EntryInt.Pending]! : 0;
     const letThrough =
       pending > 0 &&
       i[entry.i + EntryInt.Pending] === 0 &&
@@ -195,7 +196,7 @@ class Explainer {
     if (!this.rose(signal)) return undefined;
     const unseen = this.unseen(table, entry.i + EntryInt.Hidden, signal);
     if (unseen !== undefined && !(unseen.rule !== "taken" && table.carry)) return unseen;
-    if (i[entry.i + EntryInt.Pending]! > pending) {
+    if (waits && i[entry.i + EntryInt.Pending]! > pending) {
       return told("counts", "waits", `${signal.control} waits: ${this.names(entry.rivals)} may claim it`);
     }
     const claimer = entry.rivals.find((rival) => i[rival.i + GestureInt.Up] === 1);
@@ -327,7 +328,7 @@ class Explainer {
     if (!state.isLive(table.action)) return this.notLive(table);
     if (state.i[hiddenAt] === 1)
       return told("nothing", "hidden", `${this.modesAbove(table)} uses ${signal.control}, which hides it`);
-    const owner = signal.channel < 0 ? 0 : state.i[state.tables.takenAt + signal.channel]!;
+    const owner = signal.channel < 0 || !state.tables.hasAlls ? 0 : state.i[state.tables.takenAt + signal.channel]!;
     if (owner > 0 && state.tables.switch[owner - 1] !== table) {
       return told(
         "nothing",
@@ -367,7 +368,7 @@ class Explainer {
   private refusal(table: SwitchTable, wasPressed: boolean): Told | undefined {
     if (!wasPressed) return undefined;
     const failing = this.failing(table);
-    if (failing !== undefined && this.state.i[table.i + SwitchInt.Kept] === 1)
+    if (failing !== undefined && table.keepMs > 0 && this.state.i[table.i + SwitchInt.Kept] === 1)
       return told("counts", "kept", `needs ${failing}; kept for ${ms(table.keepMs)} to be taken`);
     if (failing !== undefined) return told("nothing", "needs", `needs ${failing}`);
     const rests = this.f[table.f + SwitchFloat.OnAt]! + table.restMs - this.state.clock[Clock.Now]!;
