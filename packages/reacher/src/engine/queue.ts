@@ -45,9 +45,13 @@ const enum SlotInt {
   Next,
 }
 
-/** The ends of a queue. */
+/** What is kept of a queue, in one place: floats, when its seat wakes; and ints, the places of its first event and its last. */
+export const enum Line {
+  Wake,
+  Size = 2,
+}
 const enum End {
-  First,
+  First = 2,
   Last,
   Size,
 }
@@ -61,6 +65,8 @@ const enum Place {
 export class EventQueues {
   slots = new Float64Array(0);
   private ints = new Int32Array(0);
+  /** By queue: the stamp of its seat's next event or deadline. It stands beside the queue's ends, with which it is looked at. */
+  wakes = new Float64Array(0);
   private ends = new Int32Array(0);
   private count = 0;
   /** The first of the places that hold no event; each names the next. */
@@ -68,11 +74,14 @@ export class EventQueues {
 
   /** Makes a queue, and gives its number. */
   open(): number {
-    if (this.ends.length === this.count * End.Size) {
-      const wider = new Int32Array(Math.max(2, this.count * 2) * End.Size).fill(Place.None);
-      wider.set(this.ends);
-      this.ends = wider;
+    const { wakes, count } = this;
+    if (wakes.length === count * Line.Size) {
+      this.wakes = new Float64Array(Math.max(1, count * 2) * Line.Size);
+      this.wakes.set(wakes);
+      this.ends = new Int32Array(this.wakes.buffer);
     }
+    this.wakes[count * Line.Size + Line.Wake] = Infinity;
+    this.ends[count * End.Size + End.First] = this.ends[count * End.Size + End.Last] = Place.None;
     return this.count++;
   }
 

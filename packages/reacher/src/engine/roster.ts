@@ -5,7 +5,7 @@
 import { ReacherError } from "../plan/findings.js";
 import { Clock } from "./layout.js";
 import { listOf, MarkedList, NumberList } from "./lists.js";
-import { Bits, EventQueues } from "./queue.js";
+import { Bits, EventQueues, Line } from "./queue.js";
 import type { SeatState } from "./state.js";
 import type { ChannelTable, Tables } from "./tables.js";
 
@@ -17,9 +17,8 @@ export class Roster {
   readonly events = new EventQueues();
   readonly told = new EventQueues();
   private readonly seats: SeatState[] = listOf();
-  /** By seat: its tables, and the stamp of its next event or deadline. They stand here since many are looked through in a row. */
+  /** By seat: its tables. They stand here since many are looked through in a row. */
   readonly tables: Tables[] = listOf();
-  wakes = new Float64Array(1).fill(Infinity);
   /** Seats that wait for an event or a deadline, each once: those whose wake is below infinity. */
   private readonly awake = new NumberList();
   /** True while a callback of the game runs. */
@@ -36,21 +35,18 @@ export class Roster {
     const number = this.seats.push(seat) - 1;
     this.events.open();
     this.told.open();
-    if (number === this.wakes.length) {
-      const { wakes } = this;
-      this.wakes = new Float64Array(number * 2).fill(Infinity);
-      this.wakes.set(wakes);
-    }
     return number;
   }
 
   /** A seat wakes at this moment, or before it. */
   wake(seat: number, at: number): void {
-    const { wakes, clock } = this;
-    const before = wakes[seat]!;
+    const { clock } = this;
+    const { wakes } = this.events;
+    const line = seat * Line.Size;
+    const before = wakes[line]!;
     if (at >= before) return;
     if (before === Infinity) this.awake.add(seat);
-    wakes[seat] = at;
+    wakes[line] = at;
     if (at < clock[Clock.Wake]!) clock[Clock.Wake] = at;
   }
 
@@ -91,7 +87,8 @@ export class Roster {
   }
 
   private wakeAll(): void {
-    const { clock, awake, wakes, seats } = this;
+    const { clock, awake, seats } = this;
+    const { wakes } = this.events;
     // A callback that threw broke an event off, and the turns of the seats after its own.
     if (this.running) for (const scratch of this.scratches.values()) scratch.clear();
     if (!this.running || clock[Clock.Before]! < clock[Clock.From]!) clock[Clock.From] = clock[Clock.Before]!;
@@ -104,11 +101,12 @@ export class Roster {
     try {
       for (; n < awake.count; n++) {
         const seat = awake.items[n]!;
-        if (wakes[seat]! <= until) {
+        const line = seat * Line.Size;
+        if (wakes[line]! <= until) {
           clock[Clock.Now] = clock[Clock.From]!;
           seats[seat]!.catchUp();
         }
-        if (wakes[seat] !== Infinity) awake.items[kept++] = seat;
+        if (wakes[line] !== Infinity) awake.items[kept++] = seat;
       }
     } finally {
       // Where a callback threw, the rest of the list has not had its turn.
@@ -116,7 +114,7 @@ export class Roster {
       awake.count = kept;
     }
     let next = Infinity;
-    for (let n = 0; n < kept; n++) if (wakes[awake.items[n]!]! < next) next = wakes[awake.items[n]!]!;
+    for (let n = 0; n < kept; n++) next = Math.min(next, wakes[awake.items[n]! * Line.Size]!);
     clock[Clock.Wake] = next;
     this.running = false;
     clock[Clock.Now] = until;
@@ -127,7 +125,7 @@ export class Roster {
     const { clock, awake } = this;
     this.seats[seat]!.catchUp();
     if (awake.count !== 1) return false;
-    const next = this.wakes[seat]!;
+    const next = this.events.wakes[seat * Line.Size]!;
     if (next === Infinity) awake.count = 0;
     clock[Clock.Wake] = next;
     clock[Clock.Now] = clock[Clock.Until]!;

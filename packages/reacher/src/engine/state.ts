@@ -16,7 +16,7 @@ import { runKey, runStick } from "./lane.js";
 import { enterMode, leaveMode, setMutes, startModes } from "./live.js";
 import { clearStick, continueEase, startMover, updateMover, updateStick } from "./movement.js";
 import { startPace, updatePace } from "./pace.js";
-import { Bits, type EventQueues, Kind } from "./queue.js";
+import { Bits, type EventQueues, Kind, Line } from "./queue.js";
 import { applyRules, spreadChannel, updateStickEnds } from "./signals.js";
 import {
   clearSwitch,
@@ -289,7 +289,7 @@ export class SeatState {
   /** Handles all that is due until `Clock.Until`; the roster calls it. */
   catchUp(): void {
     const { clock, f, i, events, tables, number } = this;
-    const { wakes } = this.roster;
+    const line = number * Line.Size;
     const until = clock[Clock.Until]!;
     if (this.unsettled) this.settle(until);
     for (;;) {
@@ -304,7 +304,7 @@ export class SeatState {
       const due = i[HeadInt.Running] === 0 ? -1 : firstDeadline(this);
       const first = events.first(number);
       if (due < 0 && first < 0) {
-        wakes[number] = Infinity;
+        events.wakes[line] = Infinity;
         break;
       }
       const next = first < 0 ? Infinity : events.timeAt(first);
@@ -316,7 +316,7 @@ export class SeatState {
         if (deadlineFirst) moment = at;
       }
       if (!(moment <= until)) {
-        wakes[number] = moment;
+        events.wakes[line] = moment;
         break;
       }
       if (moment > clock[Clock.Now]!) clock[Clock.Now] = moment;
