@@ -1,6 +1,15 @@
+import * as fc from "fast-check";
 import { createInputLayer, readPlan, type CheckedPlan } from "reacher";
 import { play } from "reacher/testing";
-import { parseTrace, record, replay, startReplay, TraceError, type ReplayRow } from "reacher/trace";
+import {
+  parseTrace,
+  record,
+  replay,
+  startReplay,
+  TraceError,
+  TraceReader,
+  type ReplayRow,
+} from "reacher/trace";
 import { dive, kelpline } from "./plans";
 
 function checked(): CheckedPlan {
@@ -98,6 +107,56 @@ test.each([
 ])("%j is refused", (text, message) => {
   expect(() => parseTrace(text)).toThrow(TraceError);
   expect(() => parseTrace(text)).toThrow(message);
+});
+
+/** What one line after the head comes to, or what is wrong with it. */
+function readLine(line: string): unknown {
+  const reader = new TraceReader();
+  reader.read('{"reacherTrace":1}');
+  try {
+    return reader.read(line);
+  } catch (error) {
+    return (error as Error).message;
+  }
+}
+
+test("a control's line is read as any JSON is, however its numbers and spaces are written", () => {
+  const digits = fc.constantFrom(
+    "0",
+    "-0",
+    "7",
+    "120.5",
+    "0.1",
+    "-0.25",
+    "33.333333333333336",
+    "007",
+    "1.",
+    ".5",
+  );
+  const odd = fc.constantFrom("1e3", "1e-7", "1E2", "+1", "1e999", "-1e999", "-", "", "null", '"1"', "NaN");
+  const number = fc.oneof(digits, odd, fc.double({ noNaN: true, noDefaultInfinity: true }).map(String));
+  const name = fc.constantFrom(
+    "KeyW",
+    "PadLeftStickX",
+    "PadButton17",
+    "__proto__",
+    "Key\\u0057",
+    "Ta ste",
+    "",
+  );
+  const gap = fc.constantFrom("", " ", "  ", "\t");
+  const pad = fc.option(fc.oneof(fc.constantFrom("0", "3", "12", "01"), number));
+  fc.assert(
+    fc.property(number, name, number, pad, gap, gap, (t, control, value, pad, before, after) => {
+      const fields = [`"t":${before}${t}`, `"control":${after}"${control}"`, `"value":${value}${before}`];
+      if (pad !== null) fields.push(`"pad":${after}${pad}`);
+      // One more field, and the line is read as JSON whatever else it is.
+      const whole = (...more: string[]) =>
+        `{${before}${[...fields, ...more].join(`,${after}`)}${after}}${before}`;
+      expect(readLine(whole())).toStrictEqual(readLine(whole('"more":1')));
+    }),
+    { numRuns: 500 },
+  );
 });
 
 test("what is recorded replays to the same changes", () => {

@@ -74,10 +74,12 @@ class Layer extends SeatCore implements InputLayer {
   private readonly takers = new Map<string, Takers>();
   private recentTakers: Takers = NOBODY;
   private recentKey = "";
-  /** The channel of the pad's control that was fed last, for seats with these tables. */
-  private padControl = "";
+  /** The channels of the pad's two controls that were fed last, for seats with these tables: a stick's axes come by turns. */
   private padTables: Tables | undefined;
+  private padControl = "";
   private padChannel: ChannelTable | undefined;
+  private olderPadControl = "";
+  private olderPadChannel: ChannelTable | undefined;
   open: readonly string[];
   private readonly padListeners = new Set<(change: PadChange) => void>();
   private readonly moments: number[] = [];
@@ -148,7 +150,8 @@ class Layer extends SeatCore implements InputLayer {
         this.feedTakers(this.recentTakers, t, value);
         return;
       }
-      const isPad = control === this.padControl || control.startsWith("Pad");
+      const isPad =
+        control === this.padControl || control === this.olderPadControl || control.startsWith("Pad");
       if (isPad) {
         if (this.feedPad(control, event.pad === undefined ? 0 : event.pad, t, value)) return;
       } else {
@@ -173,17 +176,29 @@ class Layer extends SeatCore implements InputLayer {
       this.plugged.get(pad) ?? (this.isRaw(control) ? this.ownerOf(pad, value, t)?.state.number : undefined);
     if (seat === undefined) return false;
     const tables = roster.tables[seat]!;
-    if (tables !== this.padTables || control !== this.padControl) {
-      const id = tables.channels.get(control);
-      this.padTables = tables;
-      this.padControl = control;
-      this.padChannel = id === undefined ? undefined : tables.channel[id];
-    }
-    const channel = this.padChannel;
+    const channel =
+      tables !== this.padTables
+        ? this.lookPad(control, tables)
+        : control === this.padControl
+          ? this.padChannel
+          : control === this.olderPadControl
+            ? this.olderPadChannel
+            : this.lookPad(control, tables);
     if (channel === undefined) return false;
     const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
     if (roster.addControl(seat, channel, 0, t, clamped)) this.counters.late++;
     return true;
+  }
+
+  /** The channel of a pad's control that was not fed lately. */
+  private lookPad(control: string, tables: Tables): ChannelTable | undefined {
+    const known = tables === this.padTables;
+    this.olderPadControl = known ? this.padControl : "";
+    this.olderPadChannel = known ? this.padChannel : undefined;
+    this.padTables = tables;
+    this.padControl = control;
+    const id = tables.channels.get(control);
+    return (this.padChannel = id === undefined ? undefined : tables.channel[id]);
   }
 
   /** The seats that have bound a key or a move of the mouse. */

@@ -328,7 +328,8 @@ class Explainer {
     if (!state.isLive(table.action)) return this.notLive(table);
     if (state.i[hiddenAt] === 1)
       return told("nothing", "hidden", `${this.modesAbove(table)} uses ${signal.control}, which hides it`);
-    const owner = signal.channel < 0 || !state.tables.hasAlls ? 0 : state.i[state.tables.takenAt + signal.channel]!;
+    const owner =
+      signal.channel < 0 || !state.tables.hasAlls ? 0 : state.i[state.tables.takenAt + signal.channel]!;
     if (owner > 0 && state.tables.switch[owner - 1] !== table) {
       return told(
         "nothing",

@@ -3,6 +3,7 @@
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
 import { ReacherError } from "../plan/findings.js";
+import { ControlLine } from "./controlLine.js";
 
 /** The first line of a trace. */
 export interface TraceHead {
@@ -62,10 +63,25 @@ export class TraceReader {
   head: TraceHead | undefined;
   line = 0;
   private last = 0;
+  private readonly control = new ControlLine();
 
   /** The entry of the next line, `undefined` for the head and for empty lines. @throws TraceError */
   read(text: string): TraceEntry | undefined {
+    return this.readWithin(text, 0, text.length);
+  }
+
+  /** The same of a line that stands in a longer text. @throws TraceError */
+  readWithin(whole: string, begin: number, end: number): TraceEntry | undefined {
     this.line++;
+    if (this.head !== undefined) {
+      const entry = this.control.read(whole, begin, end);
+      // What is wrong with a time is told below.
+      if (entry !== undefined && entry.t >= this.last && entry.t < Infinity) {
+        this.last = entry.t;
+        return entry;
+      }
+    }
+    const text = whole.slice(begin, end);
     if (text.trim() === "") return undefined;
     const object = this.object(text);
     if (this.head === undefined) {
@@ -166,9 +182,12 @@ export class TraceReader {
 export function parseTrace(text: string): { head: TraceHead; entries: TraceEntry[] } {
   const reader = new TraceReader();
   const entries: TraceEntry[] = [];
-  for (const line of text.split("\n")) {
-    const entry = reader.read(line);
+  for (let begin = 0; begin <= text.length;) {
+    const next = text.indexOf("\n", begin);
+    const end = next < 0 ? text.length : next;
+    const entry = reader.readWithin(text, begin, end);
     if (entry !== undefined) entries.push(entry);
+    begin = end + 1;
   }
   return { head: reader.finish(), entries };
 }

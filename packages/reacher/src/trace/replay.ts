@@ -112,6 +112,8 @@ class Replaying implements Replay {
   t = -1;
   private ticks = 0;
   private samples = 0;
+  /** When the next whole reading is asked for. */
+  private sampleAt = Infinity;
   private last = 0;
   private ended = false;
   private moved = false;
@@ -136,7 +138,10 @@ class Replaying implements Replay {
         .filter(({ kind }) => kind !== "switch")
         .map((action) => new MoverWatch(seat.name, action.name, seat.now[action.name] as Moving)),
     );
-    if (options.every !== undefined) return;
+    if (options.every !== undefined) {
+      this.sampleAt = 0;
+      return;
+    }
     // What ramps or turns changes from step to step, with nothing to tell of it.
     const flowing = actions.filter(
       (action) => action.kind === "turn" || (action.kind !== "switch" && action.ease !== undefined),
@@ -145,9 +150,10 @@ class Replaying implements Replay {
       const flow = flowing.find(({ name }) => name === watch.action);
       watch.patience = flow === undefined ? 0 : LOOKS;
     }
-    const watches = new Map(this.watched.map((watch) => [`${watch.seat} ${watch.action}`, watch]));
+    const watches = new Map(this.seats.map(({ name }) => [name, new Map<string, MoverWatch>()]));
+    for (const watch of this.watched) watches.get(watch.seat)!.set(watch.action, watch);
     const note = (_: number, action: string, seat: string) => {
-      const watch = watches.get(`${seat} ${action}`);
+      const watch = watches.get(seat)!.get(action);
       if (watch === undefined) return;
       watch.moved = true;
       this.moved = true;
@@ -213,8 +219,7 @@ class Replaying implements Replay {
 
   finish(): void {
     this.stepBefore(this.last);
-    if (this.t < this.last)
-      this.step(this.last, this.options.every !== undefined && this.nextSample() === this.last);
+    if (this.t < this.last) this.step(this.last, this.sampleAt === this.last);
   }
 
   private tellMode(
@@ -239,15 +244,11 @@ class Replaying implements Replay {
   private stepBefore(t: number): void {
     for (;;) {
       const tick = this.ticks * this.period;
-      const sample = this.nextSample();
-      const next = Math.min(tick, sample);
+      const { sampleAt } = this;
+      const next = sampleAt < tick ? sampleAt : tick;
       if (next >= t) break;
-      this.step(next, sample === next);
+      this.step(next, sampleAt === next);
     }
-  }
-
-  private nextSample(): number {
-    return this.options.every === undefined ? Infinity : this.samples * this.options.every;
   }
 
   private step(t: number, sample: boolean): void {
@@ -255,7 +256,7 @@ class Replaying implements Replay {
     this.t = t;
     this.layer.step(t);
     if (sample) {
-      this.samples++;
+      this.sampleAt = ++this.samples * this.options.every!;
       for (const seat of this.seats.filter(({ name }) => this.layer.open.includes(name)))
         this.emit({ at: rounded(t), seat: seat.name, now: this.wholeReading(seat) });
     }
