@@ -2,6 +2,7 @@
 import { createRequire } from "node:module";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import { check } from "./commands/check.js";
+import { compare, type CompareOptions } from "./commands/compare.js";
 import type { DrawOptions } from "./commands/draw.js";
 import type { RebindOptions } from "./commands/rebind.js";
 import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
@@ -112,6 +113,14 @@ function commands(done: (code: number) => void): Command {
       const { draw } = await import("./commands/draw.js");
       done(await draw(file, options));
     });
+  command("compare", "what changes between two plans on the same input")
+    .argument("<first>", "a plan, as JSON")
+    .argument("<second>", "another, as JSON; or the same, with --overrides")
+    .argument("<traces...>", "traces, as JSON Lines")
+    .option("--overrides <file>", "with a player's changes to the second")
+    .action(async (first: string, second: string, traces: string[], options: CompareOptions) =>
+      done(await compare(first, second, traces, options)),
+    );
   command("rebind", "changes one control in a player's overrides")
     .argument("<plan>", "a plan, as JSON")
     .argument("<address>", "where: kick.main, swim.main.up, surge.main.1")

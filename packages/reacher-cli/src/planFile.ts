@@ -14,6 +14,7 @@ import {
 import { checkPlan } from "reacher/check";
 import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
+import { note } from "./output.js";
 
 /** Far beyond any plan that people write. */
 const LARGEST = 1_000_000;
@@ -69,6 +70,14 @@ export async function readOverrides(planFile: string, file: string): Promise<Ove
   } catch (error) {
     throw error instanceof ReacherError ? new UseError(`${file}: ${error.message}`) : error;
   }
+}
+
+/** Reads a plan as a player has it; what of the changes does not fit is noted. @throws UseError, or BadAnswer with the plan's errors */
+export async function readPlayersPlan(planFile: string, overrides: string | undefined): Promise<CheckedPlan> {
+  if (overrides === undefined) return readRunnablePlan(planFile);
+  const { plan, faults } = await readOverrides(planFile, overrides);
+  for (const { place, message } of faults) note(`note: ${overrides}: ${place}: ${message}`);
+  return plan;
 }
 
 /** Reads a plan that must be able to run. @throws UseError, or BadAnswer with the plan's errors */

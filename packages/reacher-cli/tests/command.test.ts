@@ -318,6 +318,113 @@ test("types compile to the plan's own names; schema is JSON Schema with every fi
   expect(bare.filter((path) => !path.endsWith(".kind"))).toEqual([]);
 });
 
+describe("compare", () => {
+  const plan = (actions: object) => ({ reacherPlan: 1, actions });
+  const swim = { up: "KeyW", down: "KeyS", left: "KeyA", right: "KeyD" };
+  const surge = (gapMs: number) => ({ kind: "switch", from: { main: { taps: 2, of: "KeyE", gapMs } } });
+  const kick = { kind: "switch", from: { main: "ShiftLeft" } };
+  const snip = (everyMs: number) => ({
+    kind: "switch",
+    from: { main: "KeyX" },
+    repeat: { everyMs, afterMs: 200 },
+  });
+  const paced = (base: number) => ({ kind: "vector", from: { main: swim }, pace: { base } });
+  const tap = (control: string, from: number, to: number) =>
+    [1, 0].map((value) => `${JSON.stringify({ t: value ? from : to, control, value })}\n`).join("");
+  const trace = [
+    '{"reacherTrace":1}\n',
+    tap("KeyW", 100, 300),
+    tap("KeyE", 400, 420),
+    tap("KeyE", 640, 700),
+    tap("ShiftLeft", 1000, 1100),
+    tap("ShiftLeft", 1400, 1500),
+    tap("KeyX", 2000, 2450),
+    '{"t":3000,"end":true}\n',
+  ].join("");
+
+  function compared(other: object, ...more: string[]) {
+    const actions = { swim: paced(2), surge: surge(200), kick, snip: snip(100) };
+    const files = [
+      file("one.plan.json", plan(actions)),
+      file("other.plan.json", plan({ ...actions, ...other })),
+    ];
+    return reacher("compare", ...files, file("own.trace.jsonl", trace), ...more);
+  }
+
+  const on = (from: number, to: number, ...pulses: number[]) => ({ on: from, off: to, pulses });
+  const moves = (vy: number) => expect.objectContaining({ y: 1, vy });
+
+  test.each<[string, object, object[], string]>([
+    [
+      "a wider window",
+      { surge: surge(240) },
+      [{ at: 640, action: "surge", first: null, second: on(640, 700) }],
+      "1 of 4 actions differs\n  surge  on 0 and 1 time; 1 only by the second\n",
+    ],
+    [
+      "hold and toggle",
+      { kick: { ...kick, style: "toggle" } },
+      [
+        { at: 1000, action: "kick", first: on(1000, 1100), second: on(1000, 1400) },
+        { at: 1400, action: "kick", first: on(1400, 1500), second: null },
+      ],
+      "  kick  on 2 and 1 time; 1 only by the first, 1 differently\n",
+    ],
+    [
+      "pulses that come less often",
+      { snip: snip(200) },
+      [
+        {
+          at: 2000,
+          action: "snip",
+          first: on(2000, 2450, 2000, 2200, 2300, 2400),
+          second: on(2000, 2450, 2000, 2200, 2400),
+        },
+      ],
+      "on for 450.0 ms, 4 pulses to 2400.0  on for 450.0 ms, 3 pulses to 2400.0\n",
+    ],
+    [
+      "another pace, for as long as it moves",
+      { swim: paced(3) },
+      [{ at: 100, action: "swim", ms: 200, first: moves(2), second: moves(3) }],
+      "     100.0  swim    (0, +1) at 2  (0, +1) at 3  differs for 0.20 s, most here\n",
+    ],
+    [
+      "an action that only one has, on to the end",
+      { lamp: { kind: "switch", style: "toggle", startsOn: true, from: { main: "KeyL" } } },
+      [{ at: 0, action: "lamp", first: null, second: { on: 0, pulses: [] } }],
+      "       0.0  lamp    -      on to the end\n",
+    ],
+    ["nothing", {}, [], "own.trace.jsonl, 3.00 s: the same\n\nno difference in any of 4 actions\n"],
+  ])("tells of %s", (_, other, differences, text) => {
+    const rows = compared(other, "--json").stdout.trim();
+    const own = { trace: join(folder, "own.trace.jsonl"), seat: "solo" };
+    expect(rows === "" ? [] : rowsOf(rows)).toEqual(differences.map((one) => ({ ...own, ...one })));
+    const { stdout, stderr, status } = compared(other);
+    expect(stdout).toContain(text);
+    expect(stderr).toBe("lamp" in other ? `note: ${join(folder, "one.plan.json")} has no lamp\n` : "");
+    expect(status).toBe(0);
+  });
+
+  test("the demo's plan with itself, and with another window, either way round", () => {
+    const dives = ["night-round", "surge-practice", "two-divers"].map(
+      (name) => `examples/kelpline/dives/${name}.trace.jsonl`,
+    );
+    expect(reacher("compare", PLAN, PLAN, ...dives).stdout).toMatch(/no difference in any of 17 actions\n$/);
+    const text = readFileSync(join(root, PLAN), "utf8");
+    const wide = file("wide.plan.json", text.replaceAll('"gapMs": 220', '"gapMs": 260'));
+    const one = rowsOf(reacher("compare", PLAN, wide, ...dives, "--json").stdout);
+    const other = rowsOf(reacher("compare", wide, PLAN, ...dives, "--json").stdout);
+    expect(one.filter(({ first }) => first === null).length).toBeGreaterThan(one.length / 2);
+    expect(other.map(({ first, second, ...rest }) => ({ ...rest, first: second, second: first }))).toEqual(
+      one,
+    );
+    const slow = "examples/kelpline/plan/slow-hands.overrides.json";
+    const own = rowsOf(reacher("compare", PLAN, PLAN, dives[0]!, "--overrides", slow, "--json").stdout);
+    expect(new Set(own.map(({ action }) => action))).toEqual(new Set(["swim", "kick", "surge"]));
+  });
+});
+
 const HEAD = '{"reacherTrace":1}\n';
 
 // Each row: the arguments (a name with * is a file of the test's), the exit code, and what standard error says.
@@ -392,6 +499,8 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
     2,
     /the plan has amber, teal; did you mean teal/,
   ],
+  [["compare", PLAN, PLAN], {}, 2, /missing required argument 'traces'/],
+  [["compare", PLAN, DIVE, DIVE], {}, 2, /night-round\.trace\.jsonl:2:1: not JSON/],
   [["table", PLAN, "--mode", "meun"], {}, 2, /^--mode meun: the plan has dive, menu; did you mean menu/],
   [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],

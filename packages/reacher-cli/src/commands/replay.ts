@@ -5,7 +5,9 @@ import type { CheckedPlan } from "reacher";
 import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
 import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
-import { readOverrides, readRunnablePlan } from "../planFile.js";
+import { readPlayersPlan } from "../planFile.js";
+import { readingText } from "../readingText.js";
+import { noteSkipped } from "../skipped.js";
 import { readTraceFile } from "../traceFile.js";
 
 export interface ReplayCommandOptions extends ReplayOptions {
@@ -19,7 +21,7 @@ export async function replayCommand(
   traceFile: string,
   options: ReplayCommandOptions,
 ): Promise<number> {
-  const plan = await playersPlan(planFile, options.overrides);
+  const plan = await readPlayersPlan(planFile, options.overrides);
   const { action } = options;
   if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {
     const names = plan.actions.map(({ name }) => name);
@@ -41,10 +43,7 @@ export async function replayCommand(
   if (head.plan !== undefined && plan.name !== "" && head.plan !== plan.name) {
     note(`note: ${traceFile} was recorded with the plan ${head.plan}, and is replayed with ${plan.name}`);
   }
-  for (const [what, times] of running.skipped)
-    note(`note: ${what}: not in this plan, skipped ${count(times, "time")}`);
-  const { ignored } = running.layer.counters;
-  if (ignored > 0) note(`note: ${count(ignored, "event")} of unknown controls or pads ignored`);
+  noteSkipped(running);
   if (expected !== undefined) return tellDifferences(expected, got, options);
   if (options.json !== true) {
     if (rows > 0) print();
@@ -52,14 +51,6 @@ export async function replayCommand(
     print(`${count(rows, what)} in ${(running.t / 1000).toFixed(2)} s of ${traceFile}`);
   }
   return 0;
-}
-
-/** The plan as a player has it; what of the changes does not fit is noted. */
-async function playersPlan(planFile: string, overrides: string | undefined): Promise<CheckedPlan> {
-  if (overrides === undefined) return readRunnablePlan(planFile);
-  const { plan, faults } = await readOverrides(planFile, overrides);
-  for (const { place, message } of faults) note(`note: ${overrides}: ${place}: ${message}`);
-  return plan;
 }
 
 interface Printer {
@@ -153,19 +144,6 @@ class ReadingPrinter implements Printer {
 /** Room for the seats' names, where the plan names any. */
 function seatWidth(plan: CheckedPlan): number {
   return plan.seated ? widest(["seat", ...plan.seats.map(({ name }) => name)]) + 2 : 0;
-}
-
-function readingText(reading: Record<string, unknown>, paced: boolean): string {
-  if ("on" in reading) return reading["on"] === true ? "on" : "-";
-  if ("value" in reading) return signed(reading["value"] as number);
-  if ("dx" in reading) {
-    const { dx, dy } = reading as { dx: number; dy: number };
-    return dx === 0 && dy === 0 ? "still" : `(${signed(dx)}, ${signed(dy)})`;
-  }
-  const { x, y, gait, pace } = reading as { x: number; y: number; gait: string | null; pace: number };
-  if (x === 0 && y === 0) return "still";
-  const speed = paced ? `at ${Math.round(pace * 100) / 100}` : null;
-  return [`(${signed(x)}, ${signed(y)})`, gait, speed].filter((part) => part !== null).join(" ");
 }
 
 const COMPASS = [

@@ -1,0 +1,11 @@
+/** What of a trace a plan had no use for, as notes beside the answer. */
+import type { Replay } from "reacher/trace";
+import { count, note } from "./output.js";
+
+/** `whose`: which of two plans, where there are two. */
+export function noteSkipped({ skipped, layer }: Replay, whose = "this plan"): void {
+  for (const [what, times] of skipped)
+    note(`note: ${what}: not in ${whose}, skipped ${count(times, "time")}`);
+  const { ignored } = layer.counters;
+  if (ignored > 0) note(`note: ${count(ignored, "event")} of unknown controls or pads ignored`);
+}
