@@ -286,6 +286,12 @@ export class SeatState {
     this.roster.wake(this.number, -Infinity);
   }
 
+  /** Looks into each part of the memory that an event needs; what comes of it means nothing. */
+  look(): number {
+    const { f, i, hears } = this;
+    return i[HeadInt.Running]! + (hears ? 1 : 0) + (f[f.length - 1]! > 0 ? 1 : 0);
+  }
+
   /** Handles all that is due until `Clock.Until`; the roster calls it. */
   catchUp(): void {
     const { clock, f, i, events, tables, number } = this;
