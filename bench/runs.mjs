@@ -1,0 +1,214 @@
+/** What is measured: our layer and one written by hand, on the same game and the same input. Each run is one turn after another. */
+import { createInputLayer } from "reacher";
+import { parseTrace } from "reacher/trace";
+import { HandWritten } from "./handWritten.mjs";
+
+const WASD = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" };
+const ARROWS = { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" };
+/** What a hand presses, and how often: a key every 120 ms, so that now and then it is a double tap. */
+const KEYS = ["KeyW", "KeyD", "KeyD", "KeyW", "KeyA", "ShiftLeft", "KeyS", "KeyA"];
+const KEY_MS = 60;
+export const plan = {
+  reacherPlan: 1,
+  actions: {
+    swim: {
+      kind: "vector",
+      from: { main: WASD, spare: ARROWS, pad: "PadLeftStick" },
+      shape: { deadZone: { inner: 0.12, outer: 0.04 }, curve: { power: 1.6 } },
+      pace: { base: 2.4, rules: [{ when: "kick", set: 4.8 }] },
+    },
+    kick: { kind: "switch", from: { main: "ShiftLeft" } },
+    tuck: { kind: "switch", style: "toggle", from: { main: "KeyC" } },
+    surge: { kind: "switch", from: { main: { taps: 2, of: "swim.each", gapMs: 220 } } },
+  },
+};
+
+/** A stick that moves from side to side and never jumps: -1 .. 1. */
+function sway(n) {
+  const at = n % 800;
+  return (at < 400 ? at : 800 - at) / 200 - 1;
+}
+
+/** The three kinds of step, with the readings that a game reads. */
+export function layerRuns(input) {
+  const kept = new Float64Array(2);
+  const read = ({ swim, kick, tuck, surge }) =>
+    swim.vx + swim.vy + (kick.on ? 1 : 0) + (tuck.turnedOn ? 1 : 0) + (surge.turnedOn ? 1 : 0);
+  const key = { t: 0, control: "KeyW", value: 0 };
+  const x = { t: 0, control: "PadLeftStickX", value: 0 };
+  const y = { t: 0, control: "PadLeftStickY", value: 0 };
+  return {
+    idle(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += 4;
+        sum += read(input.step(t));
+      }
+      kept.set([t, sum]);
+    },
+    key(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += KEY_MS;
+        key.t = t - 1;
+        key.value = (n & 1) ^ 1;
+        key.control = KEYS[(n >> 1) % KEYS.length];
+        input.feed(key);
+        sum += read(input.step(t));
+      }
+      kept.set([t, sum]);
+    },
+    stick(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += 4;
+        x.t = y.t = t - 1;
+        x.value = sway(n * 7);
+        y.value = sway(n * 3);
+        input.feed(x);
+        input.feed(y);
+        sum += read(input.step(t));
+      }
+      kept.set([t, sum]);
+    },
+  };
+}
+
+export function handRuns(hand) {
+  const kept = new Float64Array(2);
+  const read = (state) =>
+    state.vx + state.vy + (state.kick ? 1 : 0) + (state.tuckChanged ? 1 : 0) + (state.surge ? 1 : 0);
+  return {
+    idle(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += 4;
+        sum += read(hand.tick(t));
+      }
+      kept.set([t, sum]);
+    },
+    key(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += KEY_MS;
+        const code = KEYS[(n >> 1) % KEYS.length];
+        if ((n & 1) === 0) hand.keydown(code);
+        else hand.keyup(code);
+        sum += read(hand.tick(t));
+      }
+      kept.set([t, sum]);
+    },
+    stick(turns) {
+      let [t, sum] = kept;
+      for (let n = 0; n < turns; n++) {
+        t += 4;
+        hand.stickX = sway(n * 7);
+        hand.stickY = sway(n * 3);
+        sum += read(hand.tick(t));
+      }
+      kept.set([t, sum]);
+    },
+  };
+}
+
+export function switchPlan(size) {
+  const actions = {};
+  for (let n = 0; n < size; n++)
+    actions[`action${n}`] = { kind: "switch", from: { main: `Key${String.fromCharCode(65 + (n % 26))}` } };
+  return { reacherPlan: 1, actions };
+}
+
+export function idleRun(input) {
+  const kept = new Float64Array(1);
+  return (turns) => {
+    let [t] = kept;
+    for (let n = 0; n < turns; n++) input.step((t += 4));
+    kept[0] = t;
+  };
+}
+
+export function snapshotRuns(input) {
+  input.step(1);
+  const kept = input.snapshot();
+  const one = new Uint8Array(1);
+  const other = new Uint8Array(1);
+  return {
+    both(turns) {
+      for (let n = 0; n < turns; n++) {
+        input.snapshot(kept);
+        input.restore(kept);
+      }
+    },
+    bare(turns) {
+      for (let n = 0; n < turns; n++) {
+        one.set(other);
+        other.set(one);
+      }
+    },
+  };
+}
+
+/** The same crowd by hand: whoever looks at held codes has to look at everybody's. */
+export function handCrowd(size) {
+  const crowd = Array.from({ length: size }, () => new HandWritten());
+  const kept = new Float64Array(1);
+  let down = false;
+  return (turns) => {
+    for (let n = 0; n < turns; n++) {
+      down = !down;
+      kept[0] += 4;
+      for (let seat = 0; seat < size; seat += 10) {
+        if (down) crowd[seat].keydown("ShiftLeft");
+        else crowd[seat].keyup("ShiftLeft");
+      }
+      for (const hand of crowd) hand.tick(kept[0]);
+    }
+  };
+}
+
+/** A server's crowd: each seat with a pad of its own. */
+export function crowdRuns(size) {
+  const seats = Object.fromEntries(Array.from({ length: size }, (_, n) => [`s${n}`, { slots: ["pad"] }]));
+  const input = createInputLayer({
+    reacherPlan: 1,
+    seats,
+    actions: {
+      swim: { ...plan.actions.swim, from: { pad: "PadLeftStick" } },
+      kick: { kind: "switch", from: { pad: "PadSouth" } },
+    },
+  });
+  for (let n = 0; n < size; n++) input.assignPad(`s${n}`, n);
+  const event = { t: 0, control: "PadSouth", value: 0, pad: 0 };
+  const kept = new Float64Array(1);
+  const runs = {
+    idle(turns) {
+      for (let n = 0; n < turns; n++) input.step((kept[0] += 4));
+    },
+    busy(turns) {
+      for (let n = 0; n < turns; n++) {
+        kept[0] += 4;
+        event.t = kept[0] - 1;
+        event.value ^= 1;
+        for (event.pad = 0; event.pad < size; event.pad += 10) input.feed(event);
+        input.step(kept[0]);
+      }
+    },
+  };
+  runs.busy(300);
+  return runs;
+}
+
+/** The dive again and again, each time later. */
+export function longTrace(text, events) {
+  const { entries } = parseTrace(text);
+  const end = entries.at(-1).t;
+  const objects = [];
+  for (let turn = 0; objects.length < events; turn++) {
+    for (const entry of entries) if ("control" in entry) objects.push({ ...entry, t: entry.t + turn * end });
+  }
+  return {
+    head: '{"reacherTrace":1}\n',
+    objects,
+    lines: objects.map((entry) => JSON.stringify(entry)).join("\n"),
+  };
+}
