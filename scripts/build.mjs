@@ -1,5 +1,5 @@
 /** Builds everything: the library (tsc), the command (tsc for types, esbuild for one quick-starting file). */
-import { rmSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
 import { run } from "./run.mjs";
@@ -8,13 +8,16 @@ process.chdir(fileURLToPath(new URL("..", import.meta.url)));
 
 await import("./field-docs.mjs");
 run("node_modules/.bin/tsc", ["-b"]);
+const { version } = JSON.parse(readFileSync("packages/reacher-cli/package.json", "utf8"));
 rmSync("packages/reacher-cli/dist/bundle", { recursive: true, force: true });
 await build({
   entryPoints: { main: "packages/reacher-cli/dist/main.js" },
   outdir: "packages/reacher-cli/dist/bundle",
   bundle: true,
   splitting: true,
-  minifySyntax: true,
+  // What is shorter starts sooner.
+  minify: true,
+  define: { "process.env.REACHER_VERSION": JSON.stringify(version) },
   platform: "node",
   target: "node20",
   mainFields: ["module", "main"],

@@ -1,20 +1,17 @@
 /** The command `reacher`. In: arguments. Out: text or JSON on standard output, and an exit code. */
-import { createRequire } from "node:module";
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
-import { check } from "./commands/check.js";
-import { compare, type CompareOptions } from "./commands/compare.js";
+import type { CompareOptions } from "./commands/compare.js";
 import type { DrawOptions } from "./commands/draw.js";
 import type { RebindOptions } from "./commands/rebind.js";
-import { replayCommand, type ReplayCommandOptions } from "./commands/replay.js";
-import { sticks } from "./commands/sticks.js";
-import { table, type TableOptions } from "./commands/table.js";
-import { taps, type TapsOptions } from "./commands/taps.js";
-import { types } from "./commands/types.js";
-import { why, type WhyOptions } from "./commands/why.js";
+import type { ReplayCommandOptions } from "./commands/replay.js";
+import type { TableOptions } from "./commands/table.js";
+import type { TapsOptions } from "./commands/taps.js";
+import type { WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
 import { flush } from "./output.js";
 
-const { version } = createRequire(import.meta.url)("reacher-cli/package.json") as { version: string };
+/** The package's version; the build writes it here. */
+const version = process.env["REACHER_VERSION"] ?? "0";
 
 // Whoever closes the pipe has read enough.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => {
@@ -51,6 +48,7 @@ function tell(error: unknown): number {
   throw error;
 }
 
+/** Each command is loaded when it is called: one that is not takes no time. */
 function commands(done: (code: number) => void): Command {
   const program = new Command("reacher")
     .description("Checks input plans, prints what controls do, and replays recorded input.")
@@ -64,14 +62,18 @@ function commands(done: (code: number) => void): Command {
   command("check", "errors, warnings and hints of a plan")
     .argument("<plan>", "a plan, as JSON")
     .option("--overrides <file>", "what of a player's changes does not fit the plan")
-    .action(async (plan: string, options: { json?: boolean; overrides?: string }) =>
-      done(await check(plan, options)),
-    );
+    .action(async (plan: string, options: { json?: boolean; overrides?: string }) => {
+      const { check } = await import("./commands/check.js");
+      done(await check(plan, options));
+    });
   command("table", "every control and what it does; every action with its controls")
     .argument("<plan>", "a plan, as JSON")
     .option("--seat <name>", "only what this seat uses")
     .option("--mode <name>", "only what is live in this mode")
-    .action(async (plan: string, options: TableOptions) => done(await table(plan, options)));
+    .action(async (plan: string, options: TableOptions) => {
+      const { table } = await import("./commands/table.js");
+      done(await table(plan, options));
+    });
   command("replay", "what changed, and when, in a recorded trace")
     .argument("<plan>", "a plan, as JSON")
     .argument("<trace>", "a trace, as JSON Lines")
@@ -80,25 +82,33 @@ function commands(done: (code: number) => void): Command {
     .option("--action <name>", "only this action")
     .option("--overrides <file>", "with a player's changes")
     .option("--expect <file>", "compare with the rows of an earlier replay --json")
-    .action(async (plan: string, trace: string, options: ReplayCommandOptions) =>
-      done(await replayCommand(plan, trace, options)),
-    );
+    .action(async (plan: string, trace: string, options: ReplayCommandOptions) => {
+      const { replayCommand } = await import("./commands/replay.js");
+      done(await replayCommand(plan, trace, options));
+    });
   command("why", "why an action did or did not turn on")
     .argument("<plan>", "a plan, as JSON")
     .argument("<trace>", "a trace, as JSON Lines")
     .requiredOption("--action <name>", "the action asked about")
     .option("--seat <name>", "of this seat; the first without it")
     .option("--at <ms>", "only what happened around this moment", number(0, 1e12))
-    .action(async (plan: string, trace: string, options: WhyOptions) =>
-      done(await why(plan, trace, options)),
-    );
+    .action(async (plan: string, trace: string, options: WhyOptions) => {
+      const { why } = await import("./commands/why.js");
+      done(await why(plan, trace, options));
+    });
   command("taps", "press-to-press times, and what each window for a double tap would catch")
     .argument("<traces...>", "traces, as JSON Lines")
     .option("--control <control>", "only presses of this control: KeyD, PadLeftStickRight")
-    .action(async (traces: string[], options: TapsOptions) => done(await taps(traces, options)));
+    .action(async (traces: string[], options: TapsOptions) => {
+      const { taps } = await import("./commands/taps.js");
+      done(await taps(traces, options));
+    });
   command("sticks", "rest, drift and reach of each stick, with a proposed dead zone")
     .argument("<traces...>", "traces, as JSON Lines")
-    .action(async (traces: string[], options: { json?: boolean }) => done(await sticks(traces, options)));
+    .action(async (traces: string[], options: { json?: boolean }) => {
+      const { sticks } = await import("./commands/sticks.js");
+      done(await sticks(traces, options));
+    });
   command("draw", "a response curve of a plan; of a trace a timeline, or where a stick was")
     .argument("<file>", "a plan, as JSON, or a trace, as JSON Lines")
     .requiredOption("-o, --output <file>", "where to write it: F.svg or F.png")
@@ -109,7 +119,6 @@ function commands(done: (code: number) => void): Command {
     .option("--to <ms>", "of a timeline: end here", number(0, 1e12))
     .option("--dark", "for a dark page")
     .action(async (file: string, options: DrawOptions) => {
-      // Charts take a while to load, and a check should start at once.
       const { draw } = await import("./commands/draw.js");
       done(await draw(file, options));
     });
@@ -118,9 +127,10 @@ function commands(done: (code: number) => void): Command {
     .argument("<second>", "another, as JSON; or the same, with --overrides")
     .argument("<traces...>", "traces, as JSON Lines")
     .option("--overrides <file>", "with a player's changes to the second")
-    .action(async (first: string, second: string, traces: string[], options: CompareOptions) =>
-      done(await compare(first, second, traces, options)),
-    );
+    .action(async (first: string, second: string, traces: string[], options: CompareOptions) => {
+      const { compare } = await import("./commands/compare.js");
+      done(await compare(first, second, traces, options));
+    });
   command("rebind", "changes one control in a player's overrides")
     .argument("<plan>", "a plan, as JSON")
     .argument("<address>", "where: kick.main, swim.main.up, surge.main.1")
@@ -141,11 +151,11 @@ function commands(done: (code: number) => void): Command {
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")
-    .action(async (plan: string, options: { json?: boolean; output?: string }) =>
-      done(await types(plan, options)),
-    );
+    .action(async (plan: string, options: { json?: boolean; output?: string }) => {
+      const { types } = await import("./commands/types.js");
+      done(await types(plan, options));
+    });
   command("schema", "the JSON Schema of plans, for editors").action(async () => {
-    // Only this command needs the converter, and a check should start at once.
     const { schema } = await import("./commands/schema.js");
     done(await schema());
   });
