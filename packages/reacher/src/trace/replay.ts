@@ -345,10 +345,16 @@ class MoverWatch {
 
 type Growing<T> = { -readonly [K in keyof T]: T[K] };
 
+/** The reading's own fields, each number rounded. */
 function roundedAll(reading: SwitchReading | Moving): object {
-  return JSON.parse(JSON.stringify(reading), (_, value: unknown) =>
-    typeof value === "number" ? rounded(value) : value,
-  ) as object;
+  return Object.fromEntries(
+    Object.entries(reading.toJSON()).map(([name, value]) => [name, roundedIn(value)]),
+  );
+}
+
+function roundedIn(value: unknown): unknown {
+  if (typeof value === "number") return rounded(value);
+  return Array.isArray(value) ? value.map(roundedIn) : value;
 }
 
 /** Six decimals; -0 is 0. */
