@@ -125,7 +125,7 @@ export function Panel({
           {({ percentage }) => <div style={{ width: `${percentage}%` }} />}
         </Meter>
         <p className="tally" data-testid="tally">
-          {diver.snips} snips · {diver.grabs} grabs · {player.chosen} chosen
+          {counted(diver.snips, "snip")} · {counted(diver.grabs, "grab")} · {player.chosen} chosen
         </p>
       </section>
       <section className="changes">
@@ -187,4 +187,9 @@ function styleOf({ settings }: Session["players"][number]): Style {
 function deviceOf({ seat }: Session["players"][number]): string {
   if (seat.padLost) return "pad lost";
   return seat.pad === null ? "keys" : `pad ${seat.pad + 1}`;
+}
+
+/** `1 snip`, `2 snips`. */
+function counted(count: number, what: string): string {
+  return `${count} ${what}${count === 1 ? "" : "s"}`;
 }

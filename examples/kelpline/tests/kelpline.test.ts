@@ -173,7 +173,7 @@ test("the key that chooses in the menu does not snip when the menu closes", asyn
   await shows("tally", "0 snips · 0 grabs · 1 chosen");
   await page.keyboard.up("KeyX");
   await hold(page, "KeyX", 40);
-  await shows("tally", "1 snips · 0 grabs · 1 chosen");
+  await shows("tally", "1 snip · 0 grabs · 1 chosen");
 });
 
 test("the haul's ring fills while its key is held and empties on release; held to the end it reels and mutes", async () => {
@@ -182,10 +182,10 @@ test("the haul's ring fills while its key is held and empties on release; held t
   await until(page, filled, true);
   await page.keyboard.up("KeyG");
   await until(page, filled, false);
-  await shows("tally", "0 snips · 1 grabs · 0 chosen");
+  await shows("tally", "0 snips · 1 grab · 0 chosen");
   await hold(page, "KeyG", 800);
   await hold(page, "KeyX");
-  await shows("tally", "0 snips · 1 grabs · 0 chosen");
+  await shows("tally", "0 snips · 1 grab · 0 chosen");
   await shows("why", "Why not? snip: muted: reel");
 });
 
@@ -221,10 +221,10 @@ describe("to the millisecond, by real keys", () => {
 
   test.each([
     // Below 600 ms it is a grab, from there on the haul; what is hauled is no grab.
-    ["+KeyG 599 -KeyG", "0 snips · 1 grabs · 0 chosen"],
+    ["+KeyG 599 -KeyG", "0 snips · 1 grab · 0 chosen"],
     ["+KeyG 600 -KeyG", "0 snips · 0 grabs · 0 chosen"],
     // Held, it snips again after 400 ms and then every 300.
-    ["+KeyX 399 -KeyX", "1 snips · 0 grabs · 0 chosen"],
+    ["+KeyX 399 -KeyX", "1 snip · 0 grabs · 0 chosen"],
     ["+KeyX 400 -KeyX", "2 snips · 0 grabs · 0 chosen"],
     ["+KeyX 999 -KeyX", "3 snips · 0 grabs · 0 chosen"],
     ["+KeyX 1000 -KeyX", "4 snips · 0 grabs · 0 chosen"],

@@ -88,9 +88,9 @@ function sit(pads: PadLike[], layouts = new PadLayouts()) {
   };
   const send = (type: string, fields: object) =>
     view.dispatchEvent(Object.defineProperties(new Event(type), Object.getOwnPropertyDescriptors(fields)));
-  const unplug = (pad: PadLike) => {
+  const unplug = (pad: PadLike, told = true) => {
     view.pads = view.pads.filter((one) => one !== pad);
-    send("gamepaddisconnected", { gamepad: { index: pad.index } });
+    if (told) send("gamepaddisconnected", { gamepad: { index: pad.index } });
   };
   return { view, input, step, unplug, send };
 }
@@ -198,14 +198,17 @@ test("a store that refuses, an id of 10 kB and a device of 64 axes and more do n
   expect([step()[0].sink.on, input.counters.ignored]).toEqual([true, 0]);
 });
 
-test("a seat's pad that is plugged in again at another place is its own again", () => {
+test.each([
+  ["told of", true],
+  ["only gone", false],
+])("a lost pad, %s, is at rest; plugged in again at another place it is its seat's own again", (_, told) => {
   const [one, other] = [new OddPad(0, "red pad"), new OddPad(1, "blue pad")];
   const { view, input, step, unplug } = sit([one, other]);
   one.press(6);
   step();
   other.press(6);
   step();
-  unplug(one);
+  unplug(one, told);
   const [amber, teal] = step();
   expect([amber.kick.on, teal.kick.on, input.seat("amber").padLost]).toEqual([false, true, true]);
   view.pads = [other, new OddPad(4, "red pad")];

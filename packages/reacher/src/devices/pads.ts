@@ -64,7 +64,11 @@ export function attachPads(
 
   const poll = () => {
     const now = view.performance.now();
-    for (const pad of source()) {
+    const all = source();
+    // A browser that tells nobody shows the pad no longer.
+    for (const index of pads.keys())
+      if (!all.some((pad) => pad !== null && pad.index === index && pad.connected)) lose(index, now);
+    for (const pad of all) {
       if (pad === null || !pad.connected) continue;
       const known = knownPad(pad);
       const stamp = pad.timestamp ?? 0;
@@ -104,15 +108,18 @@ export function attachPads(
     input.feed({ t, control: reader.control, value, pad: pad.index });
   };
 
-  listen<Event & { readonly gamepad: { readonly index: number } }>(view, "gamepaddisconnected", (event) => {
-    const { index } = event.gamepad;
+  const lose = (index: number, t: number) => {
     const known = pads.get(index);
     if (known === undefined) return;
     pads.delete(index);
-    input.lose("pad", stampOf(view, event), index);
+    input.lose("pad", t, index);
     const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
     if (seat !== undefined) lost.set(known.id, seat);
-  });
+  };
+
+  listen<Event & { readonly gamepad: { readonly index: number } }>(view, "gamepaddisconnected", (event) =>
+    lose(event.gamepad.index, stampOf(view, event)),
+  );
 
   let frame = view.requestAnimationFrame(function next() {
     frame = view.requestAnimationFrame(next);
