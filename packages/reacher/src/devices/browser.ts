@@ -8,7 +8,8 @@ import { attachFocus } from "./focus.js";
 import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
 import { PadLayouts } from "./padLayouts.js";
-import { attachPads, type PadSource } from "./pads.js";
+import type { PadSource } from "./padLike.js";
+import { attachPads } from "./pads.js";
 
 export {
   LAYOUT_STEPS,
@@ -21,7 +22,7 @@ export {
   type PadLesson,
 } from "./padLayouts.js";
 export { attachKeyLabels } from "./keyLayout.js";
-export type { PadLike, PadSource } from "./pads.js";
+export type { PadLike, PadSource } from "./padLike.js";
 
 /** How `attachBrowser` listens. */
 export interface BrowserOptions {

@@ -4,7 +4,7 @@
  * May change: the layouts kept, and where they are stored.
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
-import type { PadLike } from "./pads.js";
+import type { PadLike } from "./padLike.js";
 
 /** Where layouts are kept: a page's `localStorage` is one. */
 export interface LayoutStore {

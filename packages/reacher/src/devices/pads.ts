@@ -3,23 +3,9 @@
  * standard layout (section 7), by a learnt one, or by number. May change: the last value of each control of each pad.
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
+import type { PadLike, PadSource } from "./padLike.js";
 import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
 import type { AxisWay, PadLayouts } from "./padLayouts.js";
-
-/** Gives the pads by their index; empty places are null. */
-export type PadSource = () => readonly (PadLike | null)[];
-
-/** The part of a W3C `Gamepad` that is read. */
-export interface PadLike {
-  readonly index: number;
-  readonly id?: string;
-  readonly connected: boolean;
-  readonly mapping: string;
-  /** When its values last changed, on the clock of `performance.now()`; 0 where the browser does not say. */
-  readonly timestamp?: number;
-  readonly axes: readonly number[];
-  readonly buttons: readonly { readonly value: number; readonly pressed: boolean }[];
-}
 
 export interface Pads extends Attached {
   /** The layer has put all pads to rest. Buttons still held then count only when pressed anew. */

@@ -6,8 +6,15 @@ import { ReacherError } from "../plan/findings.js";
 import { Clock } from "./layout.js";
 import { listOf, MarkedList, NumberList } from "./lists.js";
 import { Bits, EventQueues, Line } from "./queue.js";
-import type { SeatState } from "./state.js";
 import type { ChannelTable, Tables } from "./tables.js";
+
+/** What a roster carries: a seat with its state. */
+export interface Sleeper {
+  /** Looks into each part of the memory that an event needs; what comes of it means nothing. */
+  look(): number;
+  /** Handles all that is due until `Clock.Until`. */
+  catchUp(): void;
+}
 
 /** How many of a crowd's seats are fetched together: a power of two, and no more than the nearest memory holds. */
 const enum Fetch {
@@ -24,7 +31,7 @@ export class Roster {
   /** Events by their stamps, and what the game has told: a queue for each seat. */
   readonly events = new EventQueues();
   readonly told = new EventQueues();
-  private readonly seats: SeatState[] = listOf();
+  private readonly seats: Sleeper[] = listOf();
   /** By seat: its tables. They stand here since many are looked through in a row. */
   readonly tables: Tables[] = listOf();
   /** Seats that wait for an event or a deadline, each once: those whose wake is below infinity. */
@@ -39,7 +46,7 @@ export class Roster {
   }
 
   /** Takes a seat on and gives its number, which its queues have too. */
-  enlist(seat: SeatState): number {
+  enlist(seat: Sleeper): number {
     const number = this.seats.push(seat) - 1;
     this.events.open();
     this.told.open();

@@ -11,7 +11,8 @@ import type { LayerWatcher, Off, Seat } from "./face.js";
 import { Bits, Kind } from "./queue.js";
 import { makeReading, pointReadings, type Reading } from "./readings.js";
 import type { Roster } from "./roster.js";
-import { Change, SeatState, type Watcher } from "./state.js";
+import { RunningSeat } from "./running.js";
+import { Change, type SeatState, type Watcher } from "./state.js";
 import { takePress } from "./switches.js";
 import { DEVICES, PAD, type ChannelTable, type Tables } from "./tables.js";
 
@@ -53,7 +54,7 @@ export class SeatCore implements Seat {
   /** The pad that is its own, and whether it is lost. */
   pad: number | null = null;
   padLost = false;
-  declare readonly state: SeatState;
+  declare readonly state: RunningSeat;
   private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
   /** Reasons of mutes, each a bit of a number. */
   private readonly reasons: string[] = [];
@@ -68,7 +69,7 @@ export class SeatCore implements Seat {
     tables: Tables,
   ) {
     this.plan = this.own = hub.plan;
-    this.state = new SeatState(tables, hub.roster);
+    this.state = new RunningSeat(tables, hub.roster);
     this.now = makeReading(this.state);
   }
 

@@ -5,7 +5,7 @@
  * A trace has millions of these, and JSON would make an object of each only to have every field of it looked up and asked
  * for its type. May change: the names that it has met.
  */
-import type { ControlEntry } from "./lines.js";
+import type { ControlEntry } from "./entry.js";
 
 const NUMBER = "((?:0|[1-9]\\d*)(?:\\.\\d+)?(?:e-?\\d+)?)";
 const NAME = '"([A-Za-z0-9]+)"';

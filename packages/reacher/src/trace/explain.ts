@@ -25,7 +25,7 @@ import {
   type SwitchTable,
 } from "../engine/tables.js";
 import type { Kinds } from "../plan/types.js";
-import type { TraceEntry } from "./lines.js";
+import type { TraceEntry } from "./entry.js";
 import { startReplay, type Replay } from "./replay.js";
 
 /** Why an action turned on, turned off, or did neither, at one moment. */

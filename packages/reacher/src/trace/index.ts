@@ -1,15 +1,6 @@
 /** Traces: what the devices did, recorded and replayed. */
-export {
-  parseTrace,
-  TraceError,
-  TraceReader,
-  type ControlEntry,
-  type DeviceEntry,
-  type EndEntry,
-  type ToldEntry,
-  type TraceEntry,
-  type TraceHead,
-} from "./lines.js";
+export type { ControlEntry, DeviceEntry, EndEntry, ToldEntry, TraceEntry, TraceHead } from "./entry.js";
+export { parseTrace, TraceError, TraceReader } from "./lines.js";
 export {
   replay,
   startReplay,

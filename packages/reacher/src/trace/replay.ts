@@ -6,7 +6,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { createCheckedLayer, type InputLayer } from "../engine/layer.js";
 import type { Seat } from "../engine/layer.js";
 import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
-import type { TraceEntry } from "./lines.js";
+import type { TraceEntry } from "./entry.js";
 
 /** How a trace is replayed. */
 export interface ReplayOptions {

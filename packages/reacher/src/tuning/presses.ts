@@ -4,7 +4,7 @@
  */
 import { findControl, isAnalog, type Control } from "../controls/catalogue.js";
 import { PRESS, RELEASE } from "../plan/read.js";
-import type { TraceEntry } from "../trace/lines.js";
+import type { TraceEntry } from "../trace/entry.js";
 
 /** One thing that can be pressed, on one pad. */
 interface Button {

@@ -5,7 +5,7 @@
  * A stick rests where it stays within `STILL` for `REST_MS`, not far from the centre. Positions are as hands see them: y up.
  */
 import { findControl } from "../controls/catalogue.js";
-import type { TraceEntry } from "../trace/lines.js";
+import type { TraceEntry } from "../trace/entry.js";
 
 /** A stick that stays this near to one place, 0..1 of its travel, is still ... */
 const STILL = 0.04;

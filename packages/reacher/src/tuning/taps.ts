@@ -6,7 +6,7 @@
  * nothing else was pressed between, and it was not one of a row of presses, as stepping and firing make. The others were
  * plain movement, or plain firing; a window catches them too, and does then what nobody wanted.
  */
-import type { TraceEntry } from "../trace/lines.js";
+import type { TraceEntry } from "../trace/entry.js";
 import { Histogram } from "./histogram.js";
 import { PressReader } from "./presses.js";
 
