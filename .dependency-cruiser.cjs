@@ -41,8 +41,7 @@ module.exports = {
       name: "no-circles",
       severity: "error",
       from: { path: "^packages/" },
-      // A type may name its user: that circle is gone when the code runs.
-      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+      to: { circular: true },
     },
     { name: "nothing-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
   ],
