@@ -4,7 +4,8 @@
  */
 import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
-import { compilePlan, PADS_TOGETHER } from "./compile.js";
+import { compilePlan } from "./compile/compile.js";
+import { PADS_TOGETHER } from "./compile/draft.js";
 import type { Held, InputLayer, Interceptor, LayerWatcher, Off, PadChange, RawEvent, Seat } from "./face.js";
 import { Clock } from "./layout.js";
 import { PadPlaces } from "./padPlaces.js";

@@ -1,6 +1,6 @@
 /** Finds out how each channel's events can be handled: step by step, or in one go. In: tables. Out: the same, with their ways. */
-import { listOf } from "./lists.js";
-import { Way, type ChannelTable, type MoverTable, type SignalTable, type StickTable } from "./tables.js";
+import { listOf } from "../lists.js";
+import { Way, type ChannelTable, type MoverTable, type SignalTable, type StickTable } from "../tables.js";
 
 /** A table while it is being made. */
 export type Growing<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
