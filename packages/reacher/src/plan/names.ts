@@ -1,5 +1,7 @@
 /** What names in a plan may look like. They stand in addresses (`swim.main.up`) and become keys of readings. */
 
+import { finding, type Finding } from "./findings.js";
+
 /** A letter, then up to 63 letters, digits, `_` or `-`. */
 export const NAME = /^[A-Za-z][A-Za-z0-9_-]{0,63}$/;
 
@@ -10,6 +12,36 @@ const RESERVED = new Set(["__proto__", "prototype", "constructor", "not", "each"
 export function nameFault(name: string): string | undefined {
   if (RESERVED.has(name)) return "is reserved";
   return NAME.test(name) ? undefined : "is no name: a letter, then up to 63 letters, digits, _ or -";
+}
+
+/** Names are looked at on the raw object, since schema libraries drop the dangerous ones in silence. */
+export function badNames(raw: Record<string, unknown>): Finding[] {
+  const found: Finding[] = [];
+  const look = (value: unknown, place: string) => {
+    if (typeof value !== "object" || value === null) return;
+    for (const name of Object.keys(value)) {
+      const fault = nameFault(name);
+      const shown = name.length > 40 ? name.slice(0, 40) + "..." : name;
+      if (fault !== undefined) found.push(finding("bad-name", place, `${JSON.stringify(shown)} ${fault}`));
+    }
+  };
+  const own = (value: unknown, key: string): unknown =>
+    typeof value === "object" && value !== null && Object.hasOwn(value, key)
+      ? (value as Record<string, unknown>)[key]
+      : undefined;
+
+  look(own(raw, "slots"), "slots");
+  look(own(raw, "flags"), "flags");
+  look(own(raw, "modes"), "modes");
+  look(own(raw, "seats"), "seats");
+  const actions = own(raw, "actions");
+  look(actions, "actions");
+  if (found.length > 0 || typeof actions !== "object" || actions === null) return found;
+  for (const [name, action] of Object.entries(actions)) {
+    look(own(action, "from"), `actions.${name}.from`);
+    look(own(action, "gaits"), `actions.${name}.gaits`);
+  }
+  return found;
 }
 
 /** The members of a chord or a series, in a player's addresses. */

@@ -7,7 +7,8 @@ import { bindingsOf } from "./checks/bindings.js";
 import { PlanError, ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ORDINALS } from "./names.js";
-import { missingControls, readPlan } from "./read.js";
+import { readPlan } from "./read.js";
+import { missingControls } from "./reading/promises.js";
 import type { Plan, PlayerFields, Range } from "./types.js";
 
 /** A player's changes: only what differs from the plan. */

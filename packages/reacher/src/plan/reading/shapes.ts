@@ -1,0 +1,102 @@
+/** Reads what is made of a raw value: dead zone, curve and gain, and from where on it is a press. */
+import type { Control } from "../../controls/catalogue.js";
+import type { CheckedShape } from "../checked.js";
+import type { Curve, Shape, Threshold } from "../types.js";
+import { PRESS, RELEASE, type Reading } from "./reading.js";
+
+/** The release where only the press is given, as a share of it. */
+const RELEASE_SHARE = RELEASE / PRESS;
+
+const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
+
+/** The action's shape for this control, with the entry's own laid over it. */
+export function readShape(
+  reading: Reading,
+  common: Shape | undefined,
+  control: Control,
+  place: string,
+  own?: Shape,
+): CheckedShape {
+  const shape = { ...common, ...own, deadZone: { ...common?.deadZone, ...own?.deadZone } };
+  const zone = control.family === "trigger" ? DEFAULT_ZONE.trigger : DEFAULT_ZONE.stick;
+  const inner = shape.deadZone.inner ?? zone.inner;
+  const outer = shape.deadZone.outer ?? zone.outer;
+  // A hundredth of travel is the least that anybody can steer in.
+  if (inner + outer > 0.99) {
+    const action = place.split(".").slice(0, 2).join(".");
+    const already = reading.findings.some(
+      (found) => found.id === "dead-zone-full" && found.place.startsWith(action + "."),
+    );
+    if (!already) {
+      reading.report(
+        "dead-zone-full",
+        `${action}.shape.deadZone`,
+        `inner ${inner} and outer ${outer} leave no travel between them`,
+      );
+    }
+  }
+  const curve = shape.curve ?? {};
+  checkCurve(reading, curve, own?.curve === undefined ? place.split(".").slice(0, 2).join(".") : place);
+  const one = control.family !== "stick";
+  const { invert } = shape;
+  return {
+    kind: one ? "round" : (shape.deadZone.kind ?? "round"),
+    inner,
+    outer,
+    power: curve.power ?? 1,
+    points: curve.points,
+    gain: shape.gain ?? 1,
+    invertX: one ? invert !== undefined : invert === "x" || invert === "both",
+    invertY: !one && (invert === "y" || invert === "both"),
+  };
+}
+
+function checkCurve(reading: Reading, { power, points }: Curve, owner: string): void {
+  const place = `${owner}.shape.curve`;
+  const told = reading.findings.some((found) => found.id === "curve-points" && found.place.startsWith(place));
+  if (points === undefined || told) return;
+  const report = (at: string, message: string) => reading.report("curve-points", at, message);
+  if (power !== undefined) report(place, "has a power and points; a curve is one or the other");
+  if (points[0]![0] !== 0 || points[0]![1] !== 0)
+    report(`${place}.points.0`, `begins at [${points[0]!.join(", ")}]; a curve begins at [0, 0]`);
+  if (points.at(-1)![0] !== 1)
+    report(
+      `${place}.points.${points.length - 1}`,
+      `ends at a travel of ${points.at(-1)![0]}; it has to reach 1`,
+    );
+  for (let n = 1; n < points.length; n++) {
+    const [x, y] = points[n]!;
+    const [beforeX, beforeY] = points[n - 1]!;
+    if (x <= beforeX)
+      report(
+        `${place}.points.${n}`,
+        `a travel of ${x} does not come after ${beforeX}; put the points in order`,
+      );
+    else if (y < beforeY)
+      report(`${place}.points.${n}`, `falls from ${beforeY} to ${y}: more tilt would give less movement`);
+  }
+}
+
+export function readThreshold(
+  reading: Reading,
+  given: Threshold | undefined,
+  control: Control,
+  place: string,
+) {
+  const press = given?.press ?? PRESS;
+  const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
+  if (release > press) {
+    reading.report(
+      "threshold-order",
+      `${place}.threshold`,
+      `is released below ${release} and pressed only from ${press}; the release has to be the lower`,
+    );
+  }
+  if (given !== undefined && control.family === "key")
+    reading.report(
+      "threshold-none",
+      `${place}.threshold`,
+      `${control.name} is down or up, and nothing between`,
+    );
+  return { press, release };
+}

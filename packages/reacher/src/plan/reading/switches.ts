@@ -1,0 +1,147 @@
+/** Reads switches: their entries, gestures and needs. */
+import type { CheckedAction, CheckedEntry, CheckedSwitch, Source } from "../checked.js";
+import type { Plan, SwitchEntry, SwitchFields } from "../types.js";
+import { EACH, type Reading } from "./reading.js";
+import { readThreshold } from "./shapes.js";
+
+const LONG_MS = 400;
+
+export function readSwitch(reading: Reading, name: string, action: SwitchFields): CheckedSwitch {
+  const entries: CheckedEntry[] = [];
+  for (const { slot, entry, place, address } of reading.entries(name, action.from)) {
+    const read = readEntry(reading, entry, place);
+    if (read !== undefined) entries.push({ address, slot, ...read } as CheckedEntry);
+  }
+  const { repeat } = action;
+  if (action.carry === true && (action.style ?? "hold") !== "hold") {
+    reading.report(
+      "carry-hold",
+      `actions.${name}.carry`,
+      `only a hold can carry a key over; this one's style is ${action.style}`,
+    );
+  }
+  return {
+    kind: "switch",
+    name,
+    label: action.label ?? name,
+    style: action.style ?? "hold",
+    tapMs: action.tapMs ?? 250,
+    startsOn: action.startsOn ?? false,
+    in: reading.modeNames(action.in ?? [], `actions.${name}.in`),
+    needs: reading.words(action.needs ?? [], `actions.${name}.needs`),
+    resume: action.resume ?? true,
+    oneOf: action.oneOf,
+    repeat: repeat && { everyMs: repeat.everyMs, afterMs: repeat.afterMs ?? repeat.everyMs },
+    restMs: action.restMs ?? 0,
+    keepMs: action.keepMs ?? 0,
+    carry: action.carry ?? false,
+    keeps: action.keeps ?? true,
+    entries,
+  };
+}
+
+/** An entry without its address; `undefined` where a source in it is none. */
+function readEntry(reading: Reading, entry: SwitchEntry, place: string) {
+  if (typeof entry === "string")
+    return withSources(reading, { kind: "plain", waits: false }, [entry], [place]);
+  if ("use" in entry) {
+    const plain = { kind: "plain", waits: entry.waits ?? false } as const;
+    const read = withSources(reading, plain, [entry.use], [`${place}.use`]);
+    const source = read?.of[0];
+    if (entry.threshold === undefined || source === undefined) return read;
+    if (!("control" in source)) {
+      reading.report("threshold-none", `${place}.threshold`, "a direction is pressed where its controls are");
+      return read;
+    }
+    return {
+      ...plain,
+      of: [{ ...source, ...readThreshold(reading, entry.threshold, source.control, place) }],
+    };
+  }
+  if ("taps" in entry) {
+    const { taps, gapMs = 250, eachMs, brokenBy } = entry;
+    const directed = entry.of.includes(".");
+    if (brokenBy === "opposite" && !directed) {
+      reading.report(
+        "no-opposite",
+        `${place}.brokenBy`,
+        `${entry.of} has no opposite; that is for directions, such as swim.right`,
+      );
+    }
+    const of = entry.of.endsWith(".each") ? EACH.map((end) => entry.of.replace(/each$/, end)) : [entry.of];
+    const broken = brokenBy ?? (directed ? "opposite" : "none");
+    return withSources(
+      reading,
+      { kind: "taps", taps, gapMs, eachMs, brokenBy: broken },
+      of,
+      of.map(() => `${place}.of`),
+    );
+  }
+  if ("short" in entry) {
+    const longest = longOn(reading.plan, entry.short) ?? Infinity;
+    const beforeMs = entry.beforeMs ?? (longest < Infinity ? longest : 250);
+    if (beforeMs > longest) {
+      reading.report(
+        "short-after-long",
+        `${place}.beforeMs`,
+        `${beforeMs} is more than the afterMs ${longest} of the long on ${entry.short}; a press between would be both`,
+      );
+    }
+    return withSources(reading, { kind: "short", beforeMs }, [entry.short], [`${place}.short`]);
+  }
+  if ("long" in entry)
+    return withSources(
+      reading,
+      { kind: "long", afterMs: entry.afterMs ?? LONG_MS },
+      [entry.long],
+      [`${place}.long`],
+    );
+  const [kind, of] = "all" in entry ? (["all", entry.all] as const) : (["series", entry.series] as const);
+  const places = of.map((_, n) => `${place}.${kind}.${n}`);
+  if ("all" in entry) {
+    if (new Set(of).size < of.length)
+      reading.report("same-member", place, "names a control twice; it cannot be held twice");
+    return withSources(reading, { kind: "all", spreadMs: entry.spreadMs }, of, places);
+  }
+  return withSources(reading, { kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
+}
+
+function withSources<G extends object>(
+  reading: Reading,
+  what: G,
+  names: readonly string[],
+  places: readonly string[],
+): (G & { of: Source[] }) | undefined {
+  const of = names.map((name, n) => reading.source(name, places[n]!));
+  return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
+}
+
+/** A switch that needs itself, by whatever way, could never settle. */
+export function findNeedsCircle(reading: Reading, actions: readonly CheckedAction[]): void {
+  const needs = new Map(
+    actions.map((action) => [
+      action.name,
+      action.kind === "switch" ? action.needs.map(({ name }) => name) : [],
+    ]),
+  );
+  const done = new Set<string>();
+  const visit = (name: string, path: readonly string[]): void => {
+    if (path.includes(name)) {
+      const circle = [...path.slice(path.indexOf(name)), name].join(" -> ");
+      reading.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
+    } else if (!done.has(name)) for (const next of needs.get(name) ?? []) visit(next, [...path, name]);
+    done.add(name);
+  };
+  for (const name of needs.keys()) visit(name, []);
+}
+
+/** The `afterMs` of a control's long press, at which shorts on it end; `undefined` where it has none. */
+function longOn(plan: Plan, control: string): number | undefined {
+  const entries = Object.values(plan.actions)
+    .filter(({ kind }) => kind === "switch")
+    .flatMap((action) => Object.values((action as SwitchFields).from).flat() as SwitchEntry[]);
+  const times = entries.flatMap((entry) =>
+    typeof entry === "object" && "long" in entry && entry.long === control ? [entry.afterMs ?? LONG_MS] : [],
+  );
+  return times.length === 0 ? undefined : Math.min(...times);
+}

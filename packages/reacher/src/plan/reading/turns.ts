@@ -1,0 +1,55 @@
+/** Reads turns: degrees by the mouse or by a stick. */
+import type { CheckedTurn } from "../checked.js";
+import type { Shape, TurnEntry, TurnFields } from "../types.js";
+import type { Reading } from "./reading.js";
+import { readShape } from "./shapes.js";
+
+/** Degrees by the mouse or by a stick. */
+export function readTurn(reading: Reading, name: string, action: TurnFields): CheckedTurn {
+  const mice: CheckedTurn["mice"][number][] = [];
+  const sticks: CheckedTurn["sticks"][number][] = [];
+  const { invert } = action.shape ?? {};
+  for (const { slot, entry, place, address } of reading.entries<TurnEntry>(name, action.from)) {
+    const control = reading.control(entry.use, `${place}.use`, "turn");
+    if (control === undefined) continue;
+    const { perPixel, perSecond } = entry as { perPixel?: number; perSecond?: number };
+    const isMouse = control.family === "motion";
+    const amount = isMouse ? perPixel : perSecond;
+    if (amount === undefined || (isMouse ? perSecond : perPixel) !== undefined) {
+      reading.report(
+        "turn-unit",
+        place,
+        isMouse
+          ? "a mouse moves by pixels: give perPixel, and no perSecond"
+          : `${control.name} turns as long as it is held: give perSecond, and no perPixel`,
+      );
+      continue;
+    }
+    if (isMouse) {
+      mice.push({
+        address,
+        slot,
+        control,
+        perPixelX: invert === "x" || invert === "both" ? -amount : amount,
+        perPixelY: invert === "y" || invert === "both" ? -amount : amount,
+      });
+    } else {
+      const own = (entry as { shape?: Shape }).shape;
+      sticks.push({
+        address,
+        slot,
+        control,
+        shape: readShape(reading, action.shape, control, place, own),
+        perSecond: amount,
+      });
+    }
+  }
+  return {
+    kind: "turn",
+    name,
+    label: action.label ?? name,
+    in: reading.modeNames(action.in ?? [], `actions.${name}.in`),
+    mice,
+    sticks,
+  };
+}
