@@ -512,7 +512,8 @@ test("each of a crowd does what it would do alone and in order, whoever else wak
     kick: { kind: "switch", from: { pad: "PadSouth" } },
     haul: { kind: "switch", from: { pad: { long: "PadWest", afterMs: 40 } } },
   };
-  const names = Array.from({ length: 5 }, (_, n) => `diver${n}`);
+  // More than are fetched together.
+  const names = Array.from({ length: 20 }, (_, n) => `diver${n}`);
   // A pad's number may be any: the last one's is large.
   const padOf = (n: number) => (n === names.length - 1 ? 70_000 : n);
   const events = fc.array(
@@ -524,7 +525,7 @@ test("each of a crowd does what it would do alone and in order, whoever else wak
       control: fc.constantFrom("PadSouth", "PadSouth", "PadWest", "PadLeftStickX", "PadLeftStickY"),
       value: fc.constantFrom(0, 0.3, 1),
     }),
-    { maxLength: 60 },
+    { maxLength: 120 },
   );
   const shown = ({ now }: { now: object }) => JSON.stringify(now);
   fc.assert(
