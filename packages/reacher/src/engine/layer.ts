@@ -101,7 +101,7 @@ class Layer extends SeatCore implements InputLayer {
       tablesFor: (seat, own) => tablesOf(own, this.slotsOf(seat)),
       slotsOf: (seat) => this.slotsOf(seat),
       roster: new Roster(),
-      watchers: new Set(),
+      watchers: listOf(),
       counters: { late: 0, ignored: 0 },
       padAt: (seat, place) => places?.padAt(place) ?? seat.pad ?? 0,
       tablesChanged: () => this.forgetTakers(),
@@ -432,12 +432,14 @@ class Layer extends SeatCore implements InputLayer {
   }
 
   watch(watcher: LayerWatcher): Off {
-    this.hub.watchers.add(watcher);
-    for (const seat of this.cores) seat.showWatchers();
-    return () => {
-      this.hub.watchers.delete(watcher);
+    const others = () => this.hub.watchers.filter((one) => one !== watcher);
+    const show = (watchers: readonly LayerWatcher[]) => {
+      // Lists are replaced, not changed: a watcher may end itself or another while all are told.
+      this.hub.watchers = listOf(watchers);
       for (const seat of this.cores) seat.showWatchers();
     };
+    show([...others(), watcher]);
+    return () => show(others());
   }
 }
 

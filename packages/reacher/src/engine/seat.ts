@@ -29,7 +29,7 @@ export interface Hub {
   };
   /** The tables of a plan for a seat, with the slots that it has now. */
   tablesFor(seat: SeatCore, plan: CheckedPlan): Tables;
-  readonly watchers: Set<LayerWatcher>;
+  watchers: readonly LayerWatcher[];
   readonly counters: { late: number; ignored: number };
   /** The slots that a seat plays with now. */
   slotsOf(seat: SeatCore): readonly string[];
@@ -116,7 +116,7 @@ export class SeatCore implements Seat {
 
   /** Begins or ends to tell watchers what happens. */
   showWatchers(): void {
-    const all = [...this.hub.watchers];
+    const all = this.hub.watchers;
     const { handled, changed, turned, due, settled } = this.seatWatcher;
     // Only what somebody listens to is told: a recorder that waits for changes costs nothing else.
     const listens = (...names: (keyof LayerWatcher)[]) => all.some((one) => names.some((name) => one[name]));

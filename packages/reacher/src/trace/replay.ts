@@ -150,11 +150,15 @@ class Replaying implements Replay {
       const flow = flowing.find(({ name }) => name === watch.action);
       watch.patience = flow === undefined ? 0 : LOOKS;
     }
-    const watches = new Map(this.seats.map(({ name }) => [name, new Map<string, MoverWatch>()]));
-    for (const watch of this.watched) watches.get(watch.seat)!.set(watch.action, watch);
+    let recent = this.watched[0];
     const note = (_: number, action: string, seat: string) => {
-      const watch = watches.get(seat)!.get(action);
+      // What moves goes on moving.
+      const watch =
+        recent?.action === action && recent.seat === seat
+          ? recent
+          : this.watched.find((one) => one.action === action && one.seat === seat);
       if (watch === undefined) return;
+      recent = watch;
       watch.moved = true;
       this.moved = true;
     };
