@@ -36,5 +36,10 @@ export default tseslint.config(
       },
     },
   },
+  {
+    files: ["**/*.cjs"],
+    languageOptions: { globals: { require: "readonly" } },
+    rules: { "@typescript-eslint/no-require-imports": "off" },
+  },
   { rules: { eqeqeq: ["error", "always", { null: "ignore" }], "no-var": "error", "prefer-const": "error" } },
 );

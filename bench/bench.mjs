@@ -72,7 +72,7 @@ const times = {
   objects: new Least(() => replay(kelpline, objects, { hz: 60 }), objects.length, 3),
   lines: new Least(() => replay(kelpline, parseTrace(head + lines).entries, { hz: 60 }), objects.length, 3),
   cold: new Least(
-    () => node("packages/reacher-cli/bin/reacher.mjs", "check", "examples/kelpline/plan/kelpline.plan.json"),
+    () => node("packages/reacher-cli/bin/reacher.cjs", "check", "examples/kelpline/plan/kelpline.plan.json"),
     1,
     5,
   ),

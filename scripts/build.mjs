@@ -10,23 +10,38 @@ await import("./field-docs.mjs");
 run("node_modules/.bin/tsc", ["-b"]);
 const { version } = JSON.parse(readFileSync("packages/reacher-cli/package.json", "utf8"));
 rmSync("packages/reacher-cli/dist/bundle", { recursive: true, force: true });
-await build({
-  entryPoints: { main: "packages/reacher-cli/dist/main.js" },
-  outdir: "packages/reacher-cli/dist/bundle",
+const bundle = "packages/reacher-cli/dist/bundle";
+const common = {
   bundle: true,
-  splitting: true,
-  // What is shorter starts sooner.
+  // What is shorter starts sooner, and so does CommonJS.
   minify: true,
-  define: { "process.env.REACHER_VERSION": JSON.stringify(version) },
+  format: "cjs",
   platform: "node",
   target: "node20",
   mainFields: ["module", "main"],
+  logLevel: "warning",
+};
+await build({
+  ...common,
+  entryPoints: ["packages/reacher-cli/dist/main.js"],
+  outfile: `${bundle}/main.cjs`,
+  define: {
+    "process.env.REACHER_VERSION": JSON.stringify(version),
+    "import.meta.url": "__ownUrl",
+  },
+  banner: { js: 'const __ownUrl = require("node:url").pathToFileURL(__filename).href;' },
   // Native code, fonts, and what asks where it stands stay where they were installed.
   external: ["@resvg/resvg-js", "dejavu-fonts-ttf", "write-file-atomic"],
-  format: "esm",
-  // Commander is CommonJS and asks for Node's own modules by `require`.
-  banner: {
-    js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
-  },
-  logLevel: "warning",
+  plugins: [
+    {
+      name: "charts-apart",
+      setup: (made) =>
+        made.onResolve({ filter: /\/chartLibrary\.js$/ }, () => ({ path: "./charts.cjs", external: true })),
+    },
+  ],
+});
+await build({
+  ...common,
+  entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
+  outfile: `${bundle}/charts.cjs`,
 });

@@ -9,7 +9,7 @@ const plan = "examples/kelpline/plan/kelpline.plan.json";
 const trace = "examples/kelpline/dives/night-round.trace.jsonl";
 console.log(`\nA dive, recorded at the keyboard, replayed through ${plan}.`);
 console.log("Each line is a change: when it was (in ms), the action, what became of it.\n");
-run("node", ["packages/reacher-cli/bin/reacher.mjs", "replay", plan, trace]);
+run("node", ["packages/reacher-cli/bin/reacher.cjs", "replay", plan, trace]);
 
 if (!process.argv.includes("--once")) {
   console.log("\nNow play it: Kelpline is being served. Ctrl+C ends it.\n");

@@ -26,7 +26,7 @@ export function ensureInstalled() {
 
 /** Builds the library and the command where a source is newer than what was built. */
 export function ensureBuilt() {
-  const built = "packages/reacher-cli/dist/bundle/main.js";
+  const built = "packages/reacher-cli/dist/bundle/main.cjs";
   if (
     existsSync(built) &&
     newest(["packages/reacher/src", "packages/reacher-cli/src", "scripts/build.mjs"]) <

@@ -58,7 +58,7 @@ test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
 });
 
 const reacher = (...args: string[]) =>
-  spawnSync("node", ["packages/reacher-cli/bin/reacher.mjs", ...args], { cwd: root, encoding: "utf8" });
+  spawnSync("node", ["packages/reacher-cli/bin/reacher.cjs", ...args], { cwd: root, encoding: "utf8" });
 
 const FINDINGS_PAGE = "docs/findings.md";
 const plans = of("json");

@@ -19,7 +19,7 @@ process.stdout.on("error", (error: NodeJS.ErrnoException) => {
   throw error;
 });
 
-process.exitCode = await main(process.argv.slice(2));
+void main(process.argv.slice(2)).then((code) => (process.exitCode = code));
 
 async function main(args: string[]): Promise<number> {
   let code = 0;

@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 
 const root = join(__dirname, "../../..");
-const bin = join(root, "packages/reacher-cli/bin/reacher.mjs");
+const bin = join(root, "packages/reacher-cli/bin/reacher.cjs");
 const PLAN = "examples/kelpline/plan/kelpline.plan.json";
 const DIVE = "examples/kelpline/dives/night-round.trace.jsonl";
 

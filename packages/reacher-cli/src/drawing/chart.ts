@@ -1,27 +1,7 @@
 /** From a chart's description to SVG or PNG. In: options of the chart library. Out: text or bytes. */
 import { createRequire } from "node:module";
-import { init, use, type EChartsCoreOption } from "echarts/core";
-import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
-import {
-  GridComponent,
-  LegendComponent,
-  TitleComponent,
-  MarkAreaComponent,
-  MarkLineComponent,
-} from "echarts/components";
-import { SVGRenderer } from "echarts/renderers";
-
-use([
-  CustomChart,
-  LineChart,
-  ScatterChart,
-  GridComponent,
-  LegendComponent,
-  TitleComponent,
-  MarkAreaComponent,
-  MarkLineComponent,
-  SVGRenderer,
-]);
+import type { EChartsCoreOption } from "echarts/core";
+import { init } from "./chartLibrary.js";
 
 export const WIDTH = 1280;
 export const HEIGHT = 800;
