@@ -1,5 +1,8 @@
-/** What must and what must not compile: the compiler itself is asked. */
-import { complaints } from "./support/compiler";
+/** What must and what must not compile, and which types can be named: the compiler itself is asked. */
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import ts from "typescript";
+import { complaints, root } from "./support/compiler";
 
 const GAME = (more: { swim?: string; kick?: string; use?: string }) => `
 import { createInputLayer, definePlan } from "reacher";
@@ -34,4 +37,46 @@ test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   const found = complaints(GAME(more)).join("\n");
   if (complaint === undefined) expect(found).toBe("");
   else expect(found).toMatch(complaint);
+});
+
+test("whatever a public type speaks of can be imported from an entry of the package", () => {
+  const folder = join(root, "packages/reacher");
+  const { exports } = JSON.parse(readFileSync(join(folder, "package.json"), "utf8"));
+  const entries = Object.values<{ types: string }>(exports).map(({ types }) => join(folder, types));
+  const program = ts.createProgram(entries, {
+    skipLibCheck: true,
+    target: ts.ScriptTarget.ES2022,
+    module: ts.ModuleKind.ESNext,
+    moduleResolution: ts.ModuleResolutionKind.Bundler,
+    types: [],
+  });
+  const checker = program.getTypeChecker();
+  const meant = (symbol: ts.Symbol) =>
+    symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol;
+  const exported = new Set(
+    entries.flatMap((entry) =>
+      checker
+        .getExportsOfModule(checker.getSymbolAtLocation(program.getSourceFile(entry)!)!)
+        .map((symbol) => meant(symbol)),
+    ),
+  );
+  const own = (symbol: ts.Symbol) =>
+    (symbol.declarations ?? []).filter((one) => one.getSourceFile().fileName.startsWith(`${folder}/dist/`));
+  const missing = new Set<string>();
+  const look = (node: ts.Node, whose: string): void => {
+    const name = ts.isTypeReferenceNode(node)
+      ? node.typeName
+      : ts.isExpressionWithTypeArguments(node)
+        ? node.expression
+        : undefined;
+    const found = name && checker.getSymbolAtLocation(name);
+    const symbol = found && meant(found);
+    const isParameter = symbol !== undefined && (symbol.flags & ts.SymbolFlags.TypeParameter) !== 0;
+    if (symbol !== undefined && !isParameter && !exported.has(symbol) && own(symbol).length > 0)
+      missing.add(`${whose} speaks of ${symbol.name}`);
+    ts.forEachChild(node, (child) => look(child, whose));
+  };
+  for (const symbol of exported) for (const node of own(symbol)) look(node, symbol.name);
+  expect(exported.size).toBeGreaterThan(100);
+  expect([...missing]).toEqual([]);
 });

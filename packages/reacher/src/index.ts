@@ -27,6 +27,7 @@ export type {
   LayerWatcher,
   NamesOf,
   Off,
+  PadChange,
   RawEvent,
   Seat,
 } from "./engine/layer.js";
@@ -36,6 +37,7 @@ export type {
   Reading,
   ReadingOf,
   SwitchReading,
+  TurnReading,
   VectorReading,
 } from "./engine/readings.js";
 export {

@@ -35,6 +35,7 @@ export class AxisReading {
   readonly #state: SeatState;
   #table: MoverTable;
 
+  /** @internal */
   constructor(state: SeatState, table: MoverTable) {
     this.#state = state;
     this.#table = table;
@@ -70,6 +71,7 @@ export class Facing {
   readonly #state: SeatState;
   #table: MoverTable;
 
+  /** @internal */
   constructor(state: SeatState, table: MoverTable) {
     this.#state = state;
     this.#table = table;
@@ -117,6 +119,7 @@ export class VectorReading {
   /** The direction last moved in. */
   readonly facing: Facing;
 
+  /** @internal */
   constructor(state: SeatState, table: MoverTable) {
     this.#state = state;
     this.#table = table;

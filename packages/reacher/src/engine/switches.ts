@@ -209,6 +209,7 @@ export class SwitchReading {
   readonly #state: SeatState;
   #table: SwitchTable;
 
+  /** @internal */
   constructor(state: SeatState, table: SwitchTable) {
     this.#state = state;
     this.#table = table;

@@ -72,6 +72,7 @@ export class TurnReading {
   readonly #state: SeatState;
   #table: TurnTable;
 
+  /** @internal */
   constructor(state: SeatState, table: TurnTable) {
     this.#state = state;
     this.#table = table;

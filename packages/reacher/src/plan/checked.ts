@@ -124,7 +124,7 @@ export interface CheckedMovement {
 }
 
 /** Where an entry stands: `swim.main.up`. */
-interface Placed {
+export interface Placed {
   readonly address: string;
   readonly slot: string;
   readonly control: Control;

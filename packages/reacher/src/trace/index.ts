@@ -11,6 +11,7 @@ export {
   type ReplayOptions,
   type ReplayRow,
   type SwitchRow,
+  type TurnRow,
   type VectorRow,
 } from "./replay.js";
 export { record, type Recorder, type RecordOptions, type TraceTextOptions } from "./record.js";
