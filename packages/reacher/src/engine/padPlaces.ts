@@ -19,9 +19,10 @@ export class PadPlaces {
   /** The place of this pad; where it has none, one that nobody had, then a lost pad's; -1 where all are taken. */
   placeOf(pad: number): number {
     if (!(pad >= 0)) return -1;
-    if (pad !== this.recent) this.recentPlace = this.find(pad);
-    this.recent = this.recentPlace < 0 ? -1 : pad;
-    return this.recentPlace;
+    if (pad === this.recent) return this.recentPlace;
+    const place = this.find(pad);
+    this.recent = place < 0 ? -1 : pad;
+    return (this.recentPlace = place);
   }
 
   private find(pad: number): number {

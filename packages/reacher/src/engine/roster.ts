@@ -78,12 +78,13 @@ export class Roster {
   /** A control's event; the two axes of a stick at one moment are one. True where it was late. */
   addControl(seat: number, channel: ChannelTable, place: number, t: number, value: number): boolean {
     const bits = place << Bits.Kind;
-    if (channel.other >= 0) {
-      const now = this.clock[Clock.Now]!;
-      const late = t <= now;
-      if (this.events.join(seat, late ? now : t, channel.otherWhat | bits, value)) return late;
-    }
-    return this.addEvent(seat, t, channel.what | bits, value);
+    const now = this.clock[Clock.Now]!;
+    const late = t <= now;
+    const at = late ? now : t;
+    if (channel.other >= 0 && this.events.join(seat, at, channel.otherWhat | bits, value)) return late;
+    this.events.add(seat, at, channel.what | bits, value);
+    this.wake(seat, at);
+    return late;
   }
 
   /** Carries all to `until`. Times that run backwards, and times that are none, are the last step's time again. */
