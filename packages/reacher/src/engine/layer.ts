@@ -11,10 +11,11 @@ import { Clock } from "./layout.js";
 import { PadPlaces } from "./padPlaces.js";
 import type { Reading } from "./readings.js";
 import { Roster } from "./roster.js";
+import { SeatPads } from "./seatPads.js";
 import { SeatCore, type Hub } from "./seat.js";
 import { listOf } from "./lists.js";
-import { PadOwners } from "./padOwners.js";
 import type { ChannelTable, Tables } from "./tables.js";
+import { Unbound } from "./unbound.js";
 
 export type * from "./face.js";
 export { stateBehind } from "./seat.js";
@@ -53,12 +54,6 @@ interface Takers {
 
 const NOBODY: Takers = { seats: listOf(), channels: listOf() };
 
-/** More pads than these are no pads. */
-const MOST_PADS = 64;
-
-/** From here on, a pad that is nobody's is taken into a hand. */
-const TAKEN = 0.5;
-
 class Layer extends SeatCore implements InputLayer {
   declare readonly counters: { late: number; ignored: number };
   readonly seats: readonly string[];
@@ -68,9 +63,7 @@ class Layer extends SeatCore implements InputLayer {
   /** Of a plan without seats: where its pads stand. */
   private readonly places: PadPlaces | undefined;
   /** Of a plan with seats: whose each pad is. */
-  private readonly owners = new PadOwners<SeatCore>();
-  /** The seats' numbers by the pads that are not lost: all that an event has to know. */
-  private readonly plugged = new PadOwners<number>();
+  private readonly pads: SeatPads;
   /** Who takes a key or a move of the mouse, by its name; and the name that was asked for last. */
   private readonly takers = new Map<string, Takers>();
   private recentTakers: Takers = NOBODY;
@@ -82,11 +75,9 @@ class Layer extends SeatCore implements InputLayer {
   private olderPadControl = "";
   private olderPadChannel: ChannelTable | undefined;
   open: readonly string[];
-  private readonly padListeners = new Set<(change: PadChange) => void>();
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
-  /** Values of controls that nobody has bound. */
-  private readonly unbound = new Map<string, { control: string; pad: number; value: number }[]>();
+  private readonly unbound = new Unbound();
 
   constructor(
     plan: CheckedPlan,
@@ -115,6 +106,7 @@ class Layer extends SeatCore implements InputLayer {
     this.open = this.seats = cores.map(({ name }) => name);
     this.counters = hub.counters;
     this.places = places;
+    this.pads = new SeatPads(cores, hub);
   }
 
   feed(event: RawEvent): void {
@@ -130,7 +122,7 @@ class Layer extends SeatCore implements InputLayer {
     if (channel === undefined || value !== value || !(t - t === 0)) {
       // A control that nobody bound is no fault.
       if (channel !== undefined || !this.isRaw(control)) this.counters.ignored++;
-      else this.noteUnbound(control, event.pad, value);
+      else this.unbound.note(control, event.pad, value);
       return;
     }
     let place = 0;
@@ -163,7 +155,7 @@ class Layer extends SeatCore implements InputLayer {
     }
     // What is no number, or no control, is a fault; a control that nobody bound is none.
     if (value !== value || !(t - t === 0) || !this.isRaw(control)) this.counters.ignored++;
-    else this.noteUnbound(control, event.pad, value);
+    else this.unbound.note(control, event.pad, value);
   }
 
   private feedTakers({ seats, channels }: Takers, t: number, value: number): void {
@@ -174,7 +166,8 @@ class Layer extends SeatCore implements InputLayer {
   private feedPad(control: string, pad: number, t: number, value: number): boolean {
     const { roster } = this.hub;
     const seat =
-      this.plugged.get(pad) ?? (this.isRaw(control) ? this.ownerOf(pad, value, t)?.state.number : undefined);
+      this.pads.plugged.get(pad) ??
+      (this.isRaw(control) ? this.pads.takenBy(pad, value, t)?.state.number : undefined);
     if (seat === undefined) return false;
     const tables = roster.tables[seat]!;
     const channel =
@@ -229,22 +222,6 @@ class Layer extends SeatCore implements InputLayer {
     this.padTables = undefined;
   }
 
-  /** Keeps what a control that nobody has bound is at; its place is made once. */
-  private noteUnbound(control: string, pad = 0, value: number): void {
-    if (value !== value || isMotion(control) || !(pad >= 0 && pad < MOST_PADS)) return;
-    let places = this.unbound.get(control);
-    if (places === undefined) this.unbound.set(control, (places = []));
-    const known = places.find((one) => one.pad === pad);
-    if (known === undefined) places.push({ control, pad, value });
-    else known.value = value;
-  }
-
-  /** A lost pad holds nothing any more. */
-  private restUnbound(pad: number): void {
-    for (const places of this.unbound.values())
-      for (const one of places) if (one.pad === pad && one.control.startsWith("Pad")) one.value = 0;
-  }
-
   private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
     if (value !== value || !(t - t === 0) || !this.isRaw(control)) return false;
     return this.interceptor!.feed({ t, control, value, pad });
@@ -269,8 +246,7 @@ class Layer extends SeatCore implements InputLayer {
 
   held(): readonly Held[] {
     const all = new Map<string, Held>();
-    for (const places of this.unbound.values())
-      for (const one of places) if (one.value !== 0) all.set(`${one.control} ${one.pad}`, { ...one });
+    for (const one of this.unbound.held()) all.set(`${one.control} ${one.pad}`, { ...one });
     for (const seat of this.cores) {
       for (const { control, place, value } of seat.heldControls()) {
         const pad = control.startsWith("Pad") ? this.hub.padAt(seat, place) : 0;
@@ -282,32 +258,6 @@ class Layer extends SeatCore implements InputLayer {
     return [...all.values()];
   }
 
-  /** Whose this pad is; a press on a free one gives it to the first seat that can use it. */
-  private ownerOf(pad: number, value: number, t: number): SeatCore | undefined {
-    const owner = this.owners.get(pad);
-    if (owner !== undefined) {
-      if (owner.padLost) {
-        owner.padLost = false;
-        this.plugged.set(pad, owner.state.number);
-        this.tellPads({ seat: owner.name, pad, what: "back" });
-      }
-      return owner;
-    }
-    if (value < TAKEN && value > -TAKEN) return undefined;
-    if (!Number.isInteger(pad) || pad < 0) {
-      this.counters.ignored++;
-      return undefined;
-    }
-    // One that does not play has no slot for them either.
-    const able = this.cores.filter((seat) => seat.state.tables.usesPads);
-    // A seat that waits for its own pad takes another only where nobody else could.
-    const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
-    if (seat !== undefined) this.give(seat, pad, t);
-    else this.tellPads({ seat: "", pad, what: "knocks" });
-    // Who was told may have let somebody join, and given them the pad.
-    return seat ?? this.owners.get(pad);
-  }
-
   openSeats(names: readonly string[]): void {
     const playing = names.map((name) => this.coreOf(name));
     if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
@@ -316,7 +266,7 @@ class Layer extends SeatCore implements InputLayer {
     for (const seat of this.cores) {
       seat.useTables(tablesOf(seat.own, this.slotsOf(seat)));
       if (playing.includes(seat) || !before.includes(seat.name)) continue;
-      this.free(seat, undefined);
+      this.pads.free(seat, undefined);
       seat.reset();
     }
     for (const watcher of this.hub.watchers) watcher.open?.(this.state.clock[Clock.Now]!, this.open);
@@ -337,48 +287,18 @@ class Layer extends SeatCore implements InputLayer {
       );
     if (pad !== null && !(Number.isInteger(pad) && pad >= 0))
       throw new ReacherError(`${pad} is no pad; give the index of a pad, or null`);
-    if (pad === null) this.free(seat, t);
-    else if (this.owners.get(pad) !== seat) this.give(seat, pad, t);
-  }
-
-  private give(seat: SeatCore, pad: number, t: number | undefined): void {
-    const before = this.owners.get(pad);
-    if (before !== undefined) this.free(before, t);
-    this.free(seat, t);
-    seat.pad = pad;
-    seat.padLost = false;
-    this.owners.set(pad, seat);
-    this.plugged.set(pad, seat.state.number);
-    const at = t ?? seat.state.clock[Clock.Now]!;
-    for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
-    this.tellPads({ seat: seat.name, pad, what: "taken" });
-  }
-
-  /** The seat has no pad any more; what it held comes to rest. */
-  private free(seat: SeatCore, t: number | undefined): void {
-    const { pad } = seat;
-    if (pad === null) return;
-    if (!seat.padLost) seat.losePlace(0, pad, t);
-    this.owners.set(pad, undefined);
-    this.plugged.set(pad, undefined);
-    seat.pad = null;
-    seat.padLost = false;
-    this.tellPads({ seat: seat.name, pad, what: "freed" });
+    if (pad === null) this.pads.free(seat, t);
+    else if (this.pads.owner(pad) !== seat) this.pads.give(seat, pad, t);
   }
 
   onPads(fn: (change: PadChange) => void): Off {
-    this.padListeners.add(fn);
-    return () => void this.padListeners.delete(fn);
-  }
-
-  private tellPads(change: PadChange): void {
-    for (const fn of this.padListeners) fn(change);
+    return this.pads.listen(fn);
   }
 
   /** The window's focus is everybody's; a pad is its owner's, who waits for it. */
   override lose(what: "focus" | "pad", t?: number, pad = 0): void {
     this.interceptor?.lost(what, pad);
-    if (what === "pad") this.restUnbound(pad);
+    if (what === "pad") this.unbound.rest(pad);
     if (what === "focus") {
       this.unbound.clear();
       for (const seat of this.cores) seat.losePlace(-1, 0, t);
@@ -388,15 +308,10 @@ class Layer extends SeatCore implements InputLayer {
       const place = this.places.leave(pad);
       if (place < 0) return;
       this.losePlace(place, pad, t);
-      this.tellPads({ seat: this.name, pad, what: "lost" });
+      this.pads.tell({ seat: this.name, pad, what: "lost" });
       return;
     }
-    const owner = this.owners.get(pad);
-    if (owner === undefined || owner.padLost) return;
-    owner.padLost = true;
-    this.plugged.set(pad, undefined);
-    owner.losePlace(0, pad, t);
-    this.tellPads({ seat: owner.name, pad, what: "lost" });
+    this.pads.lose(pad, t);
   }
 
   step(t: number): Reading {
@@ -447,9 +362,4 @@ class Layer extends SeatCore implements InputLayer {
 function isBefore(cores: readonly SeatCore[], seat: SeatCore, control: string): boolean {
   if (control.startsWith("Pad")) return false;
   return cores.slice(0, cores.indexOf(seat)).some((one) => one.state.tables.channels.has(control));
-}
-
-/** The mouse moves by amounts: it is never held. */
-function isMotion(control: string): boolean {
-  return control.startsWith("MouseMove");
 }
