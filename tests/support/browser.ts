@@ -9,10 +9,30 @@ export const root = join(__dirname, "../..");
 
 const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javascript", ".css": "text/css" };
 
-export interface Site {
+/** How a page is opened. */
+interface PageOptions {
+  readonly width?: number;
+  readonly height?: number;
+  readonly path?: string;
+}
+
+interface Site {
   /** A new page of the example, loaded. Its clock stands still until a test lets time pass: no machine is too slow. */
-  open(options?: { width?: number; height?: number; path?: string }): Promise<Page>;
+  open(options?: PageOptions): Promise<Page>;
   close(): Promise<void>;
+}
+
+/** A fresh page of an example for each test of a file, handed to `use`. */
+export function eachPage(name: string, use: (page: Page) => void, options?: PageOptions): void {
+  let site: Site;
+  let page: Page;
+  beforeAll(async () => {
+    site = await openSite(name);
+  });
+  afterAll(() => site.close());
+  beforeEach(async () => use((page = await site.open(options))));
+  // Its other tabs and what it has kept go with it.
+  afterEach(() => page.context().close());
 }
 
 /** How long a page may take for what its clock does not govern: drawing, storage. */
@@ -54,7 +74,7 @@ export async function hold(page: Page, key: string, ms = 50): Promise<void> {
 }
 
 /** Serves examples/NAME/dist and starts Chromium. */
-export async function openSite(name: string): Promise<Site> {
+async function openSite(name: string): Promise<Site> {
   const folder = join(root, "examples", name, "dist");
   const server: Server = createServer((request, response) => {
     const path = normalize(new URL(request.url ?? "/", "http://localhost").pathname);

@@ -1,18 +1,9 @@
 /** The built game in a real Chromium, worked by real keys, the mouse and a simulated pad. */
 import type { Page } from "playwright-core";
-import { hold, openSite, pass, until, type Site } from "../../../tests/support/browser";
+import { eachPage, hold, pass, until } from "../../../tests/support/browser";
 
-let site: Site;
 let page: Page;
-
-beforeAll(async () => {
-  site = await openSite("kelpline");
-});
-afterAll(() => site.close());
-beforeEach(async () => {
-  page = await site.open();
-});
-afterEach(() => page.close());
+eachPage("kelpline", (opened) => (page = opened));
 
 const shown = (id: string) => page.getByTestId(id).innerText();
 /** Waits until the panel shows this text. */

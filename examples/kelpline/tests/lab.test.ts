@@ -1,18 +1,9 @@
 /** The built lab in a real Chromium: one input, two settings, two divers. */
 import type { Page } from "playwright-core";
-import { openSite, pass, until, type Site } from "../../../tests/support/browser";
+import { eachPage, pass, until } from "../../../tests/support/browser";
 
-let site: Site;
 let page: Page;
-
-beforeAll(async () => {
-  site = await openSite("kelpline");
-});
-afterAll(() => site.close());
-beforeEach(async () => {
-  page = await site.open({ path: "/lab.html" });
-});
-afterEach(() => page.close());
+eachPage("kelpline", (opened) => (page = opened), { path: "/lab.html" });
 
 /** The shaped x of a diver. */
 const shaped = async (name: string) =>

@@ -2,19 +2,10 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import type { Locator, Page } from "playwright-core";
-import { hold, openSite, pass, until, type Site } from "../../../tests/support/browser";
+import { eachPage, hold, pass, until } from "../../../tests/support/browser";
 
-let site: Site;
 let page: Page;
-
-beforeAll(async () => {
-  site = await openSite("kelpline");
-});
-afterAll(() => site.close());
-beforeEach(async () => {
-  page = await site.open();
-});
-afterEach(() => page.context().close());
+eachPage("kelpline", (opened) => (page = opened));
 
 const cell = (address: string) => page.getByTestId(`cell-${address}`);
 /** Waits until a cell shows this control. */

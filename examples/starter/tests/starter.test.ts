@@ -1,13 +1,10 @@
-import { hold, openSite, pass, type Site } from "../../../tests/support/browser";
+import type { Page } from "playwright-core";
+import { eachPage, hold, pass } from "../../../tests/support/browser";
 
-let site: Site;
-beforeAll(async () => {
-  site = await openSite("starter");
-});
-afterAll(() => site.close());
+let page: Page;
+eachPage("starter", (opened) => (page = opened), { width: 400, height: 300 });
 
 test("the square moves, and changes its colour", async () => {
-  const page = await site.open({ width: 400, height: 300 });
   const colourAt = (x: number, y: number) =>
     page.evaluate(
       ([px, py]) => [
