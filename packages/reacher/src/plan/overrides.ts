@@ -8,7 +8,7 @@ import { PlanError, ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ORDINALS } from "./names.js";
 import { readPlan } from "./read.js";
-import { missingControls } from "./reading/promises.js";
+import { missingControls } from "./reader/promises.js";
 import type { Plan, PlayerFields, Range } from "./types.js";
 
 /** A player's changes: only what differs from the plan. */

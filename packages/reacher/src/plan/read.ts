@@ -5,17 +5,17 @@ import * as v from "valibot";
 import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { finding, PlanError, type Finding } from "./findings.js";
 import { badNames } from "./names.js";
-import { readMovement } from "./reading/movements.js";
-import { checkPromises, checkRanges } from "./reading/promises.js";
-import { Reading } from "./reading/reading.js";
-import { readSeats } from "./reading/seats.js";
-import { findNeedsCircle, readSwitch } from "./reading/switches.js";
-import { readTurn } from "./reading/turns.js";
+import { readMovement } from "./reader/movements.js";
+import { checkPromises, checkRanges } from "./reader/promises.js";
+import { Reader } from "./reader/reader.js";
+import { readSeats } from "./reader/seats.js";
+import { findNeedsCircle, readSwitch } from "./reader/switches.js";
+import { readTurn } from "./reader/turns.js";
 import { planSchema } from "./schema.js";
 import { schemaFindings } from "./schemaFindings.js";
 import type { Kinds, Plan, SwitchFields, TurnFields, VectorFields } from "./types.js";
 
-/** What reading a plan gives: the plan, or why it cannot run. */
+/** What reader a plan gives: the plan, or why it cannot run. */
 export type PlanReading =
   | { readonly ok: true; readonly plan: CheckedPlan }
   | { readonly ok: false; readonly findings: readonly Finding[] };
@@ -52,17 +52,17 @@ export function readPlan(raw: unknown): PlanReading {
   const parsed = v.safeParse(planSchema, raw);
   if (!parsed.success) return { ok: false, findings: schemaFindings(parsed.issues, raw) };
 
-  const reading = new Reading(parsed.output as Plan);
-  const plan = readWhole(reading);
-  return reading.findings.length > 0 ? { ok: false, findings: reading.findings } : { ok: true, plan };
+  const reader = new Reader(parsed.output as Plan);
+  const plan = readWhole(reader);
+  return reader.findings.length > 0 ? { ok: false, findings: reader.findings } : { ok: true, plan };
 }
 
 /** Turns a plan of the right shape into its checked form, and collects what it cannot make sense of. */
-function readWhole(reading: Reading): CheckedPlan {
-  const { plan } = reading;
+function readWhole(reader: Reader): CheckedPlan {
+  const { plan } = reader;
   for (const name of Object.keys(plan.flags ?? {})) {
     if (Object.hasOwn(plan.actions, name)) {
-      reading.report(
+      reader.report(
         "same-name",
         `flags.${name}`,
         `an action has the name ${name} too, so a rule that says ${name} could mean either`,
@@ -71,28 +71,28 @@ function readWhole(reading: Reading): CheckedPlan {
   }
   const modes = plan.modes ?? {};
   const actions = Object.entries(plan.actions).map(([name, action]): CheckedAction => {
-    if (action.kind === "switch") return readSwitch(reading, name, action as SwitchFields);
-    if (action.kind === "turn") return readTurn(reading, name, action as TurnFields);
-    return readMovement(reading, name, action.kind, action as VectorFields);
+    if (action.kind === "switch") return readSwitch(reader, name, action as SwitchFields);
+    if (action.kind === "turn") return readTurn(reader, name, action as TurnFields);
+    return readMovement(reader, name, action.kind, action as VectorFields);
   });
-  findNeedsCircle(reading, actions);
-  (plan.protected ?? []).forEach((control, n) => reading.known(control, `protected.${n}`));
-  checkRanges(reading, plan.player, "player");
-  checkPromises(reading, actions);
+  findNeedsCircle(reader, actions);
+  (plan.protected ?? []).forEach((control, n) => reader.known(control, `protected.${n}`));
+  checkRanges(reader, plan.player, "player");
+  checkPromises(reader, actions);
   return {
     name: plan.name ?? "",
     version: plan.version ?? 0,
     yAxis: plan.yAxis ?? "up",
-    slots: [...reading.slots.values()],
+    slots: [...reader.slots.values()],
     flags: Object.entries(plan.flags ?? {}).map(([name, flag]) => ({
       name,
       start: typeof flag === "boolean" ? flag : (flag.start ?? false),
       lingerMs: typeof flag === "boolean" ? 0 : (flag.lingerMs ?? 0),
     })),
     modes: Object.entries(modes).map(([name, mode]) => ({ name, covers: mode.covers ?? "same" })),
-    start: reading.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
+    start: reader.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
     actions,
-    seats: readSeats(reading),
+    seats: readSeats(reader),
     bounceMs: plan.bounceMs ?? 0,
     protected: plan.protected ?? [],
     seated: plan.seats !== undefined,

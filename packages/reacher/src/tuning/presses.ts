@@ -3,7 +3,7 @@
  * May change: what is down. A stick's flick is a press of its side, as it is for a plan.
  */
 import { findControl, isAnalog, type Control } from "../controls/catalogue.js";
-import { PRESS, RELEASE } from "../plan/reading/reading.js";
+import { PRESS, RELEASE } from "../plan/reader/reader.js";
 import type { TraceEntry } from "../trace/entry.js";
 
 /** One thing that can be pressed, on one pad. */

@@ -2,7 +2,7 @@
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedShape } from "../checked.js";
 import type { Curve, Shape, Threshold } from "../types.js";
-import { PRESS, RELEASE, type Reading } from "./reading.js";
+import { PRESS, RELEASE, type Reader } from "./reader.js";
 
 /** The release where only the press is given, as a share of it. */
 const RELEASE_SHARE = RELEASE / PRESS;
@@ -11,7 +11,7 @@ const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.
 
 /** The action's shape for this control, with the entry's own laid over it. */
 export function readShape(
-  reading: Reading,
+  reader: Reader,
   common: Shape | undefined,
   control: Control,
   place: string,
@@ -24,11 +24,11 @@ export function readShape(
   // A hundredth of travel is the least that anybody can steer in.
   if (inner + outer > 0.99) {
     const action = place.split(".").slice(0, 2).join(".");
-    const already = reading.findings.some(
+    const already = reader.findings.some(
       (found) => found.id === "dead-zone-full" && found.place.startsWith(action + "."),
     );
     if (!already) {
-      reading.report(
+      reader.report(
         "dead-zone-full",
         `${action}.shape.deadZone`,
         `inner ${inner} and outer ${outer} leave no travel between them`,
@@ -36,7 +36,7 @@ export function readShape(
     }
   }
   const curve = shape.curve ?? {};
-  checkCurve(reading, curve, own?.curve === undefined ? place.split(".").slice(0, 2).join(".") : place);
+  checkCurve(reader, curve, own?.curve === undefined ? place.split(".").slice(0, 2).join(".") : place);
   const one = control.family !== "stick";
   const { invert } = shape;
   return {
@@ -51,11 +51,11 @@ export function readShape(
   };
 }
 
-function checkCurve(reading: Reading, { power, points }: Curve, owner: string): void {
+function checkCurve(reader: Reader, { power, points }: Curve, owner: string): void {
   const place = `${owner}.shape.curve`;
-  const told = reading.findings.some((found) => found.id === "curve-points" && found.place.startsWith(place));
+  const told = reader.findings.some((found) => found.id === "curve-points" && found.place.startsWith(place));
   if (points === undefined || told) return;
-  const report = (at: string, message: string) => reading.report("curve-points", at, message);
+  const report = (at: string, message: string) => reader.report("curve-points", at, message);
   if (power !== undefined) report(place, "has a power and points; a curve is one or the other");
   if (points[0]![0] !== 0 || points[0]![1] !== 0)
     report(`${place}.points.0`, `begins at [${points[0]!.join(", ")}]; a curve begins at [0, 0]`);
@@ -77,23 +77,18 @@ function checkCurve(reading: Reading, { power, points }: Curve, owner: string): 
   }
 }
 
-export function readThreshold(
-  reading: Reading,
-  given: Threshold | undefined,
-  control: Control,
-  place: string,
-) {
+export function readThreshold(reader: Reader, given: Threshold | undefined, control: Control, place: string) {
   const press = given?.press ?? PRESS;
   const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
   if (release > press) {
-    reading.report(
+    reader.report(
       "threshold-order",
       `${place}.threshold`,
       `is released below ${release} and pressed only from ${press}; the release has to be the lower`,
     );
   }
   if (given !== undefined && control.family === "key")
-    reading.report(
+    reader.report(
       "threshold-none",
       `${place}.threshold`,
       `${control.name} is down or up, and nothing between`,

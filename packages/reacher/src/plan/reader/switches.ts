@@ -1,20 +1,20 @@
 /** Reads switches: their entries, gestures and needs. */
 import type { CheckedAction, CheckedEntry, CheckedSwitch, Source } from "../checked.js";
 import type { Plan, SwitchEntry, SwitchFields } from "../types.js";
-import { EACH, type Reading } from "./reading.js";
+import { EACH, type Reader } from "./reader.js";
 import { readThreshold } from "./shapes.js";
 
 const LONG_MS = 400;
 
-export function readSwitch(reading: Reading, name: string, action: SwitchFields): CheckedSwitch {
+export function readSwitch(reader: Reader, name: string, action: SwitchFields): CheckedSwitch {
   const entries: CheckedEntry[] = [];
-  for (const { slot, entry, place, address } of reading.entries(name, action.from)) {
-    const read = readEntry(reading, entry, place);
+  for (const { slot, entry, place, address } of reader.entries(name, action.from)) {
+    const read = readEntry(reader, entry, place);
     if (read !== undefined) entries.push({ address, slot, ...read } as CheckedEntry);
   }
   const { repeat } = action;
   if (action.carry === true && (action.style ?? "hold") !== "hold") {
-    reading.report(
+    reader.report(
       "carry-hold",
       `actions.${name}.carry`,
       `only a hold can carry a key over; this one's style is ${action.style}`,
@@ -27,8 +27,8 @@ export function readSwitch(reading: Reading, name: string, action: SwitchFields)
     style: action.style ?? "hold",
     tapMs: action.tapMs ?? 250,
     startsOn: action.startsOn ?? false,
-    in: reading.modeNames(action.in ?? [], `actions.${name}.in`),
-    needs: reading.words(action.needs ?? [], `actions.${name}.needs`),
+    in: reader.modeNames(action.in ?? [], `actions.${name}.in`),
+    needs: reader.words(action.needs ?? [], `actions.${name}.needs`),
     resume: action.resume ?? true,
     oneOf: action.oneOf,
     repeat: repeat && { everyMs: repeat.everyMs, afterMs: repeat.afterMs ?? repeat.everyMs },
@@ -41,28 +41,28 @@ export function readSwitch(reading: Reading, name: string, action: SwitchFields)
 }
 
 /** An entry without its address; `undefined` where a source in it is none. */
-function readEntry(reading: Reading, entry: SwitchEntry, place: string) {
+function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
   if (typeof entry === "string")
-    return withSources(reading, { kind: "plain", waits: false }, [entry], [place]);
+    return withSources(reader, { kind: "plain", waits: false }, [entry], [place]);
   if ("use" in entry) {
     const plain = { kind: "plain", waits: entry.waits ?? false } as const;
-    const read = withSources(reading, plain, [entry.use], [`${place}.use`]);
+    const read = withSources(reader, plain, [entry.use], [`${place}.use`]);
     const source = read?.of[0];
     if (entry.threshold === undefined || source === undefined) return read;
     if (!("control" in source)) {
-      reading.report("threshold-none", `${place}.threshold`, "a direction is pressed where its controls are");
+      reader.report("threshold-none", `${place}.threshold`, "a direction is pressed where its controls are");
       return read;
     }
     return {
       ...plain,
-      of: [{ ...source, ...readThreshold(reading, entry.threshold, source.control, place) }],
+      of: [{ ...source, ...readThreshold(reader, entry.threshold, source.control, place) }],
     };
   }
   if ("taps" in entry) {
     const { taps, gapMs = 250, eachMs, brokenBy } = entry;
     const directed = entry.of.includes(".");
     if (brokenBy === "opposite" && !directed) {
-      reading.report(
+      reader.report(
         "no-opposite",
         `${place}.brokenBy`,
         `${entry.of} has no opposite; that is for directions, such as swim.right`,
@@ -71,27 +71,27 @@ function readEntry(reading: Reading, entry: SwitchEntry, place: string) {
     const of = entry.of.endsWith(".each") ? EACH.map((end) => entry.of.replace(/each$/, end)) : [entry.of];
     const broken = brokenBy ?? (directed ? "opposite" : "none");
     return withSources(
-      reading,
+      reader,
       { kind: "taps", taps, gapMs, eachMs, brokenBy: broken },
       of,
       of.map(() => `${place}.of`),
     );
   }
   if ("short" in entry) {
-    const longest = longOn(reading.plan, entry.short) ?? Infinity;
+    const longest = longOn(reader.plan, entry.short) ?? Infinity;
     const beforeMs = entry.beforeMs ?? (longest < Infinity ? longest : 250);
     if (beforeMs > longest) {
-      reading.report(
+      reader.report(
         "short-after-long",
         `${place}.beforeMs`,
         `${beforeMs} is more than the afterMs ${longest} of the long on ${entry.short}; a press between would be both`,
       );
     }
-    return withSources(reading, { kind: "short", beforeMs }, [entry.short], [`${place}.short`]);
+    return withSources(reader, { kind: "short", beforeMs }, [entry.short], [`${place}.short`]);
   }
   if ("long" in entry)
     return withSources(
-      reading,
+      reader,
       { kind: "long", afterMs: entry.afterMs ?? LONG_MS },
       [entry.long],
       [`${place}.long`],
@@ -100,24 +100,24 @@ function readEntry(reading: Reading, entry: SwitchEntry, place: string) {
   const places = of.map((_, n) => `${place}.${kind}.${n}`);
   if ("all" in entry) {
     if (new Set(of).size < of.length)
-      reading.report("same-member", place, "names a control twice; it cannot be held twice");
-    return withSources(reading, { kind: "all", spreadMs: entry.spreadMs }, of, places);
+      reader.report("same-member", place, "names a control twice; it cannot be held twice");
+    return withSources(reader, { kind: "all", spreadMs: entry.spreadMs }, of, places);
   }
-  return withSources(reading, { kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
+  return withSources(reader, { kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
 }
 
 function withSources<G extends object>(
-  reading: Reading,
+  reader: Reader,
   what: G,
   names: readonly string[],
   places: readonly string[],
 ): (G & { of: Source[] }) | undefined {
-  const of = names.map((name, n) => reading.source(name, places[n]!));
+  const of = names.map((name, n) => reader.source(name, places[n]!));
   return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
 }
 
 /** A switch that needs itself, by whatever way, could never settle. */
-export function findNeedsCircle(reading: Reading, actions: readonly CheckedAction[]): void {
+export function findNeedsCircle(reader: Reader, actions: readonly CheckedAction[]): void {
   const needs = new Map(
     actions.map((action) => [
       action.name,
@@ -128,7 +128,7 @@ export function findNeedsCircle(reading: Reading, actions: readonly CheckedActio
   const visit = (name: string, path: readonly string[]): void => {
     if (path.includes(name)) {
       const circle = [...path.slice(path.indexOf(name)), name].join(" -> ");
-      reading.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
+      reader.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
     } else if (!done.has(name)) for (const next of needs.get(name) ?? []) visit(next, [...path, name]);
     done.add(name);
   };

@@ -1,22 +1,22 @@
 /** Reads turns: degrees by the mouse or by a stick. */
 import type { CheckedTurn } from "../checked.js";
 import type { Shape, TurnEntry, TurnFields } from "../types.js";
-import type { Reading } from "./reading.js";
+import type { Reader } from "./reader.js";
 import { readShape } from "./shapes.js";
 
 /** Degrees by the mouse or by a stick. */
-export function readTurn(reading: Reading, name: string, action: TurnFields): CheckedTurn {
+export function readTurn(reader: Reader, name: string, action: TurnFields): CheckedTurn {
   const mice: CheckedTurn["mice"][number][] = [];
   const sticks: CheckedTurn["sticks"][number][] = [];
   const { invert } = action.shape ?? {};
-  for (const { slot, entry, place, address } of reading.entries<TurnEntry>(name, action.from)) {
-    const control = reading.control(entry.use, `${place}.use`, "turn");
+  for (const { slot, entry, place, address } of reader.entries<TurnEntry>(name, action.from)) {
+    const control = reader.control(entry.use, `${place}.use`, "turn");
     if (control === undefined) continue;
     const { perPixel, perSecond } = entry as { perPixel?: number; perSecond?: number };
     const isMouse = control.family === "motion";
     const amount = isMouse ? perPixel : perSecond;
     if (amount === undefined || (isMouse ? perSecond : perPixel) !== undefined) {
-      reading.report(
+      reader.report(
         "turn-unit",
         place,
         isMouse
@@ -39,7 +39,7 @@ export function readTurn(reading: Reading, name: string, action: TurnFields): Ch
         address,
         slot,
         control,
-        shape: readShape(reading, action.shape, control, place, own),
+        shape: readShape(reader, action.shape, control, place, own),
         perSecond: amount,
       });
     }
@@ -48,7 +48,7 @@ export function readTurn(reading: Reading, name: string, action: TurnFields): Ch
     kind: "turn",
     name,
     label: action.label ?? name,
-    in: reading.modeNames(action.in ?? [], `actions.${name}.in`),
+    in: reader.modeNames(action.in ?? [], `actions.${name}.in`),
     mice,
     sticks,
   };

@@ -17,14 +17,14 @@ export const RELEASE = 0.4;
 export const EACH: readonly Direction[] = ["up", "left", "down", "right"];
 
 /** An entry with its slot, its place in the plan and its address. */
-interface Placed<T> {
+interface FoundEntry<T> {
   readonly slot: string;
   readonly entry: T;
   readonly place: string;
   readonly address: string;
 }
 
-export class Reading {
+export class Reader {
   readonly findings: Finding[] = [];
   readonly slots: Map<
     string,
@@ -87,7 +87,7 @@ export class Reading {
   }
 
   /** The entries of an action, each with its address; slots not declared are reported, or made where the plan declares none. */
-  entries<T>(action: string, from: Readonly<Record<string, T | readonly T[]>>): Placed<T>[] {
+  entries<T>(action: string, from: Readonly<Record<string, T | readonly T[]>>): FoundEntry<T>[] {
     return Object.entries(from).flatMap(([slot, given]) => {
       const place = `actions.${action}.from.${slot}`;
       if (!this.slots.has(slot)) {

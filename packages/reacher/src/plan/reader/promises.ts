@@ -1,15 +1,15 @@
 /** What a plan promises: names that stay known, actions that are never bare, ranges for players. */
 import type { CheckedAction } from "../checked.js";
-import { EACH, type Reading } from "./reading.js";
+import { EACH, type Reader } from "./reader.js";
 
 /** What the plan promises of names and of required actions. */
-export function checkPromises(reading: Reading, actions: readonly CheckedAction[]): void {
+export function checkPromises(reader: Reader, actions: readonly CheckedAction[]): void {
   for (const action of actions) {
-    const { was = [], required, player } = reading.plan.actions[action.name]!;
-    checkRanges(reading, player, `actions.${action.name}.player`);
+    const { was = [], required, player } = reader.plan.actions[action.name]!;
+    checkRanges(reader, player, `actions.${action.name}.player`);
     was.forEach((name, n) => {
-      if (Object.hasOwn(reading.plan.actions, name))
-        reading.report(
+      if (Object.hasOwn(reader.plan.actions, name))
+        reader.report(
           "name-taken",
           `actions.${action.name}.was.${n}`,
           `another action is called ${name} now`,
@@ -17,16 +17,16 @@ export function checkPromises(reading: Reading, actions: readonly CheckedAction[
     });
     const missing = required === true ? missingControls(action) : undefined;
     if (missing !== undefined)
-      reading.report("required-bare", `actions.${action.name}`, `it is required, and has ${missing}`);
+      reader.report("required-bare", `actions.${action.name}`, `it is required, and has ${missing}`);
   }
 }
 
 /** A range goes from the least to the most. */
-export function checkRanges(reading: Reading, player: object | undefined, place: string): void {
+export function checkRanges(reader: Reader, player: object | undefined, place: string): void {
   for (const [field, range] of Object.entries(player ?? {})) {
     if (!Array.isArray(range) || typeof range[0] !== "number" || !(range[0] > range[1])) continue;
     const mend = `[${range[1]}, ${range[0]}]`;
-    reading.report(
+    reader.report(
       "range-order",
       `${place}.${field}`,
       `the least, ${range[0]}, is above the most, ${range[1]}; write ${mend}`,
