@@ -31,7 +31,9 @@ export function KeysTab({ session }: { session: Session }) {
   const rows = bindingRows(session.plan, editor.overrides, session.labels.label, slots).filter(
     (row) => !row.locked && fits(row, sought),
   );
-  const columns = editor.plan.slots.filter(({ name }) => slots.includes(name));
+  const columns = Object.entries(editor.plan.slots ?? {})
+    .filter(([name]) => slots.includes(name))
+    .map(([name, { label = name }]) => ({ name, label }));
   return (
     <>
       <div className="row tools">

@@ -1,5 +1,6 @@
 /** The seat's left stick as it is held now, raw and as the game has it, with the zones that are set. */
 import { useEffect, useState } from "react";
+import type { KelplinePlan } from "./kelplinePlan";
 import type { Session } from "./session";
 
 export function LiveStick({ session }: { session: Session }) {
@@ -12,13 +13,14 @@ export function LiveStick({ session }: { session: Session }) {
     return () => cancelAnimationFrame(frame);
   }, []);
   const { editor } = session.shown.settings;
-  const swim = editor.plan.actions.find(({ name }) => name === "swim");
-  const stick = swim?.kind === "vector" ? swim.sticks[0] : undefined;
-  if (stick === undefined) return null;
+  const { swim } = editor.plan.actions as KelplinePlan["actions"];
+  const stick = swim.from["pad"];
+  if (typeof stick !== "string") return null;
   const held = session.layer.held();
   const raw = (part: string | undefined) => held.find(({ control }) => control === part)?.value ?? 0;
-  const [x, y] = stick.control.parts.map(raw) as [number, number];
-  const { inner, outer } = stick.shape;
+  const x = raw(`${stick}X`);
+  const y = raw(`${stick}Y`);
+  const { inner = 0.12, outer = 0.04 } = swim.shape?.deadZone ?? {};
   const length = Math.min(1, Math.sqrt(x * x + y * y));
   const shaped = Math.max(0, Math.min(1, (length - inner) / (1 - inner - outer)));
   return (

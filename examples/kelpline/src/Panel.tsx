@@ -5,6 +5,7 @@ import { download } from "./download";
 import { Dial } from "./Dial";
 import { PadSetup } from "./PadSetup";
 import { twoDecimals } from "./player";
+import type { KelplinePlan } from "./kelplinePlan";
 import type { Session } from "./session";
 
 const STYLES: readonly { style: Style; label: string }[] = [
@@ -179,8 +180,8 @@ export function Panel({
 
 /** How a press kicks, by the player's own settings. */
 function styleOf({ settings }: Session["players"][number]): Style {
-  const kick = settings.editor.plan.actions.find(({ name }) => name === "kick");
-  return kick?.kind === "switch" ? kick.style : "hold";
+  const { kick } = settings.editor.plan.actions as KelplinePlan["actions"];
+  return kick.style ?? "hold";
 }
 
 /** What a player uses, in a word. */

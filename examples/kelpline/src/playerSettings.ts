@@ -73,12 +73,12 @@ export class PlayerSettings {
   private load(overrides: object): void {
     this.editor = editOverrides(this.plan, overrides);
     this.editor.onChange(() => void this.keep());
-    this.seat.useOverrides(this.editor.overrides);
+    this.seat.setOverrides(this.editor.overrides);
   }
 
   private async keep(): Promise<void> {
     const { editor } = this;
-    this.seat.useOverrides(editor.overrides);
+    this.seat.setOverrides(editor.overrides);
     const merged = await this.profiles?.save(editor.overrides);
     // Another tab had changed something else.
     const isNewest = editor === this.editor && this.profiles?.overrides === merged;

@@ -2,7 +2,7 @@
  * What two plans make of the same input. In: the plans, and the entries of a trace. Out: the stretches of switches that
  * differ, and for each movement how long it differs, and where most. Pure.
  */
-import type { CheckedPlan } from "reacher";
+import type { RunnablePlan } from "./planFile.js";
 import { startReplay, type NowRow, type Replay, type TraceEntry } from "reacher/trace";
 
 /** A switch was on from here to there, in ms, and pulsed at these moments. `off` is missing where the trace ends first. */
@@ -48,7 +48,7 @@ export class Comparison {
   readonly second: Side;
   private readonly movements = new Map<string, MovingSum>();
 
-  constructor(first: CheckedPlan, second: CheckedPlan) {
+  constructor(first: RunnablePlan, second: RunnablePlan) {
     this.first = new Side(first);
     this.second = new Side(second);
   }
@@ -125,8 +125,8 @@ class Side {
   readonly stretches = new Map<string, Stretch[]>();
   rows: NowRow[] = [];
 
-  constructor(plan: CheckedPlan) {
-    this.running = startReplay(plan, { every: LOOK_MS }, (row) => "now" in row && this.rows.push(row));
+  constructor(plan: RunnablePlan) {
+    this.running = startReplay(plan.written, { every: LOOK_MS }, (row) => "now" in row && this.rows.push(row));
     const switches = plan.actions.filter(({ kind }) => kind === "switch");
     for (const seat of this.running.layer.seats) for (const { name } of switches) this.listen(seat, name);
   }

@@ -6,12 +6,11 @@ import {
   findingText,
   parseOverrides,
   ReacherError,
-  type CheckedPlan,
   type Finding,
   type OverriddenPlan,
   type Plan,
 } from "reacher";
-import { checkPlan } from "reacher/check";
+import { checkPlan, resolvePlan, type CheckedPlan } from "reacher/check";
 import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
 import { note } from "./output.js";
@@ -72,19 +71,28 @@ export async function readOverrides(planFile: string, file: string): Promise<Ove
   }
 }
 
+/** A plan that can run: every name resolved, every default filled in, and as it was written. */
+export interface RunnablePlan extends CheckedPlan {
+  readonly written: Plan;
+}
+
+function runnable(written: Plan): RunnablePlan {
+  return { ...resolvePlan(written), written };
+}
+
 /** Reads a plan as a player has it; what of the changes does not fit is noted. @throws UseError, or BadAnswer with the plan's errors */
-export async function readPlayersPlan(planFile: string, overrides: string | undefined): Promise<CheckedPlan> {
+export async function readPlayersPlan(planFile: string, overrides: string | undefined): Promise<RunnablePlan> {
   if (overrides === undefined) return readRunnablePlan(planFile);
   const { plan, faults } = await readOverrides(planFile, overrides);
   for (const { place, message } of faults) note(`note: ${overrides}: ${place}: ${message}`);
-  return plan;
+  return runnable(plan);
 }
 
 /** Reads a plan that must be able to run. @throws UseError, or BadAnswer with the plan's errors */
-export async function readRunnablePlan(file: string): Promise<CheckedPlan> {
+export async function readRunnablePlan(file: string): Promise<RunnablePlan> {
   const planFile = await readPlanFile(file);
   const { plan, findings } = checkPlan(planFile.raw);
-  if (plan !== undefined) return plan;
+  if (plan !== undefined) return runnable(plan);
   throw new BadAnswer(findings.map((found) => placed(planFile, found)).join("\n"));
 }
 

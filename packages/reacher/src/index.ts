@@ -1,6 +1,6 @@
 /** Reacher: plan, layer, readings. */
 export { definePlan } from "./plan/define.js";
-export { parsePlan, readPlan, type PlanReading } from "./plan/read.js";
+export { parsePlan } from "./plan/resolve.js";
 export {
   findingText,
   PlanError,
@@ -17,8 +17,7 @@ export {
   type Overrides,
 } from "./plan/overrides.js";
 export type * from "./plan/types.js";
-export type * from "./plan/checked.js";
-export { createInputLayer } from "./createInputLayer.js";
+export { createInputLayer } from "./engine/createInputLayer.js";
 export type {
   Counters,
   Held,
@@ -30,10 +29,10 @@ export type {
   PadChange,
   RawEvent,
   Seat,
-} from "./engine/layer.js";
+} from "./engine/layer/types.js";
 export type {
   AxisReading,
-  Facing,
+  FacingReading,
   Reading,
   ReadingOf,
   SwitchReading,

@@ -17,14 +17,16 @@ import {
   type ProfileFault,
   type TextStore,
 } from "reacher/rebind";
+import { resolvePlan } from "reacher/check";
 import { fileStore } from "reacher/stores/file";
 import { kelplineForTwo } from "./plans";
 
 const plan = kelplineForTwo();
 const missing = (editor: OverridesEditor) => {
-  const { swim } = Object.fromEntries(editor.plan.actions.map((action) => [action.name, action])) as any;
+  const { actions } = resolvePlan(editor.plan);
+  const swim = actions.find(({ name }) => name === "swim") as any;
   const ends = new Set(swim.ends.map(({ end }: { end: string }) => end));
-  const pause = editor.plan.actions.find(({ name }) => name === "pause") as any;
+  const pause = actions.find(({ name }) => name === "pause") as any;
   return (swim.sticks.length === 0 && ends.size < 4) || pause.entries.length === 0;
 };
 

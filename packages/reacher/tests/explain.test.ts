@@ -1,12 +1,6 @@
-import { createInputLayer, readPlan, type CheckedPlan, type Plan } from "reacher";
+import { createInputLayer, parsePlan, type Plan } from "reacher";
 import { explain, explainLayer, parseTrace } from "reacher/trace";
 import { dive, kelpline, kelplineForTwo } from "./plans";
-
-function checked(raw: unknown): CheckedPlan {
-  const read = readPlan(raw);
-  if (!read.ok) throw new Error(JSON.stringify(read.findings));
-  return read.plan;
-}
 
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
 
@@ -26,7 +20,7 @@ function said(actions: object, action: string, script: string, more: object = {}
     else t += Number(word);
   }
   lines.push(JSON.stringify({ t, end: true }));
-  const plan = checked({ reacherPlan: 1, actions, ...more });
+  const plan = parsePlan({ reacherPlan: 1, actions, ...more });
   return explain(plan, parseTrace(lines.join("\n")).entries, action).map(
     ({ at, outcome, text }) => `${at} ${outcome}: ${text}`,
   );
@@ -220,13 +214,13 @@ test.each([
   ["grab", "taken"],
   ["kick", "needs"],
 ])("the demo's dive has a press of %s that shows: %s", (action, rule) => {
-  const reasons = explain(checked(kelplineForTwo()), parseTrace(dive("night-round")).entries, action);
+  const reasons = explain(parsePlan(kelplineForTwo()), parseTrace(dive("night-round")).entries, action);
   expect(reasons.map((reason) => reason.rule)).toContain(rule);
 });
 
 test("a layer that is explained gives the same changes", () => {
   const { entries } = parseTrace(dive("night-round"));
-  const on = explain(checked(kelpline()), entries).filter(
+  const on = explain(parsePlan(kelpline()), entries).filter(
     ({ outcome }) => outcome === "on" || outcome === "off",
   );
   expect(on.length).toBeGreaterThan(20);

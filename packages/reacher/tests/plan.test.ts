@@ -4,11 +4,11 @@ import {
   findControl,
   findingText,
   placeLabel,
+  parsePlan,
   PlanError,
-  readPlan,
   type Plan,
 } from "reacher";
-import { checkPlan } from "reacher/check";
+import { checkPlan, resolvePlan } from "reacher/check";
 import { kelpline, WASD } from "./plans";
 
 type Change = (plan: any) => void;
@@ -349,14 +349,14 @@ test("a layer of a bad plan throws all of its errors at once", () => {
 });
 
 test("without slots, those used are the slots, in order of appearance", () => {
-  const read = readPlan({
+  const plan = parsePlan({
     reacherPlan: 1,
     actions: {
       swim: { kind: "vector", from: { keys: WASD, pad: "PadDpad" } },
       kick: { kind: "switch", from: { extra: "KeyE" } },
     },
   });
-  expect(read.ok && read.plan.slots.map(({ name }) => name)).toEqual(["keys", "pad", "extra"]);
+  expect(resolvePlan(plan).slots.map(({ name }) => name)).toEqual(["keys", "pad", "extra"]);
 });
 
 test("the catalogue has every standard control, by family and device, with a label", () => {

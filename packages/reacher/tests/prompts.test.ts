@@ -30,7 +30,7 @@ test("a prompt is of the seat's own slots and keys, and says so where there is n
   const input = createInputLayer(kelplineForTwo()) as unknown as InputLayer;
   const teal = input.seat("teal");
   expect(prompt(teal, "surge").text).toBe("double tap Arrow right");
-  teal.useOverrides({
+  teal.setOverrides({
     reacherOverrides: 1,
     controls: { "swim.spare.right": "KeyL", "kick.spare": "KeyM", "snip.spare": null },
   });
@@ -39,7 +39,7 @@ test("a prompt is of the seat's own slots and keys, and says so where there is n
     "M",
     "Pad right stick",
   ]);
-  teal.useOverrides({ reacherOverrides: 1, controls: { "kick.spare": null, "kick.pad": null } });
+  teal.setOverrides({ reacherOverrides: 1, controls: { "kick.spare": null, "kick.pad": null } });
   expect(prompt(teal, "kick")).toMatchObject({ text: "", spoken: "Kick: no control", controls: [] });
   expect(() => prompt(input, "kcik")).toThrow('the plan has no action "kcik"');
 });

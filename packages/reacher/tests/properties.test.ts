@@ -230,7 +230,7 @@ const events = fc
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
           else if ("mode" in event) {
-            if (input.plan.modes.length > 0) input[event.mode as "enter"](event.name, event.t);
+            if (input.plan.modes !== undefined) input[event.mode as "enter"](event.name, event.t);
           } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);
           else if ("lost" in event) input.lose(event.lost as "pad", event.t, 1);
           else input.reset(event.t);
@@ -296,7 +296,7 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       for (const control of KEYS) input.feed({ t: 1200, control, value: 0 });
       for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
       for (const action of ["swim", "kick", "surge"]) input.unmute(action, undefined, 1200);
-      if (input.plan.modes.length > 0) {
+      if (input.plan.modes !== undefined) {
         input.leave("menu", 1200);
         input.enter("dive", 1200);
       }
@@ -411,13 +411,13 @@ test("a step with nothing new does the same counted work with 1000 actions as wi
     }) as unknown as Plan;
   const work = (size: number) => {
     const input = createInputLayer(plan(size)) as unknown as InputLayer & {
-      state: { roster: { work: Int32Array } };
+      hub: { scheduler: { work: Int32Array } };
     };
     input.feed({ t: 1, control: "KeyW", value: 1 });
     input.step(2);
-    const before = input.state.roster.work[0]!;
+    const before = input.hub.scheduler.work[0]!;
     for (let t = 3; t < 1000; t++) input.step(t);
-    return input.state.roster.work[0]! - before;
+    return input.hub.scheduler.work[0]! - before;
   };
   expect([work(10), work(1000)]).toEqual([0, 0]);
 });
@@ -442,7 +442,7 @@ test("overrides that change no control and no number, put on and taken off while
             while (next < list.length && list[next]!.t <= n * 50) list[next++]!.tell(input);
             input.step(n * 50);
             seen.push(JSON.stringify(input.now));
-            if (changing && at.includes(n)) input.useOverrides(n % 2 === 0 ? { ...same } : null);
+            if (changing && at.includes(n)) input.setOverrides(n % 2 === 0 ? { ...same } : null);
           }
           return seen;
         };

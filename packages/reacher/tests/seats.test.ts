@@ -1,6 +1,6 @@
 /** Several players: each with slots, a pad, modes, flags and mutes of their own. */
 import fc from "fast-check";
-import { createInputLayer, readPlan, type InputLayer, type Plan } from "reacher";
+import { createInputLayer, parsePlan, type InputLayer, type Plan } from "reacher";
 import { parseTrace, record, replay, startExplaining, startReplay } from "reacher/trace";
 import { ARROWS, WASD } from "./plans";
 
@@ -145,8 +145,7 @@ test("a recording of two players replays as it was, their pads and what the game
   expect(text).toContain('{"t":20,"flag":"hasAir","value":false,"seat":"teal"}');
   expect(text).toContain('{"t":30,"seatPad":"amber","pad":2}');
   expect(text.match(/"lost":"focus"/g)).toHaveLength(1);
-  const read = readPlan(two());
-  const rows = replay((read as unknown as { plan: never }).plan, parseTrace(text).entries, {
+  const rows = replay(two(), parseTrace(text).entries, {
     action: "kick",
   });
   const again = rows.map((row) => `${row.at + 10} ${row.seat} ${"on" in row && row.on ? "on" : "off"}`);
@@ -318,7 +317,6 @@ test("a change of slots that changes no control of a seat changes nothing for it
   );
 });
 
-const checked = () => (readPlan(two()) as unknown as { plan: never }).plan;
 const trace = (...lines: object[]) =>
   parseTrace(['{"reacherTrace":1}', ...lines.map((line) => JSON.stringify(line))].join("\n")).entries;
 
@@ -334,7 +332,7 @@ test("a trace says who plays, and whom the game told something: one seat, or all
     { t: 100, flag: "hasAir", value: false },
     { t: 110, end: true },
   );
-  const rows = replay(checked(), entries, { action: "kick", hz: 100 });
+  const rows = replay(two(), entries, { action: "kick", hz: 100 });
   expect(rows.map((row) => `${row.at} ${row.seat} ${"on" in row && row.on}`)).toEqual([
     "10 amber true",
     // Enter is teal's from 50 on; amber lets go of it, and teal's press counts when it comes.
@@ -348,7 +346,7 @@ test("a trace says who plays, and whom the game told something: one seat, or all
 
 test("lines of a trace that name no seat of the plan are skipped and counted", () => {
   const skipped = (...lines: object[]) => {
-    const running = startReplay(checked(), {}, () => {});
+    const running = startReplay(two(), {}, () => {});
     for (const entry of trace(...lines)) running.push(entry);
     running.finish();
     return [...running.skipped];
@@ -372,7 +370,7 @@ test("why is told of one seat at a time", () => {
   const told = (seat?: string) => {
     const reasons: string[] = [];
     const running = startExplaining(
-      checked(),
+      two(),
       ({ at, action, text }) => void reasons.push(`${at} ${action}: ${text}`),
       seat,
     );
@@ -386,7 +384,7 @@ test("why is told of one seat at a time", () => {
 });
 
 test("while a ramp or a turn flows, a replay gives one row a step, and none after", () => {
-  const flowing = readPlan({
+  const flowing = parsePlan({
     reacherPlan: 1,
     actions: {
       swim: { kind: "axis", from: { main: { plus: "KeyD" } }, ease: { riseMs: 30, fallMs: 20 } },
@@ -395,9 +393,9 @@ test("while a ramp or a turn flows, a replay gives one row a step, and none afte
         from: { main: { use: "MouseMove", perPixel: 1 }, pad: { use: "PadRightStick", perSecond: 100 } },
       },
     },
-  }) as unknown as { plan: never };
+  });
   const rows = replay(
-    flowing.plan,
+    flowing,
     trace(
       { t: 0, control: "KeyD", value: 1 },
       { t: 15, control: "MouseMoveX", value: 4 },

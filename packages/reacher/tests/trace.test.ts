@@ -1,5 +1,5 @@
 import * as fc from "fast-check";
-import { createInputLayer, readPlan, type CheckedPlan } from "reacher";
+import { createInputLayer } from "reacher";
 import { play } from "reacher/testing";
 import {
   parseTrace,
@@ -11,12 +11,6 @@ import {
   type ReplayRow,
 } from "reacher/trace";
 import { dive, kelpline } from "./plans";
-
-function checked(): CheckedPlan {
-  const read = readPlan(kelpline());
-  if (!read.ok) throw new Error("the demo's plan is not clean");
-  return read.plan;
-}
 
 const HEAD = '{"reacherTrace":1}\n';
 
@@ -33,7 +27,7 @@ test("rows of a replay: exact moments for switches, steps for movement, differen
         '{"t":170,"end":true}',
       ].join("\n"),
   );
-  const rows = replay(checked(), entries, { hz: 100 });
+  const rows = replay(kelpline(), entries, { hz: 100 });
   expect(rows).toEqual([
     { at: 0, seat: "solo", action: "lamp", on: true },
     {
@@ -58,7 +52,7 @@ test("the whole reading at regular moments, numbers to six decimals", () => {
     HEAD +
       '{"t":60,"control":"KeyW","value":1}\n{"t":60,"control":"ShiftLeft","value":1}\n{"t":300,"end":true}\n',
   );
-  const rows = replay(checked(), entries, { every: 100, hz: 60 });
+  const rows = replay(kelpline(), entries, { every: 100, hz: 60 });
   expect(rows.map(({ at }) => at)).toEqual([0, 100, 200, 300]);
   const { now } = rows[1] as Extract<ReplayRow, { now: unknown }>;
   expect(now).toMatchObject({
@@ -82,7 +76,7 @@ test.each(["night-round", "pad-drift"])(
   "the dive %s changes its switches at the same moments at any rate",
   (name) => {
     const { entries } = parseTrace(dive(name));
-    const switches = (hz: number) => replay(checked(), entries, { hz }).filter((row) => "on" in row);
+    const switches = (hz: number) => replay(kelpline(), entries, { hz }).filter((row) => "on" in row);
     expect(switches(20)).toEqual(switches(1000));
     expect(switches(60).length).toBeGreaterThan(3);
   },
@@ -257,7 +251,7 @@ test("a trace may name what this plan does not have: it is skipped, and counted"
         '{"t":6,"seatPad":"amber","pad":1}',
       ].join("\n"),
   );
-  const running = startReplay(checked(), {}, () => {});
+  const running = startReplay(kelpline(), {}, () => {});
   for (const entry of entries) running.push(entry);
   running.finish();
   expect(Object.fromEntries(running.skipped)).toEqual({

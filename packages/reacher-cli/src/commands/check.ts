@@ -1,6 +1,6 @@
 /** `reacher check PLAN`: what is wrong with a plan, and what goes wrong in practice. */
 import type { Severity } from "reacher";
-import { checkPlan } from "reacher/check";
+import { checkPlan, resolvePlan } from "reacher/check";
 import { count, paint, print, printJson } from "../output.js";
 import { readOverrides, readPlanFile } from "../planFile.js";
 
@@ -24,10 +24,8 @@ export async function check(file: string, options: { json?: boolean; overrides?:
       const number = findings.filter((found) => found.severity === severity).length;
       return number === 0 ? `no ${severity}s` : paint[severity](count(number, severity));
     });
-    const size =
-      plan === undefined
-        ? ""
-        : ` ${count(plan.actions.length, "action")} in ${count(plan.slots.length, "slot")};`;
+    const { actions = [], slots = [] } = plan === undefined ? {} : resolvePlan(plan);
+    const size = plan === undefined ? "" : ` ${count(actions.length, "action")} in ${count(slots.length, "slot")};`;
     print(`${file}:${size} ${numbers.join(", ")}`);
   }
   const bad: readonly Severity[] = ["error", "warning"];
@@ -36,12 +34,12 @@ export async function check(file: string, options: { json?: boolean; overrides?:
 
 /** What of a player's overrides does not fit the plan, and what the plan is warned of with the rest. */
 async function checkOverrides(planFile: string, file: string, json: boolean): Promise<number> {
-  const { raw, faults, where } = await readOverrides(planFile, file);
+  const { plan, faults, where } = await readOverrides(planFile, file);
   const before = checkPlan((await readPlanFile(planFile)).raw).findings.map(
     ({ place, id }) => `${id} ${place}`,
   );
   // What the plan is warned of without them is the author's to mend, not the player's.
-  const findings = checkPlan(raw).findings.filter(({ place, id }) => !before.includes(`${id} ${place}`));
+  const findings = checkPlan(plan).findings.filter(({ place, id }) => !before.includes(`${id} ${place}`));
   if (json) {
     for (const fault of faults) printJson({ ...fault, ...where(fault.place) });
     for (const found of findings) printJson(found);

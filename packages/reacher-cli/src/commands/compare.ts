@@ -1,8 +1,7 @@
 /** `reacher compare PLAN PLAN TRACE...`: what changes between two plans on the same input. */
-import type { CheckedPlan } from "reacher";
 import { Comparison, type Difference, type Moving, type Stretch } from "../comparison.js";
 import { count, note, padEnd, padStart, paint, print, printJson, widest } from "../output.js";
-import { readPlayersPlan, readRunnablePlan } from "../planFile.js";
+import { readPlayersPlan, readRunnablePlan, type RunnablePlan } from "../planFile.js";
 import { readingText } from "../readingText.js";
 import { noteSkipped } from "../skipped.js";
 import { readTraceFile } from "../traceFile.js";
@@ -99,7 +98,7 @@ function printSums(sums: readonly Sum[], actions: number): void {
 function printDifferences(
   trace: string,
   differences: readonly Difference[],
-  plans: readonly CheckedPlan[],
+  plans: readonly RunnablePlan[],
   t: number,
 ): void {
   print();
@@ -136,7 +135,7 @@ function painted(cell: string): (text: string) => string {
 const NOTHING = "-";
 
 /** What one plan makes of it. */
-function cell(one: Difference, side: "first" | "second", plan: CheckedPlan): string {
+function cell(one: Difference, side: "first" | "second", plan: RunnablePlan): string {
   const here = one[side];
   if (here === null) return NOTHING;
   if (!("ms" in one)) return stretchText(here as Stretch, one.at);

@@ -1,7 +1,8 @@
 /** `reacher draw PLAN or TRACE -o F.svg or F.png`: a response curve, a stick's cloud, or a timeline. */
 import { open, writeFile } from "node:fs/promises";
 import type { EChartsCoreOption } from "echarts/core";
-import type { CheckedMovement, Plan } from "reacher";
+import type { Plan } from "reacher";
+import type { CheckedMovement } from "reacher/check";
 import type { TraceEntry } from "reacher/trace";
 import { StickMeter } from "reacher/tuning";
 import { didYouMean } from "../didYouMean.js";

@@ -44,7 +44,7 @@ export async function rebindCommand(
     );
   else
     print(
-      `${file}: ${paint.title(address)} is ${control ?? "cleared"} (the plan has ${controlAt(checked, address) ?? "nothing"} there)`,
+      `${file}: ${paint.title(address)} is ${control ?? "cleared"} (the plan has ${controlAt(checked.written, address) ?? "nothing"} there)`,
     );
   return changed ? 0 : 1;
 }

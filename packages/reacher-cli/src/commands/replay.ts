@@ -1,7 +1,7 @@
 /** `reacher replay PLAN TRACE`: what changed, and when; the same against an earlier replay. */
 import { readFile } from "node:fs/promises";
 import { didYouMean } from "../didYouMean.js";
-import type { CheckedPlan } from "reacher";
+import type { CheckedPlan } from "reacher/check";
 import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
 import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
@@ -31,7 +31,7 @@ export async function replayCommand(
   const got: string[] = [];
   let rows = 0;
   const human = options.every === undefined ? new ChangePrinter(plan) : new ReadingPrinter(plan, action);
-  const running = startReplay(plan, options, (row) => {
+  const running = startReplay(plan.written, options, (row) => {
     rows++;
     if (expected !== undefined) got.push(JSON.stringify(row));
     else if (options.json === true) printJson(row);

@@ -1,15 +1,6 @@
 /** `reacher table PLAN`: every control and what it does alone; every action with its controls. */
-import {
-  createInputLayer,
-  findControl,
-  placeLabel,
-  type CheckedAction,
-  type CheckedEntry,
-  type CheckedMovement,
-  type CheckedPlan,
-  type CheckedSwitch,
-  type Plan,
-} from "reacher";
+import { createInputLayer, findControl, placeLabel, type Plan } from "reacher";
+import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, CheckedSwitch } from "reacher/check";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";

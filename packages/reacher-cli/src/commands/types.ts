@@ -1,7 +1,7 @@
 /** `reacher types PLAN`: TypeScript types for a plan that is written as JSON. */
 import { writeFile } from "node:fs/promises";
 import { basename } from "node:path";
-import type { CheckedPlan } from "reacher";
+import type { CheckedPlan } from "reacher/check";
 import { fileFault } from "../faults.js";
 import { print } from "../output.js";
 import { readRunnablePlan } from "../planFile.js";

@@ -46,7 +46,7 @@ export async function why(
     }
     shown++;
   };
-  const running = startExplaining(plan, explained, seat);
+  const running = startExplaining(plan.written, explained, seat);
   await readTraceFile(traceFile, (entry) => running.push(entry));
   running.finish();
   if (json === true) return 0;

@@ -1,12 +1,7 @@
 /** The response curve of a movement: raw tilt against shaped, with its zones and gaits. In: a plan. Out: a chart's options. */
 import type { EChartsCoreOption } from "echarts/core";
-import {
-  createInputLayer,
-  type CheckedMovement,
-  type CheckedPlan,
-  type CheckedStick,
-  type Plan,
-} from "reacher";
+import { createInputLayer, type Plan } from "reacher";
+import type { CheckedMovement, CheckedPlan, CheckedStick } from "reacher/check";
 import { FONT, type Ink } from "./chart.js";
 
 const STEPS = 400;

@@ -3,7 +3,8 @@
  * actions, a plan. Out: a chart's options.
  */
 import type { EChartsCoreOption } from "echarts/core";
-import { findControl, type CheckedPlan } from "reacher";
+import { findControl } from "reacher";
+import type { RunnablePlan } from "../planFile.js";
 import { replay, startExplaining, type TraceEntry } from "reacher/trace";
 import { FONT, type Ink } from "./chart.js";
 
@@ -27,7 +28,7 @@ export interface Span {
 
 export function timelineOption(
   entries: readonly TraceEntry[],
-  plan: CheckedPlan | undefined,
+  plan: RunnablePlan | undefined,
   span: Span,
   ink: Ink,
   title: string,
@@ -156,7 +157,7 @@ function controlRows(entries: readonly TraceEntry[], span: Span, ink: Ink): Row[
 }
 
 /** What a plan makes of them. */
-function actionRows(plan: CheckedPlan, entries: readonly TraceEntry[], span: Span, ink: Ink): Row[] {
+function actionRows(plan: RunnablePlan, entries: readonly TraceEntry[], span: Span, ink: Ink): Row[] {
   const rows = new Map<string, Row>();
   const label = (seat: string, action: string) => (plan.seated ? `${seat}: ${action}` : action);
   plan.seats.forEach((seat) =>
@@ -167,7 +168,7 @@ function actionRows(plan: CheckedPlan, entries: readonly TraceEntry[], span: Spa
   );
   const since = new Map<string, number>();
   const end = entries.at(-1)?.t ?? 0;
-  for (const row of replay(plan, entries)) {
+  for (const row of replay(plan.written, entries)) {
     if (!("action" in row)) continue;
     const name = label(row.seat, row.action);
     const drawn = rows.get(name)!;
@@ -179,7 +180,7 @@ function actionRows(plan: CheckedPlan, entries: readonly TraceEntry[], span: Spa
     }
   }
   for (const [name, from] of since) rows.get(name)!.bars.push({ from, to: end });
-  for (const row of replay(plan, entries, { every: FINE })) {
+  for (const row of replay(plan.written, entries, { every: FINE })) {
     if (!("now" in row)) continue;
     for (const [action, reading] of Object.entries(row.now)) {
       const { length, value } = reading as { length?: number; value?: number };
@@ -194,7 +195,7 @@ function actionRows(plan: CheckedPlan, entries: readonly TraceEntry[], span: Spa
 
 /** After a tap that counts, its window for the next one. */
 function markWindows(
-  plan: CheckedPlan,
+  plan: RunnablePlan,
   entries: readonly TraceEntry[],
   seat: string,
   rowOf: (action: string) => Row,
@@ -205,7 +206,7 @@ function markWindows(
     for (const entry of action.entries) if (entry.kind === "taps") gaps.set(action.name, entry.gapMs);
   }
   const running = startExplaining(
-    plan,
+    plan.written,
     ({ at, action, outcome, text }) => {
       const gap = gaps.get(action);
       if (outcome === "counts" && gap !== undefined && /tap 1|counts as the first/.test(text))

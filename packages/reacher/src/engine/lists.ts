@@ -15,42 +15,64 @@ export class NumberList {
   }
 }
 
-/** Numbers that wait to be looked at, each once. There are rarely more than two of them, so that a look is quicker than a mark. */
-export class MarkedList {
-  readonly items: Int32Array;
+/** Things that wait to be looked at, each once, by their numbers: the lowest comes first. A heap; there are rarely more than two. */
+export class DirtyList {
+  private readonly items: Int32Array;
+  private readonly marked: Uint8Array;
   count = 0;
 
   constructor(size: number) {
     this.items = new Int32Array(size);
+    this.marked = new Uint8Array(size);
   }
 
   mark(id: number): void {
-    const { items, count } = this;
-    for (let n = 0; n < count; n++) if (items[n] === id) return;
-    items[count] = id;
-    this.count = count + 1;
+    const { items, marked } = this;
+    if (marked[id] === 1) return;
+    marked[id] = 1;
+    let at = this.count++;
+    while (at > 0) {
+      const parent = (at - 1) >> 1;
+      if (items[parent]! < id) break;
+      items[at] = items[parent]!;
+      at = parent;
+    }
+    items[at] = id;
   }
 
-  clear(): void {
-    this.count = 0;
+  markAll(): void {
+    for (let id = 0; id < this.items.length; id++) this.mark(id);
   }
 
-  takeAt(at: number): number {
-    const id = this.items[at]!;
-    this.items[at] = this.items[--this.count]!;
+  /** The lowest, which waits no more. */
+  take(): number {
+    const { items } = this;
+    const id = items[0]!;
+    this.marked[id] = 0;
+    const count = --this.count;
+    if (count > 0) this.sink(items[count]!, count);
     return id;
   }
 
-  sort(): void {
-    for (let n = 1; n < this.count; n++) {
-      const id = this.items[n]!;
-      let at = n;
-      while (at > 0 && this.items[at - 1]! > id) {
-        this.items[at] = this.items[at - 1]!;
-        at--;
-      }
-      this.items[at] = id;
+  /** Puts the last into the first place, and from there to where it belongs. */
+  private sink(last: number, count: number): void {
+    const { items } = this;
+    let at = 0;
+    for (;;) {
+      let child = at * 2 + 1;
+      if (child >= count) break;
+      if (child + 1 < count && items[child + 1]! < items[child]!) child++;
+      if (items[child]! > last) break;
+      items[at] = items[child]!;
+      at = child;
     }
+    items[at] = last;
+  }
+
+  clear(): void {
+    if (this.count === 0) return;
+    this.marked.fill(0);
+    this.count = 0;
   }
 }
 

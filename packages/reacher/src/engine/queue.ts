@@ -7,7 +7,7 @@
 
 /** What an event is. */
 export const enum Kind {
-  /** A control has another value; its index is made of channel and place. */
+  /** A control has another value; its index is made of control and place. */
   Control,
   /** A flag is set; its index is the flag. */
   Flag,
@@ -22,10 +22,10 @@ export const enum Kind {
   Unmute,
 }
 
-/** An event's kind and index in one number, and a control's channel and place in its index. */
+/** An event's kind and index in one number, and a control's number and place in its index. */
 export const enum Bits {
-  Kind = 3,
-  KindMask = 7,
+  Kind = 4,
+  KindMask = 15,
   Place = 4,
   PlaceMask = 15,
 }
@@ -61,16 +61,21 @@ const enum Place {
   None = -1,
 }
 
+/** Room for so many events at first; it grows, and stays as large as it was needed. */
+const LEAST = 4;
+
 /** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
 export class EventQueues {
   slots = new Float64Array(0);
   private ints = new Int32Array(0);
-  /** By queue: the stamp of its seat's next event or deadline. It stands beside the queue's ends, with which it is looked at. */
+  /** By queue: the stamp of its seat's next event or timer. It stands beside the queue's ends, with which it is looked at. */
   wakes = new Float64Array(0);
   private ends = new Int32Array(0);
   private count = 0;
   /** The first of the places that hold no event; each names the next. */
   private free = Place.None;
+  /** Queues to which something was added that is earlier than what was there. */
+  private readonly unsorted = new Set<number>();
 
   /** Makes a queue, and gives its number. */
   open(): number {
@@ -87,6 +92,7 @@ export class EventQueues {
 
   /** The place of a queue's first event; below 0 where it has none. */
   first(queue: number): number {
+    if (this.unsorted.size > 0 && this.unsorted.delete(queue)) this.sort(queue);
     return this.ends[queue * End.Size + End.First]!;
   }
 
@@ -99,34 +105,32 @@ export class EventQueues {
   valueAt(at: number): number {
     return this.slots[at + Slot.Value]!;
   }
+  /** The value of the other axis; not a number where there is none. */
   otherAt(at: number): number {
     return this.slots[at + Slot.Other]!;
   }
-  /** Takes the value of the other axis out of an event, as an event's only value. */
-  turnOver(at: number): void {
-    this.slots[at + Slot.Value] = this.slots[at + Slot.Other]!;
-  }
-
-  /** The places of all events that wait in a queue, the first one first. */
-  *places(queue: number): Generator<number> {
-    for (let at = this.first(queue); at >= 0; at = this.ints[at * 2 + SlotInt.Next]!) yield at;
+  /** The place of the event after this one, or below 0. */
+  after(at: number): number {
+    return this.ints[at * 2 + SlotInt.Next]!;
   }
 
   /** The stamp of the latest event that waits; `undefined` where there is none. */
   latest(queue: number): number | undefined {
+    this.first(queue);
     const last = this.ends[queue * End.Size + End.Last]!;
     return last < 0 ? undefined : this.timeAt(last);
   }
 
-  add(queue: number, t: number, what: number, value: number): void {
+  /** Adds an event whose stamp and value stand in these floats: handed over, they could be allocated. */
+  add(queue: number, what: number, stamp: Float64Array): void {
     if (this.free < 0) this.makeRoom();
     const { slots, ints, ends, free: at } = this;
     const own = at * 2;
     const last = queue * End.Size + End.Last;
     const before = ends[last]!;
     this.free = ints[own + SlotInt.Next]!;
-    slots[at + Slot.T] = t;
-    slots[at + Slot.Value] = value;
+    slots[at + Slot.T] = stamp[Slot.T]!;
+    slots[at + Slot.Value] = stamp[Slot.Value]!;
     slots[at + Slot.Other] = NaN;
     ints[own + SlotInt.What] = what;
     ints[own + SlotInt.Next] = Place.None;
@@ -135,36 +139,34 @@ export class EventQueues {
     else {
       ints[before * 2 + SlotInt.Next] = at;
       // Nearly always the newest is the latest.
-      if (slots[before]! > t) this.sortIn(queue, at, before);
+      if (slots[before]! > slots[at]!) this.unsorted.add(queue);
     }
   }
 
   /** Adds a value to the newest event, where that is the stick's other axis at this moment; false where it is not. */
-  join(queue: number, t: number, other: number, value: number): boolean {
+  join(queue: number, other: number, stamp: Float64Array): boolean {
     const { slots } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
-    if (at < 0 || slots[at + Slot.T] !== t || this.ints[at * 2 + SlotInt.What] !== other) return false;
+    if (at < 0 || slots[at + Slot.T] !== stamp[Slot.T] || this.ints[at * 2 + SlotInt.What] !== other) return false;
     const before = slots[at + Slot.Other]!;
     if (before === before) return false;
-    slots[at + Slot.Other] = value;
+    slots[at + Slot.Other] = stamp[Slot.Value]!;
     return true;
   }
 
-  /** Moves an event that came after the one that was the newest before all that are later. */
-  private sortIn(queue: number, at: number, newest: number): void {
+  /** Puts a queue in order of its stamps, all at once: a million early events cost no more each than ten. */
+  private sort(queue: number): void {
     const { slots, ints, ends } = this;
-    const t = slots[at]!;
-    let before = Place.None;
-    let after = ends[queue * End.Size + End.First]!;
-    while (slots[after]! <= t) {
-      before = after;
-      after = ints[after * 2 + SlotInt.Next]!;
+    const places: number[] = [];
+    for (let at = ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at)) places.push(at);
+    places.sort((one, other) => slots[one]! - slots[other]!);
+    let before = Place.None as number;
+    for (let n = places.length - 1; n >= 0; n--) {
+      ints[places[n]! * 2 + SlotInt.Next] = before;
+      before = places[n]!;
     }
-    ends[queue * End.Size + End.Last] = newest;
-    ints[newest * 2 + SlotInt.Next] = Place.None;
-    ints[at * 2 + SlotInt.Next] = after;
-    if (before < 0) ends[queue * End.Size + End.First] = at;
-    else ints[before * 2 + SlotInt.Next] = at;
+    ends[queue * End.Size + End.First] = before;
+    ends[queue * End.Size + End.Last] = places[places.length - 1]!;
   }
 
   /** Forgets the first event, which stands at this place and stays readable until the next `add`; gives the place of the next. */
@@ -182,15 +184,6 @@ export class EventQueues {
     for (let at = this.first(queue); at >= 0;) at = this.drop(queue, at);
   }
 
-  /** Forgets the events that wait and gives them: t, what, value, other. */
-  takeAll(queue: number): readonly (readonly [number, number, number, number])[] {
-    const waiting = [...this.places(queue)].map(
-      (at) => [this.timeAt(at), this.whatAt(at), this.valueAt(at), this.otherAt(at)] as const,
-    );
-    this.clear(queue);
-    return waiting;
-  }
-
   private makeRoom(): void {
     const { slots } = this;
     const length = Math.max(LEAST * Slot.Size, slots.length * 2);
@@ -203,6 +196,3 @@ export class EventQueues {
     }
   }
 }
-
-/** Room for so many events at first; it grows, and stays as large as it was needed. */
-const LEAST = 4;

@@ -1,351 +1,517 @@
 /**
- * One player's place: its state, its reading, and what the game tells it. May change: its state, by its events alone, and
- * the callbacks that it holds.
+ * A seat: its buffer, and the loop that carries it from moment to moment. May change: its buffer and its tables, by its events.
+ *
+ * Nothing here keeps buffer, lists or tables in a variable over a callback of the game, which may replace them all: notices are
+ * delivered last, by `deliver`, and all is looked up anew after it.
  */
-import type { Device } from "../controls/catalogue.js";
-import type { CheckedPlan } from "../plan/checked.js";
-import { ReacherError } from "../plan/findings.js";
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
-import { Clock, HeadInt, Room } from "./layout.js";
-import type { LayerWatcher, Off, Seat } from "./face.js";
-import { Bits, Kind } from "./queue.js";
-import { makeReading, pointReadings, type Reading } from "./readings.js";
-import type { Roster } from "./roster.js";
-import { RunningSeat } from "./running.js";
-import { Change, type SeatState, type Watcher } from "./state.js";
-import { takePress } from "./switches.js";
-import { DEVICES, PAD, type ChannelTable, type Tables } from "./tables.js";
+import { Clock } from "./clock.js";
+import type { DirtyLists } from "./dirty.js";
+import { Notice, type Audience } from "./notices.js";
+import { Bits, Kind, Line, Slot, type EventQueues } from "./queue.js";
+import type { Scheduler, Steppable } from "./scheduler.js";
+import { tellAll } from "./signals.js";
+import { Cause, type SeatState } from "./state.js";
+import type { Tables } from "./tables.js";
+import { takeOver } from "./takeover.js";
 
-const MOST_REASONS = 31;
-
-/** What a layer's seats share. */
-export interface Hub {
-  readonly plan: CheckedPlan;
-  readonly roster: Roster;
-  /** The plan with a player's changes. */
-  override(overrides: Overrides | null): {
-    readonly plan: CheckedPlan;
-    readonly faults: readonly OverrideFault[];
-  };
-  /** The tables of a plan for a seat, with the slots that it has now. */
-  tablesFor(seat: SeatCore, plan: CheckedPlan): Tables;
-  watchers: readonly LayerWatcher[];
-  readonly counters: { late: number; ignored: number };
-  /** The slots that a seat plays with now. */
-  slotsOf(seat: SeatCore): readonly string[];
-  /** The pad that stands at a place of a seat. */
-  padAt(seat: SeatCore, place: number): number;
-  /** A seat has other tables. */
-  tablesChanged(): void;
-  /** Whether a seat before this one handles the control as well. */
-  isShared(seat: SeatCore, control: string): boolean;
+/** Sees what a seat does, at the exact moments; for recorders and explanations. */
+export interface SeatWatcher {
+  /** An event is about to be handled. `kind`, `index` and `value` are those of the event queue. */
+  handled?(kind: Kind, index: number, value: number): void;
+  /** A timer is about to be handled. */
+  due?(timer: number): void;
+  /** The event or timer at hand has been handled, with all that came of it. */
+  settled?(): void;
 }
 
-/** The state behind a seat, for the explainer: to be read, never written. */
-export function stateBehind(seat: object): SeatState {
-  return (seat as SeatCore).state;
+const CAUSES: { readonly [kind in Kind]?: Cause } = {
+  [Kind.Lose]: Cause.Lost,
+  [Kind.Reset]: Cause.Reset,
+  [Kind.Enter]: Cause.Mode,
+  [Kind.Leave]: Cause.Mode,
+  [Kind.Mute]: Cause.Mute,
+  [Kind.Unmute]: Cause.Mute,
+};
+
+/** What has begun at the moment at hand: commands of callbacks wait until it is over. */
+const enum Stage {
+  Events,
+  Due,
+  Windows,
 }
 
-export class SeatCore implements Seat {
-  readonly plan: CheckedPlan;
-  readonly now: Reading;
-  /** The plan with this player's changes. */
-  own: CheckedPlan;
-  /** The pad that is its own, and whether it is lost. */
-  pad: number | null = null;
-  padLost = false;
-  declare readonly state: RunningSeat;
-  private readonly listeners: (((t: number) => void)[] | undefined)[] = [];
-  /** Reasons of mutes, each a bit of a number. */
-  private readonly reasons: string[] = [];
-  private recentName = "";
-  private recent: ChannelTable | undefined;
-  private olderName = "";
-  private older: ChannelTable | undefined;
+export class Seat implements SeatState, Steppable {
+  /** What nearly every event needs comes first and stands together, since a crowd's seats are seldom at hand. */
+  declare tables: Tables;
+  declare f: Float64Array;
+  declare i: Int32Array;
+  declare b: Uint8Array;
+  declare private dirty: DirtyLists;
+  readonly clock: Float64Array;
+  private readonly events: EventQueues;
+  readonly number: number;
+  /** The game has told something without a stamp. */
+  private hears = false;
+  /** Other tables or another state have come: all is looked at anew. */
+  private isStale = true;
+  private stage = Stage.Events;
+  cause = Cause.Hands;
+  /** The game's callbacks and watchers; and whoever watches each event. */
+  audience: Audience | null = null;
+  watcher: SeatWatcher | null = null;
 
   constructor(
-    readonly name: string,
-    protected readonly hub: Hub,
     tables: Tables,
+    private readonly scheduler: Scheduler,
   ) {
-    this.plan = this.own = hub.plan;
-    this.state = new RunningSeat(tables, hub.roster);
-    this.now = makeReading(this.state);
+    this.clock = scheduler.clock;
+    this.events = scheduler.events;
+    this.number = scheduler.enlist(this);
+    this.layOut(tables);
   }
 
-  /** The channel of a control; a stick's two axes come again and again, so the last two are remembered. */
-  channelOf(control: string): ChannelTable | undefined {
-    return control === this.recentName
-      ? this.recent
-      : control === this.olderName
-        ? this.older
-        : this.look(control);
+  get slots(): Float64Array {
+    return this.events.slots;
   }
 
-  /** The channel of a control that was not fed lately. */
-  private look(control: string): ChannelTable | undefined {
-    this.olderName = this.recentName;
-    this.older = this.recent;
-    this.recentName = control;
-    const id = this.state.tables.channels.get(control);
-    this.recent = id === undefined ? undefined : this.state.tables.channel[id];
-    return this.recent;
+  private layOut(tables: Tables): void {
+    const buffer = tables.cells.allocate();
+    this.tables = tables;
+    this.f = new Float64Array(buffer);
+    this.i = new Int32Array(buffer);
+    this.b = new Uint8Array(buffer);
+    this.dirty = this.scheduler.listsOf(tables);
+    this.scheduler.tables[this.number] = tables;
+    this.isStale = true;
+    this.scheduler.wake(this.number);
   }
 
-  /** Takes a value that is a number, at a time that is one. */
-  takeEvent(channel: ChannelTable, place: number, t: number, value: number): void {
-    const clamped = value > channel.most ? channel.most : value < channel.least ? channel.least : value;
-    if (this.hub.roster.addControl(this.state.number, channel, place, t, clamped)) this.hub.counters.late++;
+  markStick(id: number): void {
+    this.dirty.sticks.mark(id);
+  }
+  markMovement(id: number): void {
+    this.dirty.movements.mark(id);
+  }
+  markTurn(id: number): void {
+    this.dirty.turns.mark(id);
+  }
+  markPace(id: number): void {
+    this.dirty.paces.mark(id);
+    this.dirty.isStirred = true;
+  }
+  markSwitch(rank: number): void {
+    this.dirty.switches.mark(rank);
+    this.dirty.isStirred = true;
+  }
+  markChanged(id: number): void {
+    this.dirty.changed.mark(id);
+    this.dirty.isStirred = true;
+  }
+  noteMoved(id: number): void {
+    if (this.watcher === null) return;
+    this.dirty.moved.mark(id);
+    this.dirty.isStirred = true;
+  }
+  noteTurned(action: string): void {
+    if (this.watcher !== null) this.note(action, Notice.Turned);
+  }
+  notePulse(action: string): void {
+    if (this.audience !== null) this.note(action, Notice.Pulse);
+  }
+  noteSignal(signal: number, isPress: number): void {
+    const { signals } = this.dirty;
+    // An axis that went up and comes down again in one event: the press is told before the release.
+    for (let n = 0; isPress === 0 && n < signals.count; n++)
+      if (signals.items[n] === signal * 2 + 1) this.tellSignals(this.dirty);
+    signals.add(signal * 2 + isPress);
+    this.dirty.isStirred = true;
+  }
+  noteBlip(id: number): void {
+    const { blips } = this.dirty;
+    const { count } = blips;
+    blips.mark(id);
+    if (blips.count > count) this.i[this.tables.blipping]!++;
+    this.dirty.isStirred = true;
+  }
+  reviewWaiting(): void {
+    if (this.tables.waiting.length === 0) return;
+    this.dirty.reviews = this.dirty.isStirred = true;
   }
 
-  useOverrides(overrides: Overrides | null): readonly OverrideFault[] {
-    const { plan, faults } = this.hub.override(overrides);
-    this.own = plan;
-    this.useTables(this.hub.tablesFor(this, plan));
-    return faults;
+  private note(action: string, notice: Notice): void {
+    this.scheduler.notices.add(action, notice);
+    this.dirty.isStirred = true;
   }
 
-  /** Goes on by other tables of the plan. */
-  useTables(tables: Tables): void {
-    this.state.useTables(tables);
-    pointReadings(this.now, this.state);
-    this.recentName = this.olderName = "";
-    this.recent = this.older = undefined;
-    this.hub.tablesChanged();
+  look(): number {
+    return this.i[0]! + this.b[this.tables.started]! + (this.hears ? 1 : 0);
   }
 
-  /** Begins or ends to tell watchers what happens. */
-  showWatchers(): void {
-    const all = this.hub.watchers;
-    const { handled, changed, turned, due, settled } = this.seatWatcher;
-    // Only what somebody listens to is told: a recorder that waits for changes costs nothing else.
-    const listens = (...names: (keyof LayerWatcher)[]) => all.some((one) => names.some((name) => one[name]));
-    this.state.watcher =
-      all.length === 0
-        ? null
-        : {
-            ...(listens("event", "flag", "lost", "reset", "mode", "mute") && { handled }),
-            ...(listens("changed") && { changed }),
-            ...(listens("turned") && { turned }),
-            ...(listens("due") && { due }),
-            ...(listens("settled") && { settled }),
-          };
+  /** What the game tells now: at the last step's time, before any event not yet handled. */
+  command(kind: Kind, index: number, value: number): void {
+    this.scheduler.addCommand(this.number, (index << Bits.Kind) | kind, value);
+    this.hears = true;
   }
 
-  get slots(): readonly string[] {
-    return this.hub.slotsOf(this);
+  /** Handles all that is due until `Clock.Until`. Buffer and tables are looked up anew at each turn: a callback may have replaced them. */
+  catchUp(): void {
+    const { clock, events, number } = this;
+    const until = clock[Clock.Until]!;
+    this.stage = Stage.Events;
+    if (this.b[this.tables.started] === 0) this.begin(until);
+    for (;;) {
+      if (this.isStale) this.refresh();
+      const { timers } = this.tables;
+      const due = timers.first(this);
+      if (this.hears && !(due >= 0 && this.comesFirst(due))) {
+        this.handleCommand();
+        continue;
+      }
+      const first = events.first(number);
+      const next = first < 0 ? Infinity : events.timeAt(first);
+      let moment = next;
+      let isDue = false;
+      if (due >= 0) {
+        const { at, isWindow } = timers.all[due]!;
+        const dueAt = this.f[at]!;
+        isDue = dueAt < next || (dueAt === next && (!isWindow || this.comesFirst(due)));
+        if (isDue) moment = dueAt;
+      }
+      if (!(moment <= until) || moment === Infinity) {
+        events.wakes[number * Line.Size] = moment;
+        return;
+      }
+      if (moment > clock[Clock.Now]!) {
+        clock[Clock.Now] = moment;
+        this.stage = Stage.Events;
+      }
+      if (isDue) this.handleDue(due);
+      else this.handleEvent(first);
+    }
   }
 
-  get lastDevice(): Device | null {
-    return DEVICES[this.state.i[HeadInt.LastDevice]!]!;
+  /** Whether a timer belongs to what has begun at this moment: then it comes before what callbacks have brought. */
+  private comesFirst(due: number): boolean {
+    const { at, isWindow } = this.tables.timers.all[due]!;
+    if (this.f[at]! > this.clock[Clock.Now]!) return false;
+    return this.stage === (isWindow ? Stage.Windows : Stage.Due);
   }
 
-  setFlag(flag: string, on: boolean, t?: number): void {
-    const id = this.numberOf("flag", flag, this.plan.flags);
-    this.told(Kind.Flag, id, on ? 1 : 0, t);
+  private begin(until: number): void {
+    const { clock, events } = this;
+    const first = events.first(this.number);
+    clock[Clock.Now] = first < 0 ? until : Math.min(until, events.timeAt(first));
+    this.b[this.tables.started] = 1;
+    for (const one of this.tables.recounts) one.recount(this);
+    this.isStale = false;
+    this.cause = Cause.Reset;
+    this.reset();
+    this.settle();
   }
 
-  lose(what: "focus" | "pad", t?: number, pad = 0): void {
-    if (what === "focus") {
-      this.told(Kind.Lose, -1, 0, t);
+  /** Modes, flags, switches, axes and vectors as at the start. */
+  private reset(): void {
+    for (const one of this.tables.resets) one.reset(this);
+  }
+
+  private handleDue(due: number): void {
+    const { watcher } = this;
+    if (watcher !== null && watcher.due !== undefined) watcher.due(due);
+    const { timers } = this.tables;
+    const timer = timers.all[due];
+    if (timer === undefined || this.f[timer.at] === Infinity) return;
+    this.stage = timer.isWindow ? Stage.Windows : Stage.Due;
+    this.i[this.tables.turn]!++;
+    timers.clear(this, timer);
+    timer.owner.due(this, timer);
+    this.settle();
+    this.tellSettled();
+  }
+
+  private handleCommand(): void {
+    const { scheduler, number } = this;
+    const { commands } = scheduler;
+    const at = commands.first(number);
+    if (at >= 0 && this.watcher !== null) this.announce(commands, at);
+    if (at < 0 || commands.first(number) !== at) {
+      this.hears = commands.first(number) >= 0;
       return;
     }
-    if (pad === this.pad) this.losePlace(0, pad, t);
+    this.stage = Stage.Events;
+    this.hears = commands.drop(number, at) >= 0;
+    this.apply(commands, at);
+    this.settle();
+    this.tellSettled();
   }
 
-  reset(t?: number): void {
-    this.told(Kind.Reset, 0, 0, t);
-  }
-
-  /** The pad at a place of this seat goes to rest. */
-  losePlace(place: number, pad: number, t: number | undefined): void {
-    this.told(Kind.Lose, place, pad, t);
-  }
-
-  protected told(kind: number, index: number, value: number, t: number | undefined): void {
-    if (t === undefined) this.state.addTold((index << Bits.Kind) | kind, value);
-    else if (!(t - t === 0))
-      throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
-    else if (this.hub.roster.addEvent(this.state.number, t, (index << Bits.Kind) | kind, value))
-      this.hub.counters.late++;
-  }
-
-  enter(mode: string, t?: number): void {
-    this.told(Kind.Enter, this.numberOf("mode", mode, this.plan.modes), 0, t);
-  }
-
-  leave(mode: string, t?: number): void {
-    this.told(Kind.Leave, this.numberOf("mode", mode, this.plan.modes), 0, t);
-  }
-
-  mute(action: string, reason: string, t?: number): void {
-    const id = this.numberOf("action", action, this.plan.actions);
-    if (!this.reasons.includes(reason)) {
-      if (this.reasons.length === MOST_REASONS)
-        throw new ReacherError(`${MOST_REASONS} reasons for mutes are the most; reuse their names`);
-      this.reasons.push(reason);
+  /** The first event that waits: a command of the game, or a control; all axes of a pad that move at one moment are one event. */
+  private handleEvent(first: number): void {
+    const { events, number } = this;
+    if (this.watcher !== null) {
+      this.announceAll(first);
+      // Whoever watches may have changed what waits.
+      if (events.first(number) !== first) return;
     }
-    this.told(Kind.Mute, id, 1 << this.reasons.indexOf(reason), t);
-  }
-
-  unmute(action: string, reason?: string, t?: number): void {
-    const id = this.numberOf("action", action, this.plan.actions);
-    const bit = reason === undefined ? -1 : this.reasons.indexOf(reason);
-    if (reason === undefined || bit >= 0) this.told(Kind.Unmute, id, reason === undefined ? -1 : 1 << bit, t);
-  }
-
-  take(action: string): boolean {
-    const took = takePress(this.state, this.numberOf("switch", action, this.state.tables.switch));
-    if (took)
-      for (const watcher of this.hub.watchers)
-        watcher.took?.(this.state.clock[Clock.Now]!, action, this.name);
-    return took;
-  }
-
-  on(action: string, change: "on" | "off" | "pulse", fn: (t: number) => void): Off {
-    const id = this.numberOf("switch", action, this.state.tables.switch);
-    const key = id * 3 + (change === "on" ? Change.On : change === "off" ? Change.Off : Change.Pulse);
-    // Lists are replaced, not changed, so that a callback may end itself or another.
-    this.listeners[key] = [...(this.listeners[key] ?? []), fn];
-    this.state.tell = this.tell;
-    let ended = false;
-    return () => {
-      if (ended) return;
-      ended = true;
-      const list = this.listeners[key]!;
-      const at = list.indexOf(fn);
-      this.listeners[key] = list.filter((_, n) => n !== at);
-    };
-  }
-
-  private readonly tell = (id: number, change: Change): void => {
-    const fns = this.listeners[id * 3 + change];
-    if (fns !== undefined) for (const fn of fns) fn(this.state.clock[Clock.Now]!);
-  };
-
-  private numberOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
-    const number = known.findIndex((one) => one.name === name);
-    if (number < 0) throw unknownName(what, name, known);
-    return number;
-  }
-
-  snapshot(into?: Uint8Array): Uint8Array {
-    const { bytes } = this.state;
-    this.state.stamp();
-    if (into === undefined) return bytes.slice();
-    if (into.length !== bytes.length) {
-      throw new ReacherError(
-        `the kept copy has ${into.length} bytes; a snapshot of this plan has ${bytes.length}`,
-      );
+    this.stage = Stage.Events;
+    this.i[this.tables.turn]!++;
+    if ((events.whatAt(first) & Bits.KindMask) === Kind.Control) this.move(first, this.endOf(first));
+    else {
+      events.drop(number, first);
+      this.apply(events, first);
     }
-    into.set(bytes);
-    return into;
+    this.settle();
+    this.tellSettled();
   }
 
-  restore(snapshot: Uint8Array): void {
-    const { bytes, tables } = this.state;
-    const at = HeadInt.Print * Room.BytesInInt;
-    const fits =
-      snapshot.length === bytes.length &&
-      snapshot[at] === bytes[at] &&
-      snapshot[at + 1] === bytes[at + 1] &&
-      snapshot[at + 2] === bytes[at + 2] &&
-      snapshot[at + 3] === bytes[at + 3];
-    if (!fits)
-      throw new ReacherError(
-        `the snapshot is not of this plan${tables.plan.name && ` (${tables.plan.name})`}; take a new one`,
-      );
-    this.state.restore(snapshot);
-  }
-
-  /** Its controls away from rest, and those that an event not yet handled puts there (0: to rest), in that order. */
-  heldControls(): { control: string; place: number; value: number }[] {
-    const { tables, f, events, number } = this.state;
-    const held = tables.channel.flatMap(({ name, places, f: at }) =>
-      Array.from({ length: places }, (_, place) => ({ control: name, place, value: f[at + place]! })).filter(
-        ({ value }) => value !== 0,
-      ),
-    );
-    for (const at of events.places(number)) {
+  /** Controls have other values: all that waits from one place to another is one event. */
+  private move(first: number, end: number): void {
+    const { events, number, tables } = this;
+    for (let at = first; at !== end;) {
+      const after = events.drop(number, at);
       const what = events.whatAt(at);
-      if ((what & Bits.KindMask) !== Kind.Control) continue;
-      const { name, mice, other } = tables.channel[what >> (Bits.Kind + Bits.Place)]!;
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (mice.length === 0) held.push({ control: name, place, value: events.valueAt(at) });
+      const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
+      // Other tables may have no use for it.
+      if (channel === undefined || place >= channel.places) return;
+      const { other } = channel;
       const second = events.otherAt(at);
-      if (second === second) held.push({ control: tables.channel[other]!.name, place, value: second });
-    }
-    return held;
-  }
-
-  uses(control: string): boolean {
-    return this.usesAlone(control);
-  }
-
-  /** Whether this seat, whatever the others do, uses the control. */
-  usesAlone(control: string): boolean {
-    return this.state.tables.used.has(control) && this.isSeen(control);
-  }
-
-  /** Whether any live action sees this control, or a part of it. */
-  private isSeen(control: string): boolean {
-    const { action, channel, liveAt } = this.state.tables;
-    const { i } = this.state;
-    return action.some(
-      ({ hideable }, id) =>
-        i[liveAt + id] === 1 &&
-        hideable.some(
-          (part) =>
-            i[part.i] === 0 &&
-            part.channels.some(
-              (one) => control.startsWith(channel[one]!.name) || channel[one]!.name.startsWith(control),
-            ),
-        ),
-    );
-  }
-
-  private readonly seatWatcher: Required<Watcher> = {
-    handled: (t, kind, index, value) => {
-      for (const watcher of this.hub.watchers) {
-        if (kind === Kind.Control) {
-          const { name, device } = this.state.tables.channel[index >> Bits.Place]!;
-          const pad = device === PAD ? this.hub.padAt(this, index & Bits.PlaceMask) : 0;
-          watcher.event?.({ t, control: name, value, pad }, this.name, this.hub.isShared(this, name));
-        } else if (kind === Kind.Flag)
-          watcher.flag?.(t, this.plan.flags[index]!.name, value === 1, this.name);
-        else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, this.name);
-        else if (kind === Kind.Reset) watcher.reset?.(t, this.name);
-        else if (kind === Kind.Enter || kind === Kind.Leave)
-          watcher.mode?.(t, this.plan.modes[index]!.name, kind === Kind.Enter, this.name);
-        else
-          watcher.mute?.(
-            t,
-            this.plan.actions[index]!.name,
-            value < 0 ? undefined : this.reasons[31 - Math.clz32(value)],
-            kind === Kind.Mute,
-            this.name,
-          );
+      if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
+      else if (channel.isStickAlone && at === first && after === end)
+        channel.moveStick(this, place, at, other);
+      else {
+        channel.move(this, place, at + Slot.Value);
+        other.move(this, place, at + Slot.Other);
       }
-    },
-    changed: (t, action) => {
-      for (const watcher of this.hub.watchers)
-        watcher.changed?.(t, this.plan.actions[action]!.name, this.name);
-    },
-    turned: (t, action) => {
-      for (const watcher of this.hub.watchers)
-        watcher.turned?.(t, this.plan.actions[action]!.name, this.name);
-    },
-    due: (deadline) => {
-      for (const watcher of this.hub.watchers) watcher.due?.(deadline, this.name);
-    },
-    settled: (t) => {
-      for (const watcher of this.hub.watchers) watcher.settled?.(t, this.name);
-    },
-  };
-}
+      at = after;
+    }
+  }
 
-function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
-  return new ReacherError(
-    `the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
-  );
+  /** The place after an event: axes of one pad that move one after the other at one moment are one event. */
+  private endOf(first: number): number {
+    const { events } = this;
+    const what = events.whatAt(first);
+    let after = events.after(first);
+    if (after < 0 || events.timeAt(after) !== events.timeAt(first) || !this.isAxis(what)) return after;
+    while (after >= 0 && events.timeAt(after) === events.timeAt(first)) {
+      const next = events.whatAt(after);
+      const isSamePad = ((what ^ next) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) === 0;
+      if (!isSamePad || !this.isAxis(next)) break;
+      after = events.after(after);
+    }
+    return after;
+  }
+
+  private isAxis(what: number): boolean {
+    const channel = this.tables.channels[what >> (Bits.Kind + Bits.Place)];
+    return channel !== undefined && channel.isAxis;
+  }
+
+  /** What the game has told. */
+  private apply(queue: EventQueues, at: number): void {
+    const what = queue.whatAt(at);
+    const kind = (what & Bits.KindMask) as Kind;
+    this.cause = CAUSES[kind] ?? Cause.Hands;
+    this.dirty.isStirred = true;
+    if (kind === Kind.Reset) this.reset();
+    else this.tables.commands[kind]?.(this, what >> Bits.Kind, queue.valueAt(at));
+  }
+
+  /** Carries what the event touched through, in the design's order; then the game is told. */
+  private settle(): void {
+    for (;;) {
+      const { dirty } = this;
+      this.settleMovement(dirty);
+      if (!dirty.isStirred) break;
+      dirty.isStirred = false;
+      if (dirty.signals.count > 0) this.tellSignals(dirty);
+      else if (dirty.reviews) this.review(dirty);
+      this.settleSwitches(dirty);
+      if (this.scheduler.notices.count > 0) {
+        this.deliver();
+        if (this.isStale) return;
+      }
+      if (this.dirty.blips.count > 0) this.playBlip(this.dirty);
+      if (!this.dirty.isStirred && this.dirty.movements.count === 0) break;
+    }
+    this.cause = Cause.Hands;
+  }
+
+  private settleMovement({ sticks, movements, turns }: DirtyLists): void {
+    const { tables, scheduler } = this;
+    scheduler.work[0]! += sticks.count + movements.count;
+    while (sticks.count > 0) tables.sticks[sticks.take()]!.update(this);
+    while (movements.count > 0) tables.movements[movements.take()]!.update(this);
+    while (turns.count > 0) tables.turns[turns.take()]!.update(this);
+  }
+
+  /** Hands presses and releases on: chords, other gestures, entries; of each, what was released comes first. */
+  private tellSignals(dirty: DirtyLists): void {
+    const { count, items } = dirty.signals;
+    const { chords, signals } = this.tables;
+    dirty.signals.count = 0;
+    if (chords !== null) chords.judge(this, items, count);
+    for (let turn = 0; turn < 4; turn++) {
+      const isPress = (turn & 1) === 1;
+      for (let n = 0; n < count; n++) {
+        if (((items[n]! & 1) === 1) !== isPress) continue;
+        const one = signals[items[n]! >> 1]!;
+        tellAll(this, one, turn < 2 ? one.gestures : one.entries, isPress);
+      }
+    }
+    if (chords !== null) chords.giveBack(this, items, count);
+    this.review(dirty);
+  }
+
+  private review(dirty: DirtyLists): void {
+    const { waiting } = this.tables;
+    dirty.reviews = false;
+    for (let n = 0; n < waiting.length; n++) waiting[n]!.review(this, false);
+  }
+
+  private settleSwitches({ switches, paces, changed, moved }: DirtyLists): void {
+    const { tables, scheduler, audience } = this;
+    scheduler.work[0]! += 1 + switches.count;
+    while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
+    while (paces.count > 0) tables.movements[paces.take()]!.updatePace(this);
+    while (changed.count > 0) {
+      const one = tables.switches[changed.take()]!;
+      if (!one.settle(this) || audience === null) continue;
+      const { notices } = scheduler;
+      const isOn = one.isOn(this);
+      notices.add(one.name, Notice.Changed);
+      notices.add(one.name, isOn ? Notice.On : Notice.Off);
+      if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
+    }
+    while (moved.count > 0) scheduler.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
+    this.cause = Cause.Hands;
+  }
+
+  /** Every reading is as it now is. What a callback does here may replace buffer, tables and lists. */
+  private deliver(): void {
+    const { scheduler, audience } = this;
+    if (audience === null) {
+      scheduler.notices.clear();
+      return;
+    }
+    scheduler.isCalling = true;
+    try {
+      scheduler.notices.deliver(audience);
+    } finally {
+      scheduler.isCalling = false;
+    }
+  }
+
+  /** One press that rises and falls at this moment: first on, then off, each told. */
+  private playBlip({ blips }: DirtyLists): void {
+    const { tables } = this;
+    const id = blips.take();
+    if (tables.switches[id]!.playBlip(this)) this.i[tables.blipping]!--;
+    else blips.mark(id);
+  }
+
+  private tellSettled(): void {
+    if (this.watcher !== null) this.watcher.settled?.();
+  }
+
+  private announceAll(first: number): void {
+    const { events } = this;
+    if (this.watcher!.handled === undefined) return;
+    const isControl = (events.whatAt(first) & Bits.KindMask) === Kind.Control;
+    const end = isControl ? this.endOf(first) : events.after(first);
+    for (let at = first; at !== end && at >= 0;) {
+      const after = events.after(at);
+      this.announce(events, at);
+      at = after;
+    }
+  }
+
+  private announce(queue: EventQueues, at: number): void {
+    const { watcher } = this;
+    if (watcher === null || watcher.handled === undefined) return;
+    const what = queue.whatAt(at);
+    const kind = (what & Bits.KindMask) as Kind;
+    const value = queue.valueAt(at);
+    const second = queue.otherAt(at);
+    const index = what >> Bits.Kind;
+    watcher.handled(kind, index, value);
+    if (kind !== Kind.Control || second !== second) return;
+    const other = this.tables.channels[index >> Bits.Place]?.other;
+    if (other != null) watcher.handled(kind, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second);
+  }
+
+  /** Goes on with other tables at this moment, also from a callback: what is on and held stays so where it still can. */
+  useTables(tables: Tables): void {
+    if (tables === this.tables) return;
+    const { tables: before, f } = this;
+    if (this.scheduler.running === this.number) this.dirty.clear();
+    this.layOut(tables);
+    takeOver(before.cells, f.buffer, tables.cells, this.f.buffer);
+    this.i[tables.printAt] = tables.print;
+    if (this.b[tables.started] === 0) return;
+    for (const one of tables.recounts) one.recount(this);
+    this.releaseHeldBack(before, f);
+  }
+
+  /** Releases that a worn key held back, and that nothing holds back any more. */
+  private releaseHeldBack({ bound }: Tables, f: Float64Array): void {
+    const { scheduler, tables } = this;
+    for (const { id, filter, places } of bound) {
+      const own = tables.channels[id];
+      if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null) continue;
+      for (let place = 0; place < places; place++) {
+        if (!filter.isHolding(f, place)) continue;
+        scheduler.fed[Slot.T] = this.clock[Clock.Now]!;
+        scheduler.fed[Slot.Value] = 0;
+        scheduler.addEvent(this.number, own.what | (place << Bits.Kind));
+      }
+    }
+  }
+
+  /** Works out anew what follows from other tables or another state. */
+  private refresh(): void {
+    const { tables, dirty } = this;
+    this.isStale = false;
+    if (this.b[tables.started] === 0) return;
+    this.cause = Cause.Bindings;
+    tables.refresh(this);
+    dirty.sticks.markAll();
+    dirty.movements.markAll();
+    tables.movements.forEach((one, id) => one.hasPace && this.markPace(id));
+    dirty.switches.markAll();
+    if (this.i[tables.blipping]! > 0)
+      for (const { id, blips } of tables.switches) if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(id);
+    dirty.isStirred = true;
+    this.settle();
+  }
+
+  /** Copies the whole state, with the clock. */
+  snapshot(into: Uint8Array): void {
+    const { f, clock } = this;
+    const { stamp } = this.tables;
+    f[stamp] = clock[Clock.Now]!;
+    f[stamp + 1] = clock[Clock.Step]!;
+    f[stamp + 2] = clock[Clock.Before]!;
+    into.set(this.b);
+  }
+
+  /** Takes a copied state back; events not yet handled are dropped. */
+  restore(from: Uint8Array): void {
+    const { f, clock, scheduler, number } = this;
+    const { stamp, blipping } = this.tables;
+    this.b.set(from);
+    this.events.clear(number);
+    scheduler.commands.clear(number);
+    this.hears = false;
+    clock[Clock.Now] = f[stamp]!;
+    clock[Clock.Step] = f[stamp + 1]!;
+    clock[Clock.Before] = f[stamp + 2]!;
+    if (clock[Clock.From]! > clock[Clock.Now]!) clock[Clock.From] = clock[Clock.Now]!;
+    scheduler.wake(number);
+    if (scheduler.running === number) {
+      // In the middle of an event: what it has touched is as if it had not been.
+      this.dirty.clear();
+      scheduler.notices.clear();
+      this.isStale = true;
+    } else if (this.i[blipping]! > 0) this.isStale = true;
+  }
 }

@@ -1,183 +1,263 @@
-/**
- * Raw values as pressed and released. In: a channel whose value has changed. Out: counts of what is down on switches and
- * movers, which are marked to be looked at again.
- */
-import { EndInt, Clock, HeadInt, MoverInt, SignalInt, StickInt } from "./layout.js";
-import { strongest } from "./channels.js";
-import { pressEntry, releaseEntry } from "./entries.js";
-import { breakTaps, fireAll, pressGesture, pressMember, releaseGesture, releaseMember } from "./gestures.js";
-import { pressEnd, releaseEnd } from "./movement.js";
-import { endBits, oneMore } from "./keys.js";
-import type { NumberList } from "./lists.js";
+/** Raw values, and the same as pressed and released. In: a control's value. Out: listeners that are told, sticks that are marked. */
+import type { Keyed, RuleCells } from "./cells.js";
+import { Clock } from "./clock.js";
+import { Bits, Kind, Slot } from "./queue.js";
 import type { SeatState } from "./state.js";
-import { End, type ChannelTable, type GestureTable, type SignalTable, type StickTable } from "./tables.js";
 
-/** A stick counts as pressed to a side from here, and as released below there. */
-const STICK_PRESS = 0.5;
-const STICK_RELEASE = 0.4;
-
-/** Passes on that a channel has another value on one place. `alone`: nothing else happens in this event. */
-export function spreadChannel(state: SeatState, channel: ChannelTable, place: number, alone: boolean): void {
-  const { signals, sticks, analogEnds, places, f: at } = channel;
-  const { f, i } = state;
-  for (let n = 0; n < signals.length; n++) {
-    const signal = signals[n]!;
-    const value = places === 1 ? f[at]! * signal.sign : strongest(f, at, places, signal.sign);
-    if (i[signal.i] === 0) {
-      if (value >= signal.press) rise(state, signal, alone);
-    } else if (value < signal.release) fall(state, signal, alone);
-  }
-  for (let n = place; n < sticks.length; n += places) state.markStick(sticks[n]!);
-  for (let n = 0; n < analogEnds.length; n++) state.markMover(analogEnds[n]!.mover);
+/** Whoever wants to know of presses: an end of a movement, a gesture, a plain entry. */
+export interface Listener {
+  press(s: SeatState, signal: Signal): void;
+  release(s: SeatState, signal: Signal): void;
 }
 
-function rise(state: SeatState, signal: SignalTable, alone: boolean): void {
-  const { f, i } = state;
-  const { ends, breaks } = signal;
-  i[signal.i + SignalInt.Up] = 1;
-  if (signal.long) i[signal.i + SignalInt.LongFired] = 0;
-  f[signal.f] = state.clock[Clock.Now]!;
-  if (ends.length > 0) i[HeadInt.Presses]!++;
-  for (let n = 0; n < ends.length; n++) {
-    const end = ends[n]!;
-    pressEnd(state, end, signal.device);
-    if (end.direction !== undefined) addSource(state, end.moverAt, end.end, end.direction, alone);
-  }
-  for (let n = 0; n < breaks.length; n++) breakTaps(state, breaks[n]!);
-  if (alone && signal.direct) {
-    const { gestures } = signal;
-    for (let n = 0; n < gestures.length; n++) pressGesture(state, gestures[n]!, signal.id);
-  } else if (signal.ruled) {
-    state.noteRise(signal.id);
-    return;
-  }
-  for (let n = 0; n < signal.entries.length; n++) pressEntry(state, signal.entries[n]!);
+/** Stands before a channel: it may hold a value back. */
+export interface Filter {
+  /** True where the value that stands in this slot of the queue is not to be seen now. */
+  holdsBack(s: SeatState, place: number, slot: number): boolean;
+  /** The control goes to rest, whatever was held back. */
+  rest(s: SeatState, place: number): void;
+  /** Whether a release is held back, by the floats of a seat. */
+  isHolding?(f: Float64Array, place: number): boolean;
 }
 
-function fall(state: SeatState, signal: SignalTable, alone: boolean): void {
-  const { ends } = signal;
-  state.i[signal.i + SignalInt.Up] = 0;
-  for (let n = 0; n < ends.length; n++) {
-    const end = ends[n]!;
-    // One that was down before it came to do this is no press of it, and its release none either.
-    if (state.i[end.i + EndInt.Down] === 0) continue;
-    releaseEnd(state, end);
-    if (end.direction !== undefined) dropSource(state, end.moverAt, end.end, end.direction, alone);
-  }
-  if (alone && signal.direct) {
-    const { gestures } = signal;
-    for (let n = 0; n < gestures.length; n++) releaseGesture(state, gestures[n]!, signal.id);
-  } else if (signal.ruled) {
-    state.noteFall(signal.id);
-    return;
-  }
-  for (let n = 0; n < signal.entries.length; n++) releaseEntry(state, signal.entries[n]!);
+/** What reads a channel's raw value itself: a stick. */
+export interface StickReader {
+  readonly id: number;
+  update(s: SeatState): void;
 }
 
-/** One more key or stick gives a direction. A second one on a direction already held is no new press. */
-function addSource(
-  state: SeatState,
-  mover: number,
-  end: number,
-  direction: SignalTable,
-  alone: boolean,
-): void {
-  const { i } = state;
-  const sources = i[mover + MoverInt.Sources]!;
-  i[mover + MoverInt.Sources] = sources + oneMore(end);
-  if ((sources & endBits(end)) === 0) rise(state, direction, alone);
-}
+/** Listeners of all kinds in one shape, so that the machine finds what to call without a look-up. */
+export class Call {
+  readonly press: Listener["press"];
+  readonly release: Listener["release"];
 
-/** One key or stick fewer gives a direction. */
-function dropSource(
-  state: SeatState,
-  mover: number,
-  end: number,
-  direction: SignalTable,
-  alone: boolean,
-): void {
-  const { i } = state;
-  const sources = i[mover + MoverInt.Sources]! - oneMore(end);
-  i[mover + MoverInt.Sources] = sources;
-  if ((sources & endBits(end)) === 0) fall(state, direction, alone);
-}
-
-/** Works out to which ends a stick is tilted, for gestures: after invert, before dead zone and ease. */
-export function updateStickEnds(state: SeatState, stick: StickTable): void {
-  const signals = stick.directionSignals;
-  if (signals === undefined) return;
-  const { f, i, tables } = state;
-  const { up } = tables.mover[stick.mover]!;
-  const x = f[stick.rawX]! * stick.signX;
-  const y = stick.rawY < 0 ? 0 : f[stick.rawY]! * stick.signY * up;
-  const was = i[stick.i + StickInt.Ends]!;
-  let is = x >= level(was, End.Right) ? 1 << End.Right : -x >= level(was, End.Left) ? 1 << End.Left : 0;
-  if (y >= level(was, End.Up)) is |= 1 << End.Up;
-  else if (-y >= level(was, End.Down)) is |= 1 << End.Down;
-  if (is === was) return;
-  i[stick.i + StickInt.Ends] = is;
-  for (let end = 0; end < 4; end++) {
-    const signal = signals[end];
-    if (signal === undefined || ((is ^ was) & (1 << end)) === 0) continue;
-    if ((is & (1 << end)) !== 0) addSource(state, stick.moverAt, end, signal, false);
-    else dropSource(state, stick.moverAt, end, signal, false);
+  constructor(readonly one: Listener) {
+    this.press = one.press;
+    this.release = one.release;
   }
 }
 
-/** From where on an end counts as pressed; one that is pressed stays so a little longer. */
-function level(ends: number, end: number): number {
-  return (ends & (1 << end)) === 0 ? STICK_PRESS : STICK_RELEASE;
+/** From here on a control counts as used, for prompts: sticks at rest are never quite still. */
+const USED = 0.5;
+
+/** A signal that was there before other tables took over is 0 or 1; a new one finds out whether it is up. */
+const UNKNOWN = 2;
+
+/** What a channel carries. */
+export interface ChannelFields {
+  readonly name: string;
+  /** Its control's number, the same in all plans. */
+  readonly id: number;
+  /** By its place in `DEVICES`. */
+  readonly device: number;
+  /** Down or up, with nothing between that counts. */
+  readonly isDigital: boolean;
+  readonly isAxis: boolean;
+  readonly least: number;
+  readonly most: number;
+  /** How many pads are put together; 1 for keyboard and mouse. */
+  readonly places: number;
 }
 
-/**
- * Hands the presses and releases of one event to gestures and to the entries that come after them, in the design's order:
- * `all`, other gestures, plain entries.
- */
-export function applyRules(state: SeatState, rose: NumberList, fell: NumberList): void {
-  const { signal } = state.tables;
-  if (state.tables.hasAlls) applyAlls(state, rose, fell);
-  for (let n = 0; n < fell.count; n++) {
-    const { id, gestures } = signal[fell.items[n]!]!;
-    for (let m = 0; m < gestures.length; m++) releaseGesture(state, gestures[m]!, id);
+/** One raw value, as devices report it. */
+export class Channel implements Keyed {
+  readonly key: string;
+  readonly name: string;
+  readonly id: number;
+  readonly device: number;
+  readonly isDigital: boolean;
+  readonly isAxis: boolean;
+  readonly least: number;
+  readonly most: number;
+  readonly places: number;
+  /** Its events' `what` in the queue, for its first place. */
+  readonly what: number;
+  /** Where its value stands; a pad's channel has one for each place. */
+  readonly value: number;
+  readonly signals: Signal[] = [];
+  /** Sticks that read it, one for each place; and movements that read its amount. */
+  readonly sticks: StickReader[] = [];
+  readonly movements: number[] = [];
+  filter: Filter | null = null;
+  /** The other axis of its stick, whose events are part of its own. */
+  other: Channel | null = null;
+  /** Whether it and the other axis move the same sticks, and nothing else is asked of them. */
+  isStickAlone = false;
+
+  constructor(
+    cells: RuleCells,
+    private readonly lastDevice: number,
+    fields: ChannelFields,
+  ) {
+    this.key = cells.key;
+    this.name = fields.name;
+    this.id = fields.id;
+    this.device = fields.device;
+    this.isDigital = fields.isDigital;
+    this.isAxis = fields.isAxis;
+    this.least = fields.least;
+    this.most = fields.most;
+    this.places = fields.places;
+    this.what = (fields.id << (Bits.Kind + Bits.Place)) | Kind.Control;
+    this.value = cells.float("value", 0, fields.places);
   }
-  for (let n = 0; n < rose.count; n++) {
-    const { id, gestures } = signal[rose.items[n]!]!;
-    for (let m = 0; m < gestures.length; m++) pressGesture(state, gestures[m]!, id);
+
+  /** Its value is the one in this slot of the queue: handed over, a number that is not whole could be allocated. */
+  move(s: SeatState, place: number, slot: number): void {
+    if (this.filter !== null && this.filter.holdsBack(s, place, slot)) return;
+    const at = this.value + place;
+    const value = s.slots[slot]!;
+    if (s.f[at] === value) return;
+    s.f[at] = value;
+    if (value >= USED || value <= -USED) s.i[this.lastDevice] = this.device;
+    this.propagate(s, place);
   }
-  for (let n = 0; n < fell.count; n++) {
-    const { entries } = signal[fell.items[n]!]!;
-    for (let m = 0; m < entries.length; m++) releaseEntry(state, entries[m]!);
+
+  /** Both axes of a stick at one moment, where nothing else moves then: its sticks are worked out at once. */
+  moveStick(s: SeatState, place: number, at: number, other: Channel): void {
+    const { f, i, slots } = s;
+    const { sticks, places } = this;
+    const x = slots[at + Slot.Value]!;
+    const y = slots[at + Slot.Other]!;
+    const movesX = f[this.value + place] !== x;
+    const movesY = f[other.value + place] !== y;
+    if (!movesX && !movesY) return;
+    f[this.value + place] = x;
+    f[other.value + place] = y;
+    if ((movesX && x * x >= USED * USED) || (movesY && y * y >= USED * USED)) i[this.lastDevice] = this.device;
+    for (let n = place; n < sticks.length; n += places) sticks[n]!.update(s);
   }
-  for (let n = 0; n < rose.count; n++) {
-    const { entries } = signal[rose.items[n]!]!;
-    for (let m = 0; m < entries.length; m++) pressEntry(state, entries[m]!);
+
+  /** A lost control is at rest. */
+  rest(s: SeatState, place: number): void {
+    if (this.filter !== null) this.filter.rest(s, place);
+    if (s.f[this.value + place] === 0) return;
+    s.f[this.value + place] = 0;
+    this.propagate(s, place);
   }
-  if (state.tables.hasAlls) for (let n = 0; n < fell.count; n++) state.take(fell.items[n]!, -1);
+
+  private propagate(s: SeatState, place: number): void {
+    const { signals, sticks, movements, places } = this;
+    for (let n = 0; n < signals.length; n++) {
+      const signal = signals[n]!;
+      const most = places === 1 ? s.f[this.value]! * signal.sign : this.strongest(s, signal.sign);
+      if (s.b[signal.up] === 0) {
+        if (most >= signal.press) signal.rise(s);
+      } else if (most < signal.release) signal.fall(s);
+    }
+    for (let n = place; n < sticks.length; n += places) s.markStick(sticks[n]!.id);
+    for (let n = 0; n < movements.length; n++) s.markMovement(movements[n]!);
+  }
+
+  /** Several pads that drive one seat are OR-ed: the strongest of their values counts. */
+  strongest({ f }: SeatState, sign: number): number {
+    let value = f[this.value]! * sign;
+    for (let n = 1; n < this.places; n++) {
+      const other = f[this.value + n]! * sign;
+      if (other > value) value = other;
+    }
+    return value;
+  }
 }
 
-/** Of the `all`s that the event completes, the one with the most members fires; of equal ones the first in the plan. */
-function applyAlls(state: SeatState, rose: NumberList, fell: NumberList): void {
-  const { signal } = state.tables;
-  let best: GestureTable | undefined;
-  let completing = -1;
-  for (let n = 0; n < fell.count; n++) {
-    const { id, alls } = signal[fell.items[n]!]!;
-    for (let m = 0; m < alls.length; m++) releaseMember(state, alls[m]!, id);
+/** A control, or a direction of a movement, as pressed or released. */
+export class Signal implements Keyed {
+  readonly key: string;
+  readonly up: number;
+  /** Where the moment of its last press stands, and whether a long press has fired on it; -1 where nobody asks. */
+  pressedAt = -1;
+  wasLong = -1;
+  /** Of a direction: the control that pressed it last, by its number (int); and all that it is read off. */
+  pressedBy = -1;
+  controls: readonly number[] = [];
+  /** Ends of movements that it gives. */
+  readonly ends: Call[] = [];
+  /** Counts of taps that a press of it ends: bytes. */
+  readonly breaks: number[] = [];
+  /** Counts of presses, for taps that any other press ends: ints. */
+  readonly strokes: number[] = [];
+  readonly gestures: Call[] = [];
+  readonly entries: Call[] = [];
+  /** Somebody listens beside ends; and whether those are told when all signals of the event have changed. */
+  isHeard = false;
+  isHeardLater = false;
+
+  constructor(
+    private readonly cells: RuleCells,
+    readonly id: number,
+    /** Of the control, or of the direction. */
+    readonly name: string,
+    /** `null` for a direction. */
+    readonly channel: Channel | null,
+    readonly sign: number,
+    readonly press: number,
+    readonly release: number,
+  ) {
+    this.key = cells.key;
+    this.up = cells.byte("up", UNKNOWN);
+    if (channel === null) this.pressedBy = cells.int("pressedBy", -1);
   }
-  for (let n = 0; n < rose.count; n++) {
-    const { id, alls } = signal[rose.items[n]!]!;
-    for (let m = 0; m < alls.length; m++) {
-      const gesture = alls[m]!;
-      if (!pressMember(state, gesture, id)) continue;
-      const longer = best === undefined || gesture.of.length > best.of.length;
-      if (longer || (gesture.of.length === best!.of.length && gesture.id < best!.id)) {
-        best = gesture;
-        completing = id;
-      }
+
+  get device(): number {
+    return this.channel === null ? 0 : this.channel.device;
+  }
+
+  /** From now on its last press is kept. */
+  keepMoment(): void {
+    if (this.pressedAt < 0) this.pressedAt = this.cells.float("pressedAt");
+  }
+  keepLong(): void {
+    if (this.wasLong < 0) this.wasLong = this.cells.byte("wasLong");
+  }
+
+  /** Its own listeners come before those of the directions that it gives. */
+  rise(s: SeatState): void {
+    const { b, f } = s;
+    const { ends, breaks, strokes } = this;
+    b[this.up] = 1;
+    if (this.pressedAt >= 0) f[this.pressedAt] = s.clock[Clock.Now]!;
+    if (this.wasLong >= 0) b[this.wasLong] = 0;
+    for (let n = 0; n < breaks.length; n++) b[breaks[n]!] = 0;
+    for (let n = 0; n < strokes.length; n++) s.i[strokes[n]!]!++;
+    if (breaks.length + strokes.length > 0) s.reviewWaiting();
+    if (this.isHeard) this.pass(s, true);
+    for (let n = 0; n < ends.length; n++) ends[n]!.press.call(ends[n]!.one, s, this);
+  }
+
+  fall(s: SeatState): void {
+    const { ends } = this;
+    s.b[this.up] = 0;
+    if (this.isHeard) this.pass(s, false);
+    for (let n = 0; n < ends.length; n++) ends[n]!.release.call(ends[n]!.one, s, this);
+  }
+
+  /** Where something takes or claims presses, gestures come before entries, of all signals of the event; else the order shows nowhere. */
+  private pass(s: SeatState, isPress: boolean): void {
+    if (this.isHeardLater) s.noteSignal(this.id, isPress ? 1 : 0);
+    else {
+      tellAll(s, this, this.gestures, isPress);
+      tellAll(s, this, this.entries, isPress);
     }
   }
-  if (best === undefined) return;
-  fireAll(state, best, completing);
-  for (let n = 0; n < rose.count; n++)
-    if (best.of.includes(rose.items[n]!)) state.take(rose.items[n]!, best.switch);
+
+  /** Whether the control that pressed a direction last gives it no more: what was counted of it is over. */
+  hasLostItsKey({ i }: SeatState): boolean {
+    if (this.pressedBy < 0) return false;
+    const by = i[this.pressedBy]!;
+    return by >= 0 && !this.controls.includes(by);
+  }
+
+  /** After other tables took over: one that nobody asked for before is up without a press. */
+  recount(s: SeatState): void {
+    if (s.b[this.up] !== UNKNOWN) return;
+    s.b[this.up] = this.channel !== null && this.channel.strongest(s, this.sign) >= this.press ? 1 : 0;
+  }
+}
+
+export function tellAll(s: SeatState, signal: Signal, calls: readonly Call[], isPress: boolean): void {
+  for (let n = 0; n < calls.length; n++) {
+    const { one, press, release } = calls[n]!;
+    if (isPress) press.call(one, s, signal);
+    else release.call(one, s, signal);
+  }
 }

@@ -1,5 +1,4 @@
 /** What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints. */
-import type { CheckedPlan } from "./checked.js";
 import { isUnbound, type Report } from "./checks/bindings.js";
 import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.js";
 import { checkModes } from "./checks/modes.js";
@@ -7,18 +6,25 @@ import { checkMovement } from "./checks/movement.js";
 import { checkSeats, checkSharing } from "./checks/sharing.js";
 import { checkEntries, checkSwitch } from "./checks/switches.js";
 import { finding, type Finding, type Severity } from "./findings.js";
+import { PlanIndex } from "./checks/planIndex.js";
 import { readPlan } from "./read.js";
+import { noteResolved } from "./resolve.js";
+import type { Plan } from "./types.js";
 
 export { didYouMean } from "../controls/nearest.js";
+export { resolvePlan } from "./resolve.js";
+export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 
 const ORDER: readonly Severity[] = ["error", "warning", "hint"];
 
 /** Checks a plan. Where it has errors, these are all that is told; else the plan comes with warnings and hints. */
-export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findings: readonly Finding[] } {
+export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: readonly Finding[] } {
   const read = readPlan(raw);
   if (!read.ok) return { plan: undefined, findings: read.findings };
   const { plan } = read;
+  noteResolved(raw as Plan, plan);
+  const index = new PlanIndex(plan);
   const found: Finding[] = [];
   const report: Report = (id, place, message) => void found.push(finding(id, place, message));
   for (const action of plan.actions) {
@@ -31,16 +37,16 @@ export function checkPlan(raw: unknown): { plan: CheckedPlan | undefined; findin
     }
     if (action.kind === "switch") {
       checkSwitch(action, report);
-      checkEntries(plan, action, report);
+      checkEntries(index, action, report);
     }
     if (action.kind === "axis" || action.kind === "vector") checkMovement(action, report);
   }
-  checkModes(plan, report);
-  checkSharing(plan, report);
-  checkSeats(plan, report);
-  checkDevices(plan, report);
-  checkBrowserKeys(plan, report);
-  checkRollover(plan, report);
+  checkModes(index, report);
+  checkSharing(index, report);
+  checkSeats(index, report);
+  checkDevices(index, report);
+  checkBrowserKeys(index, report);
+  checkRollover(index, report);
   found.sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));
-  return { plan, findings: found };
+  return { plan: raw as Plan, findings: found };
 }

@@ -4,10 +4,11 @@
  */
 import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { bindingsOf } from "./checks/bindings.js";
-import { PlanError, ReacherError, type Finding } from "./findings.js";
+import { ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ORDINALS } from "./names.js";
 import { readPlan } from "./read.js";
+import { noteResolved, resolvePlan } from "./resolve.js";
 import { missingControls } from "./reader/promises.js";
 import type { Plan, PlayerFields, Range } from "./types.js";
 
@@ -40,9 +41,8 @@ export interface OverrideFault {
 
 /** The plan as a player has it, and what did not fit. */
 export interface OverriddenPlan {
-  readonly plan: CheckedPlan;
-  /** The same as the author would have written it. */
-  readonly raw: Plan;
+  /** As the author would have written it. */
+  readonly plan: Plan;
   readonly faults: readonly OverrideFault[];
 }
 
@@ -90,29 +90,34 @@ export function parseOverrides(raw: unknown): Overrides {
  * @throws PlanError where the plan itself cannot run
  */
 export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan {
-  const read = readPlan(plan);
-  if (!read.ok) throw new PlanError(read.findings);
-  return new Applier(plan, read.plan).apply(overrides);
+  const base = resolvePlan(plan);
+  return new Applier(plan, base, false).apply(overrides) ?? new Applier(plan, base, true).apply(overrides)!;
 }
 
 class Applier {
   private readonly faults: OverrideFault[] = [];
+  /** The plan as changed so far; its actions are its own, and grow other one by one. */
   private raw: Plan;
-  private checked: CheckedPlan;
+  private readonly slots: readonly string[];
   /** Actions by the names that they had. */
   private readonly renamed = new Map<string, string>();
+  private readonly baseActions: ReadonlyMap<string, CheckedAction>;
 
+  /** `isCareful`: the whole plan is read after each change, and not only at the end. */
   constructor(
     private readonly plan: Plan,
     private readonly base: CheckedPlan,
+    private readonly isCareful: boolean,
   ) {
-    this.raw = plan;
-    this.checked = base;
+    this.raw = { ...plan, actions: { ...plan.actions } };
+    this.slots = base.slots.map(({ name }) => name);
+    this.baseActions = new Map(base.actions.map((action) => [action.name, action]));
     for (const [name, { was = [] }] of Object.entries(plan.actions))
       for (const old of was) this.renamed.set(old, name);
   }
 
-  apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan {
+  /** `undefined` where the changes do not go together: then each has to be looked at with care. */
+  apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan | undefined {
     const name = this.plan.name ?? "";
     if (plan !== undefined && plan !== name) {
       this.aside(
@@ -141,8 +146,12 @@ class Applier {
     return this.result();
   }
 
-  private result(): OverriddenPlan {
-    return { plan: this.checked, raw: this.raw, faults: this.faults };
+  private result(): OverriddenPlan | undefined {
+    const { raw, faults } = this;
+    const read = readPlan(raw);
+    if (!read.ok) return undefined;
+    noteResolved(raw, read.plan);
+    return { plan: raw, faults };
   }
 
   private aside(place: string, message: string): void {
@@ -182,9 +191,8 @@ class Applier {
       return;
     }
     const [slot = "", ...part] = rest;
-    const slots = this.checked.slots.map((one) => one.name);
-    if (!slots.includes(slot)) {
-      this.aside(place, `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, slots)}`);
+    if (!this.slots.includes(slot)) {
+      this.aside(place, `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, this.slots)}`);
       return;
     }
     const end = part.at(-1);
@@ -237,8 +245,7 @@ class Applier {
       this.aside(place, inShort(read.findings));
       return;
     }
-    this.raw = raw;
-    this.checked = read.plan;
+    this.raw = { ...raw, actions: { ...raw.actions } };
   }
 
   private setting(address: string, value: unknown): void {
@@ -275,7 +282,7 @@ class Applier {
   private guarded(action: CheckedAction): string | undefined {
     const { protected: guarded } = this.base;
     if (guarded.length === 0) return undefined;
-    const own = bindingsOf(this.base.actions.find(({ name }) => name === action.name)!);
+    const own = bindingsOf(this.baseActions.get(action.name)!);
     const had = new Set(own.map(({ control }) => control.name));
     return bindingsOf(action).find(({ control: { name } }) => guarded.includes(name) && !had.has(name))
       ?.control.name;
@@ -301,8 +308,7 @@ class Applier {
 
   /** Takes a changed action over, if the plan can run with it and nothing that is required is left bare. */
   private tryOn(name: string, action: Json, place: string): void {
-    const raw = { ...this.raw, actions: { ...this.raw.actions, [name]: action } } as unknown as Plan;
-    const read = readPlan(raw);
+    const read = readPlan(this.withAction(name, action));
     if (!read.ok) {
       const bare = read.findings.find(({ id }) => id === "required-bare");
       this.aside(
@@ -321,11 +327,26 @@ class Applier {
       ? missingControls(changed)
       : undefined;
     if (missing !== undefined) this.aside(place, `${name} is required, and would have ${missing}`);
-    else {
-      this.raw = raw;
-      this.checked = read.plan;
-    }
+    else (this.raw.actions as Record<string, unknown>)[name] = action;
   }
+
+  /** The plan with an action changed; where the whole is read later, the others are there by name and kind alone. */
+  private withAction(name: string, action: Json): Plan {
+    const { actions } = this.raw;
+    if (this.isCareful) return { ...this.raw, actions: { ...actions, [name]: action } } as unknown as Plan;
+    const others = [...namesIn(action)].filter((other) => other !== name && Object.hasOwn(actions, other));
+    const stubs = others.map((other) => [other, { kind: actions[other]!.kind, from: {} }]);
+    const slots = Object.fromEntries(this.slots.map((slot) => [slot, {}]));
+    const mini = { ...this.raw, slots, actions: { ...Object.fromEntries(stubs), [name]: action } };
+    return mini as unknown as Plan;
+  }
+}
+
+/** Names of actions that an action may speak of: in its sources, and in what it needs. */
+function namesIn(value: unknown, found = new Set<string>()): Set<string> {
+  if (typeof value === "string") found.add(value.replace(/^not /, "").trim()).add(value.split(".")[0]!);
+  else if (typeof value === "object" && value !== null) for (const one of Object.values(value)) namesIn(one, found);
+  return found;
 }
 
 function inShort(findings: readonly Finding[]): string {

@@ -3,7 +3,7 @@
  */
 import * as v from "valibot";
 import type { CheckedAction, CheckedPlan } from "./checked.js";
-import { finding, PlanError, type Finding } from "./findings.js";
+import { finding, type Finding } from "./findings.js";
 import { badNames } from "./names.js";
 import { readMovement } from "./reader/movements.js";
 import { checkPromises, checkRanges } from "./reader/promises.js";
@@ -13,28 +13,12 @@ import { findNeedsCircle, readSwitch } from "./reader/switches.js";
 import { readTurn } from "./reader/turns.js";
 import { planSchema } from "./schema.js";
 import { schemaFindings } from "./schemaFindings.js";
-import type { Kinds, Plan, SwitchFields, TurnFields, VectorFields } from "./types.js";
+import type { Plan, SwitchFields, TurnFields, VectorFields } from "./types.js";
 
-/** What reader a plan gives: the plan, or why it cannot run. */
+/** What reading a plan gives: the plan, or why it cannot run. */
 export type PlanReading =
   | { readonly ok: true; readonly plan: CheckedPlan }
   | { readonly ok: false; readonly findings: readonly Finding[] };
-
-/**
- * Reads a plan from outside (parsed JSON, say) and types it.
- * @throws PlanError naming each place, what is wrong there and the likely mend
- */
-export function parsePlan<K extends Kinds = Kinds, F extends string = string>(raw: unknown): Plan<K, F> {
-  checkedPlan(raw);
-  return raw as Plan<K, F>;
-}
-
-/** The checked form of a plan. @throws PlanError */
-export function checkedPlan(raw: unknown): CheckedPlan {
-  const read = readPlan(raw);
-  if (!read.ok) throw new PlanError(read.findings);
-  return read.plan;
-}
 
 /** Reads a plan without throwing. */
 export function readPlan(raw: unknown): PlanReading {

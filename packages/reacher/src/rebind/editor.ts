@@ -2,7 +2,6 @@
  * A player's changes while they are being made. In: one change after another. Out: the overrides as they now are, and the
  * plan with them. May change: those, and the list of what can be undone.
  */
-import type { CheckedPlan } from "../plan/checked.js";
 import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { rebind, resetTo, type Choice, type Rebinding } from "./rebind.js";
@@ -15,7 +14,7 @@ export interface OverridesEditor {
   /** Only what differs from the plan; what did not fit is in it too, so that nothing is lost by saving it. */
   readonly overrides: Overrides;
   /** The plan as the player has it. */
-  readonly plan: CheckedPlan;
+  readonly plan: Plan;
   /** What of the overrides does not fit the plan. */
   readonly faults: readonly OverrideFault[];
   /** How many changes can be undone. */
@@ -93,7 +92,7 @@ export function upToDate(plan: Plan, overrides: Overrides): Overrides {
 
 class Editor implements OverridesEditor {
   overrides: Overrides;
-  plan!: CheckedPlan;
+  plan!: Plan;
   faults!: readonly OverrideFault[];
   private readonly past: Overrides[] = [];
   /** The setting that the last change was of. */

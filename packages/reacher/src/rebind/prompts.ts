@@ -1,7 +1,8 @@
 /** What to press for an action, by what its player used last. In: a seat, an action, labels. Out: words, with each control apart. */
 import { findControl } from "../controls/catalogue.js";
 import { placeLabel } from "../controls/labels.js";
-import type { NamesOf, Seat } from "../engine/layer.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { NamesOf, Seat } from "../engine/layer/types.js";
 import type { Kind, Kinds } from "../plan/types.js";
 import { ReacherError } from "../plan/findings.js";
 import { textOf, waysOf, type LabelOf, type WordPart } from "./words.js";
@@ -29,9 +30,10 @@ export function prompt<K extends Kinds, F extends string>(
   action: NamesOf<K, Kind>,
   labelOf: LabelOf = placeLabel,
 ): Prompt {
-  const found = seat.own.actions.find(({ name }) => name === action);
+  const own = resolvePlan(seat.own);
+  const found = own.actions.find(({ name }) => name === action);
   if (found === undefined) throw new ReacherError(`the plan has no action ${JSON.stringify(action)}`);
-  const ways = waysOf(seat.own, found, seat.slots, labelOf);
+  const ways = waysOf(own, found, seat.slots, labelOf);
   const onPad = (controls: readonly string[]) => controls.some((name) => findControl(name)?.device === "pad");
   const wanted = seat.lastDevice === "pad";
   const way = ways.find(({ controls }) => onPad(controls) === wanted) ?? ways[0];

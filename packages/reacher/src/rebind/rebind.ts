@@ -7,6 +7,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { canMeet, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
+import { resolvePlan } from "../plan/resolve.js";
 import { placesOf } from "./places.js";
 import { applyOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
@@ -81,7 +82,7 @@ export function choicesFor(plan: Plan, overrides: Overrides, address: string, co
 }
 
 /** A key that the browser or the system takes from every page; a plan that has it all the same knows what it does. */
-function takenKey(plan: CheckedPlan, address: string, control: string): OverrideFault | undefined {
+function takenKey(plan: Plan, address: string, control: string): OverrideFault | undefined {
   const why = browserKey(control);
   if (why === undefined || placed(plan).some((one) => one.control.name === control)) return undefined;
   return { place: `controls.${address}`, message: `${control} ${why}; take another key`, what: "aside" };
@@ -139,8 +140,8 @@ interface Placed extends Binding {
   readonly action: CheckedPlan["actions"][number];
 }
 
-function placed(plan: CheckedPlan): Placed[] {
-  return plan.actions.flatMap((action) =>
+function placed(plan: Plan): Placed[] {
+  return resolvePlan(plan).actions.flatMap((action) =>
     placesOf(action).map((binding) => ({
       ...binding,
       action,
@@ -149,7 +150,7 @@ function placed(plan: CheckedPlan): Placed[] {
 }
 
 /** The control at an address, `null` where there is none. */
-export function controlAt(plan: CheckedPlan, address: string): string | null {
+export function controlAt(plan: Plan, address: string): string | null {
   return at(placed(plan), address)?.control.name ?? null;
 }
 
@@ -181,8 +182,9 @@ function fireTogether(one: Placed, other: Placed): boolean {
 }
 
 /** Who else uses the control at this address in the same way, while both can be live. */
-export function clashesAt(plan: CheckedPlan, address: string): Clash[] {
-  const all = placed(plan);
+export function clashesAt(written: Plan, address: string): Clash[] {
+  const plan = resolvePlan(written);
+  const all = placed(written);
   const mine = at(all, address);
   if (mine === undefined) return [];
   const parts = findControl(mine.control.name)!.parts;

@@ -3,9 +3,10 @@
  * Out: what stands where, what was changed, and who clashes. Pure.
  */
 import { placeLabel } from "../controls/labels.js";
-import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
+import type { CheckedAction } from "../plan/checked.js";
 import { ORDINALS } from "../plan/names.js";
 import { applyOverrides, type Overrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { placesOf } from "./places.js";
 import { addressIn, clashesAt, type Clash } from "./rebind.js";
@@ -56,8 +57,9 @@ export function bindingRows(
 ): Row[] {
   const { plan: own } = applyOverrides(plan, overrides);
   const changed = new Set(Object.keys(overrides.controls ?? {}).map(addressIn));
-  const columns = own.slots.filter(({ name }) => slots === undefined || slots.includes(name));
-  return own.actions.map((action): Row => {
+  const resolved = resolvePlan(own);
+  const columns = resolved.slots.filter(({ name }) => slots === undefined || slots.includes(name));
+  return resolved.actions.map((action): Row => {
     const { locked = false, required = false, player } = plan.actions[action.name]!;
     return {
       action: action.name,
@@ -79,14 +81,14 @@ const ENDS: Record<string, readonly string[]> = {
 };
 
 function cellsOf(
-  plan: CheckedPlan,
+  plan: Plan,
   action: CheckedAction,
   slot: string,
   changed: ReadonlySet<string>,
   labelOf: LabelOf,
 ): Cell[] {
   const bindings = placesOf(action).filter((one) => one.slot === slot);
-  const ways = waysOf(plan, action, [slot], labelOf);
+  const ways = waysOf(resolvePlan(plan), action, [slot], labelOf);
   const cell = (
     address: string,
     part: string | undefined,
@@ -128,7 +130,7 @@ function cellsOf(
   const sticks = whole.map(({ address, control }) =>
     cell(address, undefined, control.name, labelOf(control.name)),
   );
-  const device = plan.slots.find(({ name }) => name === slot)!.device;
+  const device = resolvePlan(plan).slots.find(({ name }) => name === slot)!.device;
   const hasEnds = bindings.length > whole.length || (whole.length === 0 && device !== "pad");
   if (action.kind === "turn" || !hasEnds)
     return sticks.length > 0 ? sticks : [cell(`${action.name}.${slot}`, undefined, null, "")];

@@ -1,6 +1,7 @@
 /** What a player may set, for a settings screen to list. In: a plan and overrides. Out: each setting with its range and value. Pure. */
 import type { CheckedAction, CheckedPlan, CheckedShape } from "../plan/checked.js";
 import { applyOverrides, BOUNCE_MS, type Overrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range } from "../plan/types.js";
 
 /** One thing that a player may set. */
@@ -34,8 +35,8 @@ export type Setting = {
  * @throws PlanError where the plan cannot run
  */
 export function settingsOf(plan: Plan, overrides: Overrides): Setting[] {
-  const { plan: base } = applyOverrides(plan, { reacherOverrides: 1 });
-  const { plan: own } = applyOverrides(plan, overrides);
+  const base = resolvePlan(plan);
+  const own = resolvePlan(applyOverrides(plan, overrides).plan);
   const ownActions = own.actions.flatMap((action, n) =>
     plan.actions[action.name]!.locked === true
       ? []

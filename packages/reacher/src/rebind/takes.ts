@@ -4,6 +4,8 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { browserKey, SLOT_TAKES } from "../plan/checks/devices.js";
 import { ReacherError } from "../plan/findings.js";
 import { ORDINALS } from "../plan/names.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Plan } from "../plan/types.js";
 
 /** What can be pressed, or be one end of a movement. */
 const PRESSED: readonly ControlFamily[] = ["key", "button", "trigger", "half"];
@@ -15,7 +17,8 @@ export interface Takes {
 }
 
 /** What stands at an address can be. @throws ReacherError where the plan has no such action or slot */
-export function takesAt(plan: CheckedPlan, address: string): Takes {
+export function takesAt(written: Plan, address: string): Takes {
+  const plan = resolvePlan(written);
   const [name = "", slotName = "", ...parts] = address.split(".");
   const action = plan.actions.find((one) => one.name === name);
   const slot = plan.slots.find((one) => one.name === slotName);
@@ -32,14 +35,14 @@ export function takesAt(plan: CheckedPlan, address: string): Takes {
 }
 
 /** Why a control cannot stand at an address, or `undefined` where it can. */
-export function misfitAt(plan: CheckedPlan, address: string, name: string): string | undefined {
+export function misfitAt(plan: Plan, address: string, name: string): string | undefined {
   const control = findControl(name);
   if (control === undefined) return `${name} is no control`;
   const { families, devices } = takesAt(plan, address);
   if (!devices.includes(control.device)) return `it is for the ${devices.join(" or ")}`;
   if (!families.includes(control.family))
     return `it takes ${families.map((one) => FAMILY_WORDS[one]).join(" or ")}`;
-  return keptAway(plan, address, control);
+  return keptAway(resolvePlan(plan), address, control);
 }
 
 function keptAway(plan: CheckedPlan, address: string, { name }: Control): string | undefined {

@@ -2,7 +2,7 @@
  * Records what a layer handles, in bounded memory. In: a layer at work. Out: a trace of its last seconds.
  * May change: its own ring of events, and what it knows of the time before the ring begins.
  */
-import type { InputLayer } from "../engine/layer.js";
+import type { InputLayer } from "../engine/layer/types.js";
 import type { Kinds } from "../plan/types.js";
 
 /** How much a recorder keeps. */
@@ -37,7 +37,7 @@ export function record<K extends Kinds, F extends string>(
   options: RecordOptions = {},
 ): Recorder {
   const ring = new Ring(options.most ?? 20_000);
-  const { seated } = input.plan;
+  const seated = input.plan.seats !== undefined;
   // A plan without seats says nothing of the one that it has.
   const of = (seat: string) => (seated ? `@${seat}` : "");
   const first = input.seats[0]!;
@@ -55,7 +55,7 @@ export function record<K extends Kinds, F extends string>(
     open: (t, seats) => ring.add(t, `openSeats ${seats.join(" ")}`, 1),
     pad: (t, pad, seat) => ring.add(t, `seatPad ${seat} ${pad}`, 1),
   });
-  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name, textOptions), stop };
+  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
 }
 
 /** The last so many events, and what the ones before them amounted to. */

@@ -1,11 +1,12 @@
 /**
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
-import { isRawName } from "../controls/catalogue.js";
-import type { CheckedPlan } from "../plan/checked.js";
-import { createCheckedLayer, type InputLayer } from "../engine/layer.js";
-import type { Seat } from "../engine/layer.js";
+import { createInputLayer } from "../engine/createInputLayer.js";
+import type { InputLayer, Seat } from "../engine/layer/types.js";
 import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Kinds, Plan } from "../plan/types.js";
 import type { TraceEntry } from "./entry.js";
 
 /** How a trace is replayed. */
@@ -84,18 +85,18 @@ export interface Replay {
   readonly t: number;
 }
 
-/** Starts a replay that gives each row to `emit`. Numbers are rounded to six decimals; -0 is 0. */
-export function startReplay(
-  plan: CheckedPlan,
+/** Starts a replay that gives each row to `emit`. Numbers are rounded to six decimals; -0 is 0. @throws PlanError */
+export function startReplay<K extends Kinds, F extends string>(
+  plan: Plan<K, F>,
   options: ReplayOptions,
   emit: (row: ReplayRow) => void,
 ): Replay {
-  return new Replaying(plan, options, emit);
+  return new Replaying(plan as unknown as Plan, options, emit);
 }
 
 /** Replays a whole trace. */
-export function replay(
-  plan: CheckedPlan,
+export function replay<K extends Kinds, F extends string>(
+  plan: Plan<K, F>,
   entries: Iterable<TraceEntry>,
   options: ReplayOptions = {},
 ): ReplayRow[] {
@@ -107,6 +108,7 @@ export function replay(
 }
 
 class Replaying implements Replay {
+  private readonly plan: CheckedPlan;
   readonly layer: InputLayer;
   readonly skipped = new Map<string, number>();
   t = -1;
@@ -123,11 +125,12 @@ class Replaying implements Replay {
   private readonly watched: MoverWatch[];
 
   constructor(
-    private readonly plan: CheckedPlan,
+    written: Plan,
     private readonly options: ReplayOptions,
     private readonly emit: (row: ReplayRow) => void,
   ) {
-    this.layer = createCheckedLayer(plan, isRawName);
+    this.layer = createInputLayer(written);
+    const plan = (this.plan = resolvePlan(written));
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,

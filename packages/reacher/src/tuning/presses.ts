@@ -3,7 +3,7 @@
  * May change: what is down. A stick's flick is a press of its side, as it is for a plan.
  */
 import { findControl, isAnalog, type Control } from "../controls/catalogue.js";
-import { PRESS, RELEASE } from "../plan/reader/reader.js";
+import { PRESS_FROM, RELEASE_BELOW } from "../controls/thresholds.js";
 import type { TraceEntry } from "../trace/entry.js";
 
 /** One thing that can be pressed, on one pad. */
@@ -34,10 +34,10 @@ export class PressReader {
     if (!("control" in entry)) return;
     for (const button of this.buttonsOf(entry.control, entry.pad)) {
       const value = entry.value * button.sign;
-      if (!button.down && value >= PRESS) {
+      if (!button.down && value >= PRESS_FROM) {
         button.down = true;
         this.listener.pressed(button.name, button, entry.t);
-      } else if (button.down && value < RELEASE) {
+      } else if (button.down && value < RELEASE_BELOW) {
         button.down = false;
         this.listener.released(button.name, button, entry.t);
       }

@@ -1,7 +1,8 @@
 /** What goes wrong with devices: slots for another one, keys that the browser takes, players without a pad. In: a plan. Out: findings. */
 import { PAD_BUTTONS, type Device } from "../../controls/catalogue.js";
 import type { CheckedPlan } from "../checked.js";
-import { bindingsOf, type Report } from "./bindings.js";
+import type { Report } from "./bindings.js";
+import type { PlanIndex } from "./planIndex.js";
 
 /** The devices that a slot takes; `any` where it does not say. */
 export const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad" | "any", readonly Device[]> = {
@@ -11,11 +12,11 @@ export const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad" | "any", readonly D
   pad: ["pad"],
 };
 
-export function checkDevices(plan: CheckedPlan, report: Report): void {
+export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Report): void {
   const devices = new Map(plan.slots.map(({ name, device }) => [name, device]));
   const hasPadSlot = plan.slots.some(({ device }) => device === "pad");
-  for (const action of plan.actions) {
-    const bindings = bindingsOf(action);
+  const free = freePadButton(plan, actions);
+  for (const { action, all: bindings } of actions) {
     for (const { slot, control, place } of bindings) {
       const device = devices.get(slot);
       if (device !== undefined && !SLOT_TAKES[device].includes(control.device)) {
@@ -34,13 +35,13 @@ export function checkDevices(plan: CheckedPlan, report: Report): void {
     if (onPad && bindings.every(({ control }) => control.device === "pad"))
       report("no-key", place, "has a pad control and no key");
     if (hasPadSlot && bindings.length > 0 && !onPad)
-      report("no-pad", place, `has a key and no pad control; ${freePadButton(plan)} is free`);
+      report("no-pad", place, `has a key and no pad control; ${free} is free`);
   }
 }
 
-function freePadButton(plan: CheckedPlan): string {
+function freePadButton(plan: CheckedPlan, actions: PlanIndex["bindings"]): string {
   const used = new Set(
-    plan.actions.flatMap(bindingsOf).flatMap(({ control }) => [control.name, ...control.parts]),
+    actions.flatMap(({ all }) => all.flatMap(({ control }) => [control.name, ...control.parts])),
   );
   return PAD_BUTTONS.find((name) => !used.has(name) && !plan.protected.includes(name)) ?? "no button";
 }
@@ -52,8 +53,8 @@ export function browserKey(name: string): string | undefined {
   return undefined;
 }
 
-export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
-  const all = plan.actions.flatMap((action) => bindingsOf(action).map((binding) => ({ action, ...binding })));
+export function checkBrowserKeys({ bindings }: PlanIndex, report: Report): void {
+  const all = bindings.flatMap(({ action, all }) => all.map((binding) => ({ action, ...binding })));
   const hasW = all.some(({ control }) => control.name === "KeyW");
   for (const { action, control, place, tapped } of all) {
     const { name } = control;
@@ -78,8 +79,8 @@ export function checkBrowserKeys(plan: CheckedPlan, report: Report): void {
 /** Common keyboards cannot tell the program of these three at once. */
 const LOST_TOGETHER = ["ArrowUp", "ArrowLeft", "Space"];
 
-export function checkRollover(plan: CheckedPlan, report: Report): void {
-  const all = plan.actions.flatMap((action) => bindingsOf(action));
+export function checkRollover({ bindings }: PlanIndex, report: Report): void {
+  const all = bindings.flatMap((one) => one.all);
   const meant = LOST_TOGETHER.map((name) => all.find(({ control }) => control.name === name));
   if (meant.every((binding) => binding !== undefined)) {
     report(

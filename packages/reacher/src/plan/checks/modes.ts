@@ -1,9 +1,10 @@
 /** What goes wrong between situations: modes that trap the player, actions that never meet. In: a plan. Out: findings. */
-import type { CheckedPlan } from "../checked.js";
 import { meet, type Report } from "./bindings.js";
+import type { PlanIndex } from "./planIndex.js";
 
 /** What modes make of a plan: those that trap the player, and actions that they keep apart. */
-export function checkModes(plan: CheckedPlan, report: Report): void {
+export function checkModes(index: PlanIndex, report: Report): void {
+  const { plan } = index;
   const covers = new Map(plan.modes.map((mode) => [mode.name, mode.covers]));
   for (const { name } of plan.modes) {
     const place = `modes.${name}`;
@@ -25,7 +26,7 @@ export function checkModes(plan: CheckedPlan, report: Report): void {
   for (const action of plan.actions) {
     if (action.kind !== "switch") continue;
     for (const { name, not } of action.needs) {
-      const needed = plan.actions.find((other) => other.name === name);
+      const needed = index.action(name);
       if (not || needed === undefined || meet(action, needed)) continue;
       const apart = action.in.every((one) =>
         needed.in.every((other) => covers.get(one) === "all" && covers.get(other) === "all"),

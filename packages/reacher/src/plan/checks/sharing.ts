@@ -1,36 +1,48 @@
 /** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
-import { bindingsOf, meet, type Binding, type Report } from "./bindings.js";
+import { meet, type Binding, type Report } from "./bindings.js";
+import type { PlanIndex } from "./planIndex.js";
 
-export function checkSharing(plan: CheckedPlan, report: Report): void {
-  const users: { action: CheckedAction; part: string; place: string; slot: string }[] = [];
+/** Who uses a part of a control. */
+interface User {
+  readonly action: CheckedAction;
+  readonly place: string;
+  readonly slot: string;
+}
+
+export function checkSharing({ plan, bindings }: PlanIndex, report: Report): void {
+  const users = new Map<string, User[]>();
   const together = (one: string, other: string) =>
     plan.seats.some(({ slots }) => slots.includes(one) && slots.includes(other));
-  for (const action of plan.actions) {
-    for (const { control, place, plain, slot } of bindingsOf(action)) {
+  for (const { action, all } of bindings) {
+    for (const { control, place, plain, slot } of all) {
       if (!plain) continue;
-      const user = users.find(
-        (one) =>
-          control.parts.includes(one.part) &&
-          one.action !== action &&
-          meet(one.action, action) &&
-          together(one.slot, slot),
-      );
+      const user = control.parts
+        .map((part) =>
+          users
+            .get(part)
+            ?.find((one) => one.action !== action && meet(one.action, action) && together(one.slot, slot)),
+        )
+        .find((one) => one !== undefined);
       if (user !== undefined) reportShared(plan, user, { action, place, control }, report);
-      for (const part of control.parts) users.push({ action, part, place, slot });
+      for (const part of control.parts) {
+        const own = users.get(part);
+        if (own === undefined) users.set(part, [{ action, place, slot }]);
+        else own.push({ action, place, slot });
+      }
     }
   }
 }
 
 /** What goes wrong between players: keys that two share, slots that none has. */
-export function checkSeats(plan: CheckedPlan, report: Report): void {
+export function checkSeats({ plan, bindings }: PlanIndex, report: Report): void {
   if (!plan.seated) return;
   const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
   for (const { name } of plan.slots)
     if (seatsOf(name).length === 0) report("unused-slot", `slots.${name}`, "no seat has this slot");
   const keys = new Map<string, Binding>();
-  for (const binding of plan.actions.flatMap(bindingsOf)) {
+  for (const binding of bindings.flatMap(({ all }) => all)) {
     if (binding.control.device === "pad") continue;
     const { name } = binding.control;
     const other = keys.get(name);

@@ -1,6 +1,7 @@
 /** What goes wrong with switches: their gestures, what they need, how they end. In: a plan. Out: findings. */
-import type { CheckedEntry, CheckedPlan, CheckedSwitch } from "../checked.js";
-import { isUnbound, meet, type Report } from "./bindings.js";
+import type { CheckedSwitch } from "../checked.js";
+import { isUnbound, type Report } from "./bindings.js";
+import type { PlanIndex } from "./planIndex.js";
 
 export function checkSwitch(action: CheckedSwitch, report: Report): void {
   if (action.startsOn && action.style === "hold") {
@@ -15,19 +16,11 @@ export function checkSwitch(action: CheckedSwitch, report: Report): void {
 /** Few hands tap twice in less; in more, plain movement does. */
 const TAP_GAP = { least: 160, most: 400 };
 
-export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: Report): void {
+export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Report): void {
+  const { plan } = index;
   for (const entry of action.entries) {
     const [, ...rest] = entry.address.split(".");
     const place = `actions.${action.name}.from.${rest.join(".")}`;
-    const names = entry.of.map(({ name }) => name);
-    const on = (kind: CheckedEntry["kind"]) =>
-      plan.actions.flatMap((other) =>
-        other.kind === "switch" && meet(action, other)
-          ? other.entries.flatMap((one) =>
-              one.kind === kind && one.of.some(({ name }) => names.includes(name)) ? [{ other, one }] : [],
-            )
-          : [],
-      );
     if (entry.kind === "taps") {
       if (entry.gapMs < TAP_GAP.least)
         report(
@@ -47,7 +40,7 @@ export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: R
           `${place}.gapMs`,
           `with bounceMs ${plan.bounceMs} the key is never up between two presses within ${entry.gapMs} ms`,
         );
-      for (const { other, one } of on("plain")) {
+      for (const { action: other, entry: one } of index.beside(action, entry, "plain")) {
         if (one.kind !== "plain" || one.waits || !one.of.some((source) => "control" in source)) continue;
         report(
           "tap-and-press",
@@ -57,7 +50,7 @@ export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: R
       }
     }
     if (entry.kind === "short") {
-      for (const { one } of on("long")) {
+      for (const { entry: one } of index.beside(action, entry, "long")) {
         if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
         report(
           "short-long-hole",
@@ -76,17 +69,12 @@ export function checkEntries(plan: CheckedPlan, action: CheckedSwitch, report: R
       `actions.${action.name}.needs`,
       `${impossible.name} and not ${impossible.name} can never both be so`,
     );
-  const idle = plan.actions.find(
-    (other) => isUnbound(other) && action.needs.some(({ name, not }) => !not && name === other.name),
-  );
+  const needed = action.needs.flatMap(({ name, not }) => (not ? [] : (index.action(name) ?? [])));
+  const idle = needed.find(isUnbound);
   if (idle !== undefined)
     report("never-holds", `actions.${action.name}.needs`, `needs ${idle.name}, which has no control`);
-  const sibling = plan.actions.find(
-    (other) =>
-      other.kind === "switch" &&
-      other.oneOf !== undefined &&
-      other.oneOf === action.oneOf &&
-      action.needs.some(({ name, not }) => !not && name === other.name),
+  const sibling = needed.find(
+    (other) => other.kind === "switch" && other.oneOf !== undefined && other.oneOf === action.oneOf,
   );
   if (sibling !== undefined) {
     report(

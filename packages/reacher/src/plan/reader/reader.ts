@@ -1,17 +1,13 @@
 /**
  * A plan while it is read: what all of its parts ask for, and the list of what is wrong. In: names as a plan has them. Out: controls,
- * sources, words; `undefined` where a name means nothing. May change: the findings, and the slots of a plan that declares none.
+ * sources, conditions; `undefined` where a name means nothing. May change: the findings, and the slots of a plan that declares none.
  */
 import { allControls, findControl, type Control } from "../../controls/catalogue.js";
 import { didYouMean } from "../../controls/nearest.js";
+import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
 import { finding, type Finding } from "../findings.js";
-import type { Direction, Kind, Plan } from "../types.js";
-
-/** Analog controls count as pressed from here ... */
-export const PRESS = 0.5;
-/** ... and as released below here, so that a trembling trigger is one press. */
-export const RELEASE = 0.4;
+import type { Direction, Kind, Plan, SwitchEntry, SwitchFields } from "../types.js";
 
 /** The directions of a vector. */
 export const EACH: readonly Direction[] = ["up", "left", "down", "right"];
@@ -31,7 +27,11 @@ export class Reader {
     { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }
   >;
   /** Flags, and actions that are so or not so: what `needs` and the rules of a pace may name. */
-  private readonly facts: Set<string>;
+  private readonly conditions: ReadonlySet<string>;
+  private readonly vectors: readonly string[];
+  /** By control: the least `afterMs` of its long presses. */
+  private longs: ReadonlyMap<string, number> | undefined;
+  private suggestions = 0;
 
   constructor(readonly plan: Plan) {
     this.slots = new Map(
@@ -40,8 +40,21 @@ export class Reader {
         { name, label: slot.label ?? name, device: slot.device },
       ]),
     );
-    const told = Object.entries(plan.actions).filter(([, { kind }]) => kind !== "turn");
-    this.facts = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
+    const actions = Object.entries(plan.actions);
+    const told = actions.filter(([, { kind }]) => kind !== "turn");
+    this.conditions = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
+    this.vectors = actions.filter(([, { kind }]) => kind === "vector").map(([name]) => name);
+  }
+
+  /** `; did you mean X?`. A plan with a thousand wrong names is not helped by a thousand guesses, which take their time. */
+  private didYouMean(word: string, known: Iterable<string>): string {
+    return this.suggestions++ < MOST_SUGGESTIONS ? didYouMean(word, known) : "";
+  }
+
+  /** The `afterMs` of a control's long press, at which shorts on it end; `undefined` where it has none. */
+  longOn(control: string): number | undefined {
+    this.longs ??= longsOf(this.plan);
+    return this.longs.get(control);
   }
 
   /** A control as pressed or released, or a direction of a vector. */
@@ -49,17 +62,14 @@ export class Reader {
     const [action, end, ...rest] = name.split(".");
     if (end === undefined) {
       const control = this.control(name, place, "switch");
-      return control && { name, control, press: PRESS, release: RELEASE };
+      return control && { name, control, press: PRESS_FROM, release: RELEASE_BELOW };
     }
     const vector = Object.hasOwn(this.plan.actions, action!) ? this.plan.actions[action!] : undefined;
     if (vector?.kind !== "vector" || rest.length > 0) {
-      const vectors = Object.entries(this.plan.actions).flatMap(([known, { kind }]) =>
-        kind === "vector" ? [known] : [],
-      );
       this.report(
         "unknown-source",
         place,
-        `${JSON.stringify(action)} is no vector${didYouMean(action!, vectors)}`,
+        `${JSON.stringify(action)} is no vector${this.didYouMean(action!, this.vectors)}`,
       );
       return undefined;
     }
@@ -80,7 +90,7 @@ export class Reader {
         this.report(
           "unknown-mode",
           `${place}.${n}`,
-          `there is no mode ${JSON.stringify(name)}${didYouMean(name, modes)}`,
+          `there is no mode ${JSON.stringify(name)}${this.didYouMean(name, modes)}`,
         );
     });
     return names;
@@ -95,7 +105,7 @@ export class Reader {
           this.report(
             "unknown-slot",
             place,
-            `there is no slot ${slot}${didYouMean(slot, this.slots.keys())}`,
+            `there is no slot ${slot}${this.didYouMean(slot, this.slots.keys())}`,
           );
           return [];
         }
@@ -120,7 +130,7 @@ export class Reader {
     this.report(
       "unknown-control",
       place,
-      `${JSON.stringify(shown)} is no control${didYouMean(source, names)}`,
+      `${JSON.stringify(shown)} is no control${this.didYouMean(source, names)}`,
     );
     return undefined;
   }
@@ -138,11 +148,11 @@ export class Reader {
     return (typeof when === "string" ? [when] : when).map((word) => {
       const not = word.startsWith("not ");
       const name = not ? word.slice(4).trim() : word;
-      if (!this.facts.has(name)) {
+      if (!this.conditions.has(name)) {
         this.report(
           "unknown-word",
           place,
-          `${JSON.stringify(name)} is neither a flag nor an action${didYouMean(name, this.facts)}`,
+          `${JSON.stringify(name)} is neither a flag nor an action${this.didYouMean(name, this.conditions)}`,
         );
       }
       return { name, not };
@@ -152,6 +162,26 @@ export class Reader {
   report(id: Finding["id"], place: string, message: string): void {
     this.findings.push(finding(id, place, message));
   }
+}
+
+/** More guesses than anybody reads. */
+const MOST_SUGGESTIONS = 20;
+
+/** How long a long press lasts where the plan does not say. */
+export const LONG_MS = 400;
+
+/** By control: when its long presses fire, the first of them. */
+function longsOf(plan: Plan): Map<string, number> {
+  const longs = new Map<string, number>();
+  for (const action of Object.values(plan.actions)) {
+    if (action.kind !== "switch") continue;
+    for (const entry of Object.values((action as SwitchFields).from).flat() as SwitchEntry[]) {
+      if (typeof entry !== "object" || !("long" in entry)) continue;
+      const { long, afterMs = LONG_MS } = entry;
+      longs.set(long, Math.min(afterMs, longs.get(long) ?? Infinity));
+    }
+  }
+  return longs;
 }
 
 /** What a control is to serve. */

@@ -1,11 +1,12 @@
 /** Reads what is made of a raw value: dead zone, curve and gain, and from where on it is a press. */
 import type { Control } from "../../controls/catalogue.js";
+import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { CheckedShape } from "../checked.js";
 import type { Curve, Shape, Threshold } from "../types.js";
-import { PRESS, RELEASE, type Reader } from "./reader.js";
+import type { Reader } from "./reader.js";
 
 /** The release where only the press is given, as a share of it. */
-const RELEASE_SHARE = RELEASE / PRESS;
+const RELEASE_SHARE = RELEASE_BELOW / PRESS_FROM;
 
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
@@ -78,7 +79,7 @@ function checkCurve(reader: Reader, { power, points }: Curve, owner: string): vo
 }
 
 export function readThreshold(reader: Reader, given: Threshold | undefined, control: Control, place: string) {
-  const press = given?.press ?? PRESS;
+  const press = given?.press ?? PRESS_FROM;
   const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
   if (release > press) {
     reader.report(

@@ -1,10 +1,8 @@
 /** Reads switches: their entries, gestures and needs. */
 import type { CheckedAction, CheckedEntry, CheckedSwitch, Source } from "../checked.js";
-import type { Plan, SwitchEntry, SwitchFields } from "../types.js";
-import { EACH, type Reader } from "./reader.js";
+import type { SwitchEntry, SwitchFields } from "../types.js";
+import { EACH, LONG_MS, type Reader } from "./reader.js";
 import { readThreshold } from "./shapes.js";
-
-const LONG_MS = 400;
 
 export function readSwitch(reader: Reader, name: string, action: SwitchFields): CheckedSwitch {
   const entries: CheckedEntry[] = [];
@@ -78,7 +76,7 @@ function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
     );
   }
   if ("short" in entry) {
-    const longest = longOn(reader.plan, entry.short) ?? Infinity;
+    const longest = reader.longOn(entry.short) ?? Infinity;
     const beforeMs = entry.beforeMs ?? (longest < Infinity ? longest : 250);
     if (beforeMs > longest) {
       reader.report(
@@ -116,7 +114,7 @@ function withSources<G extends object>(
   return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
 }
 
-/** A switch that needs itself, by whatever way, could never settle. */
+/** A switch that needs itself, by whatever way, could never settle. A chain of needs may be as long as the plan: it is walked. */
 export function findNeedsCircle(reader: Reader, actions: readonly CheckedAction[]): void {
   const needs = new Map(
     actions.map((action) => [
@@ -125,23 +123,24 @@ export function findNeedsCircle(reader: Reader, actions: readonly CheckedAction[
     ]),
   );
   const done = new Set<string>();
-  const visit = (name: string, path: readonly string[]): void => {
-    if (path.includes(name)) {
-      const circle = [...path.slice(path.indexOf(name)), name].join(" -> ");
-      reader.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
-    } else if (!done.has(name)) for (const next of needs.get(name) ?? []) visit(next, [...path, name]);
-    done.add(name);
-  };
-  for (const name of needs.keys()) visit(name, []);
-}
-
-/** The `afterMs` of a control's long press, at which shorts on it end; `undefined` where it has none. */
-function longOn(plan: Plan, control: string): number | undefined {
-  const entries = Object.values(plan.actions)
-    .filter(({ kind }) => kind === "switch")
-    .flatMap((action) => Object.values((action as SwitchFields).from).flat() as SwitchEntry[]);
-  const times = entries.flatMap((entry) =>
-    typeof entry === "object" && "long" in entry && entry.long === control ? [entry.afterMs ?? LONG_MS] : [],
-  );
-  return times.length === 0 ? undefined : Math.min(...times);
+  for (const begin of needs.keys()) {
+    const path: { readonly name: string; next: number }[] = [{ name: begin, next: 0 }];
+    const onPath = new Set([begin]);
+    while (path.length > 0) {
+      const here = path[path.length - 1]!;
+      const name = done.has(here.name) ? undefined : needs.get(here.name)?.[here.next++];
+      if (name === undefined) {
+        done.add(here.name);
+        onPath.delete(here.name);
+        path.pop();
+      } else if (onPath.has(name)) {
+        const names = path.map((one) => one.name);
+        const circle = [...names.slice(names.indexOf(name)), name].join(" -> ");
+        reader.report("needs-circle", `actions.${name}.needs`, `goes in a circle: ${circle}`);
+      } else if (!done.has(name)) {
+        onPath.add(name);
+        path.push({ name, next: 0 });
+      }
+    }
+  }
 }

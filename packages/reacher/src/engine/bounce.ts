@@ -1,0 +1,77 @@
+/** A worn key: a release that a press follows at once was none. */
+import { RELEASE_BELOW } from "../controls/thresholds.js";
+import type { Cells } from "./cells.js";
+import type { Feature } from "./compile.js";
+import { hasFallen, ms, nowOf, told, type Change, type Told } from "./explaining.js";
+import type { Channel, Filter, Signal } from "./signals.js";
+import type { SeatState } from "./state.js";
+import type { Timed, Timer, Timers } from "./timers.js";
+
+export class Bounce implements Filter, Timed {
+  private readonly timer: readonly Timer[];
+
+  constructor(
+    cells: Cells,
+    private readonly channel: Channel,
+    private readonly timers: Timers,
+    private readonly bounceMs: number,
+  ) {
+    const own = cells.rule(`bounce ${channel.name}`);
+    this.timer = Array.from({ length: channel.places }, (_, place) => timers.window(own, `until ${place}`, this));
+  }
+
+  holdsBack(s: SeatState, place: number, slot: number): boolean {
+    const timer = this.timer[place]!;
+    const isSet = s.f[timer.at] !== Infinity;
+    if (s.slots[slot]! >= RELEASE_BELOW) {
+      if (isSet) this.timers.clear(s, timer);
+      return false;
+    }
+    if (s.f[this.channel.value + place]! < RELEASE_BELOW) return false;
+    if (!isSet) this.timers.set(s, timer, this.bounceMs);
+    return true;
+  }
+
+  rest(s: SeatState, place: number): void {
+    this.timers.clear(s, this.timer[place]!);
+  }
+
+  due(s: SeatState, timer: Timer): void {
+    this.channel.rest(s, this.timer.indexOf(timer));
+  }
+
+  isHolding(f: Float64Array, place: number): boolean {
+    return f[this.timer[place]!.at] !== Infinity;
+  }
+
+  /** How long a release had been held back when the event at hand let it count no more, in ms; `undefined` where none was. */
+  heldBackFor(change: Change): number | undefined {
+    const { before, after } = change;
+    const waited = this.timer.find(({ at }) => before.f[at] !== Infinity && after.f[at] === Infinity);
+    return waited === undefined ? undefined : nowOf(change) - (before.f[waited.at]! - this.bounceMs);
+  }
+}
+
+export const bounce: Feature = {
+  link: ({ plan, bound, cells, timers }) => {
+    if (plan.bounceMs === 0) return;
+    // An axis has no bounce; a notch of the wheel is no press of a hand.
+    for (const channel of bound)
+      if (channel.isDigital && !channel.name.startsWith("Wheel"))
+        channel.filter = new Bounce(cells, channel, timers, plan.bounceMs);
+  },
+};
+
+/** What is said of a press that came so soon after a release that neither counts. */
+export function bounceWhy(signal: Signal, change: Change): Told | undefined {
+  const bounce = signal.channel?.filter;
+  if (!(bounce instanceof Bounce) || hasFallen(signal, change)) return undefined;
+  const since = bounce.heldBackFor(change);
+  if (since === undefined) return undefined;
+  const { bounceMs } = change.tables.plan;
+  return told(
+    "nothing",
+    "bounce",
+    `${signal.name} came up for ${ms(since)}: within the ${ms(bounceMs)} that count as no release`,
+  );
+}

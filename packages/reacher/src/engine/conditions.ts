@@ -1,0 +1,52 @@
+/** What can be so or not: a flag is set, a switch is on, something moves. Who asks for it is looked at when it changes. */
+import type { Word } from "../plan/checked.js";
+import type { RuleCells } from "./cells.js";
+import type { SeatState } from "./state.js";
+
+export class Condition {
+  readonly at: number;
+  /** Switches that need it, and movements whose pace asks for it. */
+  readonly needing: { readonly rank: number }[] = [];
+  readonly paced: number[] = [];
+
+  constructor(
+    cells: RuleCells,
+    readonly name: string,
+    start = 0,
+  ) {
+    this.at = cells.byte("so", start);
+  }
+
+  set(s: SeatState, truth: number): void {
+    if (s.b[this.at] === truth) return;
+    s.b[this.at] = truth;
+    const { needing, paced } = this;
+    for (let n = 0; n < paced.length; n++) s.markPace(paced[n]!);
+    for (let n = 0; n < needing.length; n++) s.markSwitch(needing[n]!.rank);
+  }
+}
+
+/** Conditions that must be so, or with `not` must not. */
+export class Conditions {
+  all: readonly Condition[] = [];
+  private truths: readonly number[] = [];
+
+  /** Conditions are known by name once every action is made. */
+  link(words: readonly Word[], known: ReadonlyMap<string, Condition>): void {
+    this.all = words.map(({ name }) => known.get(name)!);
+    this.truths = words.map(({ not }) => (not ? 0 : 1));
+  }
+
+  hold({ b }: SeatState): boolean {
+    const { all, truths } = this;
+    for (let n = 0; n < all.length; n++) if (b[all[n]!.at] !== truths[n]) return false;
+    return true;
+  }
+
+  /** What stands in the way, as the plan says it. */
+  missing({ b }: Pick<SeatState, "b">): string[] {
+    return this.all.flatMap(({ at, name }, n) =>
+      b[at] === this.truths[n] ? [] : [this.truths[n] === 1 ? name : `not ${name}`],
+    );
+  }
+}

@@ -1,0 +1,25 @@
+/** From a plan to a layer: reads it, then compiles it. */
+import { isRawName } from "../controls/catalogue.js";
+import { EVERY } from "./every.js";
+import { createCheckedLayer } from "./layer/layer.js";
+import type { InputLayer } from "./layer/types.js";
+import { applyOverrides, parseOverrides, type Overrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Kinds, Plan } from "../plan/types.js";
+
+/**
+ * Makes an input layer of a plan.
+ * @throws PlanError naming each place of the plan that cannot run, and the likely mend
+ */
+export function createInputLayer<const K extends Kinds, const F extends string>(
+  plan: Plan<K, F>,
+): InputLayer<K, F> {
+  const written = plan as unknown as Plan;
+  const override = (overrides: Overrides | null) => {
+    const { plan: own, faults } =
+      overrides === null ? { plan: written, faults: [] } : applyOverrides(written, parseOverrides(overrides));
+    return { written: own, checked: resolvePlan(own), faults };
+  };
+  const parts = { written, features: EVERY, isRaw: isRawName, override };
+  return createCheckedLayer(resolvePlan(plan), parts) as unknown as InputLayer<K, F>;
+}

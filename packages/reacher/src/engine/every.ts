@@ -1,0 +1,43 @@
+/** Every feature that there is. */
+import type { Feature } from "./compile.js";
+import { bounce } from "./bounce.js";
+import { all } from "./gestures/all.js";
+import { long, short } from "./gestures/longAndShort.js";
+import { series } from "./gestures/series.js";
+import { taps } from "./gestures/taps.js";
+import { movements } from "./movement/make.js";
+import { flags } from "./situations/flags.js";
+import { losses } from "./situations/losses.js";
+import { modes } from "./situations/modes.js";
+import { keep } from "./switches/keep.js";
+import { switches } from "./switches/make.js";
+import { needs } from "./switches/needs.js";
+import { oneOf } from "./switches/oneOf.js";
+import { repeat } from "./switches/repeat.js";
+import { rest } from "./switches/rest.js";
+import { either, toggle } from "./switches/styles.js";
+import { waits } from "./switches/waits.js";
+import { turns } from "./turns/make.js";
+
+export const EVERY: readonly Feature[] = [
+  flags,
+  modes,
+  losses,
+  movements,
+  turns,
+  switches,
+  toggle,
+  either,
+  needs,
+  rest,
+  oneOf,
+  repeat,
+  keep,
+  taps,
+  long,
+  short,
+  all,
+  series,
+  waits,
+  bounce,
+];

@@ -1,0 +1,58 @@
+/**
+ * What the rules say of an event: each has its own words, as functions beside it. Only who explains imports these, so that a game
+ * that never asks neither runs nor ships them.
+ */
+import { Clock } from "./clock.js";
+import type { Signal } from "./signals.js";
+import type { SeatState } from "./state.js";
+import type { Tables } from "./tables.js";
+import type { Timer } from "./timers.js";
+
+/** A seat's cells before an event, and the seat after it. */
+export interface Change {
+  readonly before: Pick<SeatState, "f" | "i" | "b">;
+  readonly after: Pick<SeatState, "f" | "i" | "b" | "clock">;
+  readonly tables: Tables;
+  /** The timer that was due, where it was one. */
+  readonly due: Timer | undefined;
+}
+
+/** What an event came to for an action. */
+export interface Told {
+  /** `counts`: a press that is part of something. `nothing`: a press that did nothing. */
+  readonly outcome: "on" | "off" | "counts" | "nothing";
+  /** The rule that decided. */
+  readonly rule: string;
+  /** One sentence without its full stop. */
+  readonly text: string;
+}
+
+/** What a gesture says of a press, of a release, and of a timer of its own. */
+export interface GestureWhy<G> {
+  pressed(gesture: G, signal: Signal, change: Change): Told;
+  released?(gesture: G, signal: Signal, change: Change): Told | undefined;
+  due?(gesture: G, change: Change): Told | undefined;
+}
+
+/** A press later than this after another was not meant to follow it. */
+export const LATE_MS = 1000;
+
+export function told(outcome: Told["outcome"], rule: string, text: string): Told {
+  return { outcome, rule, text };
+}
+
+export function ms(value: number): string {
+  return `${Math.round(value * 10) / 10} ms`;
+}
+
+export function nowOf({ after }: Change): number {
+  return after.clock[Clock.Now]!;
+}
+
+export function hasRisen({ up }: Signal, { before, after }: Change): boolean {
+  return before.b[up] === 0 && after.b[up] === 1;
+}
+
+export function hasFallen({ up }: Signal, { before, after }: Change): boolean {
+  return before.b[up] === 1 && after.b[up] === 0;
+}

@@ -1,0 +1,196 @@
+/**
+ * Several sources down together. The press that completes it is taken: other switches' entries and gestures on that control
+ * do not see it until it is released. Of several that complete at once, only the one with the most members fires.
+ */
+import type { Cells, RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { Compiler, EntryOf, Feature } from "../compile.js";
+import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import type { Channel, Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Switch } from "../switches/switch.js";
+import type { ChordRule, IsTaken, SwitchRule } from "../tables.js";
+import { Gesture } from "./gesture.js";
+
+export class All extends Gesture {
+  /** The members that are down, one bit each. */
+  readonly members: number;
+  /** How far apart their presses may be, in ms, as it was when the first went down; -1 where there is no limit. */
+  private readonly spread: number;
+
+  constructor(
+    cells: RuleCells,
+    owner: Switch,
+    of: readonly Signal[],
+    hiddenAt: number,
+    readonly spreadMs: number,
+    /** Its place in the plan, among all gestures. */
+    private readonly order: number,
+  ) {
+    super(cells, owner, of, hiddenAt);
+    this.members = cells.int("members");
+    this.spread = spreadMs < Infinity ? cells.float("spread") : -1;
+    for (const signal of of) signal.keepMoment();
+  }
+
+  /** The chords of an event are judged together, by `Chords`. */
+  press(): void {}
+  release(): void {}
+
+  /** True where this press makes it complete. */
+  completes(s: SeatState, signal: Signal): boolean {
+    if (!this.sees(s, signal)) return false;
+    const { i, f } = s;
+    if (i[this.members] === 0 && this.spread >= 0) f[this.spread] = this.spreadMs;
+    i[this.members]! |= 1 << this.signals.indexOf(signal);
+    if (i[this.members] !== (1 << this.signals.length) - 1) return false;
+    return this.spread < 0 || s.clock[Clock.Now]! - this.firstAt(s) <= f[this.spread]!;
+  }
+
+  /** More members, or as many and earlier in the plan. */
+  comesBefore(other: All): boolean {
+    const more = this.signals.length - other.signals.length;
+    return more > 0 || (more === 0 && this.order < other.order);
+  }
+
+  fire(s: SeatState, signal: Signal): void {
+    this.raise(s, signal);
+  }
+
+  drop(s: SeatState, signal: Signal): void {
+    s.i[this.members]! &= ~(1 << this.signals.indexOf(signal));
+    this.lower(s);
+  }
+
+  protected clear({ i }: SeatState): void {
+    i[this.members] = 0;
+  }
+
+  /** One without a limit could claim for ever; it takes only the press that completes it. */
+  claimEnd(s: SeatState): number {
+    if (s.i[this.members] === 0 || this.spread < 0 || s.b[this.fired] === 1) return -Infinity;
+    return this.firstAt(s) + s.f[this.spread]!;
+  }
+
+  protected isHeld(s: SeatState): boolean {
+    return s.i[this.members] === (1 << this.signals.length) - 1;
+  }
+
+  protected override review({ b, i }: SeatState): void {
+    this.signals.forEach(({ up }, n) => {
+      if (b[up] === 0) i[this.members]! &= ~(1 << n);
+    });
+  }
+
+  /** When the first of the members that are down was pressed. */
+  firstAt({ f, i }: Pick<SeatState, "f" | "i">): number {
+    const { signals } = this;
+    let first = Infinity;
+    for (let n = 0; n < signals.length; n++)
+      if ((i[this.members]! & (1 << n)) !== 0) first = Math.min(first, f[signals[n]!.pressedAt]!);
+    return first;
+  }
+}
+
+/** All chords of a plan: it judges who fires, and knows whose press is taken. */
+export class Chords implements ChordRule {
+  /** By signal. */
+  private readonly by: All[][] = [];
+  /** By channel: where it stands which switch has taken its press; and the same of the directions of the event at hand. */
+  private readonly taken = new Map<Channel, number>();
+  private takenNow = -1;
+
+  constructor(private readonly signals: readonly Signal[]) {}
+
+  add(one: All): void {
+    for (const { id } of one.signals) (this.by[id] ??= []).push(one);
+  }
+
+  link(cells: Cells, bound: readonly Channel[], switches: readonly SwitchRule[]): void {
+    for (const channel of bound)
+      this.taken.set(channel, cells.rule(`taken ${channel.name}`).place("by", switches));
+    this.takenNow = cells.rule("taken").place("now", switches);
+    const isTaken: IsTaken = (s, signal, by) => this.isTaken(s, signal, by);
+    for (const { sources } of switches) for (const source of sources) source.isTaken = isTaken;
+  }
+
+  judge(s: SeatState, changes: Int32Array, count: number): void {
+    let best: All | undefined;
+    let completing: Signal | undefined;
+    for (let n = 0; n < count; n++) {
+      if (isPress(changes[n]!)) continue;
+      const signal = this.signalOf(changes[n]!);
+      for (const one of this.by[signal.id] ?? []) one.drop(s, signal);
+    }
+    for (let n = 0; n < count; n++) {
+      if (!isPress(changes[n]!)) continue;
+      const signal = this.signalOf(changes[n]!);
+      for (const one of this.by[signal.id] ?? []) {
+        if (!one.completes(s, signal)) continue;
+        if (best !== undefined && !one.comesBefore(best)) continue;
+        best = one;
+        completing = signal;
+      }
+    }
+    if (best === undefined) return;
+    best.fire(s, completing!);
+    s.i[this.takenNow] = best.owner.id;
+    // A direction is pressed by keys: whichever was pressed in this event is taken with it.
+    for (let n = 0; n < count; n++) if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), best.owner.id);
+  }
+
+  giveBack(s: SeatState, changes: Int32Array, count: number): void {
+    s.i[this.takenNow] = -1;
+    for (let n = 0; n < count; n++) if (!isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), -1);
+  }
+
+  /** The switch that has taken the press of a signal, or -1. */
+  takenBy({ i }: Pick<SeatState, "i">, { channel }: Signal): number {
+    return channel === null ? i[this.takenNow]! : i[this.taken.get(channel)!]!;
+  }
+
+  private isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean {
+    const owner = this.takenBy(s, signal);
+    return owner >= 0 && owner !== by.id;
+  }
+
+  private take({ i }: SeatState, { channel }: Signal, by: number): void {
+    if (channel !== null) i[this.taken.get(channel)!] = by;
+  }
+
+  private signalOf(change: number): Signal {
+    return this.signals[change >> 1]!;
+  }
+}
+
+function isPress(change: number): boolean {
+  return (change & 1) === 1;
+}
+
+export const all: Feature = {
+  entries: {
+    all: (compiler, { owner, entry }: EntryOf<Switch, "all">) => {
+      const of = entry.of.map((source) => compiler.signal(source));
+      const cells = compiler.cells.rule([owner.name, "all", ...of.map(({ name }) => name)].join(" "));
+      const spread = entry.spreadMs ?? Infinity;
+      const one = new All(cells, owner, of, compiler.hidden(cells), spread, compiler.gestures.length);
+      compiler.addGesture(one);
+      ((compiler.chords ??= new Chords(compiler.signals)) as Chords).add(one);
+    },
+  },
+  link: ({ chords, cells, bound, switches }: Compiler) =>
+    (chords as Chords | null)?.link(cells, bound, switches),
+};
+
+export const allWhy: GestureWhy<All> = {
+  pressed(one, { name }, change) {
+    const { after } = change;
+    const { signals, members, spreadMs, fired } = one;
+    const down = signals.filter((_, n) => (after.i[members]! & (1 << n)) !== 0);
+    if (after.b[fired] === 1) return told("on", "all", `${name} completes ${signals.length} held together`);
+    const spread = nowOf(change) - one.firstAt(after);
+    if (down.length === signals.length && spread > spreadMs)
+      return told("nothing", "too-far-apart", `${name}: ${ms(spread)} after the first: ${ms(spread - spreadMs)} too far apart for ${spreadMs}`);
+    return told("counts", "all", `${name}: ${down.length} of ${signals.length} held`);
+  },
+};

@@ -1,0 +1,79 @@
+/** What all press patterns share: a switch that they press once they fire, and whether they may see anything now. */
+import type { RuleCells } from "../cells.js";
+import type { Listener, Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Rival } from "../compile.js";
+import type { Switch } from "../switches/switch.js";
+import type { IsTaken, SourceRule } from "../tables.js";
+
+export abstract class Gesture implements Listener, SourceRule, Rival {
+  readonly fired: number;
+  readonly controls: readonly number[];
+  private readonly liveAt: number;
+  isTaken: IsTaken | null = null;
+  readonly claims: { forget(s: SeatState): void }[] = [];
+
+  constructor(
+    protected readonly cells: RuleCells,
+    readonly owner: Switch,
+    readonly signals: readonly Signal[],
+    readonly hiddenAt: number,
+  ) {
+    this.fired = cells.byte("fired");
+    this.liveAt = owner.liveAt;
+    this.controls = signals.flatMap(({ channel }) => (channel === null ? [] : [channel.id]));
+  }
+
+  abstract press(s: SeatState, signal: Signal): void;
+  abstract release(s: SeatState, signal: Signal): void;
+  /** What was counted so far counts no more. */
+  protected abstract clear(s: SeatState): void;
+  abstract claimEnd(s: SeatState): number;
+  /** Whether what fired it is still down. */
+  protected abstract isHeld(s: SeatState): boolean;
+  /** Other tables took over: what is no longer so of what it has counted. */
+  protected review(_: SeatState): void {}
+
+  protected sees(s: SeatState, signal: Signal): boolean {
+    const { hiddenAt, isTaken } = this;
+    if (s.b[this.liveAt] === 0 || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
+    return isTaken === null || !isTaken(s, signal, this.owner);
+  }
+
+  /** It has fired: a press of its switch, and of nobody else. */
+  protected raise(s: SeatState, signal: Signal): void {
+    this.claim(s);
+    if (s.b[this.fired] === 1) return;
+    s.b[this.fired] = 1;
+    this.owner.press(s, signal);
+  }
+
+  protected lower(s: SeatState): void {
+    if (s.b[this.fired] === 0) return;
+    s.b[this.fired] = 0;
+    this.owner.release(s);
+  }
+
+  protected claim(s: SeatState): void {
+    const { claims } = this;
+    for (let n = 0; n < claims.length; n++) claims[n]!.forget(s);
+  }
+
+  forget(s: SeatState): void {
+    this.clear(s);
+    s.reviewWaiting();
+    this.lower(s);
+  }
+
+  hide(s: SeatState): void {
+    this.forget(s);
+  }
+
+  recount(s: SeatState): void {
+    const { b } = s;
+    if (this.signals.some((signal) => signal.hasLostItsKey(s))) this.clear(s);
+    else this.review(s);
+    if (b[this.fired] === 1 && !this.isHeld(s)) b[this.fired] = 0;
+    if (b[this.fired] === 1) b[this.owner.down]!++;
+  }
+}

@@ -1,0 +1,97 @@
+/** One press after the other, in this order. A wrong member keeps the longest end that still matches. */
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { EntryOf, Feature } from "../compile.js";
+import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import type { Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Switch } from "../switches/switch.js";
+import { Gesture } from "./gesture.js";
+
+export class Series extends Gesture {
+  readonly count: number;
+  readonly lastAt: number;
+  readonly until: number;
+  private readonly fallback: readonly number[];
+
+  constructor(
+    cells: RuleCells,
+    owner: Switch,
+    of: readonly Signal[],
+    hiddenAt: number,
+    readonly gapMs: number,
+  ) {
+    super(cells, owner, of, hiddenAt);
+    this.count = cells.byte("count");
+    this.lastAt = cells.float("lastAt", -Infinity);
+    this.until = cells.float("until", -Infinity);
+    this.fallback = fallbacks(of);
+  }
+
+  press(s: SeatState, signal: Signal): void {
+    if (!this.sees(s, signal)) return;
+    const { b, f } = s;
+    const { signals, fallback } = this;
+    const now = s.clock[Clock.Now]!;
+    let count = now > f[this.until]! ? 0 : b[this.count]!;
+    f[this.lastAt] = now;
+    f[this.until] = now + this.gapMs;
+    while (count > 0 && signals[count] !== signal) count = fallback[count]!;
+    if (signals[count] === signal) count++;
+    b[this.count] = count < signals.length ? count : 0;
+    if (count === signals.length) this.raise(s, signal);
+  }
+
+  release(s: SeatState, signal: Signal): void {
+    if (signal === this.signals[this.signals.length - 1]) this.lower(s);
+  }
+
+  protected clear({ b }: SeatState): void {
+    b[this.count] = 0;
+  }
+
+  claimEnd({ f, b }: SeatState): number {
+    return b[this.count] === 0 ? -Infinity : f[this.until]!;
+  }
+
+  protected isHeld({ b }: SeatState): boolean {
+    return b[this.signals[this.signals.length - 1]!.up] === 1;
+  }
+}
+
+/** By members matched: how many of the first still match after the longest end that is a beginning too. */
+function fallbacks(of: readonly Signal[]): number[] {
+  const back = [0, 0];
+  for (let n = 1, k = 0; n < of.length; n++) {
+    while (k > 0 && of[n] !== of[k]) k = back[k]!;
+    if (of[n] === of[k]) k++;
+    back[n + 1] = k;
+  }
+  return back;
+}
+
+export const series: Feature = {
+  entries: {
+    series: (compiler, { owner, entry }: EntryOf<Switch, "series">) => {
+      const of = entry.of.map((source) => compiler.signal(source));
+      const cells = compiler.cells.rule([owner.name, "series", ...of.map(({ name }) => name)].join(" "));
+      compiler.addGesture(new Series(cells, owner, of, compiler.hidden(cells), entry.gapMs));
+    },
+  },
+};
+
+export const seriesWhy: GestureWhy<Series> = {
+  pressed({ signals: { length }, count, lastAt, gapMs, fired }, { name }, change) {
+    const { before, after } = change;
+    const since = nowOf(change) - before.f[lastAt]!;
+    const now = after.b[count]!;
+    if (after.b[fired] === 1) return told("on", "series", `${name}: ${length} of ${length} in order`);
+    if (before.b[count]! > 0 && since > gapMs)
+      return told(
+        "counts",
+        "too-late",
+        `${name}: ${ms(since)} after the one before: ${ms(since - gapMs)} too late for ${gapMs}; ${now} of ${length} again`,
+      );
+    return told("counts", "series", `${name}: ${now} of ${length} in order`);
+  },
+};

@@ -1,0 +1,160 @@
+/** Presses of one source that follow each other closely. Up from the last press to its release; a press counts once. */
+import type { CheckedEntry, Source } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { Compiler, EntryOf, Feature } from "../compile.js";
+import { LATE_MS, ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import type { Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Switch } from "../switches/switch.js";
+import { Gesture } from "./gesture.js";
+
+export type TapsEntry = CheckedEntry & { kind: "taps" };
+
+const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as const;
+
+/** Counts of presses by which one that any other press breaks knows of others: all presses, and those of its own source. */
+interface Strokes {
+  readonly all: number;
+  readonly own: number;
+  /** How many others there were at its last press. */
+  readonly others: number;
+}
+
+export class Taps extends Gesture {
+  readonly count: number;
+  readonly lastAt: number;
+  readonly until: number;
+  readonly taps: number;
+  readonly gapMs: number;
+  private readonly eachMs: number;
+  strokes: Strokes | null = null;
+
+  constructor(
+    cells: RuleCells,
+    owner: Switch,
+    readonly of: Signal,
+    hiddenAt: number,
+    entry: TapsEntry,
+  ) {
+    super(cells, owner, [of], hiddenAt);
+    this.count = cells.byte("count");
+    this.lastAt = cells.float("lastAt");
+    this.until = cells.float("until");
+    this.taps = entry.taps;
+    this.gapMs = entry.gapMs;
+    this.eachMs = entry.eachMs ?? Infinity;
+  }
+
+  press(s: SeatState, signal: Signal): void {
+    if (!this.sees(s, signal)) return;
+    const { b, f, clock } = s;
+    const { taps } = this;
+    const isNext = b[this.count]! > 0 && clock[Clock.Now]! <= f[this.until]! && !this.isBroken(s);
+    const count = isNext ? b[this.count]! + 1 : 1;
+    f[this.lastAt] = clock[Clock.Now]!;
+    f[this.until] = clock[Clock.Now]! + this.gapMs;
+    if (this.strokes !== null) s.i[this.strokes.others] = this.othersNow(s);
+    // A press counts once: the count starts again.
+    b[this.count] = count < taps ? count : 0;
+    if (count >= taps) this.raise(s, signal);
+  }
+
+  release(s: SeatState): void {
+    this.lower(s);
+    if (s.clock[Clock.Now]! - s.f[this.lastAt]! <= this.eachMs) return;
+    s.b[this.count] = 0;
+    s.reviewWaiting();
+  }
+
+  protected clear({ b }: SeatState): void {
+    b[this.count] = 0;
+  }
+
+  claimEnd(s: SeatState): number {
+    return s.b[this.count] === 0 || this.isBroken(s) ? -Infinity : s.f[this.until]!;
+  }
+
+  protected isHeld({ b }: SeatState): boolean {
+    return b[this.of.up] === 1;
+  }
+
+  /** Whether another key or button was pressed since its last press. */
+  isBroken(s: SeatState): boolean {
+    return this.strokes !== null && s.i[this.strokes.others] !== this.othersNow(s);
+  }
+
+  private othersNow({ i }: SeatState): number {
+    return i[this.strokes!.all]! - i[this.strokes!.own]!;
+  }
+
+  /** From now on any other press breaks it. */
+  breakByAny(all: number, own: number): void {
+    this.strokes = { all, own, others: this.cells.int("others") };
+  }
+}
+
+/** Who breaks whom can be told when every signal is there. */
+function breakByOpposite(compiler: Compiler, one: Taps, source: Source): void {
+  if (!("end" in source)) return;
+  const end = OPPOSITE[source.end];
+  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(one.count);
+}
+
+/** A press of any other key or button breaks these; not one of half a stick, nor one that only presses their own source. */
+function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
+  if (all.length === 0) return;
+  const { cells, signals } = compiler;
+  const counts = cells.rule("strokes");
+  const total = counts.int("all");
+  const isStroke = ({ channel }: Signal) => channel !== null && !channel.isAxis;
+  for (const signal of signals) if (isStroke(signal)) signal.strokes.push(total);
+  const own = new Map<Signal, number>();
+  for (const one of all) {
+    const { of } = one;
+    let count = own.get(of);
+    if (count === undefined) {
+      own.set(of, (count = counts.int(`of ${of.name}`)));
+      const controls = new Set([of, ...(compiler.giversOf(of) ?? [])].map(({ channel }) => channel));
+      for (const signal of signals)
+        if (isStroke(signal) && controls.has(signal.channel)) signal.strokes.push(count);
+    }
+    one.breakByAny(total, count);
+  }
+}
+
+/** By compiler: taps that any other press breaks. */
+const broken = new WeakMap<Compiler, Taps[]>();
+
+export const taps: Feature = {
+  entries: {
+    taps: (compiler, { owner, entry }: EntryOf<Switch, "taps">) => {
+      // Each direction of `swim.each` is counted on its own.
+      for (const source of entry.of) {
+        const of = compiler.signal(source);
+        const cells = compiler.cells.rule(`${owner.name} taps ${entry.taps} ${of.name}`);
+        const one = new Taps(cells, owner, of, compiler.hidden(cells), entry);
+        compiler.addGesture(one);
+        if (entry.brokenBy === "opposite") compiler.links.push(() => breakByOpposite(compiler, one, source));
+        if (entry.brokenBy === "any") broken.set(compiler, [...(broken.get(compiler) ?? []), one]);
+      }
+    },
+  },
+  link: (compiler) => breakByAny(compiler, broken.get(compiler) ?? []),
+};
+
+export const tapsWhy: GestureWhy<Taps> = {
+  pressed(one, { name }, change) {
+    const { before, after } = change;
+    const { taps, count, lastAt, until, fired } = one;
+    const counted = before.b[count]!;
+    const since = nowOf(change) - before.f[lastAt]!;
+    const gapMs = before.f[until]! - before.f[lastAt]!;
+    const gap = `${ms(since)} after the one before`;
+    if (counted > 0 && since > gapMs && since <= LATE_MS)
+      return told("counts", "too-late", `${name}: press ${gap}: ${ms(since - gapMs)} too late for ${gapMs}; it counts as the first`);
+    if (after.b[fired] === 1) return told("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
+    const now = after.b[count]!;
+    return told("counts", "taps", `${name}: tap ${now} of ${taps}${now > 1 ? `, ${gap}` : ""}`);
+  },
+};

@@ -1,0 +1,56 @@
+/** Where the pads of a plan without seats stand: it takes any pad, and puts them together. */
+
+/**
+ * Which pad stands where. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
+ * before is restored, it is where it was.
+ */
+export class PadPlaces {
+  private readonly pads: Int32Array;
+  private readonly lost: Uint8Array;
+  /** The pad that was asked for last, -1 where none stands; nearly always the one that is asked for next. */
+  private recent = -1;
+  private recentPlace = 0;
+
+  constructor(places: number) {
+    this.pads = new Int32Array(places).fill(-1);
+    this.lost = new Uint8Array(places).fill(1);
+  }
+
+  /** The place of this pad; where it has none, one that nobody had, then a lost pad's; -1 where all are taken. */
+  placeOf(pad: number): number {
+    if (!(pad >= 0)) return -1;
+    if (pad === this.recent) return this.recentPlace;
+    const place = this.find(pad);
+    this.recent = place < 0 ? -1 : pad;
+    return (this.recentPlace = place);
+  }
+
+  private find(pad: number): number {
+    const { pads, lost } = this;
+    for (let n = 0; n < pads.length; n++) {
+      if (pads[n] === pad) {
+        lost[n] = 0;
+        return n;
+      }
+    }
+    if (!Number.isInteger(pad)) return -1;
+    let place = pads.indexOf(-1);
+    if (place < 0) place = lost.indexOf(1);
+    if (place < 0) return -1;
+    pads[place] = pad;
+    lost[place] = 0;
+    return place;
+  }
+
+  padAt(place: number): number {
+    return this.pads[place]!;
+  }
+
+  /** Frees the pad's place and returns it, -1 where it had none. */
+  leave(pad: number): number {
+    const place = this.pads.indexOf(pad);
+    if (place >= 0) this.lost[place] = 1;
+    this.recent = -1;
+    return place;
+  }
+}

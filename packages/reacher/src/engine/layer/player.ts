@@ -1,0 +1,328 @@
+/**
+ * One player's place, as a game sees it: its reading, and what the game tells it. May change: its seat, by events alone, and the
+ * callbacks that it holds.
+ */
+import type { Device } from "../../controls/catalogue.js";
+import { nameOf } from "../../controls/numbers.js";
+import type { CheckedPlan } from "../../plan/checked.js";
+import { ReacherError } from "../../plan/findings.js";
+import type { OverrideFault, Overrides } from "../../plan/overrides.js";
+import type { Plan } from "../../plan/types.js";
+import { Clock } from "../clock.js";
+import { Notice } from "../notices.js";
+import { Bits, Kind, Slot } from "../queue.js";
+import { makeReading, pointReadings, type Reading } from "../readings.js";
+import { knownReason, reasonBit } from "../reasons.js";
+import type { Scheduler } from "../scheduler.js";
+import { Seat as EngineSeat } from "../seat.js";
+import type { Channel } from "../signals.js";
+import { switchOf } from "../switches/switch.js";
+import { DEVICES, type Tables } from "../tables.js";
+import { copyOf, putBack } from "./snapshots.js";
+import type { LayerWatcher, Off, Seat } from "./types.js";
+import type { Unbound } from "./unbound.js";
+import { watchSeat, type Watched } from "./watching.js";
+
+/** What a layer's players share. */
+export interface Hub {
+  /** The plan as it was written, and as it was read. */
+  readonly written: Plan;
+  readonly plan: CheckedPlan;
+  readonly scheduler: Scheduler;
+  readonly unbound: Unbound;
+  /** The plan with a player's changes. */
+  override(overrides: Overrides | null): {
+    readonly written: Plan;
+    readonly checked: CheckedPlan;
+    readonly faults: readonly OverrideFault[];
+  };
+  /** The tables of a plan for a player, with the slots that it has now. */
+  tablesFor(player: Player, plan: CheckedPlan): Tables;
+  watchers: readonly LayerWatcher[];
+  readonly counters: { late: number; ignored: number };
+  /** The slots that a player has now. */
+  slotsOf(player: Player): readonly string[];
+  /** The pad that stands at a place of a player. */
+  padAt(player: Player, place: number): number;
+  /** A player has other tables. */
+  tablesChanged(player: Player): void;
+  /** Whether a player before this one handles the control as well. */
+  isShared(player: Player, control: string): boolean;
+}
+
+/** The engine's seat behind a public one, for explanations: to be read, never written. */
+export function engineBehind(seat: object): EngineSeat {
+  return (seat as Player).engine;
+}
+
+const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse };
+
+export class Player implements Seat, Watched {
+  readonly plan: Plan;
+  readonly now: Reading;
+  /** The plan with this player's changes, as written and as read. */
+  own: Plan;
+  checked: CheckedPlan;
+  /** The pad that is its own, and whether it is lost. */
+  pad: number | null = null;
+  padLost = false;
+  declare readonly engine: EngineSeat;
+  /** Callbacks by kind of change, then by action. */
+  private readonly listeners = new Map<Notice, Map<string, readonly ((t: number) => void)[]>>();
+  private recentName = "";
+  private recent: Channel | undefined;
+  private olderName = "";
+  private older: Channel | undefined;
+
+  constructor(
+    readonly name: string,
+    protected readonly hub: Hub,
+    tables: Tables,
+  ) {
+    this.plan = this.own = hub.written;
+    this.checked = hub.plan;
+    this.engine = new EngineSeat(tables, hub.scheduler);
+    this.now = makeReading(this.engine, tables);
+  }
+
+  /** The channel of a control; a stick's two axes come again and again, so the last two are remembered. */
+  protected channelOf(control: string): Channel | undefined {
+    return control === this.recentName
+      ? this.recent
+      : control === this.olderName
+        ? this.older
+        : this.lookUp(control);
+  }
+
+  /** The channel of a control that was not fed lately. */
+  private lookUp(control: string): Channel | undefined {
+    this.olderName = this.recentName;
+    this.older = this.recent;
+    this.recentName = control;
+    return (this.recent = this.findChannel(control));
+  }
+
+  /** The channel of a control. */
+  findChannel(control: string): Channel | undefined {
+    const { named, channels } = this.engine.tables;
+    const ids = named.get(control);
+    if (ids === undefined) return undefined;
+    for (const id of ids) if (channels[id]!.name === control) return channels[id];
+    return undefined;
+  }
+
+  setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
+    const { written, checked, faults } = this.hub.override(overrides);
+    this.own = written;
+    this.checked = checked;
+    this.useTables(this.hub.tablesFor(this, checked));
+    return faults;
+  }
+
+  /** Goes on by other tables. */
+  useTables(tables: Tables): void {
+    const before = this.engine.tables;
+    if (tables === before) return;
+    const held = this.heldControls();
+    this.engine.useTables(tables);
+    pointReadings(this.now, tables);
+    this.recentName = this.olderName = "";
+    this.recent = this.older = undefined;
+    // What nobody asks for any more is held all the same.
+    for (const { control, pad, value } of held)
+      if (!tables.named.has(control)) this.hub.unbound.note(control, pad, value);
+    this.takeHeld(before);
+    this.hub.tablesChanged(this);
+  }
+
+  /** A key that is bound only now and is down already is down for the tables too: its release is no surprise, and no press was. */
+  private takeHeld({ channels: before }: Tables): void {
+    const { unbound } = this.hub;
+    const { tables, f, b } = this.engine;
+    for (const { id, name, isDigital, value, places, signals } of tables.bound) {
+      if (before[id] !== undefined || !isDigital) continue;
+      for (let place = 0; place < places; place++) f[value + place] = unbound.valueOf(name, this.padOf(name, place));
+      for (const signal of signals) if (signal.channel!.strongest(this.engine, signal.sign) >= signal.press) b[signal.up] = 1;
+    }
+  }
+
+  watchers(): readonly LayerWatcher[] {
+    return this.hub.watchers;
+  }
+
+  isShared(control: string): boolean {
+    return this.hub.isShared(this, control);
+  }
+
+  padOf(control: string, place: number): number {
+    return control.startsWith("Pad") ? this.hub.padAt(this, place) : 0;
+  }
+
+  /** Begins or ends to tell the game and the watchers what happens. */
+  showWatchers(): void {
+    const { watchers } = this.hub;
+    const { engine } = this;
+    engine.audience = watchers.length > 0 || this.listeners.size > 0 ? this.tell : null;
+    engine.watcher = watchers.length > 0 ? watchSeat(this) : null;
+  }
+
+  private readonly tell = (action: string, notice: Notice): void => {
+    const { watchers } = this.hub;
+    if (notice === Notice.Changed || notice === Notice.Turned) {
+      const t = this.engine.clock[Clock.Now]!;
+      for (const watcher of watchers) {
+        if (notice === Notice.Turned) watcher.turned?.(t, action, this.name);
+        else watcher.changed?.(t, action, this.name);
+      }
+      return;
+    }
+    const fns = this.listeners.get(notice)?.get(action);
+    if (fns !== undefined) for (const fn of fns) fn(this.engine.clock[Clock.Now]!);
+  };
+
+  on(action: string, change: "on" | "off" | "pulse", fn: (t: number) => void): Off {
+    this.switchOf(action);
+    const notice = CHANGES[change];
+    const own = this.listeners.get(notice) ?? new Map<string, readonly ((t: number) => void)[]>();
+    this.listeners.set(notice, own);
+    // Lists are replaced, not changed, so that a callback may end itself or another.
+    own.set(action, [...(own.get(action) ?? []), fn]);
+    this.showWatchers();
+    let isEnded = false;
+    return () => {
+      if (isEnded) return;
+      isEnded = true;
+      const list = own.get(action)!;
+      const at = list.indexOf(fn);
+      own.set(action, list.filter((_, n) => n !== at));
+    };
+  }
+
+  get slots(): readonly string[] {
+    return this.hub.slotsOf(this);
+  }
+
+  get lastDevice(): Device | null {
+    const { i, tables } = this.engine;
+    return DEVICES[i[tables.lastDevice]!]!;
+  }
+
+  setFlag(flag: string, on: boolean, t?: number): void {
+    this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), on ? 1 : 0, t);
+  }
+
+  lose(what: "focus" | "pad", t?: number, pad = 0): void {
+    if (what === "focus") this.losePlace(-1, 0, t);
+    else if (pad === this.pad) this.losePlace(0, pad, t);
+  }
+
+  reset(t?: number): void {
+    this.command(Kind.Reset, 0, 0, t);
+  }
+
+  /** The pad at a place of this seat goes to rest; or everything, for -1. */
+  losePlace(place: number, pad: number, t: number | undefined): void {
+    this.command(Kind.Lose, place, pad, t);
+  }
+
+  private command(kind: Kind, index: number, value: number, t: number | undefined): void {
+    const { scheduler, counters } = this.hub;
+    if (t === undefined) {
+      this.engine.command(kind, index, value);
+      return;
+    }
+    if (!(t - t === 0))
+      throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
+    scheduler.fed[Slot.T] = t;
+    scheduler.fed[Slot.Value] = value;
+    if (scheduler.addEvent(this.engine.number, (index << Bits.Kind) | kind)) counters.late++;
+  }
+
+  enter(mode: string, t?: number): void {
+    this.command(Kind.Enter, placeOf("mode", mode, this.checked.modes), 0, t);
+  }
+
+  leave(mode: string, t?: number): void {
+    this.command(Kind.Leave, placeOf("mode", mode, this.checked.modes), 0, t);
+  }
+
+  mute(action: string, reason: string, t?: number): void {
+    const id = placeOf("action", action, this.checked.actions);
+    this.command(Kind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
+  }
+
+  unmute(action: string, reason?: string, t?: number): void {
+    const id = placeOf("action", action, this.checked.actions);
+    const bit = reason === undefined ? -1 : knownReason(this.engine, this.engine.tables, reason);
+    if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
+  }
+
+  take(action: string): boolean {
+    const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
+    if (took)
+      for (const watcher of this.hub.watchers) watcher.took?.(this.engine.clock[Clock.Now]!, action, this.name);
+    return took;
+  }
+
+  private switchOf(action: string) {
+    const { tables } = this.engine;
+    const one = switchOf(tables, action);
+    if (one === undefined) throw unknownName("switch", action, tables.switches);
+    return one;
+  }
+
+  snapshot(into?: Uint8Array): Uint8Array {
+    return copyOf([this.engine], into);
+  }
+
+  restore(snapshot: Uint8Array): void {
+    putBack([this.engine], snapshot);
+  }
+
+  /** Its controls away from rest, and those that an event not yet handled puts there (0: to rest), in that order. */
+  heldControls(): { control: string; pad: number; value: number }[] {
+    const { tables, f, number } = this.engine;
+    const { events } = this.hub.scheduler;
+    const held: { control: string; pad: number; value: number }[] = [];
+    const note = (control: string, place: number, value: number) =>
+      held.push({ control, pad: this.padOf(control, place), value });
+    for (const { name, places, value: at } of tables.bound)
+      for (let place = 0; place < places; place++) if (f[at + place] !== 0) note(name, place, f[at + place]!);
+    for (let at = events.first(number); at >= 0; at = events.after(at)) {
+      const what = events.whatAt(at);
+      if ((what & Bits.KindMask) !== Kind.Control) continue;
+      const control = what >> (Bits.Kind + Bits.Place);
+      const name = nameOf(control);
+      const place = (what >> Bits.Kind) & Bits.PlaceMask;
+      if (!name.startsWith("MouseMove")) note(name, place, events.valueAt(at));
+      const second = events.otherAt(at);
+      const other = tables.channels[control]?.other;
+      if (second === second && other != null) note(other.name, place, second);
+    }
+    return held;
+  }
+
+  uses(control: string): boolean {
+    return this.usesAlone(control);
+  }
+
+  /** Whether a live action of this player uses this control, or a part of it. */
+  usesAlone(control: string): boolean {
+    const { tables, b } = this.engine;
+    for (const id of tables.named.get(control) ?? [])
+      for (const { liveAt, hiddenAt } of tables.users.get(id) ?? [])
+        if (b[liveAt] === 1 && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
+    return false;
+  }
+}
+
+function placeOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
+  for (let n = 0; n < known.length; n++) if (known[n]!.name === name) return n;
+  throw unknownName(what, name, known);
+}
+
+function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
+  return new ReacherError(
+    `the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
+  );
+}

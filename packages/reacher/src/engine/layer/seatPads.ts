@@ -1,0 +1,98 @@
+/**
+ * Whose each pad is, in a plan with seats. In: what pads do, and calls of the game. Out: seats that take a pad, lose
+ * it, wait for it and have it back; whoever listens is told. May change: itself, and what a seat knows of its own pad.
+ */
+import type { Off, PadChange } from "./types.js";
+import { Clock } from "../clock.js";
+import { PadOwners } from "./padOwners.js";
+import type { Hub, Player } from "./player.js";
+
+/** From here on, a pad that is nobody's is taken into a hand. */
+const TAKEN = 0.5;
+
+export class SeatPads {
+  /** The seats' numbers by the pads that are not lost: all that an event has to know. */
+  readonly plugged = new PadOwners<number>();
+  private readonly owners = new PadOwners<Player>();
+  private readonly listeners = new Set<(change: PadChange) => void>();
+
+  constructor(
+    private readonly players: readonly Player[],
+    private readonly hub: Hub,
+  ) {}
+
+  owner(pad: number): Player | undefined {
+    return this.owners.get(pad);
+  }
+
+  /** Whose this pad is; a press on a free one gives it to the first seat that can use it. */
+  takenBy(pad: number, value: number, t: number): Player | undefined {
+    const owner = this.owners.get(pad);
+    if (owner !== undefined) {
+      if (owner.padLost) {
+        owner.padLost = false;
+        this.plugged.set(pad, owner.engine.number);
+        this.tell({ seat: owner.name, pad, what: "back" });
+      }
+      return owner;
+    }
+    if (value < TAKEN && value > -TAKEN) return undefined;
+    if (!Number.isInteger(pad) || pad < 0) {
+      this.hub.counters.ignored++;
+      return undefined;
+    }
+    // One that does not play has no slot for them either.
+    const able = this.players.filter((seat) => seat.engine.tables.usesPads);
+    // A seat that waits for its own pad takes another only where nobody else could.
+    const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
+    if (seat !== undefined) this.give(seat, pad, t);
+    else this.tell({ seat: "", pad, what: "knocks" });
+    // Who was told may have let somebody join, and given them the pad.
+    return seat ?? this.owners.get(pad);
+  }
+
+  give(seat: Player, pad: number, t: number | undefined): void {
+    const before = this.owners.get(pad);
+    if (before !== undefined) this.free(before, t);
+    this.free(seat, t);
+    seat.pad = pad;
+    seat.padLost = false;
+    this.owners.set(pad, seat);
+    this.plugged.set(pad, seat.engine.number);
+    this.hub.unbound.forget((control) => seat.engine.tables.named.has(control), pad);
+    const at = t ?? seat.engine.clock[Clock.Now]!;
+    for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
+    this.tell({ seat: seat.name, pad, what: "taken" });
+  }
+
+  /** The seat has no pad any more; what it held comes to rest. */
+  free(seat: Player, t: number | undefined): void {
+    const { pad } = seat;
+    if (pad === null) return;
+    if (!seat.padLost) seat.losePlace(0, pad, t);
+    this.owners.set(pad, undefined);
+    this.plugged.set(pad, undefined);
+    seat.pad = null;
+    seat.padLost = false;
+    this.tell({ seat: seat.name, pad, what: "freed" });
+  }
+
+  /** A pad is gone; its seat waits for it. */
+  lose(pad: number, t: number | undefined): void {
+    const owner = this.owners.get(pad);
+    if (owner === undefined || owner.padLost) return;
+    owner.padLost = true;
+    this.plugged.set(pad, undefined);
+    owner.losePlace(0, pad, t);
+    this.tell({ seat: owner.name, pad, what: "lost" });
+  }
+
+  listen(fn: (change: PadChange) => void): Off {
+    this.listeners.add(fn);
+    return () => void this.listeners.delete(fn);
+  }
+
+  tell(change: PadChange): void {
+    for (const fn of this.listeners) fn(change);
+  }
+}

@@ -1,0 +1,184 @@
+/** What games, devices and recorders see of a layer: the public types. */
+import type { OverrideFault, Overrides } from "../../plan/overrides.js";
+import type { Device } from "../../controls/catalogue.js";
+import type { Kinds, Plan } from "../../plan/types.js";
+import type { Reading } from "../readings.js";
+
+/** One raw event: a control has this value from now on. */
+export interface RawEvent {
+  /** The moment, in ms on the clock of `performance.now()` and `event.timeStamp`. */
+  readonly t: number;
+  /** A control that reports by itself: a key, a button, one axis of a stick. */
+  readonly control: string;
+  /** 1 and 0 for keys, 0..1 for buttons and triggers, -1..1 for axes (down is +1, as pads report it). */
+  readonly value: number;
+  /** The pad's index. @default 0 */
+  readonly pad?: number;
+}
+
+/** How many events were not taken as they came. */
+export interface Counters {
+  /** Stamped at or before the last step, and handled at its time. */
+  readonly late: number;
+  /** Ignored: an unknown control, a time or a value that is no number, a pad too many. */
+  readonly ignored: number;
+}
+
+/** The names of a plan's actions of one kind. */
+export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A : never }[keyof K] & string;
+
+/** Ends a callback. */
+export type Off = () => void;
+
+/** One player's place: its reading, and what the game tells it. */
+export interface Seat<K extends Kinds = Kinds, F extends string = string> {
+  readonly name: string;
+  /** The plan with this player's changes, and the slots of it that the seat plays with now. */
+  readonly own: Plan<K, F>;
+  readonly slots: readonly string[];
+  /** The reading; one object for the layer's life, always as of the last step. */
+  readonly now: Reading<K>;
+  /** What the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
+  readonly lastDevice: Device | null;
+  /** The index of the pad that is this seat's own, `null` where it has none; `null` in a plan without seats, which takes any. */
+  readonly pad: number | null;
+  /** Whether that pad is lost, and waited for. */
+  readonly padLost: boolean;
+  /**
+   * Sets a flag, at time `t` (ms), or, without `t`, at the last step's time and before any event not yet handled.
+   * @throws ReacherError where the plan has no such flag
+   */
+  setFlag(flag: F, on: boolean, t?: number): void;
+  /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
+  lose(what: "focus", t?: number): void;
+  lose(what: "pad", t: number | undefined, pad: number): void;
+  /** Everything as at the start. What is held moves axes and vectors on, and turns a switch on only when pressed anew. */
+  reset(t?: number): void;
+  /** Calls `fn` during `step` whenever the switch turns on, turns off or pulses, with the exact moment in ms. Returns what ends it. */
+  on(action: NamesOf<K, "switch">, change: "on" | "off" | "pulse", fn: (t: number) => void): Off;
+  /** Puts a mode on top, or moves it there. @throws ReacherError where the plan has no such mode */
+  enter(mode: string, t?: number): void;
+  /** Takes a mode away. @throws ReacherError where the plan has no such mode */
+  leave(mode: string, t?: number): void;
+  /** Makes an action not live, for a reason: an animation, a cut scene. @throws ReacherError for an unknown action, or a 32nd reason */
+  mute(action: keyof K & string, reason: string, t?: number): void;
+  /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
+  unmute(action: keyof K & string, reason?: string, t?: number): void;
+  /** True once for a press kept by `keepMs`, while the switch's needs hold. @throws ReacherError for an unknown switch */
+  take(action: NamesOf<K, "switch">): boolean;
+  /**
+   * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held where its control
+   * still does the same, and a newly bound key that is already down waits for a new press. Returns what of them did not fit.
+   * @throws ReacherError where these are no overrides at all; then nothing changes
+   */
+  setOverrides(overrides: Overrides | null): readonly OverrideFault[];
+  /** Copies the seat's whole state, into a kept copy where given; of the layer, all seats. @throws ReacherError where that is of another size */
+  snapshot(into?: Uint8Array): Uint8Array;
+  /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */
+  restore(snapshot: Uint8Array): void;
+  /** Whether a live action of the seat uses this control. */
+  uses(control: string): boolean;
+}
+
+/** The input layer of a game. What concerns a seat goes to the first one. */
+export interface InputLayer<K extends Kinds = Kinds, F extends string = string> extends Seat<K, F> {
+  /** The plan that it was made of. */
+  readonly plan: Plan<K, F>;
+  readonly counters: Counters;
+  /** Takes a raw event; what cannot be used is ignored and counted. */
+  feed(event: RawEvent): void;
+  /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError where `t` is no time */
+  step(t: number): Reading<K>;
+  /**
+   * The moments at which a game of `hz` fixed steps a second has to step to reach `now`, oldest first, `most` at most.
+   * The list is used again by the next call.
+   */
+  fixedSteps(now: number, hz: number, most?: number): readonly number[];
+  /** The seats' names, in the plan's order. */
+  readonly seats: readonly string[];
+  /**
+   * Gives a pad to a seat by hand, or takes the seat's own away (`null`). Without it, the first press on a free pad gives it
+   * to the first seat, in the plan's order, that has a slot for pads and no pad.
+   * @throws ReacherError where there is no such seat, or the plan names no seats
+   */
+  assignPad(seat: string, pad: number | null, t?: number): void;
+  /**
+   * Which seats play, all at the start. One that plays alone has all of the plan's slots; one that does not play is at rest,
+   * has no slot and no pad, and begins anew when it joins again. What the others hold stays held.
+   * @throws ReacherError where there is no such seat, or none is named
+   */
+  openSeats(seats: readonly string[]): void;
+  /** The seats that play, in the plan's order. */
+  readonly open: readonly string[];
+  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns what ends it. */
+  onPads(fn: (change: PadChange) => void): Off;
+  /** A seat by name. @throws ReacherError where there is none */
+  seat(name: string): Seat<K, F>;
+  /**
+   * Puts an interceptor between devices and seats, in place of any other; what this seat holds comes to rest as a
+   * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
+   */
+  intercept(seat: string, interceptor: Interceptor): Off;
+  /** Whether an interceptor is at work: then keys and clicks are neither the game's nor the page's. */
+  readonly intercepted: boolean;
+  /** All that devices hold away from rest now, bound by the plan or not; events not yet handled count. */
+  held(): readonly Held[];
+  /** Lets recorders see events and changes at their moments. Returns what ends it. */
+  watch(watcher: LayerWatcher): Off;
+}
+
+/** A control away from rest, as devices have told it. */
+export interface Held {
+  readonly control: string;
+  readonly value: number;
+  /** The pad's index; 0 for keyboard and mouse. */
+  readonly pad: number;
+}
+
+/** Stands between the devices and the seats. */
+export interface Interceptor {
+  /** A raw event has come; true where no seat is to see it. */
+  feed(event: Required<RawEvent>): boolean;
+  /** The layer is carried to this moment. */
+  passed(t: number): void;
+  /** The window's focus is lost, or the pad with this index. */
+  lost(what: "focus" | "pad", pad: number): void;
+  /** Another one has taken its place. */
+  replaced(): void;
+}
+
+/** What became of a pad. */
+export interface PadChange {
+  /** Whose it is; empty where no seat could take it. */
+  readonly seat: string;
+  readonly pad: number;
+  /** `knocks`: a press on a free pad that no seat that plays can take; a game may let another player join. */
+  readonly what: "taken" | "lost" | "back" | "freed" | "knocks";
+}
+
+/** What recorders and explanations see of a layer; each call ends with the name of the seat that it concerns. */
+export interface LayerWatcher {
+  /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it as well. */
+  event?(event: Required<RawEvent>, seat: string, again: boolean): void;
+  /** A pad was given to a seat. */
+  pad?(t: number, pad: number, seat: string): void;
+  /** Other seats play from now on. */
+  open?(t: number, seats: readonly string[]): void;
+  /** What the game told is about to be handled. */
+  flag?(t: number, flag: string, on: boolean, seat: string): void;
+  lost?(t: number, what: "focus" | "pad", pad: number, seat: string): void;
+  reset?(t: number, seat: string): void;
+  mode?(t: number, mode: string, on: boolean, seat: string): void;
+  /** `reason` is undefined where all reasons are taken away. */
+  mute?(t: number, action: string, reason: string | undefined, on: boolean, seat: string): void;
+  /** The game took a kept press, at this time, with `take`. */
+  took?(t: number, action: string, seat: string): void;
+  /** A switch, axis or vector has changed, at this exact moment. */
+  changed?(t: number, action: string, seat: string): void;
+  /** A turn was moved by the mouse, or the stick that gives its rate has moved. */
+  turned?(t: number, action: string, seat: string): void;
+  /** @internal A timer of the seat, by its number in the tables, is about to be handled. */
+  due?(timer: number, seat: string): void;
+  /** The event or timer at hand has been handled, with all that came of it. */
+  settled?(t: number, seat: string): void;
+}

@@ -1,0 +1,66 @@
+/** Tells recorders and explanations what an engine's seat does, by the names of the plan. */
+import { nameOf } from "../../controls/numbers.js";
+import { Clock } from "../clock.js";
+import { Bits, Kind } from "../queue.js";
+import { reasonNames } from "../reasons.js";
+import type { CheckedPlan } from "../../plan/checked.js";
+import type { Seat, SeatWatcher } from "../seat.js";
+import type { LayerWatcher } from "./types.js";
+
+type Told = readonly (keyof LayerWatcher)[];
+const EVENTS: Told = ["event", "flag", "lost", "reset", "mode", "mute"];
+
+/** Whose seat it is. */
+export interface Watched {
+  readonly name: string;
+  readonly checked: CheckedPlan;
+  readonly engine: Seat;
+  watchers(): readonly LayerWatcher[];
+  /** The pad that stands at a place of the seat. */
+  padOf(control: string, place: number): number;
+  /** Whether a player before this one handles the control as well. */
+  isShared(control: string): boolean;
+}
+
+/** Only what somebody listens to is told: a recorder that waits for changes costs nothing else. */
+export function watchSeat(player: Watched): SeatWatcher {
+  const listens = (names: Told) => player.watchers().some((one) => names.some((name) => one[name] !== undefined));
+  const { clock } = player.engine;
+  return {
+    ...(listens(EVENTS) && {
+      handled: (kind: Kind, index: number, value: number) => {
+        for (const watcher of player.watchers()) tellEvent(player, watcher, kind, index, value);
+      },
+    }),
+    ...(listens(["due"]) && {
+      due: (timer: number) => {
+        for (const watcher of player.watchers()) watcher.due?.(timer, player.name);
+      },
+    }),
+    ...(listens(["settled"]) && {
+      settled: () => {
+        for (const watcher of player.watchers()) watcher.settled?.(clock[Clock.Now]!, player.name);
+      },
+    }),
+  };
+}
+
+function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: number, value: number): void {
+  const { name: seat, checked: plan, engine } = player;
+  const t = engine.clock[Clock.Now]!;
+  if (kind === Kind.Control) {
+    const name = nameOf(index >> Bits.Place);
+    // Other tables may have no use for it.
+    if (engine.tables.channels[index >> Bits.Place] === undefined) return;
+    const pad = player.padOf(name, index & Bits.PlaceMask);
+    watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name));
+  } else if (kind === Kind.Flag) watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat);
+  else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat);
+  else if (kind === Kind.Reset) watcher.reset?.(t, seat);
+  else if (kind === Kind.Enter || kind === Kind.Leave)
+    watcher.mode?.(t, plan.modes[index]!.name, kind === Kind.Enter, seat);
+  else {
+    const reason = value < 0 ? undefined : reasonNames(engine, engine.tables, value)[0];
+    watcher.mute?.(t, plan.actions[index]!.name, reason, kind === Kind.Mute, seat);
+  }
+}

@@ -1,0 +1,62 @@
+/** Triggers and half axes as ends of a movement: they have an amount. In: their raw values. Out: what keys and amounts give together. */
+import type { RuleCells } from "../cells.js";
+import type { Channel } from "../signals.js";
+import type { SeatState } from "../state.js";
+import { component, End, endsOf, HORIZONTAL, VERTICAL } from "./ends.js";
+import { shapeTravel, type ShapeTable } from "./shape.js";
+
+/** One trigger or half axis. */
+export interface Amount {
+  readonly end: End;
+  readonly channel: Channel;
+  readonly sign: number;
+  readonly shape: ShapeTable;
+  readonly hiddenAt: number;
+}
+
+export class Amounts {
+  private readonly all: Amount[] = [];
+  /** By end: what its amounts give; and one more place to work in. */
+  private readonly most: number;
+
+  constructor(cells: RuleCells) {
+    this.most = cells.float("amounts", 0, 5);
+  }
+
+  add(amount: Amount): void {
+    this.all.push(amount);
+  }
+
+  /** Works out what the ends give: `settled` are those of the keys that count where opposite ones are down. x, y and length go to `at`. */
+  work(s: SeatState, keys: number, settled: number, at: number): void {
+    const { f } = s;
+    const ends = endsOf(keys);
+    this.measure(s);
+    f[at] = (ends & HORIZONTAL) === HORIZONTAL ? component(settled, End.Left, End.Right) : 0;
+    if ((ends & HORIZONTAL) !== HORIZONTAL) this.subtract(f, ends, End.Left, End.Right, at);
+    f[at + 1] = (ends & VERTICAL) === VERTICAL ? component(settled, End.Down, End.Up) : 0;
+    if ((ends & VERTICAL) !== VERTICAL) this.subtract(f, ends, End.Down, End.Up, at + 1);
+  }
+
+  /** Plus less minus; a key counts as all there is. */
+  private subtract(f: Float64Array, ends: number, minus: End, plus: End, at: number): void {
+    const more = (ends & (1 << plus)) === 0 ? f[this.most + plus]! : 1;
+    const less = (ends & (1 << minus)) === 0 ? f[this.most + minus]! : 1;
+    f[at] = more - less;
+  }
+
+  private measure(s: SeatState): void {
+    const { f, b } = s;
+    const { all, most } = this;
+    const work = most + 4;
+    f.fill(0, most, work);
+    for (let n = 0; n < all.length; n++) {
+      const { channel, sign, shape, hiddenAt, end } = all[n]!;
+      if (hiddenAt >= 0 && b[hiddenAt] === 1) continue;
+      f[work] = channel.strongest(s, sign);
+      shapeTravel(shape, f, work);
+      if (f[work]! > f[most + end]!) f[most + end] = f[work]!;
+    }
+    f[work] = 0;
+  }
+}

@@ -1,0 +1,250 @@
+/**
+ * Ramps that let a key rise and fall like a stick. In: what the keys of a movement give, whenever it changes. Out: what they have
+ * come to at a moment, and the moments at which something hangs on it: a gait begins or ends, the ramp is over.
+ *
+ * A ramp is a function of time since the keys last changed, so that no step rate can be seen in it.
+ */
+import type { CheckedMovement } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import { Cause, type SeatState } from "../state.js";
+import type { Timed, Timer, Timers } from "../timers.js";
+import type { Gaits } from "./gaits.js";
+
+/** Differences of time, in ms, and of length that are rounding. */
+const NO_TIME = 1e-6;
+
+/** What of an eased movement stands where in `out`. */
+export const enum Part {
+  X,
+  Y,
+  Length,
+}
+
+/** The movement that is eased, as its ramp sees it. */
+export interface Eased {
+  readonly liveAt: number;
+  readonly isRound: boolean;
+  readonly sums: boolean;
+  readonly gaits: Gaits | null;
+  /** Who gives the movement: 0 the keys, more a stick (ints). */
+  readonly winner: number;
+  /** What its keys give, and what its sticks give together: x, y, length (floats). */
+  readonly keysX: number;
+  readonly sticksX: number;
+  rampMoved(s: SeatState): void;
+}
+
+export class Ease implements Timed {
+  /** What the movement has come to: by `Part`. It holds only until the next `work`. */
+  readonly out = new Float64Array(3);
+  /** From where to where the keys ramp (x and y each), and since when. */
+  private readonly from: number;
+  private readonly to: number;
+  private readonly since: number;
+  private readonly timer: Timer;
+  private readonly riseMs: number;
+  private readonly fallMs: number;
+  private readonly through: boolean;
+
+  constructor(
+    cells: RuleCells,
+    private readonly movement: Eased,
+    ease: NonNullable<CheckedMovement["ease"]>,
+    private readonly timers: Timers,
+    number: number,
+  ) {
+    this.riseMs = ease.riseMs;
+    this.fallMs = ease.fallMs;
+    this.through = ease.through;
+    this.from = cells.float("from", 0, 2);
+    this.to = cells.float("to", 0, 2);
+    this.since = cells.float("since");
+    this.timer = timers.due(cells, "eases", this, number);
+  }
+
+  /** Works out what keys and sticks together have come to, into `out`. */
+  work(s: SeatState): void {
+    const { f, i } = s;
+    const { out, movement } = this;
+    this.ramp(s, Part.X);
+    this.ramp(s, Part.Y);
+    this.measure();
+    if (movement.isRound) this.clamp();
+    const { sticksX } = movement;
+    const sticks = f[sticksX + Part.Length]!;
+    if (sticks === 0) return;
+    if (movement.sums) {
+      out[Part.X]! += f[sticksX]!;
+      out[Part.Y]! += f[sticksX + Part.Y]!;
+      this.measure();
+      this.clamp();
+    } else if (sticks > out[Part.Length]! || (sticks === out[Part.Length] && i[movement.winner]! > 0)) {
+      out[Part.X] = f[sticksX]!;
+      out[Part.Y] = f[sticksX + Part.Y]!;
+      out[Part.Length] = sticks;
+    }
+  }
+
+  private measure(): void {
+    const { out } = this;
+    out[Part.Length] = Math.sqrt(out[Part.X]! * out[Part.X]! + out[Part.Y]! * out[Part.Y]!);
+  }
+
+  private clamp(): void {
+    const { out } = this;
+    const length = out[Part.Length]!;
+    if (length <= 1) return;
+    out[Part.X]! /= length;
+    out[Part.Y]! /= length;
+    out[Part.Length] = 1;
+  }
+
+  /** One component of the keys, into `out`. */
+  private ramp({ f, clock }: SeatState, part: Part.X | Part.Y): void {
+    const { out } = this;
+    const to = f[this.to + part]!;
+    let begin = f[this.from + part]!;
+    out[part] = to;
+    if (begin === to) return;
+    const ms = clock[Clock.Now]! - f[this.since]!;
+    let since = ms + NO_TIME;
+    if (begin * to < 0) {
+      const zero = Math.abs(begin) * this.fallMs;
+      if (since < zero) {
+        out[part] = begin > 0 ? begin - ms / this.fallMs : begin + ms / this.fallMs;
+        return;
+      }
+      since -= zero;
+      begin = 0;
+    }
+    const grows = Math.abs(to) > Math.abs(begin);
+    const fullMs = grows ? this.riseMs : this.fallMs;
+    if (since >= Math.abs(to - begin) * fullMs) return;
+    const step = Math.max(0, (since - NO_TIME) / fullMs);
+    out[part] = begin + (to > begin ? step : -step);
+  }
+
+  /**
+   * Sets out for what the keys give now; true where that is another place. A lost device and an action that is not live go
+   * there without a ramp.
+   */
+  setOut(s: SeatState): boolean {
+    const { f } = s;
+    const { keysX } = this.movement;
+    const isOther = f[keysX] !== f[this.to] || f[keysX + Part.Y] !== f[this.to + Part.Y];
+    if (isOther) {
+      const atOnce = s.cause === Cause.Lost || s.b[this.movement.liveAt] === 0;
+      this.ramp(s, Part.X);
+      this.ramp(s, Part.Y);
+      this.begin(s, Part.X, atOnce);
+      this.begin(s, Part.Y, atOnce);
+      f[this.since] = s.clock[Clock.Now]!;
+    }
+    this.waitForNext(s);
+    return isOther;
+  }
+
+  private begin({ f }: SeatState, part: Part.X | Part.Y, atOnce: boolean): void {
+    const to = f[this.movement.keysX + part]!;
+    const now = this.out[part]!;
+    f[this.from + part] = atOnce ? to : now * to < 0 && !this.through ? 0 : now;
+    f[this.to + part] = to;
+  }
+
+  isOn({ f }: SeatState): boolean {
+    return f[this.timer.at]! < Infinity;
+  }
+
+  /** The ramp has come to a moment on which something hangs: a gait, or its end. */
+  due(s: SeatState): void {
+    const { movement } = this;
+    if (movement.gaits !== null) this.updateGait(s, movement.gaits);
+    this.waitForNext(s);
+    this.work(s);
+    movement.rampMoved(s);
+  }
+
+  updateGait(s: SeatState, gaits: Gaits): void {
+    this.work(s);
+    gaits.update(s, this.out, Part.Length, true);
+  }
+
+  reset(s: SeatState): void {
+    s.f.fill(0, this.from, this.from + 2);
+    s.f.fill(0, this.to, this.to + 2);
+    this.timers.clear(s, this.timer);
+  }
+
+  /** Waits for the next moment of the ramp on which something hangs. */
+  waitForNext(s: SeatState): void {
+    const { f } = s;
+    const { gaits } = this.movement;
+    const passed = s.clock[Clock.Now]! - f[this.since]!;
+    const fullX = this.rampMs(s, Part.X) - passed;
+    const fullY = this.rampMs(s, Part.Y) - passed;
+    let next = Math.max(fullX, fullY);
+    if (!(next > NO_TIME)) {
+      this.timers.clear(s, this.timer);
+      return;
+    }
+    if (gaits !== null) {
+      // Between these moments the ramp is straight.
+      const zeroX = Math.abs(f[this.from]!) * this.fallMs - passed;
+      const zeroY = Math.abs(f[this.from + 1]!) * this.fallMs - passed;
+      if (fullX > NO_TIME && fullX < next) next = fullX;
+      if (fullY > NO_TIME && fullY < next) next = fullY;
+      if (zeroX > NO_TIME && zeroX < next) next = zeroX;
+      if (zeroY > NO_TIME && zeroY < next) next = zeroY;
+      next = Math.min(next, this.crossing(s, gaits, next));
+    }
+    this.timers.set(s, this.timer, next);
+  }
+
+  /** How long a component takes from the beginning of its ramp to the end, in ms. */
+  private rampMs({ f }: SeatState, part: Part.X | Part.Y): number {
+    const from = f[this.from + part]!;
+    const to = f[this.to + part]!;
+    const a = Math.abs(from);
+    const b = Math.abs(to);
+    if (from * to < 0) return a * this.fallMs + b * this.riseMs;
+    return b > a ? (b - a) * this.riseMs : (a - b) * this.fallMs;
+  }
+
+  /** How long until the length reaches the next gait or falls below its own, within a straight piece of `within` ms; else Infinity. */
+  private crossing(s: SeatState, gaits: Gaits, within: number): number {
+    const { f } = s;
+    const { out, movement } = this;
+    this.ramp(s, Part.X);
+    this.ramp(s, Part.Y);
+    const gait = s.i[gaits.gait]!;
+    const sum = movement.sums ? 1 : 0;
+    const a = out[Part.X]! + sum * f[movement.sticksX]!;
+    const b = out[Part.Y]! + sum * f[movement.sticksX + Part.Y]!;
+    const dx = this.slope(s, Part.X);
+    const dy = this.slope(s, Part.Y);
+    const speed = dx * dx + dy * dy;
+    const half = a * dx + b * dy;
+    const up = gait + 1 < gaits.from.length ? when(gaits.from[gait + 1]!, 1, a, b, speed, half) : Infinity;
+    const down = gait >= 0 ? when(gaits.kept[gait]!, -1, a, b, speed, half) : Infinity;
+    const first = Math.min(up, down);
+    return first <= within ? first : Infinity;
+  }
+
+  /** By how much the keys' component changes in a ms, just after now. */
+  private slope({ f }: SeatState, part: Part.X | Part.Y): number {
+    const now = this.out[part]!;
+    const to = f[this.to + part]!;
+    if (now === to) return 0;
+    const grows = now * to >= 0 && Math.abs(to) > Math.abs(now);
+    return (to > now ? 1 : -1) / (grows ? this.riseMs : this.fallMs);
+  }
+}
+
+/** When a straight way from (a, b) has a length of `limit`, going outwards (1) or inwards (-1), in ms; else Infinity. */
+function when(limit: number, way: 1 | -1, a: number, b: number, speed: number, half: number): number {
+  const root = half * half - speed * (a * a + b * b - limit * limit);
+  if (!(root > 0) || speed === 0) return Infinity;
+  const ms = (-half + way * Math.sqrt(root)) / speed;
+  return ms > NO_TIME ? ms : Infinity;
+}

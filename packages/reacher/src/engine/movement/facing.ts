@@ -1,0 +1,94 @@
+/**
+ * The direction last moved in. In: the movement before ease. Out: the facing, which stays when the movement ends.
+ *
+ * Two keys of a diagonal are never let go at one moment. So from a diagonal to one of its two neighbours the facing changes only
+ * once that movement has gone on for a while.
+ */
+import type { CheckedMovement } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import type { SeatState } from "../state.js";
+import type { Timed, Timer, Timers } from "../timers.js";
+
+/** The eight directions by their names; a facing of a stick has none. */
+const FACES = { right: 0, up: 2, left: 4, down: 6 };
+const NONE = -1;
+
+export class Facing implements Timed {
+  /** The facing as one of the eight directions, or -1; and the one that it is about to settle on, or -1. */
+  readonly sector: number;
+  private readonly settling: number;
+  /** Where a stick has turned it, of any length above 0: whoever reads it divides by that. */
+  readonly x: number;
+  readonly y: number;
+  private readonly timer: Timer;
+  private readonly start: number;
+  private readonly from: number;
+  private readonly settleMs: number;
+
+  constructor(
+    cells: RuleCells,
+    private readonly movement: { readonly id: number; readonly x: number; readonly y: number; readonly length: number },
+    action: CheckedMovement,
+    private readonly timers: Timers,
+    number: number,
+  ) {
+    this.start = FACES[action.faces];
+    this.from = action.facingFrom;
+    this.settleMs = action.settleMs;
+    this.sector = cells.int("face", this.start);
+    this.settling = cells.int("settling", NONE);
+    this.x = cells.float("faceX");
+    this.y = cells.float("faceY");
+    this.timer = timers.due(cells, "settles", this, number);
+  }
+
+  /** Follows the movement. `isFree`: it comes from a stick that has no set directions. `sector`: else, which of the eight it is, or -1. */
+  follow(s: SeatState, isFree: boolean, sector: number): void {
+    const { i } = s;
+    const settling = i[this.settling]!;
+    if (settling === NONE && isFree) {
+      this.turnTo(s);
+      return;
+    }
+    if (sector >= 0 && isBeside(i[this.sector]!, sector)) {
+      if (settling === sector) return;
+      i[this.settling] = sector;
+      this.timers.set(s, this.timer, this.settleMs);
+      return;
+    }
+    if (settling !== NONE) {
+      i[this.settling] = NONE;
+      this.timers.clear(s, this.timer);
+    }
+    if (sector >= 0) i[this.sector] = sector;
+    else this.turnTo(s);
+  }
+
+  /** Turns to wherever the movement points, if that is far enough from rest. */
+  private turnTo({ f, i }: SeatState): void {
+    const { movement } = this;
+    const length = f[movement.length]!;
+    if (length === 0 || length < this.from) return;
+    i[this.sector] = NONE;
+    f[this.x] = f[movement.x]!;
+    f[this.y] = f[movement.y]!;
+  }
+
+  /** The movement has gone on long enough. */
+  due(s: SeatState): void {
+    s.i[this.sector] = s.i[this.settling]!;
+    s.i[this.settling] = NONE;
+    s.noteMoved(this.movement.id);
+  }
+
+  reset(s: SeatState): void {
+    s.i[this.sector] = this.start;
+    s.i[this.settling] = NONE;
+    this.timers.clear(s, this.timer);
+  }
+}
+
+/** True from a diagonal (an odd sector) to one of the two beside it. */
+function isBeside(from: number, to: number): boolean {
+  return (from & 1) === 1 && from > 0 && (((from + 1) & 7) === to || from - 1 === to);
+}

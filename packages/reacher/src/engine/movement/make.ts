@@ -1,0 +1,98 @@
+/** Axes and vectors of a plan: their ends and sticks, and what else they ask for. */
+import type { CheckedMovement, CheckedPace } from "../../plan/checked.js";
+import { isDigital, type Compiler, type Feature } from "../compile.js";
+import { Amounts } from "./amounts.js";
+import { Ease } from "./ease.js";
+import { ENDS } from "./ends.js";
+import { Facing } from "./facing.js";
+import { Gaits } from "./gaits.js";
+import { addSticks } from "./makeSticks.js";
+import { Movement } from "./movement.js";
+import { MovementEnd } from "./movementEnd.js";
+import { Pace } from "./pace.js";
+import { AxisReading, VectorReading } from "./readings.js";
+import { compileShape } from "./shape.js";
+
+type State = ConstructorParameters<typeof VectorReading>[0];
+const READINGS = {
+  axis: { make: (s: State, rule: Movement) => new AxisReading(s, rule), point: AxisReading.point },
+  vector: { make: (s: State, rule: Movement) => new VectorReading(s, rule), point: VectorReading.point },
+};
+
+function make(compiler: Compiler, action: CheckedMovement, number: number): void {
+  const { timers, movements } = compiler;
+  const cells = compiler.cells.rule(`${action.kind} ${action.name}`);
+  const up = compiler.plan.yAxis === "up" ? 1 : -1;
+  const live = compiler.live(cells);
+  const one = new Movement(cells, movements.length, number, action, up, live, READINGS[action.kind]);
+  movements.push(one);
+  compiler.actions.push(one);
+  compiler.conditions.set(action.name, one.condition);
+  compiler.resets.push(one);
+  compiler.addDirections(action.name, (end, signal) => {
+    one.directionSignals[ENDS[end as "up"]] = signal;
+    one.hasDirections = true;
+    giveDirection(compiler, action, end, one, signal);
+  });
+  if (action.kind === "vector") {
+    one.facing = new Facing(cells, one, action, timers, number);
+    if (action.gaits.length > 0) one.gaits = new Gaits(cells, action);
+  }
+  addEnds(compiler, one, action);
+  addSticks(compiler, one, action.sticks, action.kind, (stick) => one.addStick(stick));
+  if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
+  if (action.ease !== undefined) one.ease = new Ease(cells, one, action.ease, timers, number);
+  if (action.pace !== undefined) one.pace = makePace(compiler, one, action.pace);
+  compiler.recounts.push(one);
+}
+
+/** A direction is read off the controls that give it, and off the movement's sticks. */
+function giveDirection(
+  compiler: Compiler,
+  action: CheckedMovement,
+  end: string,
+  one: Movement,
+  direction: Parameters<Compiler["giveDirection"]>[0],
+): void {
+  for (const { end: own, control, press, release } of action.ends)
+    if (ENDS[own] === ENDS[end as "up"])
+      compiler.giveDirection(direction, compiler.signal({ name: control.name, control, press, release }));
+  for (const { controls } of one.sticks)
+    for (const control of controls) compiler.giveDirection(direction, compiler.channels[control]!);
+}
+
+function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): void {
+  const known = new Set<string>();
+  for (const { control, press, release, end: name, shape } of action.ends) {
+    const signal = compiler.signal({ name: control.name, control, press, release });
+    const end = ENDS[name];
+    const key = `${action.name}.${name} ${signal.key}`;
+    // The same control in two slots is one source.
+    if (known.has(key)) continue;
+    known.add(key);
+    const cells = compiler.cells.rule(key);
+    const hiddenAt = compiler.hidden(cells);
+    const isKey = isDigital(control);
+    const own = new MovementEnd(cells, one, end, signal, hiddenAt, compiler.turn, isKey);
+    compiler.addEnd(signal, own);
+    compiler.recounts.push(own);
+    one.parts.push(own);
+    if (isKey) continue;
+    const channel = signal.channel!;
+    one.amounts ??= new Amounts(one.cells);
+    one.amounts.add({ end, channel, sign: control.sign, shape: compileShape(shape), hiddenAt });
+    if (!channel.movements.includes(one.id)) channel.movements.push(one.id);
+  }
+}
+
+function makePace(compiler: Compiler, one: Movement, pace: CheckedPace): Pace {
+  const own = new Pace(one.cells, pace);
+  own.rules = pace.rules.map(({ when, set, times }) => ({
+    conditions: compiler.words(when, ({ paced }) => paced.includes(one.id) || paced.push(one.id)),
+    sets: set !== undefined,
+    by: set ?? times!,
+  }));
+  return own;
+}
+
+export const movements: Feature = { actions: { axis: make, vector: make } };

@@ -1,0 +1,41 @@
+/** Sticks of a movement or of a turn, once for each pad that the seat takes. */
+import type { CheckedShape, CheckedStick } from "../../plan/checked.js";
+import type { Control } from "../../controls/catalogue.js";
+import type { Compiler } from "../compile.js";
+import { compileShape } from "./shape.js";
+import { Stick, type StickOwner } from "./stick.js";
+
+export function addSticks(
+  compiler: Compiler,
+  owner: StickOwner & { readonly name: string },
+  sticks: readonly CheckedStick[],
+  kind: "axis" | "vector",
+  add: (stick: Stick) => void,
+): void {
+  let number = 0;
+  for (const { control, shape } of sticks) {
+    const parts = stickParts(control, kind, owner.up, shape);
+    const x = compiler.channel(parts.x, control);
+    const y = parts.y === undefined ? undefined : compiler.channel(parts.y, control);
+    if (y !== undefined) [x.other, y.other] = [y, x];
+    const table = compileShape(shape);
+    for (let place = 0; place < x.places; place++) {
+      const cells = compiler.cells.rule(`${owner.name} ${control.name} ${place}`);
+      const { signX, signY } = parts;
+      const fields = { id: compiler.sticks.length, number: number++, x, y, place, signX, signY, shape: table };
+      const stick = new Stick(cells, owner, compiler.hidden(cells), fields);
+      for (const one of y === undefined ? [x] : [x, y]) one.sticks.push(stick);
+      compiler.sticks.push(stick);
+      compiler.recounts.push(stick);
+      add(stick);
+    }
+  }
+}
+
+/** Which raw axes a stick reads, and their signs: raw pads report down as +1 (W3C Gamepad, section 7). */
+function stickParts(control: Control, kind: "axis" | "vector", up: number, { invertX, invertY }: CheckedShape) {
+  const [x, y] = control.parts as [string, string | undefined];
+  const sign = invertX ? -1 : 1;
+  if (kind === "vector") return { x, y, signX: sign, signY: invertY ? up : -up };
+  return { x, y: undefined, signX: x.endsWith("Y") ? -up * sign : sign, signY: 1 };
+}

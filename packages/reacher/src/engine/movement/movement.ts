@@ -1,0 +1,358 @@
+/**
+ * From keys and sticks to a direction with a length. In: ends that are down, sticks that have moved. Out: x, y and length, the
+ * condition "it moves", and what follows of them: facing, gait and pace, each a rule in a file of its own.
+ *
+ * The order of work is: opposite directions, number of directions, diagonal; sticks shaped one by one; then keys and sticks
+ * together, of which the longest wins, or which are added.
+ */
+import type { CheckedMovement } from "../../plan/checked.js";
+import type { Keyed, RuleCells } from "../cells.js";
+import { Condition } from "../conditions.js";
+import type { Signal } from "../signals.js";
+import { Cause, type SeatState } from "../state.js";
+import type { Action, MovementRule, Part } from "../tables.js";
+import type { Amounts } from "./amounts.js";
+import { Part as EasePart, type Ease, type Eased } from "./ease.js";
+import { End, endBits, endsOf, HORIZONTAL, keyVectors, oneMore, VERTICAL } from "./ends.js";
+import type { Facing } from "./facing.js";
+import type { Gaits } from "./gaits.js";
+import type { Pace } from "./pace.js";
+import { exactSector } from "./sectors.js";
+import type { Stick, StickOwner } from "./stick.js";
+
+const NOBODY = -1;
+const KEYS = 0;
+
+export class Movement implements MovementRule, Action, Eased, StickOwner {
+  readonly key: string;
+  readonly name: string;
+  readonly kind: "axis" | "vector";
+  readonly in: readonly string[];
+  readonly condition: Condition;
+  readonly parts: Part[] = [];
+  readonly sticks: Stick[] = [];
+  amounts: Amounts | null = null;
+  ease: Ease | null = null;
+  facing: Facing | null = null;
+  gaits: Gaits | null = null;
+  pace: Pace | null = null;
+  /** The directions as signals, by end, where anybody listens. */
+  readonly directionSignals: (Signal | null)[] = [null, null, null, null];
+  hasDirections = false;
+
+  readonly directions: number;
+  readonly isRound: boolean;
+  readonly sums: boolean;
+  private readonly opposed: CheckedMovement["opposed"];
+  /** x, y and length for each set of ends. */
+  private readonly vectors: Float64Array;
+
+  /** How many keys, and how many keys and sticks, give each end: eight bits an end. */
+  readonly keys: number;
+  readonly sources: number;
+  /** By end: the event that pressed it last, and the one that pressed the first of the keys held; -1 where nobody asks. */
+  readonly newest: number;
+  readonly first: number;
+  readonly keyDevice: number;
+  /** Who gives the movement: its place in `givers`, or -1. */
+  readonly winner: number;
+  private readonly givers: Keyed[] = [{ key: "keys" }];
+  /** How many sticks are away from rest, and which it is where it is one. */
+  private readonly away: number;
+  private readonly awayStick: number;
+  readonly x: number;
+  readonly y: number;
+  readonly length: number;
+  /** What keys and amounts give alone, and the sticks; -1 where that is not asked for: x, y, length. */
+  keysX = -1;
+  sticksX = -1;
+
+  constructor(
+    readonly cells: RuleCells,
+    readonly id: number,
+    readonly number: number,
+    action: CheckedMovement,
+    readonly up: number,
+    readonly liveAt: number,
+    private readonly reading: { make(s: SeatState, rule: Movement): object; point(reading: object, rule: Movement): void },
+  ) {
+    this.key = cells.key;
+    this.name = action.name;
+    this.kind = action.kind;
+    this.in = action.in;
+    this.opposed = action.opposed;
+    this.directions = action.directions === "free" ? 0 : action.directions;
+    this.isRound = action.diagonal === "round";
+    this.sums = action.combine === "sum";
+    this.vectors = keyVectors(this.isRound, up);
+    this.condition = new Condition(cells, action.name);
+    this.keys = cells.count("keys");
+    this.sources = cells.count("sources");
+    this.newest = cells.int("newest", 0, 4);
+    this.first = action.opposed === "earliest" ? cells.int("first", 0, 4) : -1;
+    this.keyDevice = cells.int("keyDevice");
+    this.winner = cells.place("winner", this.givers);
+    this.away = cells.count("away");
+    this.awayStick = cells.count("awayStick");
+    this.x = cells.float("x");
+    this.y = cells.float("y");
+    this.length = cells.float("length");
+  }
+
+  get hasPace(): boolean {
+    return this.pace !== null;
+  }
+
+  /** From now on what the keys give, and what the sticks give together, is kept. */
+  keepParts(): void {
+    if (this.keysX < 0) this.keysX = this.cells.float("keysX", 0, 3);
+    if (this.sticksX < 0) this.sticksX = this.cells.float("sticksX", 0, 3);
+  }
+
+  addStick(stick: Stick): void {
+    this.sticks.push(stick);
+    this.givers.push(stick);
+    this.parts.push(stick);
+  }
+
+  /** Works keys and sticks into the movement. */
+  update(s: SeatState): void {
+    const { f, i } = s;
+    const { ease, keysX } = this;
+    const isLive = s.b[this.liveAt] === 1;
+    const keys = isLive ? i[this.keys]! : 0;
+    let values = this.vectors;
+    let at = 0;
+    if (keys !== 0) at = this.settle(s, endsOf(keys)) * 3;
+    if (keysX >= 0) {
+      this.giveKeys(s, isLive, keys, at);
+      values = f;
+      at = keysX;
+    }
+    let x = values[at]!;
+    let y = values[at + 1]!;
+    let length = values[at + 2]!;
+    let winner = length > 0 ? KEYS : NOBODY;
+    const away = isLive ? i[this.away]! : 0;
+    if (this.sticksX >= 0) this.giveSticks(s, away);
+    if (away > 0) {
+      if (this.sums) {
+        const { sticksX } = this;
+        if (f[sticksX + 2]! > length) winner = 1;
+        x += f[sticksX]!;
+        y += f[sticksX + 1]!;
+        length = Math.sqrt(x * x + y * y);
+        if (length > 1) {
+          x /= length;
+          y /= length;
+          length = 1;
+        }
+      } else {
+        const number = away === 1 ? i[this.awayStick]! : this.longest(s);
+        const stick = this.sticks[number]!;
+        const other = f[stick.length]!;
+        if (other > length || (other === length && number + 1 === i[this.winner])) {
+          x = f[stick.x]!;
+          y = f[stick.y]!;
+          length = other;
+          winner = number + 1;
+        }
+      }
+    }
+    i[this.winner] = winner;
+    const isSame = f[this.x] === x && f[this.y] === y;
+    if (isSame && ease === null) return;
+    f[this.x] = x;
+    f[this.y] = y;
+    f[this.length] = length;
+    if (ease === null) this.condition.set(s, length > 0 ? 1 : 0);
+    else if (!this.setOut(s, ease, length > 0) && isSame) return;
+    const isFree = winner > KEYS && this.directions === 0;
+    if (this.facing !== null)
+      this.facing.follow(s, isFree, isFree || length === 0 ? -1 : exactSector(x, y * this.up));
+    if (this.gaits !== null) {
+      if (ease === null) this.gaits.update(s, f, this.length, false);
+      else {
+        ease.updateGait(s, this.gaits);
+        ease.waitForNext(s);
+      }
+    }
+    s.noteMoved(this.id);
+  }
+
+  /** Lets the ramp go where the keys are now; false where nothing ramps and nothing has changed. */
+  private setOut(s: SeatState, ease: Ease, moves: boolean): boolean {
+    const sets = ease.setOut(s);
+    const isOn = ease.isOn(s);
+    this.condition.set(s, moves || isOn ? 1 : 0);
+    return sets || isOn;
+  }
+
+  /** The ramp has come further by itself. */
+  rampMoved(s: SeatState): void {
+    const { ease } = this;
+    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.condition.set(s, 0);
+    s.noteMoved(this.id);
+  }
+
+  /** What keys and amounts give, into the cells. `at`: where it stands what the keys alone give. */
+  private giveKeys(s: SeatState, isLive: boolean, keys: number, at: number): void {
+    const { f } = s;
+    const { amounts, keysX, vectors } = this;
+    if (amounts === null || !isLive) {
+      f[keysX] = vectors[at]!;
+      f[keysX + 1] = vectors[at + 1]!;
+      f[keysX + 2] = vectors[at + 2]!;
+      return;
+    }
+    amounts.work(s, keys, this.settleOpposite(s, endsOf(keys)), keysX);
+    let x = f[keysX]!;
+    let y = this.kind === "axis" ? 0 : f[keysX + 1]!;
+    if (x !== 0 && y !== 0 && this.directions === 4) {
+      const across = s.i[this.newest + (x > 0 ? End.Right : End.Left)]!;
+      if (across > s.i[this.newest + (y > 0 ? End.Up : End.Down)]!) y = 0;
+      else x = 0;
+    }
+    let length = Math.sqrt(x * x + y * y);
+    if (length > 1 && this.isRound) {
+      x /= length;
+      y /= length;
+      length = 1;
+    }
+    f[keysX] = x;
+    f[keysX + 1] = y * this.up + 0;
+    f[keysX + 2] = length;
+  }
+
+  /** What the sticks give together, into the cells: the longest, or their sum. */
+  private giveSticks({ f }: SeatState, away: number): void {
+    const { sticksX, sticks } = this;
+    f.fill(0, sticksX, sticksX + 3);
+    for (let n = 0; away > 0 && n < sticks.length; n++) {
+      const stick = sticks[n]!;
+      const length = f[stick.length]!;
+      if (length === 0) continue;
+      if (this.sums) {
+        const x = f[sticksX]! + f[stick.x]!;
+        const y = f[sticksX + 1]! + f[stick.y]!;
+        f[sticksX] = x;
+        f[sticksX + 1] = y;
+        f[sticksX + 2] = Math.sqrt(x * x + y * y);
+      } else if (length > f[sticksX + 2]!) {
+        f[sticksX] = f[stick.x]!;
+        f[sticksX + 1] = f[stick.y]!;
+        f[sticksX + 2] = length;
+      }
+    }
+  }
+
+  /** Of several sticks the one tilted furthest; on a tie the one that moves it already. */
+  private longest({ f, i }: SeatState): number {
+    const { sticks } = this;
+    let best = 0;
+    for (let n = 1; n < sticks.length; n++) {
+      const one = f[sticks[n]!.length]!;
+      const most = f[sticks[best]!.length]!;
+      if (one > most || (one === most && n === i[this.winner]! - 1)) best = n;
+    }
+    return best;
+  }
+
+  /** Of the ends that are down, those that count: opposite ones are settled, and with four directions perpendicular ones too. */
+  private settle(s: SeatState, ends: number): number {
+    const left = this.settleOpposite(s, ends);
+    if (this.directions !== 4 || (left & HORIZONTAL) === 0 || (left & VERTICAL) === 0) return left;
+    const { i } = s;
+    const across = i[this.newest + ((left & (1 << End.Left)) === 0 ? End.Right : End.Left)]!;
+    const along = i[this.newest + ((left & (1 << End.Down)) === 0 ? End.Up : End.Down)]!;
+    return left & (across > along ? HORIZONTAL : VERTICAL);
+  }
+
+  private settleOpposite(s: SeatState, ends: number): number {
+    let left = ends;
+    if ((left & HORIZONTAL) === HORIZONTAL) left &= ~this.loser(s, End.Left, End.Right);
+    if ((left & VERTICAL) === VERTICAL) left &= ~this.loser(s, End.Down, End.Up);
+    return left;
+  }
+
+  /** Which of two opposite ends, both down, count for nothing. */
+  private loser({ i }: SeatState, minus: End, plus: End): number {
+    const { opposed } = this;
+    if (opposed === "neutral") return (1 << minus) | (1 << plus);
+    const isLatest = opposed === "latest";
+    const stamps = isLatest ? this.newest : this.first;
+    const plusIsLater = i[stamps + plus]! > i[stamps + minus]!;
+    return plusIsLater === isLatest ? 1 << minus : 1 << plus;
+  }
+
+  /** A stick of it has moved. */
+  stickMoved(s: SeatState, number: number, wasAway: boolean, isAway: boolean): void {
+    const { i } = s;
+    if (isAway !== wasAway) {
+      i[this.away]! += isAway ? 1 : -1;
+      if (i[this.away] === 1) i[this.awayStick] = isAway ? number : this.longest(s);
+    }
+    s.markMovement(this.id);
+  }
+
+  /** A key or a stick more, or less, gives an end; the first one presses the direction, the last one releases it. */
+  addSource(s: SeatState, end: End, control: number): void {
+    const { i } = s;
+    const was = i[this.sources]!;
+    const direction = this.directionSignals[end]!;
+    i[this.sources] = was + oneMore(end);
+    if (direction === null || (was & endBits(end)) !== 0) return;
+    i[direction.pressedBy] = control;
+    direction.rise(s);
+  }
+
+  dropSource(s: SeatState, end: End): void {
+    const { i } = s;
+    const direction = this.directionSignals[end]!;
+    const is = i[this.sources]! - oneMore(end);
+    i[this.sources] = is;
+    if (direction !== null && (is & endBits(end)) === 0) direction.fall(s);
+  }
+
+  updatePace(s: SeatState): void {
+    // At the start the pace is there at once.
+    if (this.pace!.update(s, s.cause === Cause.Reset)) s.noteMoved(this.id);
+  }
+
+  liveChanged(s: SeatState): void {
+    s.markMovement(this.id);
+  }
+
+  /** As before anything has moved; what is held moves it again at once. */
+  reset(s: SeatState): void {
+    const { f, i } = s;
+    f[this.x] = f[this.y] = f[this.length] = 0;
+    i[this.winner] = NOBODY;
+    if (this.ease !== null) this.ease.reset(s);
+    if (this.facing !== null) this.facing.reset(s);
+    if (this.gaits !== null) this.gaits.reset(s);
+    this.condition.set(s, 0);
+    s.markMovement(this.id);
+    if (this.pace !== null) s.markPace(this.id);
+  }
+
+  /** After its keys were counted anew: its sticks, and which of its directions are down. */
+  recount(s: SeatState): void {
+    const { i, b, f } = s;
+    this.sticks.forEach((stick, number) => {
+      for (let end = 0; end < 4; end++)
+        if ((stick.endsDown(s) & (1 << end)) !== 0) i[this.sources]! += oneMore(end);
+      if (f[stick.length]! > 0 && ++i[this.away]! === 1) i[this.awayStick] = number;
+    });
+    this.directionSignals.forEach((direction, end) => {
+      if (direction !== null) b[direction.up] = (i[this.sources]! & endBits(end)) === 0 ? 0 : 1;
+    });
+  }
+
+  makeReading(s: SeatState): object {
+    return this.reading.make(s, this);
+  }
+  pointReading(reading: object): void {
+    this.reading.point(reading, this);
+  }
+}

@@ -1,0 +1,67 @@
+/** A control that gives one end of a movement: a key, or a trigger whose amount is worked out elsewhere. */
+import type { RuleCells } from "../cells.js";
+import type { Listener, Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Part } from "../tables.js";
+import { endBits, oneMore, type End } from "./ends.js";
+import type { Movement } from "./movement.js";
+
+export class MovementEnd implements Listener, Part {
+  readonly controls: readonly number[];
+  private readonly down: number;
+  /** One key more in the movement's count; 0 for one that has an amount, which is not counted. */
+  private readonly one: number;
+
+  constructor(
+    cells: RuleCells,
+    private readonly movement: Movement,
+    private readonly end: End,
+    private readonly signal: Signal,
+    readonly hiddenAt: number,
+    private readonly turn: number,
+    isKey: boolean,
+  ) {
+    this.controls = [signal.channel!.id];
+    this.down = cells.byte("down");
+    this.one = isKey ? oneMore(end) : 0;
+  }
+
+  press(s: SeatState, signal: Signal): void {
+    const { i, b } = s;
+    const { movement, end } = this;
+    const turn = i[this.turn]!;
+    if (movement.first >= 0 && (i[movement.keys]! & endBits(end)) === 0) i[movement.first + end] = turn;
+    // A further key on a direction already held counts as pressed anew.
+    i[movement.newest + end] = turn;
+    i[movement.keyDevice] = signal.device;
+    b[this.down] = 1;
+    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! += this.one;
+    s.markMovement(movement.id);
+    movement.addSource(s, end, this.controls[0]!);
+  }
+
+  release(s: SeatState): void {
+    const { i, b } = s;
+    const { movement } = this;
+    // One that was down before it came to do this is no press of it, and its release none either.
+    if (b[this.down] === 0) return;
+    b[this.down] = 0;
+    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! -= this.one;
+    s.markMovement(movement.id);
+    movement.dropSource(s, this.end);
+  }
+
+  hide(s: SeatState, hidden: number): void {
+    const { movement } = this;
+    if (s.b[this.down] === 1) s.i[movement.keys]! += hidden === 1 ? -this.one : this.one;
+    s.markMovement(movement.id);
+  }
+
+  recount({ b, i }: SeatState): void {
+    if (b[this.signal.up] === 0) b[this.down] = 0;
+    if (b[this.down] === 0) return;
+    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[this.movement.keys]! += this.one;
+    i[this.movement.sources]! += oneMore(this.end);
+  }
+
+}

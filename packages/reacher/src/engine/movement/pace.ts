@@ -1,0 +1,71 @@
+/** The speed that goes with a movement. In: the conditions that its rules name. Out: the pace, moving in a straight line to its value. */
+import type { CheckedPace } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { Conditions } from "../conditions.js";
+import type { SeatState } from "../state.js";
+
+interface PaceRule {
+  readonly conditions: Conditions;
+  readonly sets: boolean;
+  readonly by: number;
+}
+
+export class Pace {
+  /** The pace that it moves to; with a ramp, from where and since when. */
+  readonly to: number;
+  private readonly from: number;
+  private readonly since: number;
+  readonly easeMs: number;
+  private readonly base: number;
+  rules: readonly PaceRule[] = [];
+
+  constructor(cells: RuleCells, { base, easeMs }: CheckedPace) {
+    this.base = base;
+    this.easeMs = easeMs;
+    this.to = cells.float("pace", base);
+    const isEased = easeMs > 0;
+    this.from = isEased ? cells.float("paceFrom", base) : this.to;
+    this.since = isEased ? cells.float("paceSince", -Infinity) : -1;
+  }
+
+  /** Works the rules out anew; true where they give another pace. `isStart`: it is there at once. */
+  update(s: SeatState, isStart: boolean): boolean {
+    const { f } = s;
+    const before = f[this.to]!;
+    const isEased = this.easeMs > 0;
+    const now = isEased && !isStart ? this.now(s) : 0;
+    this.work(s);
+    if (isStart && isEased) {
+      f[this.from] = f[this.to]!;
+      f[this.since] = -Infinity;
+    }
+    if (isStart || f[this.to] === before) return false;
+    if (isEased) {
+      f[this.from] = now;
+      f[this.since] = s.clock[Clock.Now]!;
+    }
+    return true;
+  }
+
+  /** What the rules give now. Numbers stay in the cells: handed from function to function they could be allocated. */
+  private work(s: SeatState): void {
+    const { f } = s;
+    const { rules, to } = this;
+    f[to] = this.base;
+    for (let n = 0; n < rules.length; n++) {
+      const { conditions, sets, by } = rules[n]!;
+      if (conditions.hold(s)) f[to] = sets ? by : f[to]! * by;
+    }
+  }
+
+  /** The pace at this moment: a function of time, not of the number of steps. */
+  now({ f, clock }: SeatState): number {
+    const to = f[this.to]!;
+    if (this.easeMs === 0) return to;
+    const since = clock[Clock.Now]! - f[this.since]!;
+    if (since >= this.easeMs) return to;
+    const from = f[this.from]!;
+    return from + ((to - from) * since) / this.easeMs;
+  }
+}

@@ -1,0 +1,170 @@
+/**
+ * A stick, or the one control of an axis, shaped on its own: dead zone, then curve. Tilted far enough it also presses the
+ * directions of its movement: after invert, before dead zone and ease.
+ */
+import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
+import type { Keyed, RuleCells } from "../cells.js";
+import type { Channel } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Part, Worked } from "../tables.js";
+import { End } from "./ends.js";
+import { keepSector, sectorX, sectorY } from "./sectors.js";
+import { bendTravel, type ShapeTable } from "./shape.js";
+
+const NO_SECTOR = -1;
+
+/** Whose stick it is: a movement or a turn. */
+export interface StickOwner {
+  /** 4 or 8 where it goes to the nearest of so many directions, else 0. */
+  readonly directions: number;
+  /** +1 where up is +1, -1 where up is -1. */
+  readonly up: number;
+  /** It has moved: whether it was away from rest, and is. */
+  stickMoved(s: SeatState, number: number, wasAway: boolean, isAway: boolean): void;
+  /** Directions that are pressed by a tilt, where anybody listens to one. */
+  readonly hasDirections: boolean;
+  addSource(s: SeatState, end: End, control: number): void;
+  dropSource(s: SeatState, end: End): void;
+}
+
+/** What a stick reads and how. */
+export interface StickFields {
+  readonly id: number;
+  /** Its place among its owner's sticks. */
+  readonly number: number;
+  readonly x: Channel;
+  /** Absent for an axis. */
+  readonly y: Channel | undefined;
+  /** Which of several pads it stands on. */
+  readonly place: number;
+  readonly signX: number;
+  readonly signY: number;
+  readonly shape: ShapeTable;
+}
+
+export class Stick implements Keyed, Part, Worked {
+  readonly key: string;
+  readonly id: number;
+  private readonly number: number;
+  readonly controls: readonly number[];
+  private readonly control: number;
+  private readonly ends: number;
+  private readonly sector: number;
+  /** Shaped: x, y and length. */
+  readonly x: number;
+  readonly y: number;
+  readonly length: number;
+  private readonly rawX: number;
+  private readonly rawY: number;
+  private readonly signX: number;
+  private readonly signY: number;
+  private readonly shape: ShapeTable;
+
+  constructor(
+    cells: RuleCells,
+    private readonly owner: StickOwner,
+    readonly hiddenAt: number,
+    fields: StickFields,
+  ) {
+    const { x, y, place } = fields;
+    this.key = cells.key;
+    this.id = fields.id;
+    this.number = fields.number;
+    this.controls = y === undefined ? [x.id] : [x.id, y.id];
+    this.control = x.id;
+    this.signX = fields.signX;
+    this.signY = fields.signY;
+    this.shape = fields.shape;
+    this.rawX = x.value + place;
+    this.rawY = y === undefined ? -1 : y.value + place;
+    this.ends = cells.byte("ends");
+    this.sector = cells.int("sector", NO_SECTOR);
+    this.x = cells.float("x");
+    this.y = cells.float("y");
+    this.length = cells.float("length");
+  }
+
+  update(s: SeatState): void {
+    const { f, b } = s;
+    const { shape, owner, length } = this;
+    if (owner.hasDirections) this.updateEnds(s);
+    const before = f[length]!;
+    let x = f[this.rawX]! * this.signX;
+    let y = this.rawY < 0 ? 0 : f[this.rawY]! * this.signY;
+    let raw = 0;
+    f[length] = 0;
+    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) {
+      const { inner, scale } = shape;
+      if (shape.isCross) {
+        x = x > inner ? Math.min(1, (x - inner) * scale) : x < -inner ? Math.max(-1, (x + inner) * scale) : 0;
+        y = y > inner ? Math.min(1, (y - inner) * scale) : y < -inner ? Math.max(-1, (y + inner) * scale) : 0;
+        raw = Math.sqrt(x * x + y * y);
+        f[length] = raw;
+      } else {
+        raw = Math.sqrt(x * x + y * y);
+        if (raw > inner) f[length] = (raw - inner) * scale;
+      }
+      if (f[length]! > 0) bendTravel(shape, f, length);
+    }
+    if (f[length] === 0) {
+      if (before === 0) return;
+      x = y = 0;
+      s.i[this.sector] = NO_SECTOR;
+    } else if (owner.directions === 0) {
+      const factor = f[length]! / raw;
+      x = x * factor + 0;
+      y = y * factor + 0;
+    } else {
+      const sector = keepSector(s.i[this.sector]!, owner.directions, x, y, raw);
+      s.i[this.sector] = sector;
+      x = sectorX(sector) * f[length]! + 0;
+      y = sectorY(sector) * f[length]! + 0;
+    }
+    f[this.x] = x;
+    f[this.y] = y;
+    owner.stickMoved(s, this.number, before > 0, f[length]! > 0);
+  }
+
+  private updateEnds(s: SeatState): void {
+    const { owner } = this;
+    const was = s.b[this.ends]!;
+    const is = this.tilted(s, was);
+    if (is === was) return;
+    s.b[this.ends] = is;
+    // What it leaves comes first: one that jumps across is released on one side before it is pressed on the other.
+    for (let end = 0; end < 4; end++) if ((was & ~is & (1 << end)) !== 0) owner.dropSource(s, end);
+    for (let end = 0; end < 4; end++) if ((is & ~was & (1 << end)) !== 0) owner.addSource(s, end, this.control);
+  }
+
+  /** The ends that it is tilted to, a bit each. */
+  private tilted({ f }: SeatState, was: number): number {
+    const x = f[this.rawX]! * this.signX;
+    const y = this.rawY < 0 ? 0 : f[this.rawY]! * this.signY * this.owner.up;
+    let is = 0;
+    if (x >= from(was, End.Right)) is = 1 << End.Right;
+    else if (-x >= from(was, End.Left)) is = 1 << End.Left;
+    if (y >= from(was, End.Up)) is |= 1 << End.Up;
+    else if (-y >= from(was, End.Down)) is |= 1 << End.Down;
+    return is;
+  }
+
+  hide(s: SeatState): void {
+    s.markStick(this.id);
+  }
+
+  /** After other tables took over: a tilt that presses a direction only now is no press of it. */
+  recount(s: SeatState): void {
+    const { owner } = this;
+    s.b[this.ends] = owner.hasDirections ? this.tilted(s, s.b[this.ends]!) : 0;
+  }
+
+  /** The ends that it presses now, a bit each. */
+  endsDown({ b }: SeatState): number {
+    return b[this.ends]!;
+  }
+}
+
+/** From where on an end counts as pressed; one that is pressed stays so a little longer. */
+function from(ends: number, end: End): number {
+  return (ends & (1 << end)) === 0 ? PRESS_FROM : RELEASE_BELOW;
+}

@@ -1,0 +1,237 @@
+/**
+ * The seats of a layer, and which of them have something to do. In: a moment to carry them to. Out: each seat that wakes by then
+ * is carried there; the others sleep, and cost nothing. May change: the clock and the queues that all of them share.
+ */
+import { ReacherError } from "../plan/findings.js";
+import { Clock } from "./clock.js";
+import { DirtyLists } from "./dirty.js";
+import { listOf, NumberList } from "./lists.js";
+import { Notices } from "./notices.js";
+import { Bits, EventQueues, Line, Slot } from "./queue.js";
+import type { Channel } from "./signals.js";
+import type { Tables } from "./tables.js";
+
+/** What is carried on: a seat. */
+export interface Steppable {
+  /** Looks into each part of the memory that an event needs; what comes of it means nothing. */
+  look(): number;
+  /** Handles all that is due until `Clock.Until`. */
+  catchUp(): void;
+}
+
+/** How many of a crowd's seats are fetched together: a power of two, and no more than the nearest memory holds. */
+const enum Fetch {
+  Count = 16,
+  Mask = 15,
+}
+
+/** The seat that is carried on, where none is. */
+export const NO_SEAT = -1;
+
+export class Scheduler {
+  readonly clock = new Float64Array(Clock.Size);
+  /** Stamp and value of the event that is fed: handed from function to function they could be allocated. */
+  readonly fed = new Float64Array(Slot.Size);
+  /** How many things were looked at so far: what steps cost, countable. It is no part of any state. */
+  readonly work = new Int32Array(1);
+  /** What `fetch` has added up; it means nothing. */
+  readonly fetched = new Int32Array(1);
+  /** Events by their stamps, and what the game tells without one: a queue for each seat. */
+  readonly events = new EventQueues();
+  readonly commands = new EventQueues();
+  readonly notices = new Notices();
+  private readonly seats: Steppable[] = listOf();
+  /** By seat: its tables. They stand here since many are looked through in a row. */
+  readonly tables: Tables[] = listOf();
+  /** Seats that wait for an event or a timer, each once: those whose wake is below infinity. */
+  private readonly awake = new NumberList();
+  /** True while a callback of the game runs. */
+  isCalling = false;
+  /** The seat that is carried on. */
+  running = NO_SEAT;
+  private isBroken = false;
+  private readonly lists = new Map<Tables, DirtyLists>();
+
+  constructor() {
+    this.clock[Clock.Now] = this.clock[Clock.Wake] = -Infinity;
+  }
+
+  /** Takes a seat on and gives its number, which its queues have too. */
+  enlist(seat: Steppable): number {
+    const number = this.seats.push(seat) - 1;
+    this.events.open();
+    this.commands.open();
+    return number;
+  }
+
+  /** A seat wakes at the moment that was fed, or before it. */
+  private wakeAtFed(seat: number): void {
+    const { clock, fed } = this;
+    const { wakes } = this.events;
+    const line = seat * Line.Size;
+    if (fed[Slot.T]! >= wakes[line]!) return;
+    if (wakes[line] === Infinity) this.awake.add(seat);
+    wakes[line] = fed[Slot.T]!;
+    if (fed[Slot.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = fed[Slot.T]!;
+  }
+
+  /** A seat has something to do at once. */
+  wake(seat: number): void {
+    this.fed[Slot.T] = -Infinity;
+    this.wakeAtFed(seat);
+  }
+
+  /** The event that is fed: one stamped at or before the last step is handled at that step's time. True where it is late. */
+  private isLate(): boolean {
+    const { clock, fed } = this;
+    if (fed[Slot.T]! > clock[Clock.Now]!) return false;
+    fed[Slot.T] = clock[Clock.Now]!;
+    return true;
+  }
+
+  /** An event that is no control's, as it was fed. True where it was late. */
+  addEvent(seat: number, what: number): boolean {
+    const isLate = this.isLate();
+    this.events.add(seat, what, this.fed);
+    this.wakeAtFed(seat);
+    return isLate;
+  }
+
+  /** A control's event, as it was fed; the two axes of a stick at one moment are one. True where it was late. */
+  addControl(seat: number, channel: Channel, place: number): boolean {
+    const bits = place << Bits.Kind;
+    const { fed } = this;
+    if (fed[Slot.Value]! > channel.most) fed[Slot.Value] = channel.most;
+    else if (fed[Slot.Value]! < channel.least) fed[Slot.Value] = channel.least;
+    const isLate = this.isLate();
+    if (channel.other !== null && this.events.join(seat, channel.other.what | bits, fed)) return isLate;
+    this.events.add(seat, channel.what | bits, fed);
+    this.wakeAtFed(seat);
+    return isLate;
+  }
+
+  /** What the game tells now: at the last step's time, before any event not yet handled. */
+  addCommand(seat: number, what: number, value: number): void {
+    this.fed[Slot.T] = 0;
+    this.fed[Slot.Value] = value;
+    this.commands.add(seat, what, this.fed);
+    this.wake(seat);
+  }
+
+  /**
+   * Carries all to `until`. A time that runs backwards is the last step's time again.
+   * @throws ReacherError for a time that is none, and within a callback
+   */
+  step(until: number): void {
+    const { clock } = this;
+    if (this.isCalling)
+      throw new ReacherError("step was called from a callback of step; do it after the step has returned");
+    if (!(until - until === 0)) throw notATime(until);
+    clock[Clock.Step]!++;
+    clock[Clock.Before] = clock[Clock.Now]!;
+    if (!(until > clock[Clock.Now]!)) until = clock[Clock.Now]!;
+    if (until < clock[Clock.Wake]!) clock[Clock.Now] = until;
+    else {
+      clock[Clock.Until] = until;
+      this.wakeAll();
+    }
+  }
+
+  private wakeAll(): void {
+    const { clock, awake } = this;
+    const { wakes } = this.events;
+    // A callback that threw broke an event off, and the turns of the seats after its own.
+    if (this.isBroken) this.forgetBroken();
+    else clock[Clock.From] = clock[Clock.Before]!;
+    if (clock[Clock.Before]! < clock[Clock.From]!) clock[Clock.From] = clock[Clock.Before]!;
+    this.isBroken = true;
+    // Nearly always one player's keys are all that there is.
+    if (awake.count === 1 && this.runOne(awake.items[0]!)) return;
+    this.runAll();
+    let next = Infinity;
+    for (let n = 0; n < awake.count; n++) next = Math.min(next, wakes[awake.items[n]! * Line.Size]!);
+    clock[Clock.Wake] = next;
+    this.finish();
+  }
+
+  private finish(): void {
+    const { clock } = this;
+    this.isBroken = false;
+    this.running = NO_SEAT;
+    clock[Clock.Now] = clock[Clock.Until]!;
+  }
+
+  private forgetBroken(): void {
+    for (const lists of this.lists.values()) lists.clear();
+    this.notices.clear();
+    this.isCalling = false;
+    this.running = NO_SEAT;
+  }
+
+  private runAll(): void {
+    const { clock, awake, seats } = this;
+    const { wakes } = this.events;
+    const until = clock[Clock.Until]!;
+    let kept = 0;
+    let n = 0;
+    try {
+      for (; n < awake.count; n++) {
+        if ((n & Fetch.Mask) === 0) this.fetch(n);
+        const seat = awake.items[n]!;
+        const line = seat * Line.Size;
+        if (wakes[line]! <= until) {
+          clock[Clock.Now] = clock[Clock.From]!;
+          this.running = seat;
+          seats[seat]!.catchUp();
+        }
+        if (wakes[line] !== Infinity) awake.items[kept++] = seat;
+      }
+    } finally {
+      // Where a callback threw, the rest of the list has not had its turn.
+      for (; n < awake.count; n++) awake.items[kept++] = awake.items[n]!;
+      awake.count = kept;
+    }
+  }
+
+  /**
+   * Looks at the seats whose turn comes next, one after the other. Of a crowd nobody is at hand, and the machine waits for
+   * each place of the memory that a step goes to; looked at in a row, they are fetched all together.
+   */
+  private fetch(from: number): void {
+    const { awake, seats, clock, events } = this;
+    const { wakes } = events;
+    const until = clock[Clock.Until]!;
+    const end = Math.min(from + Fetch.Count, awake.count);
+    let sum = 0;
+    for (let n = from; n < end; n++) {
+      const seat = awake.items[n]!;
+      if (wakes[seat * Line.Size]! <= until) sum += seats[seat]!.look();
+    }
+    // Kept, since a look that nothing comes of would be left out.
+    this.fetched[0] = sum;
+  }
+
+  /** Carries the only seat that wakes; false where it woke others. */
+  private runOne(seat: number): boolean {
+    const { clock, awake } = this;
+    this.running = seat;
+    this.seats[seat]!.catchUp();
+    if (awake.count !== 1) return false;
+    const next = this.events.wakes[seat * Line.Size]!;
+    if (next === Infinity) awake.count = 0;
+    clock[Clock.Wake] = next;
+    this.finish();
+    return true;
+  }
+
+  /** The lists that an event fills and empties; seats of the same tables take turns with them. */
+  listsOf(tables: Tables): DirtyLists {
+    let lists = this.lists.get(tables);
+    if (lists === undefined) this.lists.set(tables, (lists = new DirtyLists(tables)));
+    return lists;
+  }
+}
+
+function notATime(t: number): ReacherError {
+  return new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
+}

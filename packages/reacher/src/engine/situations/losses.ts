@@ -1,0 +1,25 @@
+/** A lost focus or pad is a cancellation, not a release: all of it goes to rest at one moment, and nothing fires. */
+import type { Feature } from "../compile.js";
+import { Kind } from "../queue.js";
+import type { Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import { PAD, type Tables } from "../tables.js";
+
+/** `place` of a lost pad, or -1 for everything. */
+function lose(s: SeatState, place: number, { bound, switches }: Tables): void {
+  const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
+  for (const one of switches) {
+    for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
+    one.lose(s);
+  }
+  for (const channel of bound) {
+    if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
+    else if (channel.device === PAD) channel.rest(s, place);
+  }
+}
+
+export const losses: Feature = {
+  open: (compiler) => {
+    compiler.commands[Kind.Lose] = (s, place) => lose(s, place, compiler);
+  },
+};

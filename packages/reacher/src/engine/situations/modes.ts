@@ -1,0 +1,162 @@
+/** Which actions are live: modes, what they cover, and mutes. In: what the game tells. Out: live actions, hidden parts. */
+import type { CheckedMode } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import type { Compiler, Feature } from "../compile.js";
+import { Kind } from "../queue.js";
+import type { SeatState } from "../state.js";
+import type { Action, Part } from "../tables.js";
+
+export class Mode {
+  readonly name: string;
+  /** 0 while it is off; else those entered later have the higher number. */
+  readonly level: number;
+  readonly covers: CheckedMode["covers"];
+  /** Controls that its actions use: what `covers: "same"` hides from modes below. */
+  readonly controls = new Set<number>();
+
+  constructor(cells: RuleCells, { name, covers }: CheckedMode) {
+    this.name = name;
+    this.covers = covers;
+    this.level = cells.int("level");
+  }
+}
+
+/** An action as modes and mutes see it. */
+interface Affected {
+  readonly action: Action;
+  readonly modes: readonly Mode[];
+  /** Reasons for which it is muted, one bit each. */
+  readonly muted: number;
+  /** Its parts that a mode may hide, and the modes that do where they are above. */
+  readonly hideable: readonly { readonly part: Part; readonly hiders: readonly Mode[] }[];
+}
+
+export class Situation {
+  readonly modes: readonly Mode[];
+  private readonly start: readonly Mode[];
+  private readonly top: number;
+  private readonly affected: readonly Affected[];
+  private readonly isClosed: boolean;
+
+  constructor({ cells, plan, actions, slots }: Compiler) {
+    // One that does not play has no slot, and nothing of it is live.
+    this.isClosed = plan.seated && slots.length === 0;
+    this.modes = plan.modes.map((mode) => new Mode(cells.rule(`mode ${mode.name}`), mode));
+    const byName = new Map(this.modes.map((mode) => [mode.name, mode]));
+    this.start = plan.start.map((name) => byName.get(name)!);
+    this.top = cells.rule("modes").int("top");
+    for (const { in: names, parts } of actions)
+      for (const name of names)
+        for (const { controls } of parts) for (const control of controls) byName.get(name)!.controls.add(control);
+    const hiding = this.modes.filter(({ covers }) => covers === "same");
+    this.affected = actions.map((action) => ({
+      action,
+      modes: action.in.map((name) => byName.get(name)!),
+      muted: cells.rule(`mutes ${action.name}`).int("reasons"),
+      hideable: action.in.length === 0 ? [] : hideableOf(action.parts, hiding),
+    }));
+  }
+
+  enter(s: SeatState, mode: number): void {
+    s.i[this.modes[mode]!.level] = ++s.i[this.top]!;
+    this.refresh(s);
+  }
+
+  leave(s: SeatState, mode: number): void {
+    s.i[this.modes[mode]!.level] = 0;
+    this.refresh(s);
+  }
+
+  mute(s: SeatState, action: number, reasons: number): void {
+    s.i[this.affected[action]!.muted]! |= reasons;
+    this.refresh(s);
+  }
+
+  unmute(s: SeatState, action: number, reasons: number): void {
+    s.i[this.affected[action]!.muted]! &= ~reasons;
+    this.refresh(s);
+  }
+
+  reset(s: SeatState): void {
+    s.i[this.top] = 0;
+    for (const { level } of this.modes) s.i[level] = 0;
+    for (const { level } of this.start) s.i[level] = ++s.i[this.top]!;
+    for (const { muted } of this.affected) s.i[muted] = 0;
+    this.refresh(s);
+  }
+
+  /** Works out anew what is live and what is hidden. */
+  refresh(s: SeatState): void {
+    for (const one of this.affected) {
+      const level = levelOf(s, one.modes);
+      const { action } = one;
+      for (const { part, hiders } of one.hideable) {
+        const hidden = level >= 0 && hiders.some((mode) => s.i[mode.level]! > level) ? 1 : 0;
+        if (s.b[part.hiddenAt] === hidden) continue;
+        s.b[part.hiddenAt] = hidden;
+        part.hide(s, hidden);
+      }
+      const isLive = !this.isClosed && level >= 0 && s.i[one.muted] === 0 && !this.isCovered(s, level);
+      const live = isLive ? 1 : 0;
+      if (s.b[action.liveAt] === live) continue;
+      s.b[action.liveAt] = live;
+      action.liveChanged(s);
+    }
+  }
+
+  /** Reasons for which an action is muted, one bit each. */
+  mutes({ i }: Pick<SeatState, "i">, action: number): number {
+    return i[this.affected[action]!.muted]!;
+  }
+
+  /** The names of the modes that are on above the highest of an action's own; `undefined` where none of its own is on. */
+  above(s: Pick<SeatState, "i">, action: number): string[] | undefined {
+    const level = levelOf(s, this.affected[action]!.modes);
+    if (level < 0) return undefined;
+    const above = this.modes.filter((mode) => s.i[mode.level]! > level);
+    return above.sort((one, other) => s.i[one.level]! - s.i[other.level]!).map(({ name }) => name);
+  }
+
+  private isCovered({ i }: SeatState, level: number): boolean {
+    for (const mode of this.modes) if (mode.covers === "all" && i[mode.level]! > level) return true;
+    return false;
+  }
+}
+
+/** The level of the highest of these modes that is on; above everything for no modes, -1 where none is on. */
+function levelOf({ i }: Pick<SeatState, "i">, modes: readonly Mode[]): number {
+  if (modes.length === 0) return Infinity;
+  let highest = 0;
+  for (const { level } of modes) highest = Math.max(highest, i[level]!);
+  return highest === 0 ? -1 : highest;
+}
+
+function hideableOf(parts: readonly Part[], modes: readonly Mode[]): Affected["hideable"] {
+  return parts
+    .filter(({ hiddenAt }) => hiddenAt >= 0)
+    .map((part) => ({
+      part,
+      hiders: modes.filter(({ controls }) => part.controls.some((control) => controls.has(control))),
+    }))
+    .filter(({ hiders }) => hiders.length > 0);
+}
+
+/** The situation of tables that have modes or mutes, for whoever explains. */
+const situations = new WeakMap<object, Situation>();
+export function situationOf(tables: object): Situation | undefined {
+  return situations.get(tables);
+}
+
+export const modes: Feature = {
+  link: (compiler) => {
+    const own = new Situation(compiler);
+    const { commands } = compiler;
+    situations.set(compiler, own);
+    compiler.refresh = (s) => own.refresh(s);
+    compiler.resets.unshift(own);
+    commands[Kind.Enter] = (s, mode) => own.enter(s, mode);
+    commands[Kind.Leave] = (s, mode) => own.leave(s, mode);
+    commands[Kind.Mute] = (s, action, reasons) => own.mute(s, action, reasons);
+    commands[Kind.Unmute] = (s, action, reasons) => own.unmute(s, action, reasons);
+  },
+};

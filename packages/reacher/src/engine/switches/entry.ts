@@ -1,0 +1,71 @@
+/** A plain entry: a control or a direction, pressed or released. In: its signal. Out: how many of a switch's sources are down. */
+import type { RuleCells } from "../cells.js";
+import type { Listener, Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { IsTaken, SourceRule } from "../tables.js";
+import type { Switch } from "./switch.js";
+
+export class Entry implements Listener, SourceRule {
+  readonly signals: readonly Signal[];
+  readonly controls: readonly number[];
+  private readonly liveAt: number;
+  protected readonly down: number;
+  isTaken: IsTaken | null = null;
+
+  constructor(
+    cells: RuleCells,
+    readonly owner: Switch,
+    readonly signal: Signal,
+    readonly hiddenAt: number,
+  ) {
+    this.liveAt = owner.liveAt;
+    this.signals = [signal];
+    this.controls = signal.channel === null ? [] : [signal.channel.id];
+    this.down = cells.byte("down");
+  }
+
+  press(s: SeatState, signal: Signal): void {
+    const { owner } = this;
+    if (this.isTaken !== null && this.isTaken(s, signal, owner)) return;
+    // What its switch cannot see now, it does not see until the next press; but for one that carries a held key over.
+    if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
+      if (owner.carries) s.b[this.down] = 1;
+    } else if (s.b[this.liveAt] === 1 || owner.carries) this.let(s, signal);
+  }
+
+  release(s: SeatState): void {
+    const { b } = s;
+    if (b[this.down] === 0) return;
+    b[this.down] = 0;
+    if (this.hiddenAt >= 0 && b[this.hiddenAt] === 1) this.owner.cancelHidden(s);
+    else this.owner.release(s);
+  }
+
+  /** Lets the press through to its switch. */
+  protected let(s: SeatState, signal: Signal): void {
+    s.b[this.down] = 1;
+    this.owner.press(s, signal);
+  }
+
+  forget(_: SeatState): void {}
+
+  /** A mode above begins or ends to hide its control. What stayed down all the time comes back, where the switch keeps its state. */
+  hide(s: SeatState, hidden: number): void {
+    const { owner } = this;
+    if (hidden === 1) this.forget(s);
+    if (s.b[this.down] === 0) return;
+    if (hidden === 0) owner.press(s, this.signal);
+    else {
+      owner.release(s);
+      if (owner.keepsState) return;
+      s.b[this.down] = 0;
+      owner.cancelHidden(s);
+    }
+  }
+
+  recount({ b }: SeatState): void {
+    if (b[this.signal.up] === 0) b[this.down] = 0;
+    const isHidden = this.hiddenAt >= 0 && b[this.hiddenAt] === 1;
+    if (b[this.down] === 1 && !isHidden) b[this.owner.down]!++;
+  }
+}

@@ -1,0 +1,45 @@
+/** A press that is kept for a while, until the game takes it. */
+import { Clock } from "../clock.js";
+import type { Feature } from "../compile.js";
+import type { SeatState } from "../state.js";
+import type { Keeper, Switch } from "./switch.js";
+
+export class Keep implements Keeper {
+  readonly isKept: number;
+  private readonly until: number;
+
+  constructor(
+    private readonly owner: Switch,
+    readonly keepMs: number,
+  ) {
+    this.isKept = owner.cells.byte("kept");
+    this.until = owner.cells.float("keptUntil");
+  }
+
+  press({ b, f, clock }: SeatState): void {
+    b[this.isKept] = 1;
+    f[this.until] = clock[Clock.Now]! + this.keepMs;
+  }
+
+  drop({ b }: SeatState): void {
+    b[this.isKept] = 0;
+  }
+
+  take(s: SeatState): boolean {
+    const { needs } = this.owner;
+    if (s.b[this.isKept] === 0 || s.clock[Clock.Now]! > s.f[this.until]!) return false;
+    if (needs !== null && !needs.hold(s)) return false;
+    s.b[this.isKept] = 0;
+    return true;
+  }
+}
+
+export const keep: Feature = {
+  options: [
+    {
+      name: "keepMs",
+      isAsked: ({ keepMs }) => keepMs > 0,
+      make: (_, owner: Switch, { keepMs }) => void (owner.keeper = new Keep(owner, keepMs)),
+    },
+  ],
+};

@@ -1,0 +1,45 @@
+/** Switches, and the entries that they have at least: plain ones that do not wait. */
+import type { CheckedSwitch } from "../../plan/checked.js";
+import type { EntryOf, Feature } from "../compile.js";
+import { Entry } from "./entry.js";
+import { SwitchReading } from "./reading.js";
+import { Switch } from "./switch.js";
+
+const READING = {
+  make: (s: ConstructorParameters<typeof SwitchReading>[0], rule: Switch) => new SwitchReading(s, rule),
+  point: SwitchReading.point,
+};
+
+export const switches: Feature = {
+  actions: {
+    switch: (compiler, action: CheckedSwitch, number) => {
+      const cells = compiler.cells.rule(`switch ${action.name}`);
+      const live = compiler.live(cells);
+      const one = new Switch(cells, compiler.switches.length, number, action, live, compiler.signals, READING);
+      compiler.switches.push(one);
+      compiler.actions.push(one);
+      compiler.conditions.set(action.name, one.condition);
+      compiler.resets.push(one);
+      compiler.makeOptions(one, action, cells, number);
+      const plain = new Set<unknown>();
+      for (const entry of action.entries) {
+        const kind = entry.kind === "plain" && entry.waits ? "waits" : entry.kind;
+        if (entry.kind === "plain") {
+          // The same control in two slots is one source: one press of it counts once.
+          const signal = compiler.signal(entry.of[0]!);
+          if (plain.has(signal)) continue;
+          plain.add(signal);
+        }
+        compiler.make("entries", kind)(compiler, { owner: one, entry } as never, number);
+      }
+      compiler.recounts.push(one);
+    },
+  },
+  entries: {
+    plain: (compiler, { owner, entry }: EntryOf<Switch, "plain">) => {
+      const signal = compiler.signal(entry.of[0]!);
+      const cells = compiler.cells.rule(`${owner.name} plain ${signal.name}`);
+      compiler.addEntry(new Entry(cells, owner, signal, compiler.hidden(cells)), signal);
+    },
+  },
+};

@@ -1,0 +1,29 @@
+/** Conditions that a switch needs. When one fails it goes off; what is still held comes back when all hold again, or not until pressed. */
+import type { Feature } from "../compile.js";
+import type { Conditions } from "../conditions.js";
+import type { SeatState } from "../state.js";
+import type { Requirement, Switch } from "./switch.js";
+
+export class Needs implements Requirement {
+  constructor(
+    readonly conditions: Conditions,
+    readonly resumes: boolean,
+  ) {}
+
+  hold(s: SeatState): boolean {
+    return this.conditions.hold(s);
+  }
+}
+
+export const needs: Feature = {
+  options: [
+    {
+      name: "needs",
+      isAsked: (action) => action.needs.length > 0,
+      make: (compiler, owner: Switch, action) => {
+        const conditions = compiler.words(action.needs, ({ needing }) => needing.push(owner));
+        owner.needs = new Needs(conditions, action.resume);
+      },
+    },
+  ],
+};

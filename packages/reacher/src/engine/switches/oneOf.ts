@@ -1,0 +1,62 @@
+/**
+ * Of the switches with one name at most one is on: the one pressed last; in one event the later in the plan. One whose own needs
+ * fail is not beaten: it goes off by itself, and comes back with them unless one that was pressed later is on.
+ */
+import type { Feature } from "../compile.js";
+import type { SeatState } from "../state.js";
+import type { Rivals, Switch } from "./switch.js";
+
+export class OneOf implements Rivals {
+  /** The number of the event that pressed it last. */
+  private readonly pressedIn: number;
+
+  constructor(
+    private readonly owner: Switch,
+    private readonly group: readonly Switch[],
+    private readonly turn: number,
+  ) {
+    this.pressedIn = owner.cells.int("pressedIn");
+  }
+
+  pressed({ i }: SeatState): void {
+    i[this.pressedIn] = i[this.turn]!;
+  }
+
+  beat(s: SeatState): void {
+    const { owner, group } = this;
+    for (let n = 0; n < group.length; n++) {
+      const rival = group[n]!;
+      if (rival === owner || s.b[rival.on] === 0) continue;
+      if (rival.needs !== null && !rival.needs.hold(s)) continue;
+      if (this.isLater(s, rival)) {
+        owner.turnOff(s);
+        return;
+      }
+      rival.turnOff(s);
+    }
+  }
+
+  others(): readonly Switch[] {
+    return this.group.filter((one) => one !== this.owner);
+  }
+
+  private isLater({ i }: SeatState, rival: Switch): boolean {
+    const own = i[this.pressedIn]!;
+    const other = i[(rival.rivals as OneOf).pressedIn]!;
+    return other > own || (other === own && rival.id > this.owner.id);
+  }
+}
+
+export const oneOf: Feature = {
+  options: [
+    {
+      name: "oneOf",
+      isAsked: (action) => action.oneOf !== undefined,
+      make: (compiler, owner: Switch, action) => {
+        const group = compiler.groupOf<Switch>(action.oneOf!);
+        group.push(owner);
+        owner.rivals = new OneOf(owner, group, compiler.turn);
+      },
+    },
+  ],
+};

@@ -1,0 +1,34 @@
+/** A switch rests for a while after it began: a press that would begin it within that time is ignored for good. */
+import { Clock } from "../clock.js";
+import type { Feature } from "../compile.js";
+import type { SeatState } from "../state.js";
+import type { Beginning, Switch } from "./switch.js";
+
+export class Rest implements Beginning {
+  readonly until: number;
+
+  constructor(
+    { cells }: Switch,
+    private readonly restMs: number,
+  ) {
+    this.until = cells.float("restsUntil", -Infinity);
+  }
+
+  refuses({ f, clock }: SeatState): boolean {
+    return clock[Clock.Now]! <= f[this.until]!;
+  }
+
+  begin({ f, clock }: SeatState): void {
+    f[this.until] = clock[Clock.Now]! + this.restMs;
+  }
+}
+
+export const rest: Feature = {
+  options: [
+    {
+      name: "restMs",
+      isAsked: ({ restMs }) => restMs > 0,
+      make: (_, owner: Switch, { restMs }) => owner.begins(new Rest(owner, restMs)),
+    },
+  ],
+};

@@ -1,0 +1,90 @@
+/** Toggle: each press flips it. Either: a short press latches it, a long one only holds it. */
+import type { Feature } from "../compile.js";
+import { Clock } from "../clock.js";
+import { Cause, type SeatState } from "../state.js";
+import { Latch, type Style, type Switch } from "./switch.js";
+
+export class Toggle implements Style {
+  constructor(
+    private readonly latch: number,
+    private readonly startsOn: boolean,
+  ) {}
+
+  isOff({ b }: SeatState): boolean {
+    return b[this.latch] === Latch.Off;
+  }
+  press({ b }: SeatState, needsHold: boolean): void {
+    if (needsHold) b[this.latch] = b[this.latch] === Latch.Off ? Latch.Latched : Latch.Off;
+  }
+  release(): void {}
+  fail({ b }: SeatState): void {
+    b[this.latch] = Latch.Off;
+  }
+  cancel(): void {}
+  wants({ b }: SeatState): number {
+    return b[this.latch] === Latch.Off ? 0 : 1;
+  }
+  start({ b }: SeatState): void {
+    b[this.latch] = this.startsOn ? Latch.Latched : Latch.Off;
+  }
+}
+
+export class Either implements Style {
+  private readonly latch: number;
+  /** Until when a release latches it. */
+  private readonly tapUntil: number;
+
+  constructor(
+    owner: Switch,
+    private readonly startsOn: boolean,
+    private readonly tapMs: number,
+  ) {
+    this.latch = owner.latch;
+    this.tapUntil = owner.cells.float("tapUntil");
+  }
+
+  isOff({ b }: SeatState): boolean {
+    return b[this.latch] === Latch.Off;
+  }
+  press({ f, b, clock }: SeatState): void {
+    b[this.latch] = b[this.latch] === Latch.Off ? Latch.Held : Latch.Off;
+    f[this.tapUntil] = clock[Clock.Now]! + this.tapMs;
+  }
+  /** A lost device or other keys are no release: they latch nothing. */
+  release({ f, b, clock, cause }: SeatState, isAble: boolean): void {
+    if (b[this.latch] !== Latch.Held) return;
+    const isTap = clock[Clock.Now]! <= f[this.tapUntil]!;
+    b[this.latch] = isAble && isTap && cause === Cause.Hands ? Latch.Latched : Latch.Off;
+  }
+  fail({ b }: SeatState): void {
+    if (b[this.latch] === Latch.Latched) b[this.latch] = Latch.Off;
+  }
+  cancel({ b }: SeatState): void {
+    if (b[this.latch] === Latch.Held) b[this.latch] = Latch.Off;
+  }
+  wants({ b }: SeatState, up: number): number {
+    return b[this.latch] === Latch.Latched || (b[this.latch] === Latch.Held && up === 1) ? 1 : 0;
+  }
+  start({ b }: SeatState): void {
+    b[this.latch] = this.startsOn ? Latch.Latched : Latch.Off;
+  }
+}
+
+export const toggle: Feature = {
+  options: [
+    {
+      name: "toggle",
+      isAsked: ({ style }) => style === "toggle",
+      make: (_, owner: Switch, { startsOn }) => void (owner.style = new Toggle(owner.latch, startsOn)),
+    },
+  ],
+};
+export const either: Feature = {
+  options: [
+    {
+      name: "either",
+      isAsked: ({ style }) => style === "either",
+      make: (_, owner: Switch, { startsOn, tapMs }) => void (owner.style = new Either(owner, startsOn, tapMs)),
+    },
+  ],
+};

@@ -1,0 +1,344 @@
+/**
+ * A switch: its sources are OR-ed into one signal; its style and its conditions work on that. On while held where it has no
+ * style. What a plan may add stands in hooks, each a rule in a file of its own, and `null` where the plan does not ask for it.
+ */
+import type { CheckedSwitch } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import { Condition } from "../conditions.js";
+import type { Signal } from "../signals.js";
+import { Cause, type SeatState } from "../state.js";
+import type { Action, SourceRule, SwitchRule, Tables } from "../tables.js";
+
+/** What a press makes of it: toggle, either. Its state stands in the switch's latch. */
+export interface Style {
+  isOff(s: SeatState): boolean;
+  press(s: SeatState, needsHold: boolean): void;
+  release(s: SeatState, isAble: boolean): void;
+  /** A need has failed. */
+  fail(s: SeatState): void;
+  /** Its press is over without a release that counts. */
+  cancel(s: SeatState): void;
+  wants(s: SeatState, up: number): number;
+  start(s: SeatState): void;
+}
+
+/** What must be so while it is on. */
+export interface Requirement {
+  readonly resumes: boolean;
+  hold(s: SeatState): boolean;
+}
+
+/** What is asked, and noted, when a press turns it on. */
+export interface Beginning {
+  refuses(s: SeatState): boolean;
+  begin(s: SeatState): void;
+}
+
+/** Who else is concerned when it turns on. */
+export interface Rivals {
+  pressed(s: SeatState): void;
+  beat(s: SeatState): void;
+}
+
+/** What goes on while it is on. */
+export interface Rhythm {
+  begin(s: SeatState): void;
+  end(s: SeatState): void;
+  pulsesNow(s: SeatState): number;
+}
+
+/** Keeps a press for `take`. */
+export interface Keeper {
+  press(s: SeatState): void;
+  drop(s: SeatState): void;
+  take(s: SeatState): boolean;
+}
+
+/** The styles, by the number that stands in the cells. */
+export const enum StyleKind {
+  Hold,
+  Toggle,
+  Either,
+}
+const KINDS = { hold: StyleKind.Hold, toggle: StyleKind.Toggle, either: StyleKind.Either };
+
+/** An either is on while held, or latched by a short press. A toggle is off or latched. */
+export const enum Latch {
+  Off,
+  Held,
+  Latched,
+}
+
+export class Switch implements SwitchRule, Action {
+  readonly kind = "switch";
+  readonly key: string;
+  readonly name: string;
+  readonly in: readonly string[];
+  /** Its place in the order in which switches are looked at: those that others need come first. */
+  rank = 0;
+  readonly condition: Condition;
+  readonly sources: SourceRule[] = [];
+  readonly keepsState: boolean;
+  readonly carries: boolean;
+  style: Style | null = null;
+  needs: Requirement | null = null;
+  beginning: Beginning | null = null;
+  rivals: Rivals | null = null;
+  rhythm: Rhythm | null = null;
+  keeper: Keeper | null = null;
+  readonly progress: ((s: SeatState) => number)[] = [];
+
+  /** How many sources are down, the signal as last looked at, and whether what is held counts no more. */
+  readonly down: number;
+  readonly up: number;
+  readonly spent: number;
+  readonly latch: number;
+  private readonly styleAt: number;
+  /** Presses that rise and fall at one moment, two for each; while one of them is on it is odd. */
+  blips = -1;
+  private blipBy = -1;
+  /** Whether the press at hand has turned it on yet; -1 where nobody asks. */
+  private fresh = -1;
+  /** Whether it is on, and as the game knows it. */
+  readonly on: number;
+  readonly told: number;
+  readonly presses: number;
+  readonly by: number;
+  readonly onAt: number;
+  readonly onStep: number;
+  readonly offStep: number;
+
+  constructor(
+    readonly cells: RuleCells,
+    readonly id: number,
+    readonly number: number,
+    private readonly action: CheckedSwitch,
+    readonly liveAt: number,
+    readonly signals: readonly Signal[],
+    private readonly reading: { make(s: SeatState, rule: Switch): object; point(reading: object, rule: Switch): void },
+  ) {
+    this.key = cells.key;
+    this.name = action.name;
+    this.in = action.in;
+    this.keepsState = action.keeps;
+    this.carries = action.carry;
+    this.condition = new Condition(cells, action.name);
+    this.on = this.condition.at;
+    this.down = cells.tally("down");
+    this.up = cells.byte("up");
+    this.spent = cells.byte("spent");
+    this.latch = cells.byte("latch");
+    this.styleAt = cells.byte("style", KINDS[action.style]);
+    this.told = cells.byte("told");
+    this.presses = cells.int("presses");
+    this.by = cells.place("by", signals);
+    this.onStep = cells.int("onStep", -1);
+    this.offStep = cells.int("offStep", -1);
+    this.onAt = cells.float("onAt", -Infinity);
+  }
+
+  get parts(): SourceRule[] {
+    return this.sources;
+  }
+  get pulses(): boolean {
+    return this.rhythm !== null;
+  }
+
+  /** From now on presses may rise and fall at one moment. */
+  keepBlips(): void {
+    if (this.blips >= 0) return;
+    this.blips = this.cells.byte("blips");
+    this.blipBy = this.cells.place("blipBy", this.signals);
+  }
+
+  /** From now on a beginning is told from coming back. */
+  begins(beginning: Beginning): void {
+    this.beginning = beginning;
+    this.fresh = this.cells.byte("fresh");
+  }
+
+  press(s: SeatState, signal: Signal): void {
+    if (s.b[this.down]!++ > 0) return;
+    s.i[this.by] = signal.id;
+    s.markSwitch(this.rank);
+  }
+
+  release(s: SeatState): void {
+    const { b } = s;
+    if (--b[this.down]! > 0) return;
+    s.markSwitch(this.rank);
+    // An axis went up and down again in one event: nobody has looked at the press yet, and it is seen all the same.
+    if (this.blips >= 0 && b[this.up] === 0 && b[this.spent] === 0)
+      this.blip(s, this.signals[s.i[this.by]!]!);
+  }
+
+  /** A press that rises and falls at this moment: both are seen. */
+  blip(s: SeatState, signal: Signal): void {
+    s.b[this.blips]! += 2;
+    s.i[this.blipBy] = signal.id;
+    s.noteBlip(this.id);
+    s.markSwitch(this.rank);
+  }
+
+  playBlip(s: SeatState): boolean {
+    const { b, i } = s;
+    const left = --b[this.blips]!;
+    if ((left & 1) === 1 && b[this.down] === 0) i[this.by] = i[this.blipBy]!;
+    s.markSwitch(this.rank);
+    return left === 0;
+  }
+
+  /** Carries the signal's change through its style, and asks whether it may be on. */
+  update(s: SeatState): void {
+    const { b } = s;
+    const { style, needs, beginning } = this;
+    const needsHold = needs === null || needs.hold(s);
+    const isAble = needsHold && b[this.liveAt] === 1;
+    let up = b[this.down]! > 0 || (this.blips >= 0 && (b[this.blips]! & 1) === 1) ? 1 : 0;
+    if (b[this.spent] === 1) {
+      if (up === 0) b[this.spent] = 0;
+      up = 0;
+    }
+    // What a mode hides and shows again is no press, and keys that were taken away are no release.
+    const { cause } = s;
+    const isShown = cause === Cause.Mode || cause === Cause.Mute || cause === Cause.Bindings;
+    const edge = isShown ? 0 : up - b[this.up]!;
+    if (cause === Cause.Bindings && up === 0 && style !== null) style.cancel(s);
+    if (edge > 0) up = this.rise(s, needsHold, isAble);
+    else if (edge < 0 && style !== null) style.release(s, isAble);
+    if (!needsHold) {
+      if (style !== null) style.fail(s);
+      if (!needs!.resumes && up === 1) {
+        this.spend(s);
+        up = 0;
+      }
+    }
+    b[this.up] = up;
+    const on = isAble ? (style === null ? up : style.wants(s, up)) : 0;
+    if (on === b[this.on]) return;
+    if (on === 1 && beginning !== null && b[this.fresh] === 1) {
+      // A press that its needs let in only now begins now.
+      if (edge <= 0 && beginning.refuses(s)) {
+        this.spend(s);
+        return;
+      }
+      b[this.fresh] = 0;
+      beginning.begin(s);
+    }
+    this.condition.set(s, on);
+    s.markChanged(this.id);
+    if (on === 1 && this.rivals !== null) this.rivals.beat(s);
+  }
+
+  /** Its signal rose. What it is now: a press that is refused counts as none. */
+  private rise(s: SeatState, needsHold: boolean, isAble: boolean): number {
+    const { b } = s;
+    const { style, beginning } = this;
+    if (this.keeper !== null) this.keeper.press(s);
+    const isOff = style === null || style.isOff(s);
+    if (isOff && isAble && beginning !== null && beginning.refuses(s)) {
+      b[this.spent] = 1;
+      return 0;
+    }
+    if (isOff && beginning !== null) b[this.fresh] = 1;
+    if (this.rivals !== null) this.rivals.pressed(s);
+    if (style !== null) style.press(s, needsHold);
+    return 1;
+  }
+
+  /** Off, until it is pressed again. */
+  spend({ b }: SeatState): void {
+    b[this.latch] = Latch.Off;
+    b[this.up] = 0;
+    if (b[this.down]! > 0) b[this.spent] = 1;
+  }
+
+  /** Another one has taken its place. */
+  turnOff(s: SeatState): void {
+    this.spend(s);
+    this.condition.set(s, 0);
+    s.markChanged(this.id);
+  }
+
+  /** A source that was hidden while it was held is not held any more. */
+  cancelHidden(s: SeatState): void {
+    if (s.b[this.down] === 0 && this.style !== null) this.style.cancel(s);
+    s.markSwitch(this.rank);
+  }
+
+  /** A device is lost: what is kept for later is over. */
+  lose(s: SeatState): void {
+    if (this.keeper !== null) this.keeper.drop(s);
+  }
+
+  /** As at the start; what is held must be pressed again. */
+  reset(s: SeatState): void {
+    for (const source of this.sources) source.forget(s);
+    this.spend(s);
+    if (this.style !== null) this.style.start(s);
+    if (this.fresh >= 0) s.b[this.fresh] = 0;
+    if (this.keeper !== null) this.keeper.drop(s);
+    s.markSwitch(this.rank);
+  }
+
+  /** It is live, or not any more. */
+  liveChanged(s: SeatState): void {
+    if (s.b[this.liveAt] === 0) {
+      for (const source of this.sources) source.forget(s);
+      if (this.keeper !== null) this.keeper.drop(s);
+      if (!this.keepsState) this.spend(s);
+    } else if (this.rivals !== null) this.rivals.pressed(s);
+    s.markSwitch(this.rank);
+  }
+
+  /** The game may know. True where that is news. */
+  settle(s: SeatState): boolean {
+    const { b, f, i, clock } = s;
+    const on = b[this.on]!;
+    if (b[this.told] === on) return false;
+    b[this.told] = on;
+    const step = clock[Clock.Step]!;
+    if (on === 0) {
+      i[this.offStep] = step;
+      if (this.rhythm !== null) this.rhythm.end(s);
+      return true;
+    }
+    i[this.presses] = i[this.onStep] === step ? i[this.presses]! + 1 : 1;
+    i[this.onStep] = step;
+    f[this.onAt] = clock[Clock.Now]!;
+    if (this.rhythm !== null) this.rhythm.begin(s);
+    return true;
+  }
+
+  isOn({ b }: SeatState): boolean {
+    return b[this.told] === 1;
+  }
+
+  /** Other tables took over. With another style what is on stays on, as if latched; a hold is on only while its key is held. */
+  recount({ b }: SeatState): void {
+    const kind = KINDS[this.action.style];
+    const before = b[this.styleAt]!;
+    if (before === kind) return;
+    b[this.styleAt] = kind;
+    const latch = b[this.latch]!;
+    const wasOn = before === StyleKind.Hold ? b[this.up] === 1 : latch === Latch.Latched || (latch === Latch.Held && b[this.up] === 1);
+    b[this.latch] = wasOn && kind !== StyleKind.Hold ? Latch.Latched : Latch.Off;
+    if (kind === StyleKind.Hold && !wasOn && b[this.down]! > 0) {
+      b[this.spent] = 1;
+      b[this.up] = 0;
+    }
+  }
+
+  makeReading(s: SeatState): object {
+    return this.reading.make(s, this);
+  }
+  pointReading(reading: object): void {
+    this.reading.point(reading, this);
+  }
+}
+
+/** A switch of these tables by name. */
+export function switchOf({ switches }: Tables, name: string): Switch | undefined {
+  return switches.find((one) => one.name === name) as Switch | undefined;
+}

@@ -1,0 +1,73 @@
+/**
+ * Other tables take a seat over: other slots, a player's own keys, another plan. In: a buffer as it was, and a new one. Out: the
+ * new one, in which every cell that both tables have is as it was. What is down is counted anew by the rules themselves.
+ */
+import type { Cell, Cells, Keyed } from "./cells.js";
+
+/** What moves over from some tables to others. Found out once for each pair of them. */
+interface Moves {
+  /** Runs of bytes: from, to, length, and so on. */
+  readonly runs: readonly number[];
+  /** Places in lists: from, to (ints), and the new place of each old one. */
+  readonly places: readonly { readonly from: number; readonly to: number; readonly map: Int32Array }[];
+}
+
+const known = new WeakMap<Cells, WeakMap<Cells, Moves>>();
+
+export function takeOver(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
+  let own = known.get(before);
+  if (own === undefined) known.set(before, (own = new WeakMap()));
+  let moves = own.get(after);
+  if (moves === undefined) own.set(after, (moves = movesBetween(before, after)));
+  const from = new Uint8Array(was);
+  const to = new Uint8Array(is);
+  const { runs, places } = moves;
+  for (let n = 0; n < runs.length; n += 3)
+    to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
+  const oldInts = new Int32Array(was);
+  const ints = new Int32Array(is);
+  for (const { from: old, to: at, map } of places) ints[at] = map[oldInts[old]!] ?? -1;
+}
+
+function movesBetween(before: Cells, after: Cells): Moves {
+  const old = new Map(before.all.map((cell) => [cell.id, cell]));
+  const maps = new Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>();
+  const runs: number[] = [];
+  const places: Moves["places"][number][] = [];
+  for (const cell of after.all) {
+    const was = old.get(cell.id);
+    if (was === undefined || was.isCount || cell.isCount || was.width !== cell.width) continue;
+    if (was.refers !== undefined && cell.refers !== undefined)
+      places.push({ from: was.at, to: cell.at, map: mapBetween(maps, was.refers, cell.refers) });
+    else addRun(runs, was, cell);
+  }
+  return { runs, places };
+}
+
+/** Cells that stood side by side and still do are one run. */
+function addRun(runs: number[], was: Cell, is: Cell): void {
+  const from = was.at * was.width;
+  const to = is.at * is.width;
+  const length = Math.min(was.count, is.count) * is.width;
+  const last = runs.length - 3;
+  const size = runs[last + 2]!;
+  if (last >= 0 && runs[last]! + size === from && runs[last + 1]! + size === to)
+    runs[last + 2] = size + length;
+  else runs.push(from, to, length);
+}
+
+function mapBetween(
+  maps: Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>,
+  before: readonly Keyed[],
+  after: readonly Keyed[],
+): Int32Array {
+  let own = maps.get(before);
+  if (own === undefined) maps.set(before, (own = new Map()));
+  let map = own.get(after);
+  if (map === undefined) {
+    const at = new Map(after.map(({ key }, n) => [key, n]));
+    own.set(after, (map = Int32Array.from(before, ({ key }) => at.get(key) ?? -1)));
+  }
+  return map;
+}
+

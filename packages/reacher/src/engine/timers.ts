@@ -1,0 +1,123 @@
+/** What falls due by itself. Each timer is a cell with its moment; those that are set stand in a list. May change: these cells. */
+import type { Cells, RuleCells } from "./cells.js";
+import { Clock } from "./clock.js";
+import type { SeatState } from "./state.js";
+
+/** Whoever sets a timer. */
+export interface Timed {
+  /** Its moment has come. */
+  due(s: SeatState, timer: Timer): void;
+}
+
+/** When a timer comes among what happens at one moment: events come after `Due`, and the ends of windows after events. */
+export const enum Phase {
+  Due,
+  /** Lingering ends. */
+  Lingers,
+  /** A kept press ends. */
+  Keeps,
+  /** Any other window ends. */
+  Window,
+}
+
+export class Timer {
+  constructor(
+    readonly id: number,
+    readonly phase: Phase,
+    /** Within a phase the lower comes first: the plan's order. */
+    readonly rank: number,
+    readonly owner: Timed,
+    /** Where its moment stands. */
+    readonly at: number,
+  ) {}
+
+  get isWindow(): boolean {
+    return this.phase !== Phase.Due;
+  }
+
+  comesBefore(other: Timer): boolean {
+    return this.phase < other.phase || (this.phase === other.phase && this.rank < other.rank);
+  }
+}
+
+/** How many timers an action has room for in the order. */
+const EACH = 1024;
+
+export class Timers {
+  readonly all: Timer[] = [];
+  private readonly ofAction = new Map<number, number>();
+  private readonly running: number;
+  private list = 0;
+  private readonly own: RuleCells;
+
+  constructor(cells: Cells) {
+    this.own = cells.rule("timers");
+    this.running = this.own.count("running");
+  }
+
+  /** A timer that comes at its place in the plan, given by the number of the action. */
+  due(cells: RuleCells, name: string, owner: Timed, action: number): Timer {
+    const before = this.ofAction.get(action) ?? 0;
+    this.ofAction.set(action, before + 1);
+    return this.add(cells, name, owner, Phase.Due, action * EACH + before);
+  }
+
+  window(cells: RuleCells, name: string, owner: Timed, phase = Phase.Window): Timer {
+    return this.add(cells, name, owner, phase, this.all.length);
+  }
+
+  private add(cells: RuleCells, name: string, owner: Timed, phase: Phase, rank: number): Timer {
+    const timer = new Timer(this.all.length, phase, rank, owner, cells.float(name, Infinity));
+    this.all.push(timer);
+    return timer;
+  }
+
+  /** Every timer is known: makes room for the list of those that are set. */
+  close(): void {
+    this.list = this.own.count("list", this.all.length);
+  }
+
+  /** Due in so many ms: a moment that is handed over could be allocated. */
+  set(s: SeatState, timer: Timer, ms: number): void {
+    const { f } = s;
+    if (f[timer.at] === Infinity) this.enlist(s, timer);
+    f[timer.at] = s.clock[Clock.Now]! + ms;
+  }
+
+  clear({ f, i }: SeatState, timer: Timer): void {
+    if (f[timer.at] === Infinity) return;
+    f[timer.at] = Infinity;
+    const { list } = this;
+    const last = --i[this.running]!;
+    let n = 0;
+    while (i[list + n] !== timer.id) n++;
+    i[list + n] = i[list + last]!;
+  }
+
+  /** The one that is due first, or -1. Nearly always none is set. */
+  first(s: SeatState): number {
+    const running = s.i[this.running]!;
+    return running === 0 ? -1 : this.firstOf(s, running);
+  }
+
+  private firstOf({ f, i }: SeatState, running: number): number {
+    const { all, list } = this;
+    let first = all[i[list]!]!;
+    for (let n = 1; n < running; n++) {
+      const one = all[i[list + n]!]!;
+      const at = f[one.at]!;
+      const soonest = f[first.at]!;
+      if (at < soonest || (at === soonest && one.comesBefore(first))) first = one;
+    }
+    return first.id;
+  }
+
+  /** Lists anew what is set, after other tables have taken a seat over. */
+  recount(s: SeatState): void {
+    for (const timer of this.all) if (s.f[timer.at] !== Infinity) this.enlist(s, timer);
+  }
+
+  private enlist({ i }: SeatState, timer: Timer): void {
+    i[this.list + i[this.running]!++] = timer.id;
+  }
+}

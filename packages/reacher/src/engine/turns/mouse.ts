@@ -1,0 +1,46 @@
+/** Moves of the mouse are amounts, not values: each is spent on the turns that it gives, and none is ever held. */
+import type { Filter } from "../signals.js";
+import type { SeatState } from "../state.js";
+import { DEVICES, type Part } from "../tables.js";
+import type { Turn } from "./turn.js";
+
+const MOUSE = DEVICES.indexOf("mouse");
+
+/** The mouse as part of one turn. */
+export class MousePart implements Part {
+  constructor(
+    readonly hiddenAt: number,
+    readonly controls: readonly number[],
+  ) {}
+
+  hide(): void {}
+}
+
+/** What a move of the mouse one way gives. */
+interface Use {
+  readonly turn: Turn;
+  readonly way: number;
+  readonly perPixel: number;
+  readonly hiddenAt: number;
+}
+
+/** Stands before the channel of one way. */
+export class MouseMotion implements Filter {
+  private readonly uses: Use[] = [];
+
+  constructor(private readonly lastDevice: number) {}
+
+  add(use: Use): void {
+    this.uses.push(use);
+  }
+
+  holdsBack(s: SeatState, _place: number, slot: number): boolean {
+    if (s.slots[slot] !== 0) s.i[this.lastDevice] = MOUSE;
+    for (const { turn, way, perPixel, hiddenAt } of this.uses)
+      if (hiddenAt < 0 || s.b[hiddenAt] === 0) turn.addPixels(s, slot, way, perPixel);
+    return true;
+  }
+
+  rest(): void {}
+}
+

@@ -1,0 +1,121 @@
+/**
+ * Turns: how far the view was turned. In: pixels of the mouse, which are amounts, and sticks, which are rates. Out: the amount of
+ * each step.
+ *
+ * The cells hold the whole amount since the start, as a function of time; a step's amount is the difference between its end and
+ * the end of the step before. So the amounts of all steps add up to the same, whatever the step rate is.
+ */
+import type { CheckedTurn } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { Stick, StickOwner } from "../movement/stick.js";
+import type { SeatState } from "../state.js";
+import type { Action, Part, Worked } from "../tables.js";
+
+export class Turn implements Action, Worked, StickOwner {
+  readonly kind = "turn";
+  readonly name: string;
+  readonly in: readonly string[];
+  readonly parts: Part[] = [];
+  readonly directions = 0;
+  readonly hasDirections = false;
+  /** Its sticks, each with the amount in a ms at full tilt. */
+  readonly sticks: { readonly stick: Stick; readonly perMs: number }[] = [];
+  /** The whole amount since the start, up to the last change (x and y), and what sticks add in a ms since then. */
+  readonly total: number;
+  private readonly rate: number;
+  /** The whole amount when the step of the last change began, and the number of that step. */
+  private readonly saved: number;
+  private readonly savedStep: number;
+  /** When it last changed. */
+  private readonly at: number;
+
+  constructor(
+    cells: RuleCells,
+    readonly id: number,
+    readonly number: number,
+    action: CheckedTurn,
+    readonly up: number,
+    readonly liveAt: number,
+    private readonly reading: { make(s: SeatState, rule: Turn): object; point(reading: object, rule: Turn): void },
+  ) {
+    this.name = action.name;
+    this.in = action.in;
+    this.total = cells.float("total", 0, 2);
+    this.rate = cells.float("rate", 0, 2);
+    this.saved = cells.float("saved", 0, 2);
+    this.savedStep = cells.int("savedStep");
+    this.at = cells.float("at");
+  }
+
+  /** The mouse moved by pixels that stand in this slot of the queue, one way (0: x, 1: y). */
+  addPixels(s: SeatState, slot: number, way: number, perPixel: number): void {
+    if (s.b[this.liveAt] === 0) return;
+    this.bringUp(s);
+    s.f[this.total + way]! += s.slots[slot]! * perPixel;
+    s.noteTurned(this.name);
+  }
+
+  /** Its sticks, or whether it is live, have changed: the one tilted furthest gives the rate. */
+  update(s: SeatState): void {
+    const { f } = s;
+    const { sticks, rate } = this;
+    let x = 0;
+    let y = 0;
+    let longest = 0;
+    for (let n = 0; s.b[this.liveAt] === 1 && n < sticks.length; n++) {
+      const { stick, perMs } = sticks[n]!;
+      const length = f[stick.length]!;
+      if (length <= longest) continue;
+      longest = length;
+      x = f[stick.x]! * perMs;
+      y = f[stick.y]! * perMs;
+    }
+    if (f[rate] === x && f[rate + 1] === y) return;
+    this.bringUp(s);
+    f[rate] = x;
+    f[rate + 1] = y;
+    s.noteTurned(this.name);
+  }
+
+  /** Carries the whole amount to this moment, and keeps what it was when the step at hand began. */
+  private bringUp(s: SeatState): void {
+    const { f, i, clock } = s;
+    const { total, saved, rate, at } = this;
+    if (i[this.savedStep] !== clock[Clock.Step]) {
+      i[this.savedStep] = clock[Clock.Step]!;
+      for (let way = 0; way < 2; way++)
+        f[saved + way] = f[total + way]! + (f[rate + way] === 0 ? 0 : f[rate + way]! * (clock[Clock.Before]! - f[at]!));
+    }
+    for (let way = 0; way < 2; way++)
+      if (f[rate + way] !== 0) f[total + way]! += f[rate + way]! * (clock[Clock.Now]! - f[at]!);
+    f[at] = clock[Clock.Now]!;
+  }
+
+  /** The amount of this step, one way. */
+  inStep({ f, i, clock }: SeatState, way: number): number {
+    const total = f[this.total + way]!;
+    const rate = f[this.rate + way]!;
+    const since = f[this.at]!;
+    const now = rate === 0 ? total : total + rate * (clock[Clock.Now]! - since);
+    if (i[this.savedStep] === clock[Clock.Step]) return now - f[this.saved + way]! + 0;
+    return now - (rate === 0 ? total : total + rate * (clock[Clock.Before]! - since)) + 0;
+  }
+
+  stickMoved(s: SeatState): void {
+    s.markTurn(this.id);
+  }
+  addSource(): void {}
+  dropSource(): void {}
+
+  liveChanged(s: SeatState): void {
+    s.markTurn(this.id);
+  }
+
+  makeReading(s: SeatState): object {
+    return this.reading.make(s, this);
+  }
+  pointReading(reading: object): void {
+    this.reading.point(reading, this);
+  }
+}

@@ -1,0 +1,45 @@
+/** A plan's actions and entries by their names, looked up again and again by the rules of `check`. In: a plan. Out: look-ups. Pure. */
+import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch } from "../checked.js";
+import { bindingsOf, meet, type Binding } from "./bindings.js";
+
+/** An entry, and whose it is. */
+export interface OwnedEntry {
+  readonly action: CheckedSwitch;
+  readonly entry: CheckedEntry;
+}
+
+export class PlanIndex {
+  readonly bindings: readonly { readonly action: CheckedAction; readonly all: readonly Binding[] }[];
+  private readonly byName: ReadonlyMap<string, CheckedAction>;
+  private readonly bySource = new Map<string, OwnedEntry[]>();
+
+  constructor(readonly plan: CheckedPlan) {
+    this.byName = new Map(plan.actions.map((action) => [action.name, action]));
+    this.bindings = plan.actions.map((action) => ({ action, all: bindingsOf(action) }));
+    for (const action of plan.actions) {
+      if (action.kind !== "switch") continue;
+      for (const entry of action.entries)
+        for (const name of new Set(entry.of.map((source) => source.name))) {
+          const known = this.bySource.get(name);
+          if (known === undefined) this.bySource.set(name, [{ action, entry }]);
+          else known.push({ action, entry });
+        }
+    }
+  }
+
+  action(name: string): CheckedAction | undefined {
+    return this.byName.get(name);
+  }
+
+  /** Entries of one kind on any source of this one, of actions that can be live with its own; in the plan's order. */
+  beside(action: CheckedSwitch, { of }: CheckedEntry, kind: CheckedEntry["kind"]): OwnedEntry[] {
+    const found = new Set<CheckedEntry>();
+    return of.flatMap(({ name }) =>
+      (this.bySource.get(name) ?? []).filter((one) => {
+        if (one.entry.kind !== kind || found.has(one.entry) || !meet(action, one.action)) return false;
+        found.add(one.entry);
+        return true;
+      }),
+    );
+  }
+}
