@@ -1,4 +1,4 @@
-/** Imports run one way: controls <- plan <- engine <- trace <- tuning, with devices and testing beside them. */
+/** Imports run one way: controls <- plan <- engine <- layer <- trace <- tuning, with devices and testing beside them. */
 const src = "^packages/reacher/src/";
 const from = (room) => ({ path: `${src}${room}/` });
 const only = (name, room, rooms) => ({
@@ -13,12 +13,13 @@ module.exports = {
     only("controls-import-nothing", "controls", []),
     only("plan-imports-controls", "plan", ["controls"]),
     only("engine-imports-plan-and-controls", "engine", ["controls", "plan"]),
-    only("trace-imports-the-core", "trace", ["controls", "plan", "engine"]),
-    only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "trace"]),
-    only("rebind-imports-the-core", "rebind", ["controls", "plan", "engine"]),
-    only("devices-import-the-core", "devices", ["controls", "plan", "engine"]),
+    only("layer-imports-the-engine", "layer", ["controls", "plan", "engine"]),
+    only("trace-imports-the-core", "trace", ["controls", "plan", "engine", "layer"]),
+    only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "layer", "trace"]),
+    only("rebind-imports-the-core", "rebind", ["controls", "plan", "engine", "layer"]),
+    only("devices-import-the-core", "devices", ["controls", "plan", "engine", "layer"]),
     only("stores-are-ports-of-rebind", "stores", ["rebind"]),
-    only("testing-imports-the-core", "testing", ["controls", "plan", "engine"]),
+    only("testing-imports-the-core", "testing", ["controls", "plan", "engine", "layer"]),
     {
       name: "core-has-one-dependency",
       severity: "error",

@@ -2,7 +2,12 @@
 const transform = {
   "^.+\\.[cm]?tsx?$": [
     "@swc/jest",
-    { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "commonjs" } },
+    { jsc: {
+        target: "es2022",
+        parser: { syntax: "typescript", tsx: false },
+        // As the compiler does it: a field that is only declared is not set.
+        transform: { useDefineForClassFields: false },
+      }, module: { type: "commonjs" } },
   ],
 };
 const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] };

@@ -126,7 +126,11 @@ class Side {
   rows: NowRow[] = [];
 
   constructor(plan: RunnablePlan) {
-    this.running = startReplay(plan.written, { every: LOOK_MS }, (row) => "now" in row && this.rows.push(row));
+    this.running = startReplay(
+      plan.written,
+      { every: LOOK_MS },
+      (row) => "now" in row && this.rows.push(row),
+    );
     const switches = plan.actions.filter(({ kind }) => kind === "switch");
     for (const seat of this.running.layer.seats) for (const { name } of switches) this.listen(seat, name);
   }

@@ -81,7 +81,10 @@ function runnable(written: Plan): RunnablePlan {
 }
 
 /** Reads a plan as a player has it; what of the changes does not fit is noted. @throws UseError, or BadAnswer with the plan's errors */
-export async function readPlayersPlan(planFile: string, overrides: string | undefined): Promise<RunnablePlan> {
+export async function readPlayersPlan(
+  planFile: string,
+  overrides: string | undefined,
+): Promise<RunnablePlan> {
   if (overrides === undefined) return readRunnablePlan(planFile);
   const { plan, faults } = await readOverrides(planFile, overrides);
   for (const { place, message } of faults) note(`note: ${overrides}: ${place}: ${message}`);

@@ -17,7 +17,7 @@ export {
   type Overrides,
 } from "./plan/overrides.js";
 export type * from "./plan/types.js";
-export { createInputLayer } from "./engine/createInputLayer.js";
+export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
   Counters,
   Held,
@@ -29,7 +29,7 @@ export type {
   PadChange,
   RawEvent,
   Seat,
-} from "./engine/layer/types.js";
+} from "./layer/types.js";
 export type {
   AxisReading,
   FacingReading,

@@ -157,7 +157,10 @@ test.each<[object, object, string]>([
   [{ "flash.pad.third": "KeyV" }, {}, "aside controls.flash.pad.third: the plan has nothing at this address"],
   [{}, { "swim.valueOf": 1 }, "aside settings.swim.valueOf: there is no setting valueOf"],
 ])("%j %j", (controls, settings, text) => {
-  const { plan: raw, faults } = applyOverrides(plan, overrides({ ...controls, "swim.main.up": "KeyZ" }, settings));
+  const { plan: raw, faults } = applyOverrides(
+    plan,
+    overrides({ ...controls, "swim.main.up": "KeyZ" }, settings),
+  );
   expect(faults.map(({ what, place, message }) => `${what} ${place}: ${message}`)).toEqual([text]);
   expect((raw.actions["swim"] as any).from.main.up).toBe("KeyZ");
   expect(Object.prototype).not.toHaveProperty("main");

@@ -25,7 +25,8 @@ export async function check(file: string, options: { json?: boolean; overrides?:
       return number === 0 ? `no ${severity}s` : paint[severity](count(number, severity));
     });
     const { actions = [], slots = [] } = plan === undefined ? {} : resolvePlan(plan);
-    const size = plan === undefined ? "" : ` ${count(actions.length, "action")} in ${count(slots.length, "slot")};`;
+    const size =
+      plan === undefined ? "" : ` ${count(actions.length, "action")} in ${count(slots.length, "slot")};`;
     print(`${file}:${size} ${numbers.join(", ")}`);
   }
   const bad: readonly Severity[] = ["error", "warning"];

@@ -1,7 +1,7 @@
 /**
  * A browser's keyboard, mouse, pads and focus, translated into raw events. Nothing is decided here that a plan could decide.
  */
-import type { InputLayer } from "../engine/layer/types.js";
+import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import type { Fed, Listen } from "./listening.js";
 import { attachFocus } from "./focus.js";

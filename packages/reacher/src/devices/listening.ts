@@ -1,5 +1,5 @@
 /** What all devices of a browser share: what they need of a layer, how they listen, and when an event was. */
-import type { InputLayer } from "../engine/layer/types.js";
+import type { InputLayer } from "../layer/types.js";
 
 /** What the devices need of a layer. */
 export type Fed = Pick<InputLayer, "feed" | "lose" | "uses"> &

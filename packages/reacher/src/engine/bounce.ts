@@ -17,7 +17,9 @@ export class Bounce implements Filter, Timed {
     private readonly bounceMs: number,
   ) {
     const own = cells.rule(`bounce ${channel.name}`);
-    this.timer = Array.from({ length: channel.places }, (_, place) => timers.window(own, `until ${place}`, this));
+    this.timer = Array.from({ length: channel.places }, (_, place) =>
+      timers.window(own, `until ${place}`, this),
+    );
   }
 
   holdsBack(s: SeatState, place: number, slot: number): boolean {

@@ -95,6 +95,15 @@ export class Cells {
   }
 }
 
+/** Whoever owns cells takes them where it declares its fields. */
+export abstract class Rule implements Keyed {
+  constructor(readonly cells: RuleCells) {}
+
+  get key(): string {
+    return this.cells.key;
+  }
+}
+
 export class RuleCells implements Keyed {
   constructor(
     private readonly cells: Cells,

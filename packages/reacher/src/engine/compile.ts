@@ -1,7 +1,14 @@
 /** From a checked plan to tables: each feature makes its own rules, every rule takes its cells and listens to its signals. */
 import type { Control } from "../controls/catalogue.js";
 import { numberOf } from "../controls/numbers.js";
-import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source, Word } from "../plan/checked.js";
+import type {
+  CheckedAction,
+  CheckedEntry,
+  CheckedPlan,
+  CheckedSwitch,
+  Source,
+  Word,
+} from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import { Cells, type RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
@@ -10,7 +17,17 @@ import { listOf } from "./lists.js";
 import { Call, Channel, Signal, type Listener } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
-import { DEVICES, PAD, type Action, type ChordRule, type MovementRule, type SourceRule, type SwitchRule, type Tables, type Worked } from "./tables.js";
+import {
+  DEVICES,
+  PAD,
+  type Action,
+  type ChordRule,
+  type MovementRule,
+  type SourceRule,
+  type SwitchRule,
+  type Tables,
+  type Worked,
+} from "./tables.js";
 import { Timers } from "./timers.js";
 
 /** A plan without seats takes up to this many pads at once. */
@@ -46,7 +63,13 @@ export interface EntryOf<Owner, Kind extends CheckedEntry["kind"]> {
 export interface SwitchOption {
   readonly name: string;
   readonly isAsked: (action: CheckedSwitch) => boolean;
-  readonly make: (compiler: Compiler, owner: never, action: CheckedSwitch, cells: RuleCells, number: number) => void;
+  readonly make: (
+    compiler: Compiler,
+    owner: never,
+    action: CheckedSwitch,
+    cells: RuleCells,
+    number: number,
+  ) => void;
 }
 
 /** A gesture, as entries that wait for it see it. */
@@ -80,7 +103,8 @@ export class Compiler implements Tables {
   readonly turns: Worked[] = listOf();
   readonly switches: SwitchRule[] = listOf();
   readonly ranked: SwitchRule[] = listOf();
-  readonly actions: Action[] = listOf();
+  readonly actions: Action[] = [];
+  readonly readings: Tables["readings"][number][] = [];
   readonly waiting: Tables["waiting"][number][] = listOf();
   readonly conditions = new Map<string, Condition>();
   readonly commands: Tables["commands"][number][] = [];
@@ -107,7 +131,10 @@ export class Compiler implements Tables {
   private readonly groups = new Map<string, unknown[]>();
   private readonly bySource = new Map<string, Signal>();
   /** Directions, with the signals of the controls that give them, and other channels that they are read off. */
-  private readonly givers = new Map<Signal, { readonly signals: Set<Signal>; readonly channels: Set<number> }>();
+  private readonly givers = new Map<
+    Signal,
+    { readonly signals: Set<Signal>; readonly channels: Set<number> }
+  >();
   /** How a movement's direction becomes a signal. */
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
 
@@ -132,10 +159,10 @@ export class Compiler implements Tables {
     // Movements first: switches may use their directions. Their timers keep the plan's order all the same.
     for (const isFirst of [true, false])
       actions.forEach((action, number) => {
-        if ((action.kind !== "switch") === isFirst) this.make("actions", action.kind)(this, action as never, number);
+        if ((action.kind !== "switch") === isFirst)
+          this.make("actions", action.kind)(this, action as never, number);
       });
     for (const link of this.links) link();
-    this.actions.sort((one, other) => one.number - other.number);
     for (const { link } of features) link?.(this);
     this.rank();
     this.findUsers();
@@ -144,11 +171,14 @@ export class Compiler implements Tables {
     this.recounts.unshift(this.timers, ...this.signals);
     const isLater = this.chords !== null || this.waiting.length > 0;
     for (const signal of this.signals) {
-      signal.isHeard = signal.gestures.length + signal.entries.length > 0 || (this.chords !== null && signal.channel !== null);
+      signal.isHeard =
+        signal.gestures.length + signal.entries.length > 0 ||
+        (this.chords !== null && signal.channel !== null);
       signal.isHeardLater = isLater;
       signal.controls = this.controlsOf(signal);
     }
-    for (const one of this.bound) one.isStickAlone = one.other !== null && [one, one.other].every(isOnlyStick);
+    for (const one of this.bound)
+      one.isStickAlone = one.other !== null && [one, one.other].every(isOnlyStick);
   }
 
   get usesPads(): boolean {
@@ -182,6 +212,12 @@ export class Compiler implements Tables {
   /** Where it stands whether a part is hidden. */
   hidden(cells: RuleCells): number {
     return this.hides ? cells.byte("hidden") : NEVER;
+  }
+
+  /** An action, with what makes its reading. */
+  addAction(action: Action, reading: Tables["readings"][number]): void {
+    this.actions[action.number] = action;
+    this.readings[action.number] = reading;
   }
 
   /** A plain entry of a switch: told after the gestures of its signal. */
@@ -283,16 +319,20 @@ export class Compiler implements Tables {
     const { family, device } = control;
     const isMouse = family === "motion";
     const isAxis = !isDigital(control) && family !== "trigger" && !isMouse;
-    const channel = new Channel(this.cells.rule(`channel ${name}`), this.lastDevice, {
+    const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
+    const places = device === "pad" ? this.places : 1;
+    const channel = new Channel(
+      this.cells.rule(`channel ${name}`),
       name,
       id,
-      device: DEVICES.indexOf(device),
-      isDigital: isDigital(control),
+      DEVICES.indexOf(device),
+      isDigital(control),
       isAxis,
-      least: isMouse ? -FURTHEST : isAxis ? -1 : 0,
-      most: isMouse ? FURTHEST : 1,
-      places: device === "pad" ? this.places : 1,
-    });
+      least,
+      isMouse ? FURTHEST : 1,
+      places,
+      this.lastDevice,
+    );
     while (this.channels.length < id) this.channels.push(undefined);
     this.channels[id] = channel;
     this.bound.push(channel);
@@ -348,7 +388,9 @@ export function compile(plan: CheckedPlan, slots: readonly string[], features: r
 }
 
 function missing(kind: string): ReacherError {
-  return new ReacherError(`the plan uses ${kind}, which is not among the features of this layer; add it, or take all`);
+  return new ReacherError(
+    `the plan uses ${kind}, which is not among the features of this layer; add it, or take all`,
+  );
 }
 
 /** Down or up, with nothing between that counts. */

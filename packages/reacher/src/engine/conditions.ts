@@ -1,9 +1,9 @@
 /** What can be so or not: a flag is set, a switch is on, something moves. Who asks for it is looked at when it changes. */
 import type { Word } from "../plan/checked.js";
-import type { RuleCells } from "./cells.js";
+import { Rule, type RuleCells } from "./cells.js";
 import type { SeatState } from "./state.js";
 
-export class Condition {
+export class Condition extends Rule {
   readonly at: number;
   /** Switches that need it, and movements whose pace asks for it. */
   readonly needing: { readonly rank: number }[] = [];
@@ -14,6 +14,7 @@ export class Condition {
     readonly name: string,
     start = 0,
   ) {
+    super(cells);
     this.at = cells.byte("so", start);
   }
 

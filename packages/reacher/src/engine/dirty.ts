@@ -9,10 +9,10 @@ export class DirtyLists {
   /** Movements of which somebody is told. */
   readonly moved: DirtyList;
   readonly paces: DirtyList;
-  /** Switches by rank; those that turned on or off, and those with presses that rise and fall at this moment, by number. */
+  /** Switches, and those with presses that rise and fall at this moment, by rank; those that turned on or off, by number. */
   readonly switches: DirtyList;
-  readonly changed: DirtyList;
   readonly blips: DirtyList;
+  readonly changed: DirtyList;
   /** Signals that others than movements listen to: twice their number, and 1 more where they were pressed. */
   readonly signals = new NumberList();
   /** Whether anything waits beside sticks, movements and turns. */
@@ -33,7 +33,16 @@ export class DirtyLists {
 
   /** Forgets what an event that was broken off has left. */
   clear(): void {
-    for (const list of [this.sticks, this.movements, this.turns, this.moved, this.paces, this.switches, this.changed, this.blips])
+    for (const list of [
+      this.sticks,
+      this.movements,
+      this.turns,
+      this.moved,
+      this.paces,
+      this.switches,
+      this.changed,
+      this.blips,
+    ])
       list.clear();
     this.signals.count = 0;
     this.isStirred = this.reviews = false;

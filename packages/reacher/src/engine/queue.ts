@@ -147,7 +147,8 @@ export class EventQueues {
   join(queue: number, other: number, stamp: Float64Array): boolean {
     const { slots } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
-    if (at < 0 || slots[at + Slot.T] !== stamp[Slot.T] || this.ints[at * 2 + SlotInt.What] !== other) return false;
+    if (at < 0 || slots[at + Slot.T] !== stamp[Slot.T] || this.ints[at * 2 + SlotInt.What] !== other)
+      return false;
     const before = slots[at + Slot.Other]!;
     if (before === before) return false;
     slots[at + Slot.Other] = stamp[Slot.Value]!;

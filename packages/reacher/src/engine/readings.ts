@@ -3,7 +3,7 @@ import type { Kind, Kinds } from "../plan/types.js";
 import type { AxisReading, FacingReading, VectorReading } from "./movement/readings.js";
 import type { SwitchReading } from "./switches/reading.js";
 import type { TurnReading } from "./turns/reading.js";
-import type { SeatState } from "./state.js";
+import type { ReadSeat } from "./reading.js";
 import type { Tables } from "./tables.js";
 
 export type { AxisReading, FacingReading, SwitchReading, TurnReading, VectorReading };
@@ -21,11 +21,7 @@ export type ReadingOf<T extends Kind> = T extends "switch"
 export type Reading<K extends Kinds = Kinds> = { readonly [A in keyof K]: ReadingOf<K[A]> };
 
 /** Made in one go, in the plan's order: an object that grows key by key turns slow to read. */
-export function makeReading(s: SeatState, { actions }: Tables): Reading {
-  return Object.freeze(Object.fromEntries(actions.map((one) => [one.name, one.makeReading(s)]))) as Reading;
-}
-
-/** Lets the readings of a seat look at its cells by the tables that it has now. */
-export function pointReadings(reading: Reading, { actions }: Tables): void {
-  for (const one of actions) one.pointReading(reading[one.name]!);
+export function makeReading(s: ReadSeat, { actions, readings }: Tables): Reading {
+  const all = actions.map(({ name }, n) => [name, readings[n]!(s, n)]);
+  return Object.freeze(Object.fromEntries(all)) as Reading;
 }

@@ -126,10 +126,10 @@ export class Seat implements SeatState, Steppable {
     signals.add(signal * 2 + isPress);
     this.dirty.isStirred = true;
   }
-  noteBlip(id: number): void {
+  noteBlip(rank: number): void {
     const { blips } = this.dirty;
     const { count } = blips;
-    blips.mark(id);
+    blips.mark(rank);
     if (blips.count > count) this.i[this.tables.blipping]!++;
     this.dirty.isStirred = true;
   }
@@ -404,9 +404,9 @@ export class Seat implements SeatState, Steppable {
   /** One press that rises and falls at this moment: first on, then off, each told. */
   private playBlip({ blips }: DirtyLists): void {
     const { tables } = this;
-    const id = blips.take();
-    if (tables.switches[id]!.playBlip(this)) this.i[tables.blipping]!--;
-    else blips.mark(id);
+    const rank = blips.take();
+    if (tables.ranked[rank]!.playBlip(this)) this.i[tables.blipping]!--;
+    else blips.mark(rank);
   }
 
   private tellSettled(): void {
@@ -457,7 +457,8 @@ export class Seat implements SeatState, Steppable {
     const { scheduler, tables } = this;
     for (const { id, filter, places } of bound) {
       const own = tables.channels[id];
-      if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null) continue;
+      if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null)
+        continue;
       for (let place = 0; place < places; place++) {
         if (!filter.isHolding(f, place)) continue;
         scheduler.fed[Slot.T] = this.clock[Clock.Now]!;
@@ -479,7 +480,7 @@ export class Seat implements SeatState, Steppable {
     tables.movements.forEach((one, id) => one.hasPace && this.markPace(id));
     dirty.switches.markAll();
     if (this.i[tables.blipping]! > 0)
-      for (const { id, blips } of tables.switches) if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(id);
+      for (const { rank, blips } of tables.switches) if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
     dirty.isStirred = true;
     this.settle();
   }

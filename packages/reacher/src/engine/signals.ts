@@ -1,5 +1,5 @@
 /** Raw values, and the same as pressed and released. In: a control's value. Out: listeners that are told, sticks that are marked. */
-import type { Keyed, RuleCells } from "./cells.js";
+import { Rule, type RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
 import { Bits, Kind, Slot } from "./queue.js";
 import type { SeatState } from "./state.js";
@@ -43,33 +43,8 @@ const USED = 0.5;
 /** A signal that was there before other tables took over is 0 or 1; a new one finds out whether it is up. */
 const UNKNOWN = 2;
 
-/** What a channel carries. */
-export interface ChannelFields {
-  readonly name: string;
-  /** Its control's number, the same in all plans. */
-  readonly id: number;
-  /** By its place in `DEVICES`. */
-  readonly device: number;
-  /** Down or up, with nothing between that counts. */
-  readonly isDigital: boolean;
-  readonly isAxis: boolean;
-  readonly least: number;
-  readonly most: number;
-  /** How many pads are put together; 1 for keyboard and mouse. */
-  readonly places: number;
-}
-
 /** One raw value, as devices report it. */
-export class Channel implements Keyed {
-  readonly key: string;
-  readonly name: string;
-  readonly id: number;
-  readonly device: number;
-  readonly isDigital: boolean;
-  readonly isAxis: boolean;
-  readonly least: number;
-  readonly most: number;
-  readonly places: number;
+export class Channel extends Rule {
   /** Its events' `what` in the queue, for its first place. */
   readonly what: number;
   /** Where its value stands; a pad's channel has one for each place. */
@@ -86,20 +61,23 @@ export class Channel implements Keyed {
 
   constructor(
     cells: RuleCells,
+    readonly name: string,
+    /** Its control's number, the same in all plans. */
+    readonly id: number,
+    /** By its place in `DEVICES`. */
+    readonly device: number,
+    /** Down or up, with nothing between that counts. */
+    readonly isDigital: boolean,
+    readonly isAxis: boolean,
+    readonly least: number,
+    readonly most: number,
+    /** How many pads are put together; 1 for keyboard and mouse. */
+    readonly places: number,
     private readonly lastDevice: number,
-    fields: ChannelFields,
   ) {
-    this.key = cells.key;
-    this.name = fields.name;
-    this.id = fields.id;
-    this.device = fields.device;
-    this.isDigital = fields.isDigital;
-    this.isAxis = fields.isAxis;
-    this.least = fields.least;
-    this.most = fields.most;
-    this.places = fields.places;
-    this.what = (fields.id << (Bits.Kind + Bits.Place)) | Kind.Control;
-    this.value = cells.float("value", 0, fields.places);
+    super(cells);
+    this.what = (id << (Bits.Kind + Bits.Place)) | Kind.Control;
+    this.value = cells.float("value", 0, places);
   }
 
   /** Its value is the one in this slot of the queue: handed over, a number that is not whole could be allocated. */
@@ -124,7 +102,8 @@ export class Channel implements Keyed {
     if (!movesX && !movesY) return;
     f[this.value + place] = x;
     f[other.value + place] = y;
-    if ((movesX && x * x >= USED * USED) || (movesY && y * y >= USED * USED)) i[this.lastDevice] = this.device;
+    if ((movesX && x * x >= USED * USED) || (movesY && y * y >= USED * USED))
+      i[this.lastDevice] = this.device;
     for (let n = place; n < sticks.length; n += places) sticks[n]!.update(s);
   }
 
@@ -161,9 +140,8 @@ export class Channel implements Keyed {
 }
 
 /** A control, or a direction of a movement, as pressed or released. */
-export class Signal implements Keyed {
-  readonly key: string;
-  readonly up: number;
+export class Signal extends Rule {
+  readonly up = this.cells.byte("up", UNKNOWN);
   /** Where the moment of its last press stands, and whether a long press has fired on it; -1 where nobody asks. */
   pressedAt = -1;
   wasLong = -1;
@@ -183,7 +161,7 @@ export class Signal implements Keyed {
   isHeardLater = false;
 
   constructor(
-    private readonly cells: RuleCells,
+    cells: RuleCells,
     readonly id: number,
     /** Of the control, or of the direction. */
     readonly name: string,
@@ -193,8 +171,7 @@ export class Signal implements Keyed {
     readonly press: number,
     readonly release: number,
   ) {
-    this.key = cells.key;
-    this.up = cells.byte("up", UNKNOWN);
+    super(cells);
     if (channel === null) this.pressedBy = cells.int("pressedBy", -1);
   }
 

@@ -43,7 +43,7 @@ export interface SeatState {
   /** A signal was pressed (1) or released (0): who listens is told when all of the event's signals have changed. */
   noteSignal(signal: number, isPress: number): void;
   /** A switch has presses that rise and fall at this moment. */
-  noteBlip(id: number): void;
+  noteBlip(rank: number): void;
   /** A gesture can claim nothing any more: what waits for it is looked at in this event. */
   reviewWaiting(): void;
 }

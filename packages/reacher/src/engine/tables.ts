@@ -5,6 +5,7 @@
 import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Cells, Keyed } from "./cells.js";
+import type { ReadSeat } from "./reading.js";
 import type { Channel, Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import type { Timers } from "./timers.js";
@@ -34,9 +35,6 @@ export interface Action {
   readonly liveAt: number;
   readonly parts: Part[];
   liveChanged(s: SeatState): void;
-  /** The reading that a game gets; and the same reading by the tables that the seat has now. */
-  makeReading(s: SeatState): object;
-  pointReading(reading: object): void;
 }
 
 /** What is worked out when it is marked. */
@@ -114,6 +112,8 @@ export interface Tables {
   /** The same, those first that others need. */
   readonly ranked: readonly SwitchRule[];
   readonly actions: readonly Action[];
+  /** By action: makes the reading that a game gets. */
+  readonly readings: readonly ((s: ReadSeat, action: number) => object)[];
   /** Entries that wait for gestures: looked at when one of these can claim nothing any more. */
   readonly waiting: readonly { review(s: SeatState, isOver: boolean): void }[];
   readonly chords: ChordRule | null;

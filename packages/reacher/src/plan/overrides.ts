@@ -345,7 +345,8 @@ class Applier {
 /** Names of actions that an action may speak of: in its sources, and in what it needs. */
 function namesIn(value: unknown, found = new Set<string>()): Set<string> {
   if (typeof value === "string") found.add(value.replace(/^not /, "").trim()).add(value.split(".")[0]!);
-  else if (typeof value === "object" && value !== null) for (const one of Object.values(value)) namesIn(one, found);
+  else if (typeof value === "object" && value !== null)
+    for (const one of Object.values(value)) namesIn(one, found);
   return found;
 }
 

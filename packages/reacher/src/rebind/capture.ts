@@ -6,7 +6,7 @@
  * opened it nor the release of the key that was caught works anything else.
  */
 import { findControl, type Control } from "../controls/catalogue.js";
-import type { Held, InputLayer, Interceptor, RawEvent } from "../engine/layer/types.js";
+import type { Held, InputLayer, Interceptor, RawEvent } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import { misfitAt, takesAt } from "./takes.js";
 

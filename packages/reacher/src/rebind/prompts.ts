@@ -2,7 +2,7 @@
 import { findControl } from "../controls/catalogue.js";
 import { placeLabel } from "../controls/labels.js";
 import { resolvePlan } from "../plan/resolve.js";
-import type { NamesOf, Seat } from "../engine/layer/types.js";
+import type { NamesOf, Seat } from "../layer/types.js";
 import type { Kind, Kinds } from "../plan/types.js";
 import { ReacherError } from "../plan/findings.js";
 import { textOf, waysOf, type LabelOf, type WordPart } from "./words.js";

@@ -3,7 +3,7 @@
  * fits the hand. May change: the taps counted so far.
  */
 import { findControl } from "../controls/catalogue.js";
-import type { InputLayer } from "../engine/layer/types.js";
+import type { InputLayer } from "../layer/types.js";
 import type { Kinds, Range } from "../plan/types.js";
 import { CANCEL_WITH } from "./capture.js";
 

@@ -7,7 +7,7 @@
  */
 import { allControls, findControl, isRaw } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
-import type { InputLayer } from "../engine/layer/types.js";
+import type { InputLayer } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";

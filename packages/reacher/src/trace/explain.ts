@@ -8,8 +8,8 @@ import { bounceWhy } from "../engine/bounce.js";
 import { hasRisen, ms, nowOf, told, type Change, type Told } from "../engine/explaining.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
-import { engineBehind } from "../engine/layer/player.js";
-import type { InputLayer, Off, Seat } from "../engine/layer/types.js";
+import { engineBehind } from "../layer/player.js";
+import type { InputLayer, Off, Seat } from "../layer/types.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { Seat as EngineSeat } from "../engine/seat.js";
 import type { Signal } from "../engine/signals.js";
@@ -148,7 +148,9 @@ class Explainer {
     const is = after.b[one.told] === 1;
     const said = one.sources
       .map((source) =>
-        source instanceof Gesture ? this.ofGesture(one, source, change) : this.ofEntry(one, source as Entry, change),
+        source instanceof Gesture
+          ? this.ofGesture(one, source, change)
+          : this.ofEntry(one, source as Entry, change),
       )
       .filter((told) => told !== undefined);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
@@ -182,7 +184,8 @@ class Explainer {
     if (waiting !== undefined && after.b[waiting.pending]! > pending)
       return told("counts", "waits", `${name} waits: ${namesOf(rivals)} may claim it`);
     const claimer = rivals.find(({ fired }) => after.b[fired] === 1);
-    if (claimer !== undefined) return told("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
+    if (claimer !== undefined)
+      return told("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
     if (before.b[one.down]! > 0)
       return told("nothing", "second-key", `${name} is a second key: another of its keys is down already`);
     return told("on", "pressed", `${name} pressed`);
@@ -243,7 +246,11 @@ class Explainer {
     const { control, command } = cause;
     if (control !== undefined && signalsOf(one).some((signal) => hasRisen(signal, change)))
       return told("off", "pressed-again", `${control} pressed again`);
-    return told("off", "released", control === undefined ? (command ?? "its press ended") : `${control} let go`);
+    return told(
+      "off",
+      "released",
+      control === undefined ? (command ?? "its press ended") : `${control} let go`,
+    );
   }
 }
 

@@ -2,7 +2,7 @@
  * Records what a layer handles, in bounded memory. In: a layer at work. Out: a trace of its last seconds.
  * May change: its own ring of events, and what it knows of the time before the ring begins.
  */
-import type { InputLayer } from "../engine/layer/types.js";
+import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 
 /** How much a recorder keeps. */

@@ -1,8 +1,8 @@
 /**
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
-import { createInputLayer } from "../engine/createInputLayer.js";
-import type { InputLayer, Seat } from "../engine/layer/types.js";
+import { createInputLayer } from "../layer/createInputLayer.js";
+import type { InputLayer, Seat } from "../layer/types.js";
 import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { resolvePlan } from "../plan/resolve.js";

@@ -14,7 +14,7 @@ import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
   /** The members that are down, one bit each. */
-  readonly members: number;
+  readonly members = this.cells.int("members");
   /** How far apart their presses may be, in ms, as it was when the first went down; -1 where there is no limit. */
   private readonly spread: number;
 
@@ -28,7 +28,6 @@ export class All extends Gesture {
     private readonly order: number,
   ) {
     super(cells, owner, of, hiddenAt);
-    this.members = cells.int("members");
     this.spread = spreadMs < Infinity ? cells.float("spread") : -1;
     for (const signal of of) signal.keepMoment();
   }
@@ -136,7 +135,8 @@ export class Chords implements ChordRule {
     best.fire(s, completing!);
     s.i[this.takenNow] = best.owner.id;
     // A direction is pressed by keys: whichever was pressed in this event is taken with it.
-    for (let n = 0; n < count; n++) if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), best.owner.id);
+    for (let n = 0; n < count; n++)
+      if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), best.owner.id);
   }
 
   giveBack(s: SeatState, changes: Int32Array, count: number): void {
@@ -190,7 +190,11 @@ export const allWhy: GestureWhy<All> = {
     if (after.b[fired] === 1) return told("on", "all", `${name} completes ${signals.length} held together`);
     const spread = nowOf(change) - one.firstAt(after);
     if (down.length === signals.length && spread > spreadMs)
-      return told("nothing", "too-far-apart", `${name}: ${ms(spread)} after the first: ${ms(spread - spreadMs)} too far apart for ${spreadMs}`);
+      return told(
+        "nothing",
+        "too-far-apart",
+        `${name}: ${ms(spread)} after the first: ${ms(spread - spreadMs)} too far apart for ${spreadMs}`,
+      );
     return told("counts", "all", `${name}: ${down.length} of ${signals.length} held`);
   },
 };

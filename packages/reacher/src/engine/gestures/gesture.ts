@@ -1,25 +1,25 @@
 /** What all press patterns share: a switch that they press once they fire, and whether they may see anything now. */
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Rival } from "../compile.js";
 import type { Switch } from "../switches/switch.js";
 import type { IsTaken, SourceRule } from "../tables.js";
 
-export abstract class Gesture implements Listener, SourceRule, Rival {
-  readonly fired: number;
+export abstract class Gesture extends Rule implements Listener, SourceRule, Rival {
+  readonly fired = this.cells.byte("fired");
   readonly controls: readonly number[];
   private readonly liveAt: number;
   isTaken: IsTaken | null = null;
   readonly claims: { forget(s: SeatState): void }[] = [];
 
   constructor(
-    protected readonly cells: RuleCells,
+    cells: RuleCells,
     readonly owner: Switch,
     readonly signals: readonly Signal[],
     readonly hiddenAt: number,
   ) {
-    this.fired = cells.byte("fired");
+    super(cells);
     this.liveAt = owner.liveAt;
     this.controls = signals.flatMap(({ channel }) => (channel === null ? [] : [channel.id]));
   }

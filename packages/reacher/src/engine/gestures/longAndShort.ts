@@ -11,9 +11,9 @@ import { Gesture } from "./gesture.js";
 
 /** What both share: a press that they have seen and that may still become theirs. */
 export abstract class Lasting extends Gesture {
-  readonly waits: number;
-  readonly lastAt: number;
-  readonly until: number;
+  readonly waits = this.cells.byte("waits");
+  readonly lastAt = this.cells.float("lastAt");
+  readonly until = this.cells.float("until");
 
   constructor(
     cells: RuleCells,
@@ -23,9 +23,6 @@ export abstract class Lasting extends Gesture {
     readonly ms: number,
   ) {
     super(cells, owner, [of], hiddenAt);
-    this.waits = cells.byte("waits");
-    this.lastAt = cells.float("lastAt");
-    this.until = cells.float("until");
     of.keepLong();
   }
 
@@ -140,14 +137,21 @@ export const longWhy: GestureWhy<Long> = {
     if (before.b[waits] === 0) return undefined;
     const held = nowOf(change) - before.f[lastAt]!;
     const afterMs = before.f[until]! - before.f[lastAt]!;
-    return told("nothing", "too-short", `${name} let go after ${ms(held)}: ${ms(afterMs - held)} too early for ${afterMs}`);
+    return told(
+      "nothing",
+      "too-short",
+      `${name} let go after ${ms(held)}: ${ms(afterMs - held)} too early for ${afterMs}`,
+    );
   },
   due: ({ timer, of, lastAt, until }, { due, before }) =>
-    due === timer ? told("on", "long", `${of.name} held for ${ms(before.f[until]! - before.f[lastAt]!)}`) : undefined,
+    due === timer
+      ? told("on", "long", `${of.name} held for ${ms(before.f[until]! - before.f[lastAt]!)}`)
+      : undefined,
 };
 
 export const shortWhy: GestureWhy<Short> = {
-  pressed: ({ ms: beforeMs }, { name }) => told("counts", "held", `${name} pressed: ${ms(beforeMs)} to let go`),
+  pressed: ({ ms: beforeMs }, { name }) =>
+    told("counts", "held", `${name} pressed: ${ms(beforeMs)} to let go`),
   released({ waits, lastAt, until }, { name, wasLong }, change) {
     const { before, after } = change;
     if (before.b[waits] === 0) return undefined;
@@ -155,7 +159,8 @@ export const shortWhy: GestureWhy<Short> = {
     const beforeMs = before.f[until]! - before.f[lastAt]!;
     const text = `${name} let go after ${ms(held)}`;
     if (after.b[wasLong] === 1) return told("nothing", "was-long", `${text}: it was a long press`);
-    if (held > beforeMs) return told("nothing", "too-long", `${text}: ${ms(held - beforeMs)} too late for ${beforeMs}`);
+    if (held > beforeMs)
+      return told("nothing", "too-long", `${text}: ${ms(held - beforeMs)} too late for ${beforeMs}`);
     return told("on", "short", `${text} (${beforeMs} allowed)`);
   },
 };

@@ -9,9 +9,9 @@ import type { Switch } from "../switches/switch.js";
 import { Gesture } from "./gesture.js";
 
 export class Series extends Gesture {
-  readonly count: number;
-  readonly lastAt: number;
-  readonly until: number;
+  readonly count = this.cells.byte("count");
+  readonly lastAt = this.cells.float("lastAt", -Infinity);
+  readonly until = this.cells.float("until", -Infinity);
   private readonly fallback: readonly number[];
 
   constructor(
@@ -22,9 +22,6 @@ export class Series extends Gesture {
     readonly gapMs: number,
   ) {
     super(cells, owner, of, hiddenAt);
-    this.count = cells.byte("count");
-    this.lastAt = cells.float("lastAt", -Infinity);
-    this.until = cells.float("until", -Infinity);
     this.fallback = fallbacks(of);
   }
 

@@ -22,9 +22,9 @@ interface Strokes {
 }
 
 export class Taps extends Gesture {
-  readonly count: number;
-  readonly lastAt: number;
-  readonly until: number;
+  readonly count = this.cells.byte("count");
+  readonly lastAt = this.cells.float("lastAt");
+  readonly until = this.cells.float("until");
   readonly taps: number;
   readonly gapMs: number;
   private readonly eachMs: number;
@@ -38,9 +38,6 @@ export class Taps extends Gesture {
     entry: TapsEntry,
   ) {
     super(cells, owner, [of], hiddenAt);
-    this.count = cells.byte("count");
-    this.lastAt = cells.float("lastAt");
-    this.until = cells.float("until");
     this.taps = entry.taps;
     this.gapMs = entry.gapMs;
     this.eachMs = entry.eachMs ?? Infinity;
@@ -152,8 +149,13 @@ export const tapsWhy: GestureWhy<Taps> = {
     const gapMs = before.f[until]! - before.f[lastAt]!;
     const gap = `${ms(since)} after the one before`;
     if (counted > 0 && since > gapMs && since <= LATE_MS)
-      return told("counts", "too-late", `${name}: press ${gap}: ${ms(since - gapMs)} too late for ${gapMs}; it counts as the first`);
-    if (after.b[fired] === 1) return told("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
+      return told(
+        "counts",
+        "too-late",
+        `${name}: press ${gap}: ${ms(since - gapMs)} too late for ${gapMs}; it counts as the first`,
+      );
+    if (after.b[fired] === 1)
+      return told("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
     const now = after.b[count]!;
     return told("counts", "taps", `${name}: tap ${now} of ${taps}${now > 1 ? `, ${gap}` : ""}`);
   },

@@ -1,5 +1,5 @@
 /** Triggers and half axes as ends of a movement: they have an amount. In: their raw values. Out: what keys and amounts give together. */
-import type { RuleCells } from "../cells.js";
+import { Rule } from "../cells.js";
 import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
 import { component, End, endsOf, HORIZONTAL, VERTICAL } from "./ends.js";
@@ -14,14 +14,10 @@ export interface Amount {
   readonly hiddenAt: number;
 }
 
-export class Amounts {
+export class Amounts extends Rule {
   private readonly all: Amount[] = [];
   /** By end: what its amounts give; and one more place to work in. */
-  private readonly most: number;
-
-  constructor(cells: RuleCells) {
-    this.most = cells.float("amounts", 0, 5);
-  }
+  private readonly most = this.cells.float("amounts", 0, 5);
 
   add(amount: Amount): void {
     this.all.push(amount);

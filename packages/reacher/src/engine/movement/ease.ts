@@ -5,7 +5,7 @@
  * A ramp is a function of time since the keys last changed, so that no step rate can be seen in it.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import { Cause, type SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
@@ -35,13 +35,13 @@ export interface Eased {
   rampMoved(s: SeatState): void;
 }
 
-export class Ease implements Timed {
+export class Ease extends Rule implements Timed {
   /** What the movement has come to: by `Part`. It holds only until the next `work`. */
   readonly out = new Float64Array(3);
   /** From where to where the keys ramp (x and y each), and since when. */
-  private readonly from: number;
-  private readonly to: number;
-  private readonly since: number;
+  private readonly from = this.cells.float("from", 0, 2);
+  private readonly to = this.cells.float("to", 0, 2);
+  private readonly since = this.cells.float("since");
   private readonly timer: Timer;
   private readonly riseMs: number;
   private readonly fallMs: number;
@@ -54,12 +54,10 @@ export class Ease implements Timed {
     private readonly timers: Timers,
     number: number,
   ) {
+    super(cells);
     this.riseMs = ease.riseMs;
     this.fallMs = ease.fallMs;
     this.through = ease.through;
-    this.from = cells.float("from", 0, 2);
-    this.to = cells.float("to", 0, 2);
-    this.since = cells.float("since");
     this.timer = timers.due(cells, "eases", this, number);
   }
 

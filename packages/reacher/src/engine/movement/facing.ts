@@ -5,7 +5,7 @@
  * once that movement has gone on for a while.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 
@@ -13,13 +13,13 @@ import type { Timed, Timer, Timers } from "../timers.js";
 const FACES = { right: 0, up: 2, left: 4, down: 6 };
 const NONE = -1;
 
-export class Facing implements Timed {
+export class Facing extends Rule implements Timed {
   /** The facing as one of the eight directions, or -1; and the one that it is about to settle on, or -1. */
   readonly sector: number;
-  private readonly settling: number;
+  private readonly settling = this.cells.int("settling", NONE);
   /** Where a stick has turned it, of any length above 0: whoever reads it divides by that. */
-  readonly x: number;
-  readonly y: number;
+  readonly x = this.cells.float("faceX");
+  readonly y = this.cells.float("faceY");
   private readonly timer: Timer;
   private readonly start: number;
   private readonly from: number;
@@ -27,18 +27,21 @@ export class Facing implements Timed {
 
   constructor(
     cells: RuleCells,
-    private readonly movement: { readonly id: number; readonly x: number; readonly y: number; readonly length: number },
+    private readonly movement: {
+      readonly id: number;
+      readonly x: number;
+      readonly y: number;
+      readonly length: number;
+    },
     action: CheckedMovement,
     private readonly timers: Timers,
     number: number,
   ) {
+    super(cells);
     this.start = FACES[action.faces];
     this.from = action.facingFrom;
     this.settleMs = action.settleMs;
     this.sector = cells.int("face", this.start);
-    this.settling = cells.int("settling", NONE);
-    this.x = cells.float("faceX");
-    this.y = cells.float("faceY");
     this.timer = timers.due(cells, "settles", this, number);
   }
 

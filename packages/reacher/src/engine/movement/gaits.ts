@@ -1,23 +1,20 @@
 /** Named bands of a length. In: how long a movement is. Out: its gait, kept until a margin below its beginning. */
 import type { CheckedMovement } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 
 /** The moment at which a ramp reaches a gait is worked out, and rounded. */
 const ROUNDING = 1e-9;
 
-export class Gaits {
+export class Gaits extends Rule {
   /** The gait, or -1. */
-  readonly gait: number;
+  readonly gait = this.cells.int("gait", -1);
   readonly names: readonly string[];
   readonly from: Float64Array;
   readonly kept: Float64Array;
 
-  constructor(
-    cells: RuleCells,
-    { gaits, gaitMargin, ease }: CheckedMovement,
-  ) {
-    this.gait = cells.int("gait", -1);
+  constructor(cells: RuleCells, { gaits, gaitMargin, ease }: CheckedMovement) {
+    super(cells);
     this.names = gaits.map(({ name }) => name);
     this.from = Float64Array.from(gaits, ({ from }) => from);
     // A ramp that falls has to get below the beginning of its gait before it can be seen to leave it.

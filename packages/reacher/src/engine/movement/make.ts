@@ -13,20 +13,15 @@ import { Pace } from "./pace.js";
 import { AxisReading, VectorReading } from "./readings.js";
 import { compileShape } from "./shape.js";
 
-type State = ConstructorParameters<typeof VectorReading>[0];
-const READINGS = {
-  axis: { make: (s: State, rule: Movement) => new AxisReading(s, rule), point: AxisReading.point },
-  vector: { make: (s: State, rule: Movement) => new VectorReading(s, rule), point: VectorReading.point },
-};
-
 function make(compiler: Compiler, action: CheckedMovement, number: number): void {
   const { timers, movements } = compiler;
   const cells = compiler.cells.rule(`${action.kind} ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
   const live = compiler.live(cells);
-  const one = new Movement(cells, movements.length, number, action, up, live, READINGS[action.kind]);
+  const one = new Movement(cells, movements.length, number, action, up, live);
   movements.push(one);
-  compiler.actions.push(one);
+  const Reading = action.kind === "axis" ? AxisReading : VectorReading;
+  compiler.addAction(one, (s, number) => new Reading(s, number));
   compiler.conditions.set(action.name, one.condition);
   compiler.resets.push(one);
   compiler.addDirections(action.name, (end, signal) => {

@@ -22,8 +22,9 @@ export function addSticks(
     for (let place = 0; place < x.places; place++) {
       const cells = compiler.cells.rule(`${owner.name} ${control.name} ${place}`);
       const { signX, signY } = parts;
-      const fields = { id: compiler.sticks.length, number: number++, x, y, place, signX, signY, shape: table };
-      const stick = new Stick(cells, owner, compiler.hidden(cells), fields);
+      const hiddenAt = compiler.hidden(cells);
+      const id = compiler.sticks.length;
+      const stick = new Stick(cells, owner, hiddenAt, id, number++, x, y, place, signX, signY, table);
       for (const one of y === undefined ? [x] : [x, y]) one.sticks.push(stick);
       compiler.sticks.push(stick);
       compiler.recounts.push(stick);
@@ -33,7 +34,12 @@ export function addSticks(
 }
 
 /** Which raw axes a stick reads, and their signs: raw pads report down as +1 (W3C Gamepad, section 7). */
-function stickParts(control: Control, kind: "axis" | "vector", up: number, { invertX, invertY }: CheckedShape) {
+function stickParts(
+  control: Control,
+  kind: "axis" | "vector",
+  up: number,
+  { invertX, invertY }: CheckedShape,
+) {
   const [x, y] = control.parts as [string, string | undefined];
   const sign = invertX ? -1 : 1;
   if (kind === "vector") return { x, y, signX: sign, signY: invertY ? up : -up };

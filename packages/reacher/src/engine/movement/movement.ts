@@ -6,7 +6,7 @@
  * together, of which the longest wins, or which are added.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
-import type { Keyed, RuleCells } from "../cells.js";
+import { Rule, type Keyed, type RuleCells } from "../cells.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
@@ -23,8 +23,7 @@ import type { Stick, StickOwner } from "./stick.js";
 const NOBODY = -1;
 const KEYS = 0;
 
-export class Movement implements MovementRule, Action, Eased, StickOwner {
-  readonly key: string;
+export class Movement extends Rule implements MovementRule, Action, Eased, StickOwner {
   readonly name: string;
   readonly kind: "axis" | "vector";
   readonly in: readonly string[];
@@ -48,35 +47,34 @@ export class Movement implements MovementRule, Action, Eased, StickOwner {
   private readonly vectors: Float64Array;
 
   /** How many keys, and how many keys and sticks, give each end: eight bits an end. */
-  readonly keys: number;
-  readonly sources: number;
+  readonly keys = this.cells.count("keys");
+  readonly sources = this.cells.count("sources");
   /** By end: the event that pressed it last, and the one that pressed the first of the keys held; -1 where nobody asks. */
-  readonly newest: number;
+  readonly newest = this.cells.int("newest", 0, 4);
   readonly first: number;
-  readonly keyDevice: number;
+  readonly keyDevice = this.cells.int("keyDevice");
   /** Who gives the movement: its place in `givers`, or -1. */
   readonly winner: number;
   private readonly givers: Keyed[] = [{ key: "keys" }];
   /** How many sticks are away from rest, and which it is where it is one. */
-  private readonly away: number;
-  private readonly awayStick: number;
-  readonly x: number;
-  readonly y: number;
-  readonly length: number;
+  private readonly away = this.cells.count("away");
+  private readonly awayStick = this.cells.count("awayStick");
+  readonly x = this.cells.float("x");
+  readonly y = this.cells.float("y");
+  readonly length = this.cells.float("length");
   /** What keys and amounts give alone, and the sticks; -1 where that is not asked for: x, y, length. */
   keysX = -1;
   sticksX = -1;
 
   constructor(
-    readonly cells: RuleCells,
+    cells: RuleCells,
     readonly id: number,
     readonly number: number,
     action: CheckedMovement,
     readonly up: number,
     readonly liveAt: number,
-    private readonly reading: { make(s: SeatState, rule: Movement): object; point(reading: object, rule: Movement): void },
   ) {
-    this.key = cells.key;
+    super(cells);
     this.name = action.name;
     this.kind = action.kind;
     this.in = action.in;
@@ -86,17 +84,8 @@ export class Movement implements MovementRule, Action, Eased, StickOwner {
     this.sums = action.combine === "sum";
     this.vectors = keyVectors(this.isRound, up);
     this.condition = new Condition(cells, action.name);
-    this.keys = cells.count("keys");
-    this.sources = cells.count("sources");
-    this.newest = cells.int("newest", 0, 4);
     this.first = action.opposed === "earliest" ? cells.int("first", 0, 4) : -1;
-    this.keyDevice = cells.int("keyDevice");
     this.winner = cells.place("winner", this.givers);
-    this.away = cells.count("away");
-    this.awayStick = cells.count("awayStick");
-    this.x = cells.float("x");
-    this.y = cells.float("y");
-    this.length = cells.float("length");
   }
 
   get hasPace(): boolean {
@@ -347,12 +336,5 @@ export class Movement implements MovementRule, Action, Eased, StickOwner {
     this.directionSignals.forEach((direction, end) => {
       if (direction !== null) b[direction.up] = (i[this.sources]! & endBits(end)) === 0 ? 0 : 1;
     });
-  }
-
-  makeReading(s: SeatState): object {
-    return this.reading.make(s, this);
-  }
-  pointReading(reading: object): void {
-    this.reading.point(reading, this);
   }
 }

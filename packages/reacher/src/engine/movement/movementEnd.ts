@@ -1,14 +1,14 @@
 /** A control that gives one end of a movement: a key, or a trigger whose amount is worked out elsewhere. */
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Part } from "../tables.js";
 import { endBits, oneMore, type End } from "./ends.js";
 import type { Movement } from "./movement.js";
 
-export class MovementEnd implements Listener, Part {
+export class MovementEnd extends Rule implements Listener, Part {
   readonly controls: readonly number[];
-  private readonly down: number;
+  private readonly down = this.cells.byte("down");
   /** One key more in the movement's count; 0 for one that has an amount, which is not counted. */
   private readonly one: number;
 
@@ -21,8 +21,8 @@ export class MovementEnd implements Listener, Part {
     private readonly turn: number,
     isKey: boolean,
   ) {
+    super(cells);
     this.controls = [signal.channel!.id];
-    this.down = cells.byte("down");
     this.one = isKey ? oneMore(end) : 0;
   }
 
@@ -63,5 +63,4 @@ export class MovementEnd implements Listener, Part {
     if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[this.movement.keys]! += this.one;
     i[this.movement.sources]! += oneMore(this.end);
   }
-
 }

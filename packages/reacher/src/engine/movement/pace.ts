@@ -1,6 +1,6 @@
 /** The speed that goes with a movement. In: the conditions that its rules name. Out: the pace, moving in a straight line to its value. */
 import type { CheckedPace } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
@@ -11,7 +11,7 @@ interface PaceRule {
   readonly by: number;
 }
 
-export class Pace {
+export class Pace extends Rule {
   /** The pace that it moves to; with a ramp, from where and since when. */
   readonly to: number;
   private readonly from: number;
@@ -21,6 +21,7 @@ export class Pace {
   rules: readonly PaceRule[] = [];
 
   constructor(cells: RuleCells, { base, easeMs }: CheckedPace) {
+    super(cells);
     this.base = base;
     this.easeMs = easeMs;
     this.to = cells.float("pace", base);

@@ -1,15 +1,11 @@
-/**
- * What the game gets for an axis or a vector. Made once; every field is read off the seat's cells as they are at the moment: a
- * restored snapshot shows at once, and a step writes no reading that nobody reads.
- */
+/** What the game gets for an axis or a vector. */
 import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
+import { ActionReading, type ReadSeat } from "../reading.js";
 import { DEVICES } from "../tables.js";
 import { Part } from "./ease.js";
 import type { Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";
-
-const INSPECT = Symbol.for("nodejs.util.inspect.custom");
 
 /** One component, or the length, as it is now. */
 function partNow(s: SeatState, rule: Movement, part: Part): number {
@@ -26,73 +22,41 @@ function deviceOf({ i }: SeatState, rule: Movement): Device | null {
 }
 
 /** One number, -1..1. */
-export class AxisReading {
-  readonly #s: SeatState;
-  #rule: Movement;
-
-  /** @internal */
-  constructor(s: SeatState, rule: Movement) {
-    this.#s = s;
-    this.#rule = rule;
-  }
-
-  /** @internal The same reading, by other tables. */
-  static point(reading: object, rule: Movement): void {
-    (reading as AxisReading).#rule = rule;
-  }
-
+export class AxisReading extends ActionReading<Movement> {
   /** -1..1. */
   get value(): number {
-    return partNow(this.#s, this.#rule, Part.X);
+    return partNow(this.s, this.rule, Part.X);
   }
 
   /** What moves it, `null` at rest. */
   get device(): Device | null {
-    return deviceOf(this.#s, this.#rule);
+    return deviceOf(this.s, this.rule);
   }
 
   toJSON(): { value: number } {
     return { value: this.value };
   }
-
-  [INSPECT](): object {
-    return { value: this.value, device: this.device };
-  }
 }
 
 /** A direction of unit length; y as the plan's `yAxis` has it. */
-export class FacingReading {
-  readonly #s: SeatState;
-  #rule: Movement;
-
-  /** @internal */
-  constructor(s: SeatState, rule: Movement) {
-    this.#s = s;
-    this.#rule = rule;
-  }
-
-  /** @internal */
-  static point(reading: FacingReading, rule: Movement): void {
-    reading.#rule = rule;
-  }
-
+export class FacingReading extends ActionReading<Movement> {
   get x(): number {
-    const facing = this.#rule.facing!;
-    const sector = this.#s.i[facing.sector]!;
-    return sector >= 0 ? sectorX(sector) : this.#part(facing.x);
+    const facing = this.rule.facing!;
+    const sector = this.s.i[facing.sector]!;
+    return sector >= 0 ? sectorX(sector) : this.part(facing.x);
   }
 
   get y(): number {
-    const { up } = this.#rule;
-    const facing = this.#rule.facing!;
-    const sector = this.#s.i[facing.sector]!;
-    return sector >= 0 ? sectorY(sector) * up + 0 : this.#part(facing.y);
+    const { up } = this.rule;
+    const facing = this.rule.facing!;
+    const sector = this.s.i[facing.sector]!;
+    return sector >= 0 ? sectorY(sector) * up + 0 : this.part(facing.y);
   }
 
   /** The facing of a stick stands in the cells with the stick's length. */
-  #part(at: number): number {
-    const { f } = this.#s;
-    const facing = this.#rule.facing!;
+  private part(at: number): number {
+    const { f } = this.s;
+    const facing = this.rule.facing!;
     const x = f[facing.x]!;
     const y = f[facing.y]!;
     return f[at]! / Math.sqrt(x * x + y * y);
@@ -101,92 +65,74 @@ export class FacingReading {
   toJSON(): [number, number] {
     return [this.x, this.y];
   }
-
-  [INSPECT](): object {
-    return { x: this.x, y: this.y };
-  }
 }
 
 /** A direction with a length, and what goes with it. */
-export class VectorReading {
-  readonly #s: SeatState;
-  #rule: Movement;
+export class VectorReading extends ActionReading<Movement> {
   /** The direction last moved in. */
   readonly facing: FacingReading;
 
   /** @internal */
-  constructor(s: SeatState, rule: Movement) {
-    this.#s = s;
-    this.#rule = rule;
-    this.facing = new FacingReading(s, rule);
-  }
-
-  /** @internal */
-  static point(reading: object, rule: Movement): void {
-    (reading as VectorReading).#rule = rule;
-    FacingReading.point((reading as VectorReading).facing, rule);
+  constructor(s: ReadSeat, action: number) {
+    super(s, action);
+    this.facing = new FacingReading(s, action);
   }
 
   /** -1..1, right is +1. */
   get x(): number {
-    return partNow(this.#s, this.#rule, Part.X);
+    return partNow(this.s, this.rule, Part.X);
   }
 
   /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
   get y(): number {
-    return partNow(this.#s, this.#rule, Part.Y);
+    return partNow(this.s, this.rule, Part.Y);
   }
 
   /** 0..1; with square diagonals up to 1.414214. */
   get length(): number {
-    return partNow(this.#s, this.#rule, Part.Length);
+    return partNow(this.s, this.rule, Part.Length);
   }
 
   /** Radians, counter-clockwise from right, whatever `yAxis` is; 0 at rest. For drawing: engine state never depends on it. */
   get angle(): number {
-    return Math.atan2(this.y * this.#rule.up + 0, this.x);
+    return Math.atan2(this.y * this.rule.up + 0, this.x);
   }
 
   /** The named band of the length, `null` below the lowest. */
   get gait(): string | null {
-    const { gaits } = this.#rule;
-    return gaits === null ? null : (gaits.names[this.#s.i[gaits.gait]!] ?? null);
+    const { gaits } = this.rule;
+    return gaits === null ? null : (gaits.names[this.s.i[gaits.gait]!] ?? null);
   }
 
   /** The speed that goes with it, in the pace's unit (metres per second, say); 1 where the plan names none. */
   get pace(): number {
-    const { pace } = this.#rule;
-    return pace === null ? 1 : pace.now(this.#s);
+    const { pace } = this.rule;
+    return pace === null ? 1 : pace.now(this.s);
   }
 
   /** x times pace. */
   get vx(): number {
-    const rule = this.#rule;
+    const rule = this.rule;
     const { pace, ease } = rule;
-    const x = ease === null ? this.#s.f[rule.x]! : this.x;
-    return pace === null ? x : x * (pace.easeMs === 0 ? this.#s.f[pace.to]! : pace.now(this.#s));
+    const x = ease === null ? this.s.f[rule.x]! : this.x;
+    return pace === null ? x : x * (pace.easeMs === 0 ? this.s.f[pace.to]! : pace.now(this.s));
   }
 
   /** y times pace. */
   get vy(): number {
-    const rule = this.#rule;
+    const rule = this.rule;
     const { pace, ease } = rule;
-    const y = ease === null ? this.#s.f[rule.y]! : this.y;
-    return pace === null ? y : y * (pace.easeMs === 0 ? this.#s.f[pace.to]! : pace.now(this.#s));
+    const y = ease === null ? this.s.f[rule.y]! : this.y;
+    return pace === null ? y : y * (pace.easeMs === 0 ? this.s.f[pace.to]! : pace.now(this.s));
   }
 
   /** What moves it, `null` at rest. */
   get device(): Device | null {
-    return deviceOf(this.#s, this.#rule);
+    return deviceOf(this.s, this.rule);
   }
 
   toJSON(): object {
     const { x, y, length, angle, gait, pace, vx, vy } = this;
     return { x, y, length, angle, facing: this.facing.toJSON(), gait, pace, vx, vy };
-  }
-
-  [INSPECT](): object {
-    const { x, y, length, angle, facing, gait, pace, vx, vy, device } = this;
-    return { x, y, length, angle, facing, gait, pace, vx, vy, device };
   }
 }

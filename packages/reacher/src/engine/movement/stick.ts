@@ -3,7 +3,7 @@
  * directions of its movement: after invert, before dead zone and ease.
  */
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
-import type { Keyed, RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Part, Worked } from "../tables.js";
@@ -27,61 +27,37 @@ export interface StickOwner {
   dropSource(s: SeatState, end: End): void;
 }
 
-/** What a stick reads and how. */
-export interface StickFields {
-  readonly id: number;
-  /** Its place among its owner's sticks. */
-  readonly number: number;
-  readonly x: Channel;
-  /** Absent for an axis. */
-  readonly y: Channel | undefined;
-  /** Which of several pads it stands on. */
-  readonly place: number;
-  readonly signX: number;
-  readonly signY: number;
-  readonly shape: ShapeTable;
-}
-
-export class Stick implements Keyed, Part, Worked {
-  readonly key: string;
-  readonly id: number;
-  private readonly number: number;
+export class Stick extends Rule implements Part, Worked {
   readonly controls: readonly number[];
-  private readonly control: number;
-  private readonly ends: number;
-  private readonly sector: number;
+  private readonly ends = this.cells.byte("ends");
+  private readonly sector = this.cells.int("sector", NO_SECTOR);
   /** Shaped: x, y and length. */
-  readonly x: number;
-  readonly y: number;
-  readonly length: number;
+  readonly x = this.cells.float("x");
+  readonly y = this.cells.float("y");
+  readonly length = this.cells.float("length");
   private readonly rawX: number;
   private readonly rawY: number;
-  private readonly signX: number;
-  private readonly signY: number;
-  private readonly shape: ShapeTable;
 
   constructor(
     cells: RuleCells,
     private readonly owner: StickOwner,
     readonly hiddenAt: number,
-    fields: StickFields,
+    readonly id: number,
+    /** Its place among its owner's sticks. */
+    private readonly number: number,
+    x: Channel,
+    /** Absent for an axis. */
+    y: Channel | undefined,
+    /** Which of several pads it stands on. */
+    place: number,
+    private readonly signX: number,
+    private readonly signY: number,
+    private readonly shape: ShapeTable,
   ) {
-    const { x, y, place } = fields;
-    this.key = cells.key;
-    this.id = fields.id;
-    this.number = fields.number;
+    super(cells);
     this.controls = y === undefined ? [x.id] : [x.id, y.id];
-    this.control = x.id;
-    this.signX = fields.signX;
-    this.signY = fields.signY;
-    this.shape = fields.shape;
     this.rawX = x.value + place;
     this.rawY = y === undefined ? -1 : y.value + place;
-    this.ends = cells.byte("ends");
-    this.sector = cells.int("sector", NO_SECTOR);
-    this.x = cells.float("x");
-    this.y = cells.float("y");
-    this.length = cells.float("length");
   }
 
   update(s: SeatState): void {
@@ -133,7 +109,8 @@ export class Stick implements Keyed, Part, Worked {
     s.b[this.ends] = is;
     // What it leaves comes first: one that jumps across is released on one side before it is pressed on the other.
     for (let end = 0; end < 4; end++) if ((was & ~is & (1 << end)) !== 0) owner.dropSource(s, end);
-    for (let end = 0; end < 4; end++) if ((is & ~was & (1 << end)) !== 0) owner.addSource(s, end, this.control);
+    for (let end = 0; end < 4; end++)
+      if ((is & ~was & (1 << end)) !== 0) owner.addSource(s, end, this.controls[0]!);
   }
 
   /** The ends that it is tilted to, a bit each. */

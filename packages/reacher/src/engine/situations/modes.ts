@@ -1,23 +1,23 @@
 /** Which actions are live: modes, what they cover, and mutes. In: what the game tells. Out: live actions, hidden parts. */
 import type { CheckedMode } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
 import { Kind } from "../queue.js";
 import type { SeatState } from "../state.js";
 import type { Action, Part } from "../tables.js";
 
-export class Mode {
-  readonly name: string;
+export class Mode extends Rule {
   /** 0 while it is off; else those entered later have the higher number. */
-  readonly level: number;
-  readonly covers: CheckedMode["covers"];
+  readonly level = this.cells.int("level");
   /** Controls that its actions use: what `covers: "same"` hides from modes below. */
   readonly controls = new Set<number>();
 
-  constructor(cells: RuleCells, { name, covers }: CheckedMode) {
-    this.name = name;
-    this.covers = covers;
-    this.level = cells.int("level");
+  constructor(
+    cells: RuleCells,
+    readonly name: string,
+    readonly covers: CheckedMode["covers"],
+  ) {
+    super(cells);
   }
 }
 
@@ -41,13 +41,14 @@ export class Situation {
   constructor({ cells, plan, actions, slots }: Compiler) {
     // One that does not play has no slot, and nothing of it is live.
     this.isClosed = plan.seated && slots.length === 0;
-    this.modes = plan.modes.map((mode) => new Mode(cells.rule(`mode ${mode.name}`), mode));
+    this.modes = plan.modes.map(({ name, covers }) => new Mode(cells.rule(`mode ${name}`), name, covers));
     const byName = new Map(this.modes.map((mode) => [mode.name, mode]));
     this.start = plan.start.map((name) => byName.get(name)!);
     this.top = cells.rule("modes").int("top");
     for (const { in: names, parts } of actions)
       for (const name of names)
-        for (const { controls } of parts) for (const control of controls) byName.get(name)!.controls.add(control);
+        for (const { controls } of parts)
+          for (const control of controls) byName.get(name)!.controls.add(control);
     const hiding = this.modes.filter(({ covers }) => covers === "same");
     this.affected = actions.map((action) => ({
       action,

@@ -1,15 +1,15 @@
 /** A plain entry: a control or a direction, pressed or released. In: its signal. Out: how many of a switch's sources are down. */
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { IsTaken, SourceRule } from "../tables.js";
 import type { Switch } from "./switch.js";
 
-export class Entry implements Listener, SourceRule {
+export class Entry extends Rule implements Listener, SourceRule {
   readonly signals: readonly Signal[];
   readonly controls: readonly number[];
   private readonly liveAt: number;
-  protected readonly down: number;
+  protected readonly down = this.cells.byte("down");
   isTaken: IsTaken | null = null;
 
   constructor(
@@ -18,10 +18,10 @@ export class Entry implements Listener, SourceRule {
     readonly signal: Signal,
     readonly hiddenAt: number,
   ) {
+    super(cells);
     this.liveAt = owner.liveAt;
     this.signals = [signal];
     this.controls = signal.channel === null ? [] : [signal.channel.id];
-    this.down = cells.byte("down");
   }
 
   press(s: SeatState, signal: Signal): void {

@@ -1,19 +1,19 @@
 /** A press that is kept for a while, until the game takes it. */
+import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Keeper, Switch } from "./switch.js";
 
-export class Keep implements Keeper {
-  readonly isKept: number;
-  private readonly until: number;
+export class Keep extends Rule implements Keeper {
+  readonly isKept = this.cells.byte("kept");
+  private readonly until = this.cells.float("keptUntil");
 
   constructor(
     private readonly owner: Switch,
     readonly keepMs: number,
   ) {
-    this.isKept = owner.cells.byte("kept");
-    this.until = owner.cells.float("keptUntil");
+    super(owner.cells);
   }
 
   press({ b, f, clock }: SeatState): void {

@@ -5,19 +5,14 @@ import { Entry } from "./entry.js";
 import { SwitchReading } from "./reading.js";
 import { Switch } from "./switch.js";
 
-const READING = {
-  make: (s: ConstructorParameters<typeof SwitchReading>[0], rule: Switch) => new SwitchReading(s, rule),
-  point: SwitchReading.point,
-};
-
 export const switches: Feature = {
   actions: {
     switch: (compiler, action: CheckedSwitch, number) => {
       const cells = compiler.cells.rule(`switch ${action.name}`);
       const live = compiler.live(cells);
-      const one = new Switch(cells, compiler.switches.length, number, action, live, compiler.signals, READING);
+      const one = new Switch(cells, compiler.switches.length, number, action, live, compiler.signals);
       compiler.switches.push(one);
-      compiler.actions.push(one);
+      compiler.addAction(one, (s, action) => new SwitchReading(s, action));
       compiler.conditions.set(action.name, one.condition);
       compiler.resets.push(one);
       compiler.makeOptions(one, action, cells, number);

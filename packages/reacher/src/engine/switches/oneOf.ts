@@ -2,20 +2,21 @@
  * Of the switches with one name at most one is on: the one pressed last; in one event the later in the plan. One whose own needs
  * fail is not beaten: it goes off by itself, and comes back with them unless one that was pressed later is on.
  */
+import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Rivals, Switch } from "./switch.js";
 
-export class OneOf implements Rivals {
+export class OneOf extends Rule implements Rivals {
   /** The number of the event that pressed it last. */
-  private readonly pressedIn: number;
+  private readonly pressedIn = this.cells.int("pressedIn");
 
   constructor(
     private readonly owner: Switch,
     private readonly group: readonly Switch[],
     private readonly turn: number,
   ) {
-    this.pressedIn = owner.cells.int("pressedIn");
+    super(owner.cells);
   }
 
   pressed({ i }: SeatState): void {

@@ -1,72 +1,53 @@
-/** What the game gets for a switch. Made once; every field is read off the seat's cells as they are at the moment. */
+/** What the game gets for a switch. */
 import { Clock } from "../clock.js";
-import type { SeatState } from "../state.js";
+import { ActionReading } from "../reading.js";
 import type { Switch } from "./switch.js";
 
-export class SwitchReading {
-  readonly #s: SeatState;
-  #rule: Switch;
-
-  /** @internal */
-  constructor(s: SeatState, rule: Switch) {
-    this.#s = s;
-    this.#rule = rule;
-  }
-
-  /** @internal The same reading, by other tables. */
-  static point(reading: object, rule: Switch): void {
-    (reading as SwitchReading).#rule = rule;
-  }
-
+export class SwitchReading extends ActionReading<Switch> {
   /** Whether it is on. */
   get on(): boolean {
-    return this.#s.b[this.#rule.told] === 1;
+    return this.s.b[this.rule.told] === 1;
   }
 
   /** Whether it turned on within this step, even if it is off again. */
   get turnedOn(): boolean {
-    return this.#s.i[this.#rule.onStep] === this.#s.clock[Clock.Step];
+    return this.s.i[this.rule.onStep] === this.s.clock[Clock.Step];
   }
 
   /** Whether it turned off within this step, even if it is on again. */
   get turnedOff(): boolean {
-    return this.#s.i[this.#rule.offStep] === this.#s.clock[Clock.Step];
+    return this.s.i[this.rule.offStep] === this.s.clock[Clock.Step];
   }
 
   /** How often it turned on within this step. */
   get presses(): number {
-    return this.turnedOn ? this.#s.i[this.#rule.presses]! : 0;
+    return this.turnedOn ? this.s.i[this.rule.presses]! : 0;
   }
 
   /** How long it has been on, in ms; 0 while off. */
   get onMs(): number {
-    return this.on ? this.#s.clock[Clock.Now]! - this.#s.f[this.#rule.onAt]! : 0;
+    return this.on ? this.s.clock[Clock.Now]! - this.s.f[this.rule.onAt]! : 0;
   }
 
   /** The control that raised it last, `null` before the first press. */
   get by(): string | null {
-    return this.#rule.signals[this.#s.i[this.#rule.by]!]?.name ?? null;
+    return this.rule.signals[this.s.i[this.rule.by]!]?.name ?? null;
   }
 
   /** How far a press that has to last has come, 0..1; 0 where none is waited for. */
   get progress(): number {
     let most = 0;
-    for (const one of this.#rule.progress) most = Math.max(most, one(this.#s));
+    for (const one of this.rule.progress) most = Math.max(most, one(this.s));
     return most;
   }
 
   /** How many pulses it gave within this step. */
   get pulses(): number {
-    const { rhythm } = this.#rule;
-    return rhythm === null ? 0 : rhythm.pulsesNow(this.#s);
+    const { rhythm } = this.rule;
+    return rhythm === null ? 0 : rhythm.pulsesNow(this.s);
   }
 
   toJSON(): { on: boolean; onMs: number; progress: number } {
     return { on: this.on, onMs: this.onMs, progress: this.progress };
-  }
-
-  [Symbol.for("nodejs.util.inspect.custom")](): object {
-    const { on, turnedOn, turnedOff, presses, onMs, pulses, progress, by } = this;
-    return { on, turnedOn, turnedOff, presses, onMs, pulses, progress, by };
   }
 }

@@ -1,13 +1,14 @@
 /** Pulses of a switch while it is on. */
+import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import type { Rhythm, Switch } from "./switch.js";
 
-export class Repeat implements Rhythm, Timed {
-  private readonly pulses: number;
-  private readonly step: number;
+export class Repeat extends Rule implements Rhythm, Timed {
+  private readonly pulses = this.cells.int("pulses");
+  private readonly step = this.cells.int("pulseStep", -1);
   private readonly timer: Timer;
 
   constructor(
@@ -17,8 +18,7 @@ export class Repeat implements Rhythm, Timed {
     private readonly everyMs: number,
     action: number,
   ) {
-    this.pulses = owner.cells.int("pulses");
-    this.step = owner.cells.int("pulseStep", -1);
+    super(owner.cells);
     this.timer = timers.due(owner.cells, "pulse", this, action);
   }
 

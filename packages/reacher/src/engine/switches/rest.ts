@@ -1,17 +1,18 @@
 /** A switch rests for a while after it began: a press that would begin it within that time is ignored for good. */
+import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Beginning, Switch } from "./switch.js";
 
-export class Rest implements Beginning {
-  readonly until: number;
+export class Rest extends Rule implements Beginning {
+  readonly until = this.cells.float("restsUntil", -Infinity);
 
   constructor(
     { cells }: Switch,
     private readonly restMs: number,
   ) {
-    this.until = cells.float("restsUntil", -Infinity);
+    super(cells);
   }
 
   refuses({ f, clock }: SeatState): boolean {

@@ -1,4 +1,5 @@
 /** Toggle: each press flips it. Either: a short press latches it, a long one only holds it. */
+import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import { Clock } from "../clock.js";
 import { Cause, type SeatState } from "../state.js";
@@ -29,18 +30,18 @@ export class Toggle implements Style {
   }
 }
 
-export class Either implements Style {
+export class Either extends Rule implements Style {
   private readonly latch: number;
   /** Until when a release latches it. */
-  private readonly tapUntil: number;
+  private readonly tapUntil = this.cells.float("tapUntil");
 
   constructor(
     owner: Switch,
     private readonly startsOn: boolean,
     private readonly tapMs: number,
   ) {
+    super(owner.cells);
     this.latch = owner.latch;
-    this.tapUntil = owner.cells.float("tapUntil");
   }
 
   isOff({ b }: SeatState): boolean {
@@ -84,7 +85,8 @@ export const either: Feature = {
     {
       name: "either",
       isAsked: ({ style }) => style === "either",
-      make: (_, owner: Switch, { startsOn, tapMs }) => void (owner.style = new Either(owner, startsOn, tapMs)),
+      make: (_, owner: Switch, { startsOn, tapMs }) =>
+        void (owner.style = new Either(owner, startsOn, tapMs)),
     },
   ],
 };

@@ -3,7 +3,7 @@
  * style. What a plan may add stands in hooks, each a rule in a file of its own, and `null` where the plan does not ask for it.
  */
 import type { CheckedSwitch } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
@@ -70,9 +70,8 @@ export const enum Latch {
   Latched,
 }
 
-export class Switch implements SwitchRule, Action {
+export class Switch extends Rule implements SwitchRule, Action {
   readonly kind = "switch";
-  readonly key: string;
   readonly name: string;
   readonly in: readonly string[];
   /** Its place in the order in which switches are looked at: those that others need come first. */
@@ -90,10 +89,10 @@ export class Switch implements SwitchRule, Action {
   readonly progress: ((s: SeatState) => number)[] = [];
 
   /** How many sources are down, the signal as last looked at, and whether what is held counts no more. */
-  readonly down: number;
-  readonly up: number;
-  readonly spent: number;
-  readonly latch: number;
+  readonly down = this.cells.tally("down");
+  readonly up = this.cells.byte("up");
+  readonly spent = this.cells.byte("spent");
+  readonly latch = this.cells.byte("latch");
   private readonly styleAt: number;
   /** Presses that rise and fall at one moment, two for each; while one of them is on it is odd. */
   blips = -1;
@@ -102,40 +101,30 @@ export class Switch implements SwitchRule, Action {
   private fresh = -1;
   /** Whether it is on, and as the game knows it. */
   readonly on: number;
-  readonly told: number;
-  readonly presses: number;
+  readonly told = this.cells.byte("told");
+  readonly presses = this.cells.int("presses");
   readonly by: number;
-  readonly onAt: number;
-  readonly onStep: number;
-  readonly offStep: number;
+  readonly onAt = this.cells.float("onAt", -Infinity);
+  readonly onStep = this.cells.int("onStep", -1);
+  readonly offStep = this.cells.int("offStep", -1);
 
   constructor(
-    readonly cells: RuleCells,
+    cells: RuleCells,
     readonly id: number,
     readonly number: number,
     private readonly action: CheckedSwitch,
     readonly liveAt: number,
     readonly signals: readonly Signal[],
-    private readonly reading: { make(s: SeatState, rule: Switch): object; point(reading: object, rule: Switch): void },
   ) {
-    this.key = cells.key;
+    super(cells);
     this.name = action.name;
     this.in = action.in;
     this.keepsState = action.keeps;
     this.carries = action.carry;
     this.condition = new Condition(cells, action.name);
     this.on = this.condition.at;
-    this.down = cells.tally("down");
-    this.up = cells.byte("up");
-    this.spent = cells.byte("spent");
-    this.latch = cells.byte("latch");
     this.styleAt = cells.byte("style", KINDS[action.style]);
-    this.told = cells.byte("told");
-    this.presses = cells.int("presses");
     this.by = cells.place("by", signals);
-    this.onStep = cells.int("onStep", -1);
-    this.offStep = cells.int("offStep", -1);
-    this.onAt = cells.float("onAt", -Infinity);
   }
 
   get parts(): SourceRule[] {
@@ -177,7 +166,7 @@ export class Switch implements SwitchRule, Action {
   blip(s: SeatState, signal: Signal): void {
     s.b[this.blips]! += 2;
     s.i[this.blipBy] = signal.id;
-    s.noteBlip(this.id);
+    s.noteBlip(this.rank);
     s.markSwitch(this.rank);
   }
 
@@ -322,19 +311,15 @@ export class Switch implements SwitchRule, Action {
     if (before === kind) return;
     b[this.styleAt] = kind;
     const latch = b[this.latch]!;
-    const wasOn = before === StyleKind.Hold ? b[this.up] === 1 : latch === Latch.Latched || (latch === Latch.Held && b[this.up] === 1);
+    const wasOn =
+      before === StyleKind.Hold
+        ? b[this.up] === 1
+        : latch === Latch.Latched || (latch === Latch.Held && b[this.up] === 1);
     b[this.latch] = wasOn && kind !== StyleKind.Hold ? Latch.Latched : Latch.Off;
     if (kind === StyleKind.Hold && !wasOn && b[this.down]! > 0) {
       b[this.spent] = 1;
       b[this.up] = 0;
     }
-  }
-
-  makeReading(s: SeatState): object {
-    return this.reading.make(s, this);
-  }
-  pointReading(reading: object): void {
-    this.reading.point(reading, this);
   }
 }
 

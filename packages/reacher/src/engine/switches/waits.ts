@@ -11,8 +11,8 @@ import type { Switch } from "./switch.js";
 export class WaitingEntry extends Entry implements Timed {
   readonly rivals: Rival[] = [];
   /** How many presses wait, and whether the last of these lasts. */
-  readonly pending: number;
-  private readonly lasts: number;
+  readonly pending = this.cells.byte("pending");
+  private readonly lasts = this.cells.byte("lasts");
   readonly timer: Timer;
 
   constructor(
@@ -23,8 +23,6 @@ export class WaitingEntry extends Entry implements Timed {
     private readonly timers: Timers,
   ) {
     super(cells, owner, signal, hiddenAt);
-    this.pending = cells.byte("pending");
-    this.lasts = cells.byte("lasts");
     this.timer = timers.window(cells, "window", this);
     owner.keepBlips();
   }

@@ -2,22 +2,16 @@
 import type { CheckedTurn } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
 import { addSticks } from "../movement/makeSticks.js";
-import type { SeatState } from "../state.js";
 import { MouseMotion, MousePart } from "./mouse.js";
 import { TurnReading } from "./reading.js";
 import { Turn } from "./turn.js";
 
-const READING = {
-  make: (s: SeatState, rule: Turn) => new TurnReading(s, rule),
-  point: TurnReading.point,
-};
-
 function make(compiler: Compiler, action: CheckedTurn, number: number): void {
   const cells = compiler.cells.rule(`turn ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
-  const one = new Turn(cells, compiler.turns.length, number, action, up, compiler.live(cells), READING);
+  const one = new Turn(cells, compiler.turns.length, number, action, up, compiler.live(cells));
   compiler.turns.push(one);
-  compiler.actions.push(one);
+  compiler.addAction(one, (s, action) => new TurnReading(s, action));
   for (const { perSecond, ...stick } of action.sticks)
     addSticks(compiler, one, [stick], "vector", (own) => {
       one.sticks.push({ stick: own, perMs: perSecond / 1000 });
@@ -26,7 +20,12 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
   action.mice.forEach(({ control, perPixelX, perPixelY }, n) => {
     const channels = control.parts.map((part) => compiler.channel(part, control));
     const hiddenAt = compiler.hidden(compiler.cells.rule(`${action.name} mouse ${n}`));
-    one.parts.push(new MousePart(hiddenAt, channels.map(({ id }) => id)));
+    one.parts.push(
+      new MousePart(
+        hiddenAt,
+        channels.map(({ id }) => id),
+      ),
+    );
     // Pixels count downwards.
     [perPixelX, -perPixelY * up].forEach((perPixel, way) => {
       const channel = channels[way]!;

@@ -43,4 +43,3 @@ export class MouseMotion implements Filter {
 
   rest(): void {}
 }
-

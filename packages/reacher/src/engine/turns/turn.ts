@@ -6,13 +6,13 @@
  * the end of the step before. So the amounts of all steps add up to the same, whatever the step rate is.
  */
 import type { CheckedTurn } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Stick, StickOwner } from "../movement/stick.js";
 import type { SeatState } from "../state.js";
 import type { Action, Part, Worked } from "../tables.js";
 
-export class Turn implements Action, Worked, StickOwner {
+export class Turn extends Rule implements Action, Worked, StickOwner {
   readonly kind = "turn";
   readonly name: string;
   readonly in: readonly string[];
@@ -22,13 +22,13 @@ export class Turn implements Action, Worked, StickOwner {
   /** Its sticks, each with the amount in a ms at full tilt. */
   readonly sticks: { readonly stick: Stick; readonly perMs: number }[] = [];
   /** The whole amount since the start, up to the last change (x and y), and what sticks add in a ms since then. */
-  readonly total: number;
-  private readonly rate: number;
+  readonly total = this.cells.float("total", 0, 2);
+  private readonly rate = this.cells.float("rate", 0, 2);
   /** The whole amount when the step of the last change began, and the number of that step. */
-  private readonly saved: number;
-  private readonly savedStep: number;
+  private readonly saved = this.cells.float("saved", 0, 2);
+  private readonly savedStep = this.cells.int("savedStep");
   /** When it last changed. */
-  private readonly at: number;
+  private readonly at = this.cells.float("at");
 
   constructor(
     cells: RuleCells,
@@ -37,15 +37,10 @@ export class Turn implements Action, Worked, StickOwner {
     action: CheckedTurn,
     readonly up: number,
     readonly liveAt: number,
-    private readonly reading: { make(s: SeatState, rule: Turn): object; point(reading: object, rule: Turn): void },
   ) {
+    super(cells);
     this.name = action.name;
     this.in = action.in;
-    this.total = cells.float("total", 0, 2);
-    this.rate = cells.float("rate", 0, 2);
-    this.saved = cells.float("saved", 0, 2);
-    this.savedStep = cells.int("savedStep");
-    this.at = cells.float("at");
   }
 
   /** The mouse moved by pixels that stand in this slot of the queue, one way (0: x, 1: y). */
@@ -85,7 +80,8 @@ export class Turn implements Action, Worked, StickOwner {
     if (i[this.savedStep] !== clock[Clock.Step]) {
       i[this.savedStep] = clock[Clock.Step]!;
       for (let way = 0; way < 2; way++)
-        f[saved + way] = f[total + way]! + (f[rate + way] === 0 ? 0 : f[rate + way]! * (clock[Clock.Before]! - f[at]!));
+        f[saved + way] =
+          f[total + way]! + (f[rate + way] === 0 ? 0 : f[rate + way]! * (clock[Clock.Before]! - f[at]!));
     }
     for (let way = 0; way < 2; way++)
       if (f[rate + way] !== 0) f[total + way]! += f[rate + way]! * (clock[Clock.Now]! - f[at]!);
@@ -110,12 +106,5 @@ export class Turn implements Action, Worked, StickOwner {
 
   liveChanged(s: SeatState): void {
     s.markTurn(this.id);
-  }
-
-  makeReading(s: SeatState): object {
-    return this.reading.make(s, this);
-  }
-  pointReading(reading: object): void {
-    this.reading.point(reading, this);
   }
 }

@@ -3,7 +3,7 @@
  * it, wait for it and have it back; whoever listens is told. May change: itself, and what a seat knows of its own pad.
  */
 import type { Off, PadChange } from "./types.js";
-import { Clock } from "../clock.js";
+import { Clock } from "../engine/clock.js";
 import { PadOwners } from "./padOwners.js";
 import type { Hub, Player } from "./player.js";
 

@@ -1,6 +1,6 @@
 /** Copies of whole states: of one seat, or of all seats of a layer one after the other. */
-import { ReacherError } from "../../plan/findings.js";
-import type { Seat } from "../seat.js";
+import { ReacherError } from "../plan/findings.js";
+import type { Seat } from "../engine/seat.js";
 
 export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
   const size = sizeOf(seats);

@@ -1,8 +1,8 @@
 /** From a plan to a layer: reads it, then compiles it. */
 import { isRawName } from "../controls/catalogue.js";
-import { EVERY } from "./every.js";
-import { createCheckedLayer } from "./layer/layer.js";
-import type { InputLayer } from "./layer/types.js";
+import { EVERY } from "../engine/every.js";
+import { createCheckedLayer } from "./layer.js";
+import type { InputLayer } from "./types.js";
 import { applyOverrides, parseOverrides, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";

@@ -1,8 +1,8 @@
 /** What games, devices and recorders see of a layer: the public types. */
-import type { OverrideFault, Overrides } from "../../plan/overrides.js";
-import type { Device } from "../../controls/catalogue.js";
-import type { Kinds, Plan } from "../../plan/types.js";
-import type { Reading } from "../readings.js";
+import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { Device } from "../controls/catalogue.js";
+import type { Kinds, Plan } from "../plan/types.js";
+import type { Reading } from "../engine/readings.js";
 
 /** One raw event: a control has this value from now on. */
 export interface RawEvent {

@@ -2,22 +2,22 @@
  * One player's place, as a game sees it: its reading, and what the game tells it. May change: its seat, by events alone, and the
  * callbacks that it holds.
  */
-import type { Device } from "../../controls/catalogue.js";
-import { nameOf } from "../../controls/numbers.js";
-import type { CheckedPlan } from "../../plan/checked.js";
-import { ReacherError } from "../../plan/findings.js";
-import type { OverrideFault, Overrides } from "../../plan/overrides.js";
-import type { Plan } from "../../plan/types.js";
-import { Clock } from "../clock.js";
-import { Notice } from "../notices.js";
-import { Bits, Kind, Slot } from "../queue.js";
-import { makeReading, pointReadings, type Reading } from "../readings.js";
-import { knownReason, reasonBit } from "../reasons.js";
-import type { Scheduler } from "../scheduler.js";
-import { Seat as EngineSeat } from "../seat.js";
-import type { Channel } from "../signals.js";
-import { switchOf } from "../switches/switch.js";
-import { DEVICES, type Tables } from "../tables.js";
+import type { Device } from "../controls/catalogue.js";
+import { nameOf } from "../controls/numbers.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { ReacherError } from "../plan/findings.js";
+import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { Plan } from "../plan/types.js";
+import { Clock } from "../engine/clock.js";
+import { Notice } from "../engine/notices.js";
+import { Bits, Kind, Slot } from "../engine/queue.js";
+import { makeReading, type Reading } from "../engine/readings.js";
+import { knownReason, reasonBit } from "../engine/reasons.js";
+import type { Scheduler } from "../engine/scheduler.js";
+import { Seat as EngineSeat } from "../engine/seat.js";
+import type { Channel } from "../engine/signals.js";
+import { switchOf } from "../engine/switches/switch.js";
+import { DEVICES, type Tables } from "../engine/tables.js";
 import { copyOf, putBack } from "./snapshots.js";
 import type { LayerWatcher, Off, Seat } from "./types.js";
 import type { Unbound } from "./unbound.js";
@@ -125,7 +125,6 @@ export class Player implements Seat, Watched {
     if (tables === before) return;
     const held = this.heldControls();
     this.engine.useTables(tables);
-    pointReadings(this.now, tables);
     this.recentName = this.olderName = "";
     this.recent = this.older = undefined;
     // What nobody asks for any more is held all the same.
@@ -141,8 +140,10 @@ export class Player implements Seat, Watched {
     const { tables, f, b } = this.engine;
     for (const { id, name, isDigital, value, places, signals } of tables.bound) {
       if (before[id] !== undefined || !isDigital) continue;
-      for (let place = 0; place < places; place++) f[value + place] = unbound.valueOf(name, this.padOf(name, place));
-      for (const signal of signals) if (signal.channel!.strongest(this.engine, signal.sign) >= signal.press) b[signal.up] = 1;
+      for (let place = 0; place < places; place++)
+        f[value + place] = unbound.valueOf(name, this.padOf(name, place));
+      for (const signal of signals)
+        if (signal.channel!.strongest(this.engine, signal.sign) >= signal.press) b[signal.up] = 1;
     }
   }
 
@@ -194,7 +195,10 @@ export class Player implements Seat, Watched {
       isEnded = true;
       const list = own.get(action)!;
       const at = list.indexOf(fn);
-      own.set(action, list.filter((_, n) => n !== at));
+      own.set(
+        action,
+        list.filter((_, n) => n !== at),
+      );
     };
   }
 
@@ -260,7 +264,8 @@ export class Player implements Seat, Watched {
   take(action: string): boolean {
     const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
     if (took)
-      for (const watcher of this.hub.watchers) watcher.took?.(this.engine.clock[Clock.Now]!, action, this.name);
+      for (const watcher of this.hub.watchers)
+        watcher.took?.(this.engine.clock[Clock.Now]!, action, this.name);
     return took;
   }
 

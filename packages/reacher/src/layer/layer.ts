@@ -2,17 +2,17 @@
  * The input layer: what devices feed goes to the seats, and steps carry them all. May change: which pad is whose, and the seats'
  * states, each by its own events.
  */
-import type { CheckedPlan, CheckedSeat } from "../../plan/checked.js";
-import { ReacherError } from "../../plan/findings.js";
-import type { Plan } from "../../plan/types.js";
-import { Clock } from "../clock.js";
-import { compile, PADS_TOGETHER, type Feature } from "../compile.js";
-import { listOf } from "../lists.js";
-import { Slot } from "../queue.js";
-import type { Reading } from "../readings.js";
-import { Scheduler } from "../scheduler.js";
-import type { Channel } from "../signals.js";
-import type { Tables } from "../tables.js";
+import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
+import { ReacherError } from "../plan/findings.js";
+import type { Plan } from "../plan/types.js";
+import { Clock } from "../engine/clock.js";
+import { compile, PADS_TOGETHER, type Feature } from "../engine/compile.js";
+import { listOf } from "../engine/lists.js";
+import { Slot } from "../engine/queue.js";
+import type { Reading } from "../engine/readings.js";
+import { Scheduler } from "../engine/scheduler.js";
+import type { Channel } from "../engine/signals.js";
+import type { Tables } from "../engine/tables.js";
 import { PadPlaces } from "./padPlaces.js";
 import { Player, type Hub } from "./player.js";
 import { SeatPads } from "./seatPads.js";
@@ -72,7 +72,10 @@ class Layer extends Player implements InputLayer {
   private interceptor: Interceptor | null = null;
   private readonly isRaw: (name: string) => boolean;
 
-  constructor(plan: CheckedPlan, { written, features, isRaw = () => true, override = noOverrides }: LayerParts) {
+  constructor(
+    plan: CheckedPlan,
+    { written, features, isRaw = () => true, override = noOverrides }: LayerParts,
+  ) {
     const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER);
     const players: Player[] = [];
     const tablesOf = (own: CheckedPlan, slots: readonly string[]) => knownTables(own, slots, features);
@@ -112,7 +115,8 @@ class Layer extends Player implements InputLayer {
     fed[Slot.Value] = value;
     const isNumber = value === value && t - t === 0;
     if (this.places === undefined) {
-      if (!isNumber || !this.feedPlayers(control, event.pad === undefined ? 0 : event.pad)) this.ignore(event, isNumber);
+      if (!isNumber || !this.feedPlayers(control, event.pad === undefined ? 0 : event.pad))
+        this.ignore(event, isNumber);
       return;
     }
     const channel = this.channelOf(control);
@@ -386,9 +390,7 @@ function knownTables(plan: CheckedPlan, slots: readonly string[], features: read
 }
 
 function noOverrides(): never {
-  throw new ReacherError(
-    "this layer was made of a checked plan; overrides need the plan as it was written",
-  );
+  throw new ReacherError("this layer was made of a checked plan; overrides need the plan as it was written");
 }
 
 /** Whether a player before this one has bound the control. */

@@ -1,10 +1,10 @@
 /** Tells recorders and explanations what an engine's seat does, by the names of the plan. */
-import { nameOf } from "../../controls/numbers.js";
-import { Clock } from "../clock.js";
-import { Bits, Kind } from "../queue.js";
-import { reasonNames } from "../reasons.js";
-import type { CheckedPlan } from "../../plan/checked.js";
-import type { Seat, SeatWatcher } from "../seat.js";
+import { nameOf } from "../controls/numbers.js";
+import { Clock } from "../engine/clock.js";
+import { Bits, Kind } from "../engine/queue.js";
+import { reasonNames } from "../engine/reasons.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import type { Seat, SeatWatcher } from "../engine/seat.js";
 import type { LayerWatcher } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];
@@ -24,7 +24,8 @@ export interface Watched {
 
 /** Only what somebody listens to is told: a recorder that waits for changes costs nothing else. */
 export function watchSeat(player: Watched): SeatWatcher {
-  const listens = (names: Told) => player.watchers().some((one) => names.some((name) => one[name] !== undefined));
+  const listens = (names: Told) =>
+    player.watchers().some((one) => names.some((name) => one[name] !== undefined));
   const { clock } = player.engine;
   return {
     ...(listens(EVENTS) && {
