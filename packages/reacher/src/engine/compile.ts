@@ -75,6 +75,8 @@ export interface SwitchOption {
 /** A gesture, as entries that wait for it see it. */
 export interface Rival {
   readonly owner: { readonly name: string };
+  /** Whether it takes the press that completes it. */
+  readonly takes: boolean;
   readonly signals: readonly Signal[];
   /** Where it stands whether it has fired (bytes). */
   readonly fired: number;
@@ -95,6 +97,7 @@ export class Compiler implements Tables {
   readonly timers = new Timers(this.cells);
   readonly channels: (Channel | undefined)[] = [];
   readonly bound: Channel[] = listOf();
+  readonly byName = new Map<string, Channel>();
   readonly named = new Map<string, Set<number>>();
   readonly users = new Map<number, { liveAt: number; hiddenAt: number }[]>();
   readonly signals: Signal[] = listOf();
@@ -114,6 +117,8 @@ export class Compiler implements Tables {
   readonly links: (() => void)[] = [];
   readonly gestures: Rival[] = listOf();
   chords: ChordRule | null = null;
+  /** Tells every signal late: what is told early is told so only where the order shows nowhere. */
+  tellsLater = false;
   readonly print: number;
   readonly started: number;
   readonly printAt: number;
@@ -169,13 +174,16 @@ export class Compiler implements Tables {
     this.reasons = this.cells.rule("reasons").int("names", 0, MOST_REASONS);
     this.timers.close();
     this.recounts.unshift(this.timers, ...this.signals);
-    const isLater = this.chords !== null || this.waiting.length > 0;
+    const later = this.orderedControls();
     for (const signal of this.signals) {
+      signal.controls = this.controlsOf(signal);
+      signal.isHeardLater = this.tellsLater || signal.controls.some((control) => later.has(control));
+      signal.reviews =
+        signal.breaks.some(({ claims }) => claims.length > 0) ||
+        (signal.strokes.length > 0 && this.waiting.length > 0);
       signal.isHeard =
         signal.gestures.length + signal.entries.length > 0 ||
-        (this.chords !== null && signal.channel !== null);
-      signal.isHeardLater = isLater;
-      signal.controls = this.controlsOf(signal);
+        (this.chords !== null && signal.channel !== null && signal.isHeardLater);
     }
     for (const one of this.bound)
       one.isStickAlone = one.other !== null && [one, one.other].every(isOnlyStick);
@@ -335,8 +343,18 @@ export class Compiler implements Tables {
     );
     while (this.channels.length < id) this.channels.push(undefined);
     this.channels[id] = channel;
+    this.byName.set(name, channel);
     this.bound.push(channel);
     return channel;
+  }
+
+  /** Controls whose presses something takes or claims: all that they press is told in the order of the rules. */
+  private orderedControls(): Set<number> {
+    const ordered = [...this.waiting, ...this.gestures.filter(({ takes }) => takes)];
+    const controls = ordered.flatMap(({ signals }) => signals.flatMap((signal) => this.controlsOf(signal)));
+    // The axes of a pad may move in one event.
+    const axes = this.bound.filter(({ isAxis }) => isAxis).map(({ id }) => id);
+    return new Set(controls.some((control) => axes.includes(control)) ? [...controls, ...axes] : controls);
   }
 
   private findUsers(): void {

@@ -30,7 +30,14 @@ export class DirtyList {
     const { items, marked } = this;
     if (marked[id] === 1) return;
     marked[id] = 1;
-    let at = this.count++;
+    if (this.count++ === 0) items[0] = id;
+    else this.rise(id, this.count - 1);
+  }
+
+  /** Puts one into the last place, and from there to where it belongs. */
+  private rise(id: number, last: number): void {
+    const { items } = this;
+    let at = last;
     while (at > 0) {
       const parent = (at - 1) >> 1;
       if (items[parent]! < id) break;

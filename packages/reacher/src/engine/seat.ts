@@ -6,7 +6,7 @@
  */
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
-import { Notice, type Audience } from "./notices.js";
+import { Notice, type Audience, type Notices } from "./notices.js";
 import { Bits, Kind, Line, Slot, type EventQueues } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { tellAll } from "./signals.js";
@@ -50,6 +50,7 @@ export class Seat implements SeatState, Steppable {
   readonly clock: Float64Array;
   private readonly events: EventQueues;
   readonly number: number;
+  private readonly notices: Notices;
   /** The game has told something without a stamp. */
   private hears = false;
   /** Other tables or another state have come: all is looked at anew. */
@@ -66,6 +67,7 @@ export class Seat implements SeatState, Steppable {
   ) {
     this.clock = scheduler.clock;
     this.events = scheduler.events;
+    this.notices = scheduler.notices;
     this.number = scheduler.enlist(this);
     this.layOut(tables);
   }
@@ -139,7 +141,7 @@ export class Seat implements SeatState, Steppable {
   }
 
   private note(action: string, notice: Notice): void {
-    this.scheduler.notices.add(action, notice);
+    this.notices.add(action, notice);
     this.dirty.isStirred = true;
   }
 
@@ -326,7 +328,7 @@ export class Seat implements SeatState, Steppable {
       if (dirty.signals.count > 0) this.tellSignals(dirty);
       else if (dirty.reviews) this.review(dirty);
       this.settleSwitches(dirty);
-      if (this.scheduler.notices.count > 0) {
+      if (this.notices.count > 0) {
         this.deliver();
         if (this.isStale) return;
       }
@@ -376,13 +378,13 @@ export class Seat implements SeatState, Steppable {
     while (changed.count > 0) {
       const one = tables.switches[changed.take()]!;
       if (!one.settle(this) || audience === null) continue;
-      const { notices } = scheduler;
+      const { notices } = this;
       const isOn = one.isOn(this);
       notices.add(one.name, Notice.Changed);
       notices.add(one.name, isOn ? Notice.On : Notice.Off);
       if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
     }
-    while (moved.count > 0) scheduler.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
+    while (moved.count > 0) this.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
     this.cause = Cause.Hands;
   }
 
@@ -390,12 +392,12 @@ export class Seat implements SeatState, Steppable {
   private deliver(): void {
     const { scheduler, audience } = this;
     if (audience === null) {
-      scheduler.notices.clear();
+      this.notices.clear();
       return;
     }
     scheduler.isCalling = true;
     try {
-      scheduler.notices.deliver(audience);
+      this.notices.deliver(audience);
     } finally {
       scheduler.isCalling = false;
     }
@@ -511,7 +513,7 @@ export class Seat implements SeatState, Steppable {
     if (scheduler.running === number) {
       // In the middle of an event: what it has touched is as if it had not been.
       this.dirty.clear();
-      scheduler.notices.clear();
+      this.notices.clear();
       this.isStale = true;
     } else if (this.i[blipping]! > 0) this.isStale = true;
   }

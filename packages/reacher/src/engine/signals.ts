@@ -150,8 +150,10 @@ export class Signal extends Rule {
   controls: readonly number[] = [];
   /** Ends of movements that it gives. */
   readonly ends: Call[] = [];
-  /** Counts of taps that a press of it ends: bytes. */
-  readonly breaks: number[] = [];
+  /** Taps that a press of it ends: where their counts stand (bytes), and whose presses they may claim. */
+  readonly breaks: { readonly count: number; readonly claims: readonly unknown[] }[] = [];
+  /** Whether a press of it may be what others wait for. */
+  reviews = false;
   /** Counts of presses, for taps that any other press ends: ints. */
   readonly strokes: number[] = [];
   readonly gestures: Call[] = [];
@@ -194,9 +196,9 @@ export class Signal extends Rule {
     b[this.up] = 1;
     if (this.pressedAt >= 0) f[this.pressedAt] = s.clock[Clock.Now]!;
     if (this.wasLong >= 0) b[this.wasLong] = 0;
-    for (let n = 0; n < breaks.length; n++) b[breaks[n]!] = 0;
+    for (let n = 0; n < breaks.length; n++) b[breaks[n]!.count] = 0;
     for (let n = 0; n < strokes.length; n++) s.i[strokes[n]!]!++;
-    if (breaks.length + strokes.length > 0) s.reviewWaiting();
+    if (this.reviews) s.reviewWaiting();
     if (this.isHeard) this.pass(s, true);
     for (let n = 0; n < ends.length; n++) ends[n]!.press.call(ends[n]!.one, s, this);
   }

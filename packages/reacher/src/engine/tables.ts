@@ -100,6 +100,8 @@ export interface Tables {
   readonly channels: readonly (Channel | undefined)[];
   /** The same without the holes. */
   readonly bound: readonly Channel[];
+  /** Channels by the names of their controls. */
+  readonly byName: ReadonlyMap<string, Channel>;
   /** The controls behind a name, by their numbers: one, or the parts of a stick. */
   readonly named: ReadonlyMap<string, ReadonlySet<number>>;
   /** By control: where it stands whether those that use it are live and hidden. */
@@ -115,7 +117,7 @@ export interface Tables {
   /** By action: makes the reading that a game gets. */
   readonly readings: readonly ((s: ReadSeat, action: number) => object)[];
   /** Entries that wait for gestures: looked at when one of these can claim nothing any more. */
-  readonly waiting: readonly { review(s: SeatState, isOver: boolean): void }[];
+  readonly waiting: readonly { readonly signals: readonly Signal[]; review(s: SeatState, isOver: boolean): void }[];
   readonly chords: ChordRule | null;
   /** What an event that the game tells does, by its kind. */
   readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];

@@ -199,7 +199,7 @@ class Layer extends Player implements InputLayer {
     this.olderPadChannel = known ? this.padChannel : undefined;
     this.padTables = tables;
     this.padControl = control;
-    return (this.padChannel = tables.bound.find(({ name }) => name === control));
+    return (this.padChannel = tables.byName.get(control));
   }
 
   /** The players that have bound a key or a move of the mouse. */

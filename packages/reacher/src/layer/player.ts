@@ -104,11 +104,7 @@ export class Player implements Seat, Watched {
 
   /** The channel of a control. */
   findChannel(control: string): Channel | undefined {
-    const { named, channels } = this.engine.tables;
-    const ids = named.get(control);
-    if (ids === undefined) return undefined;
-    for (const id of ids) if (channels[id]!.name === control) return channels[id];
-    return undefined;
+    return this.engine.tables.byName.get(control);
   }
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {

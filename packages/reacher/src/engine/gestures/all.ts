@@ -13,6 +13,7 @@ import type { ChordRule, IsTaken, SwitchRule } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
+  override readonly takes = true;
   /** The members that are down, one bit each. */
   readonly members = this.cells.int("members");
   /** How far apart their presses may be, in ms, as it was when the first went down; -1 where there is no limit. */

@@ -11,6 +11,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
   readonly controls: readonly number[];
   private readonly liveAt: number;
   isTaken: IsTaken | null = null;
+  readonly takes: boolean = false;
   readonly claims: { forget(s: SeatState): void }[] = [];
 
   constructor(
@@ -59,9 +60,14 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
     for (let n = 0; n < claims.length; n++) claims[n]!.forget(s);
   }
 
+  /** It can claim nothing any more. */
+  protected giveUp(s: SeatState): void {
+    if (this.claims.length > 0) s.reviewWaiting();
+  }
+
   forget(s: SeatState): void {
     this.clear(s);
-    s.reviewWaiting();
+    this.giveUp(s);
     this.lower(s);
   }
 

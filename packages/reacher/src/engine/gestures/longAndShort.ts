@@ -87,7 +87,7 @@ export class Long extends Lasting implements Timed {
     s.b[this.waits] = 0;
     s.b[this.of.wasLong] = 1;
     this.raise(s, this.of);
-    s.reviewWaiting();
+    this.giveUp(s);
   }
 
   /** How far the press has come, 0..1. */
@@ -101,7 +101,7 @@ export class Short extends Lasting {
   release(s: SeatState, signal: Signal): void {
     if (s.b[this.waits] === 0) return;
     s.b[this.waits] = 0;
-    s.reviewWaiting();
+    this.giveUp(s);
     if (s.b[signal.wasLong] === 1 || s.clock[Clock.Now]! > s.f[this.until]!) return;
     this.claim(s);
     this.owner.blip(s, signal);

@@ -61,7 +61,7 @@ export class Taps extends Gesture {
     this.lower(s);
     if (s.clock[Clock.Now]! - s.f[this.lastAt]! <= this.eachMs) return;
     s.b[this.count] = 0;
-    s.reviewWaiting();
+    this.giveUp(s);
   }
 
   protected clear({ b }: SeatState): void {
@@ -95,7 +95,7 @@ export class Taps extends Gesture {
 function breakByOpposite(compiler: Compiler, one: Taps, source: Source): void {
   if (!("end" in source)) return;
   const end = OPPOSITE[source.end];
-  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(one.count);
+  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(one);
 }
 
 /** A press of any other key or button breaks these; not one of half a stick, nor one that only presses their own source. */

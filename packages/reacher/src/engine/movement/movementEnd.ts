@@ -36,7 +36,7 @@ export class MovementEnd extends Rule implements Listener, Part {
     i[movement.keyDevice] = signal.device;
     b[this.down] = 1;
     if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! += this.one;
-    s.markMovement(movement.id);
+    this.mark(s);
     movement.addSource(s, end, this.controls[0]!);
   }
 
@@ -47,8 +47,13 @@ export class MovementEnd extends Rule implements Listener, Part {
     if (b[this.down] === 0) return;
     b[this.down] = 0;
     if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! -= this.one;
-    s.markMovement(movement.id);
+    this.mark(s);
     movement.dropSource(s, this.end);
+  }
+
+  /** One that is not live is at rest, whatever is held. */
+  private mark(s: SeatState): void {
+    if (s.b[this.movement.liveAt] === 1) s.markMovement(this.movement.id);
   }
 
   hide(s: SeatState, hidden: number): void {
