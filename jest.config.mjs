@@ -2,12 +2,15 @@
 const transform = {
   "^.+\\.[cm]?tsx?$": [
     "@swc/jest",
-    { jsc: {
+    {
+      jsc: {
         target: "es2022",
         parser: { syntax: "typescript", tsx: false },
         // As the compiler does it: a field that is only declared is not set.
         transform: { useDefineForClassFields: false },
-      }, module: { type: "commonjs" } },
+      },
+      module: { type: "commonjs" },
+    },
   ],
 };
 const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] };

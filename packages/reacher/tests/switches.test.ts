@@ -1,4 +1,4 @@
-import { createInputLayer, definePlan } from "reacher";
+import { createInputLayer, definePlan, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { kickPlan } from "./plans";
 
@@ -103,4 +103,151 @@ test("reset brings toggles to their start; what is held moves nothing until pres
     1,
   ]);
   expect(player.release("ShiftLeft").wait(5).press("ShiftLeft").wait(5).now.kick.on).toBe(true);
+});
+
+/** What happens to a plan with kick on K, tuck on C, a flag and a menu, and when kick turns on and off: looked at every 5 ms. */
+const rules: [string, object, string, string][] = [
+  ["a press within the rest is ignored for good", { restMs: 100 }, "0 +K 10 -K 50 +K 300 .", "on 0, off 10"],
+  [
+    "the rest ends at its end",
+    { restMs: 100 },
+    "0 +K 10 -K 100 +K 110 -K 115 +K 300 -K",
+    "on 0, off 10, on 115, off 300",
+  ],
+  [
+    "needs that fail ask for no rest",
+    { restMs: 100, needs: "air" },
+    "0 +K 20 -air 30 -K 50 +K 150 +air 200 .",
+    "on 0, off 20, on 150",
+  ],
+  [
+    "needs that let a press in ask for it",
+    { restMs: 100, needs: "air" },
+    "0 +K 20 -air 30 -K 50 +K 60 +air 200 .",
+    "on 0, off 20",
+  ],
+  [
+    "to come back asks for no rest",
+    { restMs: 100, needs: "air" },
+    "0 +K 20 -air 60 +air 200 -K",
+    "on 0, off 20, on 60, off 200",
+  ],
+  [
+    "a toggle does not see a key that a mode hid",
+    { style: "toggle", in: ["dive"] },
+    "0 >same 10 +K 20 <same 30 -K 40 .",
+    "",
+  ],
+  [
+    "nor one that a mode covered",
+    { style: "toggle", in: ["dive"] },
+    "0 >all 10 +K 20 <all 30 -K 40 +K",
+    "on 40",
+  ],
+  [
+    "an either is not latched in a covered mode",
+    { style: "either", in: ["dive"] },
+    "0 +K 20 >all 40 -K 60 <all 100 .",
+    "on 0, off 20",
+  ],
+  [
+    "nor in a hidden one",
+    { style: "either", in: ["dive"] },
+    "0 +K 20 >same 40 -K 60 <same 100 +K",
+    "on 0, off 20, on 100",
+  ],
+  [
+    "resume: false leaves no latch",
+    { style: "either", needs: "air", resume: false },
+    "0 +K 20 -air 40 +air 60 -K 80 +K",
+    "on 0, off 20, on 80",
+  ],
+  [
+    "resume: false of a hold",
+    { needs: "air", resume: false },
+    "0 +K 20 -air 40 +air 60 -K 80 +K",
+    "on 0, off 20, on 80",
+  ],
+  ["who loses needs a new press", { oneOf: "stance" }, "0 +K 20 +C 40 -C 60 -K 80 +K", "on 0, off 20, on 80"],
+  [
+    "a toggle that loses too",
+    { oneOf: "stance", style: "toggle" },
+    "0 +K 5 -K 20 +C 40 -C 60 +K",
+    "on 0, off 20, on 60",
+  ],
+  ["reset asks for a new press", {}, "0 +K 20 reset 40 -K 60 +K 80 -K", "on 0, off 20, on 60, off 80"],
+  ["muted, a hold comes back", {}, "0 +K 20 mute 40 unmute 60 -K", "on 0, off 20, on 40, off 60"],
+  [
+    "muted, one that keeps nothing does not",
+    { keeps: false },
+    "0 +K 20 mute 40 unmute 60 -K 80 +K",
+    "on 0, off 20, on 80",
+  ],
+];
+
+describe.each(["bare", "listened to"])("%s", (dress) => {
+  test.each(rules)("%s", (_, more, script, changes) => {
+    const modes = { dive: {}, same: {}, all: { covers: "all" } };
+    const actions = {
+      kick: { kind: "switch", from: { main: "KeyK" }, ...more },
+      tuck: { kind: "switch", from: { main: "KeyC" }, ...("oneOf" in more && { oneOf: more.oneOf }) },
+      go: { kind: "switch", in: ["same"], from: { main: "KeyK" } },
+    };
+    const input = createInputLayer({
+      reacherPlan: 1,
+      modes,
+      flags: { air: true },
+      actions,
+    } as unknown as Plan);
+    if (dress !== "bare") {
+      for (const change of ["on", "off", "pulse"] as const) input.on("kick", change, () => {});
+      input.watch({ event() {}, changed() {}, settled() {} });
+    }
+    const words = script.split(" ");
+    const seen: string[] = [];
+    let t = 0;
+    const stepTo = (end: number) => {
+      for (; t <= end; t += 5) {
+        const { kick } = input.step(t) as any;
+        if (kick.turnedOff) seen.push(`off ${t}`);
+        if (kick.turnedOn) seen.push(`on ${t}`);
+      }
+    };
+    for (let n = 0; n < words.length; n += 2) {
+      const at = Number(words[n]);
+      const what = words[n + 1]!;
+      stepTo(at - 5);
+      if (/^[+-][A-Z]/.test(what))
+        input.feed({ t: at, control: `Key${what[1]}`, value: what[0] === "+" ? 1 : 0 });
+      else if (what.endsWith("air")) input.setFlag("air", what[0] === "+", at);
+      else if (what[0] === ">") input.enter(what.slice(1), at);
+      else if (what[0] === "<") input.leave(what.slice(1), at);
+      else if (what === "reset") input.reset(at);
+      else if (what.endsWith("mute")) input[what as "mute"]("kick", "reel", at);
+      stepTo(at);
+    }
+    expect(seen.join(", ")).toBe(changes);
+  });
+
+  test("presses are counted, by names the key that raised it, and a kept press does not outlive a reset", () => {
+    const plan = kickPlan({ keepMs: 200, needs: [] });
+    const input = createInputLayer(plan);
+    if (dress !== "bare") input.on("kick", "on", () => {});
+    for (const [t, control, value] of [
+      [10, "ShiftLeft", 1],
+      [20, "ShiftRight", 1],
+      [30, "ShiftLeft", 0],
+      [40, "ShiftRight", 0],
+      [50, "ShiftRight", 1],
+    ] as const)
+      input.feed({ t, control, value });
+    expect(input.step(25).kick).toMatchObject({ presses: 1, by: "ShiftLeft", on: true });
+    expect(input.step(60).kick).toMatchObject({ presses: 1, by: "ShiftRight", turnedOff: true });
+    input.reset();
+    input.step(70);
+    expect(input.take("kick")).toBe(false);
+    for (const value of [0, 1]) input.feed({ t: 80 + value, control: "ShiftRight", value });
+    expect(input.step(90).kick.on).toBe(true);
+    expect([input.take("kick"), input.take("kick")]).toEqual([true, false]);
+  });
 });
