@@ -5,27 +5,18 @@
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import type { PadLike, PadSource } from "./padLike.js";
 import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
-import type { AxisWay, PadLayouts } from "./padLayouts.js";
+import type { PadLayouts } from "./padLayouts.js";
 
 export interface Pads extends Attached {
   /** The layer has put all pads to rest. Buttons still held then count only when pressed anew. */
   forget(): void;
 }
 
-/** One control of a pad: where its value comes from, and what was last told of it. */
-interface Reader {
-  readonly control: string;
-  readonly isButton: boolean;
-  read(pad: PadLike): number;
-  told: number;
-  /** Down when everything was put to rest: it is no press until it has been up. */
-  stale: boolean;
-}
-
 interface Known {
+  readonly index: number;
   readonly id: string;
   layout: unknown;
-  readers: Reader[];
+  readers: PadReader[];
 }
 
 /** Controls beyond these, of each kind, have no names; 64 axes are more than any hand has. */
@@ -44,33 +35,44 @@ export function attachPads(
   source: PadSource,
   layouts: PadLayouts,
 ): Pads {
-  const pads = new Map<number, Known>();
+  /** By index; a pad that is gone leaves a hole. */
+  const pads: (Known | undefined)[] = [];
   /** Whose pad was lost, by the pad's id: it may come back at another index. */
   const lost = new Map<string, string>();
+  /** The one event that all pads are fed by: a page that plays makes nothing anew each frame. */
+  const event = { t: 0, control: "", value: 0, pad: 0 };
 
   const poll = () => {
     const now = view.performance.now();
     const all = source();
     // A browser that tells nobody shows the pad no longer.
-    for (const index of pads.keys())
-      if (!all.some((pad) => pad !== null && pad.index === index && pad.connected)) lose(index, now);
-    for (const pad of all) {
-      if (pad === null || !pad.connected) continue;
+    for (let n = 0; n < pads.length; n++) if (pads[n] !== undefined && !isShown(all, n)) lose(n, now);
+    for (let n = 0; n < all.length; n++) {
+      const pad = all[n];
+      if (pad == null || !pad.connected) continue;
       const known = knownPad(pad);
       const stamp = pad.timestamp ?? 0;
-      const t = stamp > now - STAMP_MS && stamp <= now ? stamp : now;
-      for (const reader of known.readers) readOne(pad, reader, t);
+      event.t = stamp > now - STAMP_MS && stamp <= now ? stamp : now;
+      event.pad = pad.index;
+      for (let m = 0; m < known.readers.length; m++) {
+        const reader = known.readers[m]!;
+        if (!reader.hasMoved(pad)) continue;
+        event.control = reader.control;
+        event.value = reader.told;
+        input.feed(event);
+      }
     }
   };
 
   const knownPad = (pad: PadLike): Known => {
     const id = pad.id ?? "";
     const layout = pad.mapping === "standard" ? "standard" : layouts.find(id);
-    let known = pads.get(pad.index);
+    let known = pads[pad.index];
     if (known !== undefined && known.id === id && known.layout === layout) return known;
     if (known !== undefined) input.lose("pad", view.performance.now(), pad.index);
-    known = { id, layout, readers: readersOf(pad, layouts) };
-    pads.set(pad.index, known);
+    known = { index: pad.index, id, layout, readers: readersOf(pad, layouts) };
+    while (pads.length < pad.index) pads.push(undefined);
+    pads[pad.index] = known;
     const seat = lost.get(id);
     lost.delete(id);
     if (seat !== undefined && waits(seat)) input.assignPad?.(seat, pad.index);
@@ -83,21 +85,10 @@ export function attachPads(
     return padLost;
   };
 
-  const readOne = (pad: PadLike, reader: Reader, t: number) => {
-    const value = reader.read(pad);
-    if (reader.stale) {
-      reader.stale = value >= AXIS_PRESS;
-      if (reader.stale) return;
-    }
-    if (value === reader.told || !(value - value === 0)) return;
-    reader.told = value;
-    input.feed({ t, control: reader.control, value, pad: pad.index });
-  };
-
   const lose = (index: number, t: number) => {
-    const known = pads.get(index);
+    const known = pads[index];
     if (known === undefined) return;
-    pads.delete(index);
+    pads[index] = undefined;
     input.lose("pad", t, index);
     const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
     if (seat !== undefined) lost.set(known.id, seat);
@@ -114,38 +105,25 @@ export function attachPads(
 
   return {
     forget: () => {
-      for (const { readers } of pads.values()) {
-        for (const reader of readers) {
-          reader.stale = reader.isButton && reader.told > 0;
-          reader.told = 0;
-        }
-      }
+      for (const known of pads) for (const reader of known?.readers ?? []) reader.forget();
     },
     detach: () => view.cancelAnimationFrame(frame),
   };
 }
 
+/** Whether a pad is among those that the browser shows. */
+function isShown(all: readonly (PadLike | null)[], index: number): boolean {
+  for (let n = 0; n < all.length; n++) {
+    const pad = all[n];
+    if (pad != null && pad.index === index && pad.connected) return true;
+  }
+  return false;
+}
+
 /** What is read of a pad: by its own layout, a learnt one, or number by number. */
-function readersOf(pad: PadLike, layouts: PadLayouts): Reader[] {
-  const button = (control: string, n: number) =>
-    reader(control, true, (one) => {
-      const { value, pressed } = one.buttons[n] ?? { value: 0, pressed: false };
-      // Some drivers know down and up alone.
-      return value === 0 && pressed ? 1 : value;
-    });
-  const axis = (control: string, n: number, sign = 1) =>
-    reader(control, false, (one) => (one.axes[n] ?? 0) * sign + 0);
-  /** An axis of which nobody knows what it is may rest anywhere: a trigger's rests at -1. */
-  const numbered = (n: number) => {
-    const rest = pad.axes[n]!;
-    const read = (one: PadLike) => {
-      const value = one.axes[n] ?? 0;
-      return Math.abs(value - rest) < AXIS_NOISE ? 0 : value;
-    };
-    return reader(`PadAxis${n}`, false, read);
-  };
-  const half = (control: string, { axis: n, sign }: AxisWay) =>
-    reader(control, true, (one) => Math.max(0, (one.axes[n] ?? 0) * sign));
+function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
+  const button = (control: string, n: number) => new PadReader(control, Part.Button, n);
+  const axis = (control: string, n: number, sign = 1) => new PadReader(control, Part.Axis, n, sign);
   if (pad.mapping === "standard") {
     return [
       ...PAD_AXES.slice(0, pad.axes.length).map((name, n) => axis(name, n)),
@@ -155,18 +133,71 @@ function readersOf(pad: PadLike, layouts: PadLayouts): Reader[] {
   const layout = layouts.find(pad.id ?? "");
   if (layout === undefined) {
     return [
-      ...pad.axes.slice(0, MOST).map((_, n) => numbered(n)),
+      // An axis of which nobody knows what it is may rest anywhere: a trigger's rests at -1.
+      ...pad.axes
+        .slice(0, MOST)
+        .map((rest, n) => new PadReader(`PadAxis${n}`, Part.Numbered, n, 1, rest)),
       ...pad.buttons.slice(0, MOST).map((_, n) => button(`PadButton${n}`, n)),
     ];
   }
   return [
     ...Object.entries(layout.axes).map(([name, way]) => axis(name, way.axis, way.sign)),
     ...Object.entries(layout.buttons).map(([name, from]) =>
-      typeof from === "number" ? button(name, from) : half(name, from),
+      typeof from === "number" ? button(name, from) : new PadReader(name, Part.Half, from.axis, from.sign),
     ),
   ];
 }
 
-function reader(control: string, isButton: boolean, read: (pad: PadLike) => number): Reader {
-  return { control, isButton, read, told: 0, stale: false };
+/** What of a pad gives a control. */
+const enum Part {
+  Button,
+  Axis,
+  /** An axis that nobody has learnt. */
+  Numbered,
+  /** One side of an axis, as a button. */
+  Half,
+}
+
+/** One control of a pad: where its value comes from, and what was last told of it. May change: these. */
+class PadReader {
+  told = 0;
+  /** Down when everything was put to rest: it is no press until it has been up. */
+  private isStale = false;
+
+  constructor(
+    readonly control: string,
+    private readonly part: Part,
+    private readonly n: number,
+    private readonly sign = 1,
+    private readonly rest = 0,
+  ) {}
+
+  /** Whether its value is other than what was last told; then it is told now. */
+  hasMoved(pad: PadLike): boolean {
+    const { part, n } = this;
+    let value = 0;
+    if (part === Part.Button) {
+      const button = pad.buttons[n];
+      // Some drivers know down and up alone.
+      if (button !== undefined) value = button.value === 0 && button.pressed ? 1 : button.value;
+    } else {
+      value = (pad.axes[n] ?? 0) * this.sign + 0;
+      if (part === Part.Half && value < 0) value = 0;
+      if (part === Part.Numbered && Math.abs(value - this.rest) < AXIS_NOISE) value = 0;
+    }
+    if (this.isStale) {
+      this.isStale = value >= AXIS_PRESS;
+      if (this.isStale) return false;
+    }
+    if (value === this.told || !(value - value === 0)) return false;
+    this.told = value;
+    return true;
+  }
+
+  /** The layer has put all pads to rest. */
+  forget(): void {
+    const isButton = this.part === Part.Button || this.part === Part.Half;
+    this.isStale = isButton && this.told > 0;
+    this.told = 0;
+  }
 }
