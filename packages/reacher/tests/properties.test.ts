@@ -1,7 +1,11 @@
 /** What must hold for every plan and every input. */
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { parseTrace, record, replay } from "reacher/trace";
 import { ARROWS, WASD } from "./plans";
+
+/** How many times as many runs as usual: `RUNS=25 npm test -- properties`. */
+const RUNS = Number(process.env["RUNS"] ?? 1);
 
 const KEYS = [...Object.values(WASD), ...Object.values(ARROWS), "ShiftLeft", "KeyC", "Space", "KeyQ", "KeyE"];
 const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger", "MouseMoveX"];
@@ -283,7 +287,7 @@ test("the same events give the same changes at the same moments, however the gam
     fc.property(plans, events, stepping, stepping, (plan, list, one, other) => {
       expect(changes(plan, list, one)).toEqual(changes(plan, list, other));
     }),
-    { numRuns: 300 },
+    { numRuns: RUNS * 300 },
   );
 });
 
@@ -315,7 +319,7 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       input.step(5000);
       expect(later).toEqual([]);
     }),
-    { numRuns: 300 },
+    { numRuns: RUNS * 300 },
   );
 });
 
@@ -365,7 +369,7 @@ test("no press fires two entries of which one takes or claims it", () => {
       input.step(t + 1000);
       expect(fired + claimed).toBeLessThanOrEqual(presses);
     }),
-    { numRuns: 400 },
+    { numRuns: RUNS * 400 },
   );
 });
 
@@ -394,7 +398,7 @@ test("snapshot, run on, restore, run again gives the same", () => {
       });
       expect(runs[1]).toEqual(runs[0]);
     }),
-    { numRuns: 200 },
+    { numRuns: RUNS * 200 },
   );
 });
 
@@ -449,7 +453,7 @@ test("overrides that change no control and no number, put on and taken off while
         expect(run(true)).toEqual(run(false));
       },
     ),
-    { numRuns: 150 },
+    { numRuns: RUNS * 150 },
   );
 });
 
@@ -471,6 +475,159 @@ test("a layer that is watched does the same, to the last bit, as one that is not
       };
       expect(run(true)).toEqual(run(false));
     }),
-    { numRuns: 300 },
+    { numRuns: RUNS * 300 },
+  );
+});
+
+/** What a game calls without a moment, between its steps or within a callback. */
+const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
+  (input) => input.setFlag("hasAir", true),
+  (input) => input.setFlag("hasAir", false),
+  (input) => input.mute("swim", "reel"),
+  (input) => input.mute("kick", "cut"),
+  (input) => input.unmute("kick"),
+  (input) => input.lose("focus"),
+  (input) => input.lose("pad", undefined, 1),
+  (input) => input.reset(),
+  (input) => input.plan.modes !== undefined && input.enter("menu"),
+  (input) => input.plan.modes !== undefined && input.leave("menu"),
+  (input) => void input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.up": "KeyZ" } }),
+  (input) => void input.setOverrides(null),
+);
+
+test("a recording of any play, late events and calls without a moment included, replays to the same changes", () => {
+  fc.assert(
+    fc.property(
+      plans,
+      events,
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 30 }), calls), { maxLength: 12 }),
+      fc.array(fc.tuple(fc.constantFrom(...SWITCHES), fc.constantFrom("on", "off", "pulse"), calls), {
+        maxLength: 2,
+      }),
+      fc.constantFrom(5, 16, 50, 333),
+      (plan, list, between, within, stepMs) => {
+        const input = createInputLayer(plan);
+        const recorder = record(input);
+        const seen: string[] = [];
+        for (const name of SWITCHES)
+          for (const change of ["on", "off", "pulse"] as const)
+            input.on(name, change, (t) => seen.push(`${t} ${name} ${change}`));
+        let left = 20;
+        for (const [name, change, call] of within)
+          input.on(name, change as "on", () => left-- > 0 && call(input));
+        input.feed({ t: 0, control: "KeyW", value: 0 });
+        input.step(0);
+        let next = 0;
+        for (let n = 1; n * stepMs < 1400; n++) {
+          // Fed a step late now and then.
+          const until = n % 3 === 0 ? (n - 1) * stepMs : n * stepMs;
+          while (next < list.length && list[next]!.t <= until) list[next++]!.tell(input);
+          input.step(n * stepMs);
+          for (const [at, call] of between) if (at === n) call(input);
+        }
+        input.step(1400);
+        const { entries } = parseTrace(recorder.text({ now: 1400 }));
+        const rows = replay(plan, entries).flatMap((row) =>
+          "on" in row
+            ? [`${row.at} ${row.action} ${row.on ? "on" : "off"}`]
+            : "pulse" in row
+              ? [`${row.at} ${row.action} pulse`]
+              : [],
+        );
+        expect(rows).toEqual(seen);
+      },
+    ),
+    { numRuns: RUNS * 300 },
+  );
+});
+
+test("a recording of two players, with a shared key, pads that come and go, and who plays, replays to the same changes", () => {
+  const both = (main: string, spare: string, shared: string, pad: string) => ({ main, spare, shared, pad });
+  const plan = {
+    reacherPlan: 1,
+    modes: { dive: {}, menu: {} },
+    flags: { hasAir: true },
+    slots: { main: {}, spare: {}, shared: {}, pad: { device: "pad" } },
+    seats: { amber: { slots: ["main", "shared", "pad"] }, teal: { slots: ["spare", "shared", "pad"] } },
+    actions: {
+      kick: { kind: "switch", style: "toggle", in: ["dive"], from: both("KeyQ", "KeyP", "KeyB", "PadSouth") },
+      tuck: { kind: "switch", needs: "hasAir", from: both("KeyA", "KeyL", "KeyN", "PadEast") },
+      pick: { kind: "switch", in: ["menu"], from: both("KeyZ", "KeyM", "KeyB", "PadWest") },
+    },
+  } as unknown as Plan;
+  const KEYS = ["KeyQ", "KeyP", "KeyB", "KeyA", "KeyL", "KeyN", "KeyZ", "KeyM"];
+  const t = fc.integer({ min: 1, max: 12 }).map((n) => n * 10);
+  const seat = fc.constantFrom("amber", "teal");
+  type Doing = { readonly t: number; readonly call: (input: InputLayer, t?: number) => void; readonly now: boolean };
+  const doing = (call: fc.Arbitrary<Doing["call"]>, now: fc.Arbitrary<boolean>) => fc.record({ t, call, now });
+  const key = fc
+    .tuple(fc.constantFrom(...KEYS), fc.constantFrom(0, 1))
+    .map(([control, value]): Doing["call"] => (input, at) => input.feed({ t: at ?? 0, control, value }));
+  const button = fc
+    .tuple(fc.constantFrom("PadSouth", "PadEast", "PadWest"), fc.constantFrom(0, 1), fc.constantFrom(0, 1, 2))
+    .map(([control, value, pad]): Doing["call"] => (input, at) => input.feed({ t: at ?? 0, control, value, pad }));
+  const told = fc
+    .tuple(seat, fc.constantFrom("enter", "leave", "air", "noAir", "mute", "unmute", "reset"))
+    .map(([name, what]): Doing["call"] => (input, at) => {
+      const one = input.seat(name);
+      if (what === "enter" || what === "leave") one[what]("menu", at);
+      else if (what === "reset") one.reset(at);
+      else if (what === "mute" || what === "unmute") one[what as "mute"]("kick", "reel", at);
+      else one.setFlag("hasAir", what === "air", at);
+    });
+  const devices = fc
+    .tuple(seat, fc.constantFrom("focus", "lost", "assign", "free"), fc.constantFrom(0, 1, 2))
+    .map(([name, what, pad]): Doing["call"] => (input, at) => {
+      if (what === "focus") input.lose("focus", at);
+      else if (what === "lost") input.lose("pad", at, pad);
+      // A pad that changes hands at the stamp of an event that waits is one thing for two seats.
+      else if (at === undefined) input.assignPad(name, what === "free" ? null : pad, at);
+    });
+  const seats = fc
+    .subarray(["amber", "teal"], { minLength: 1 })
+    .map((names): Doing["call"] => (input) => input.openSeats(names));
+  const keys = seat.map(
+    (name): Doing["call"] =>
+      (input) =>
+        void input.seat(name).setOverrides({ reacherOverrides: 1, controls: { "tuck.shared": "KeyB" } }),
+  );
+  const yes = fc.constant(true);
+  const no = fc.constant(false);
+  const all = fc.array(
+    fc.oneof(
+      { weight: 6, arbitrary: doing(key, no) },
+      { weight: 3, arbitrary: doing(button, no) },
+      { weight: 3, arbitrary: doing(told, fc.boolean()) },
+      { weight: 2, arbitrary: doing(devices, fc.boolean()) },
+      { weight: 1, arbitrary: doing(seats, yes) },
+      { weight: 1, arbitrary: doing(keys, yes) },
+    ),
+    { maxLength: 40 },
+  );
+  fc.assert(
+    fc.property(all, (list) => {
+      const input = createInputLayer(plan);
+      const recorder = record(input);
+      const seen: string[] = [];
+      for (const name of input.seats)
+        for (const action of ["kick", "tuck", "pick"])
+          for (const change of ["on", "off"] as const)
+            input.seat(name).on(action, change, (at) => seen.push(`${at} ${name} ${action} ${change}`));
+      input.feed({ t: 0, control: "KeyB", value: 0 });
+      input.step(0);
+      for (let now = 20; now <= 140; now += 20) {
+        for (const one of list) if (!one.now && one.t > now - 20 && one.t <= now) one.call(input, one.t);
+        input.step(now);
+        for (const one of list) if (one.now && one.t > now - 20 && one.t <= now) one.call(input);
+      }
+      input.step(200);
+      const { entries } = parseTrace(recorder.text({ now: 200 }));
+      const rows = replay(plan, entries).map((row) =>
+        "on" in row ? `${row.at} ${row.seat} ${row.action} ${row.on ? "on" : "off"}` : "",
+      );
+      // Seats are carried on one after the other, within steps that are not the same.
+      expect(rows.sort()).toEqual(seen.sort());
+    }),
+    { numRuns: RUNS * 400 },
   );
 });

@@ -192,6 +192,13 @@ export class Seat implements SeatState, Steppable {
     }
   }
 
+  /** Whether all that is due at this moment, and all windows that end there, have been handled or are at hand. */
+  get isAfter(): boolean {
+    const { clock, stage, scheduler } = this;
+    if (scheduler.running !== this.number) return clock[Clock.Now]! > -Infinity;
+    return stage === Stage.Windows || clock[Clock.Now] === clock[Clock.From];
+  }
+
   /** Whether a timer belongs to what has begun at this moment: then it comes before what callbacks have brought. */
   private comesFirst(due: number): boolean {
     const { at, isWindow } = this.tables.timers.all[due]!;
@@ -239,7 +246,7 @@ export class Seat implements SeatState, Steppable {
       this.hears = commands.first(number) >= 0;
       return;
     }
-    this.stage = Stage.Events;
+    if (this.stage === Stage.Due) this.stage = Stage.Events;
     this.hears = commands.drop(number, at) >= 0;
     this.apply(commands, at);
     this.settle();
@@ -254,7 +261,7 @@ export class Seat implements SeatState, Steppable {
       // Whoever watches may have changed what waits.
       if (events.first(number) !== first) return;
     }
-    this.stage = Stage.Events;
+    if (this.stage === Stage.Due) this.stage = Stage.Events;
     this.i[this.tables.turn]!++;
     if ((events.whatAt(first) & Bits.KindMask) === Kind.Control) this.move(first, this.endOf(first));
     else {

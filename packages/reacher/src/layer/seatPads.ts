@@ -10,6 +10,9 @@ import type { Hub, Player } from "./player.js";
 /** From here on, a pad that is nobody's is taken into a hand. */
 const TAKEN = 0.5;
 
+/** In place of a lost pad's index: the seat has no pad any more. */
+const TAKEN_AWAY = -1;
+
 export class SeatPads {
   /** The seats' numbers by the pads that are not lost: all that an event has to know. */
   readonly plugged = new PadOwners<number>();
@@ -60,8 +63,7 @@ export class SeatPads {
     this.owners.set(pad, seat);
     this.plugged.set(pad, seat.engine.number);
     this.hub.unbound.forget((control) => seat.engine.tables.named.has(control), pad);
-    const at = t ?? seat.engine.clock[Clock.Now]!;
-    for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name);
+    this.tellWatchers(seat, pad, t);
     this.tell({ seat: seat.name, pad, what: "taken" });
   }
 
@@ -69,12 +71,19 @@ export class SeatPads {
   free(seat: Player, t: number | undefined): void {
     const { pad } = seat;
     if (pad === null) return;
-    if (!seat.padLost) seat.losePlace(0, pad, t);
+    if (seat.padLost) this.tellWatchers(seat, null, t);
+    else seat.losePlace(0, TAKEN_AWAY, t);
     this.owners.set(pad, undefined);
     this.plugged.set(pad, undefined);
     seat.pad = null;
     seat.padLost = false;
     this.tell({ seat: seat.name, pad, what: "freed" });
+  }
+
+  private tellWatchers(seat: Player, pad: number | null, t: number | undefined): void {
+    const at = t ?? seat.engine.clock[Clock.Now]!;
+    const isAfter = t === undefined && seat.engine.isAfter;
+    for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name, isAfter);
   }
 
   /** A pad is gone; its seat waits for it. */

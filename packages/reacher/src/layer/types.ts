@@ -156,21 +156,27 @@ export interface PadChange {
   readonly what: "taken" | "lost" | "back" | "freed" | "knocks";
 }
 
-/** What recorders and explanations see of a layer; each call ends with the name of the seat that it concerns. */
+/**
+ * What recorders and explanations see of a layer. Each call tells the seat that it concerns, and those of events end with
+ * `after`: whether all that was due and all windows that end at that moment had been handled before.
+ */
 export interface LayerWatcher {
   /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it as well. */
-  event?(event: Required<RawEvent>, seat: string, again: boolean): void;
-  /** A pad was given to a seat. */
-  pad?(t: number, pad: number, seat: string): void;
+  event?(event: Required<RawEvent>, seat: string, again: boolean, after: boolean): void;
+  /** A pad was given to a seat, or, where it is null, taken away from it. */
+  pad?(t: number, pad: number | null, seat: string, after: boolean): void;
   /** Other seats play from now on. */
-  open?(t: number, seats: readonly string[]): void;
+  open?(t: number, seats: readonly string[], after: boolean): void;
+  /** A player has other keys from now on. */
+  overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
   /** What the game told is about to be handled. */
-  flag?(t: number, flag: string, on: boolean, seat: string): void;
-  lost?(t: number, what: "focus" | "pad", pad: number, seat: string): void;
-  reset?(t: number, seat: string): void;
-  mode?(t: number, mode: string, on: boolean, seat: string): void;
+  flag?(t: number, flag: string, on: boolean, seat: string, after: boolean): void;
+  /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
+  lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
+  reset?(t: number, seat: string, after: boolean): void;
+  mode?(t: number, mode: string, on: boolean, seat: string, after: boolean): void;
   /** `reason` is undefined where all reasons are taken away. */
-  mute?(t: number, action: string, reason: string | undefined, on: boolean, seat: string): void;
+  mute?(t: number, action: string, reason: string | undefined, on: boolean, seat: string, after: boolean): void;
   /** The game took a kept press, at this time, with `take`. */
   took?(t: number, action: string, seat: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */

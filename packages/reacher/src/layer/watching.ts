@@ -49,19 +49,20 @@ export function watchSeat(player: Watched): SeatWatcher {
 function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: number, value: number): void {
   const { name: seat, checked: plan, engine } = player;
   const t = engine.clock[Clock.Now]!;
+  const after = engine.isAfter;
   if (kind === Kind.Control) {
     const name = nameOf(index >> Bits.Place);
     // Other tables may have no use for it.
     if (engine.tables.channels[index >> Bits.Place] === undefined) return;
     const pad = player.padOf(name, index & Bits.PlaceMask);
-    watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name));
-  } else if (kind === Kind.Flag) watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat);
-  else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat);
-  else if (kind === Kind.Reset) watcher.reset?.(t, seat);
+    watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);
+  } else if (kind === Kind.Flag) watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after);
+  else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
+  else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);
   else if (kind === Kind.Enter || kind === Kind.Leave)
-    watcher.mode?.(t, plan.modes[index]!.name, kind === Kind.Enter, seat);
+    watcher.mode?.(t, plan.modes[index]!.name, kind === Kind.Enter, seat, after);
   else {
     const reason = value < 0 ? undefined : reasonNames(engine, engine.tables, value)[0];
-    watcher.mute?.(t, plan.actions[index]!.name, reason, kind === Kind.Mute, seat);
+    watcher.mute?.(t, plan.actions[index]!.name, reason, kind === Kind.Mute, seat, after);
   }
 }

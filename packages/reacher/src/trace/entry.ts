@@ -1,4 +1,5 @@
 /** What the lines of a trace say. */
+import type { Overrides } from "../plan/overrides.js";
 
 /** The first line of a trace. */
 export interface TraceHead {
@@ -8,30 +9,41 @@ export interface TraceHead {
   readonly note?: string;
 }
 
-/** A control had this value from `t` (ms) on. */
-export interface ControlEntry {
+/**
+ * When a line counts, in ms. `after`: it came when all that was due at that moment, and the windows that ended there, had been
+ * handled: a late event, or something that the game told without a moment.
+ */
+interface At {
   readonly t: number;
+  readonly after?: true;
+}
+
+/** A control had this value from `t` on. */
+export interface ControlEntry extends At {
   readonly control: string;
   readonly value: number;
   readonly pad: number;
 }
 
 /** The game told the layer something. `seat` is missing where it went to all. */
-export type ToldEntry = { readonly t: number; readonly seat?: string } & (
-  | { readonly flag: string; readonly value: boolean }
-  | { readonly enter: string }
-  | { readonly leave: string }
-  | { readonly mute: string; readonly reason: string }
-  | { readonly unmute: string; readonly reason?: string }
-);
+export type ToldEntry = At & { readonly seat?: string } & (
+    | { readonly flag: string; readonly value: boolean }
+    | { readonly enter: string }
+    | { readonly leave: string }
+    | { readonly mute: string; readonly reason: string }
+    | { readonly unmute: string; readonly reason?: string }
+    | { readonly reset: true }
+    | { readonly overrides: Overrides | null }
+  );
 
-/** A device was lost, a pad went to a seat, or other seats play from now on. */
-export type DeviceEntry = { readonly t: number } & (
-  | { readonly lost: "focus" }
-  | { readonly lost: "pad"; readonly pad: number }
-  | { readonly seatPad: string; readonly pad: number }
-  | { readonly openSeats: readonly string[] }
-);
+/** A device was lost, a pad went to a seat or (null) was taken away from it, or other seats play from now on. */
+export type DeviceEntry = At &
+  (
+    | { readonly lost: "focus" }
+    | { readonly lost: "pad"; readonly pad: number }
+    | { readonly seatPad: string; readonly pad: number | null }
+    | { readonly openSeats: readonly string[] }
+  );
 
 /** The recording ends here. */
 export interface EndEntry {

@@ -3,8 +3,13 @@
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
 import { ReacherError } from "../plan/findings.js";
+import { parseOverrides, type Overrides } from "../plan/overrides.js";
 import { ControlLine } from "./controlLine.js";
 import type { TraceEntry, TraceHead } from "./entry.js";
+
+/** A line but for its moment. */
+type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
+type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
 
 /** Thrown where a trace cannot be read; the message names the line. */
 export class TraceError extends ReacherError {
@@ -84,37 +89,62 @@ export class TraceReader {
   }
 
   private entry(t: number, o: Record<string, unknown>): TraceEntry {
-    if ("control" in o) {
-      return { t, control: this.text(o, "control"), value: this.number(o, "value"), pad: this.pad(o) };
+    if (o["end"] === true) return { t, end: true };
+    if (o["after"] === undefined) return { t, ...this.said(o) };
+    if (o["after"] !== true) this.fail(`after is ${shown(o["after"])}; it is true, or left out`);
+    return { t, ...this.said(o), after: true };
+  }
+
+  /** What a line says, but for when. */
+  private said(o: Record<string, unknown>): Said {
+    if ("control" in o)
+      return { control: this.text(o, "control"), value: this.number(o, "value"), pad: this.pad(o) };
+    if ("lost" in o) {
+      const lost = o["lost"];
+      if (lost === "focus") return { lost };
+      if (lost === "pad") return { lost, pad: this.pad(o) };
+      this.fail(`lost is ${shown(lost)}; it is "focus" or "pad"`);
     }
-    const seat = o["seat"] === undefined ? {} : { seat: this.text(o, "seat") };
+    if ("seatPad" in o)
+      return { seatPad: this.text(o, "seatPad"), pad: o["pad"] === null ? null : this.pad(o) };
+    if ("openSeats" in o) {
+      const openSeats = o["openSeats"];
+      if (!Array.isArray(openSeats) || openSeats.length === 0 || openSeats.some((one) => typeof one !== "string"))
+        this.fail(`openSeats is ${shown(openSeats)}; it is a list of seats, one at least`);
+      return { openSeats: openSeats as string[] };
+    }
+    return { ...this.told(o), ...(o["seat"] === undefined ? {} : { seat: this.text(o, "seat") }) };
+  }
+
+  /** What the game told. */
+  private told(o: Record<string, unknown>): Said {
     if ("flag" in o) {
       const value = o["value"];
       if (typeof value !== "boolean") this.fail(`value is ${shown(value)}; a flag is true or false`);
-      return { t, flag: this.text(o, "flag"), value, ...seat };
+      return { flag: this.text(o, "flag"), value };
     }
-    if ("enter" in o) return { t, enter: this.text(o, "enter"), ...seat };
-    if ("leave" in o) return { t, leave: this.text(o, "leave"), ...seat };
-    if ("mute" in o) return { t, mute: this.text(o, "mute"), reason: this.text(o, "reason"), ...seat };
+    if ("enter" in o) return { enter: this.text(o, "enter") };
+    if ("leave" in o) return { leave: this.text(o, "leave") };
+    if ("mute" in o) return { mute: this.text(o, "mute"), reason: this.text(o, "reason") };
     if ("unmute" in o) {
       const reason = o["reason"] === undefined ? {} : { reason: this.text(o, "reason") };
-      return { t, unmute: this.text(o, "unmute"), ...reason, ...seat };
+      return { unmute: this.text(o, "unmute"), ...reason };
     }
-    if ("lost" in o) {
-      const lost = o["lost"];
-      if (lost === "focus") return { t, lost };
-      if (lost === "pad") return { t, lost, pad: this.pad(o) };
-      this.fail(`lost is ${shown(lost)}; it is "focus" or "pad"`);
+    if (o["reset"] === true) return { reset: true };
+    if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
+    this.fail(
+      "says neither control, flag, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
+    );
+  }
+
+  private overrides(raw: unknown): Overrides | null {
+    if (raw === null) return null;
+    try {
+      return parseOverrides(raw);
+    } catch (error) {
+      if (error instanceof ReacherError) this.fail(`overrides: ${error.message}`);
+      throw error;
     }
-    if ("seatPad" in o) return { t, seatPad: this.text(o, "seatPad"), pad: this.pad(o) };
-    if ("openSeats" in o) {
-      const seats = o["openSeats"];
-      if (!Array.isArray(seats) || seats.length === 0 || seats.some((seat) => typeof seat !== "string"))
-        this.fail(`openSeats is ${shown(seats)}; it is a list of seats, one at least`);
-      return { t, openSeats: seats as string[] };
-    }
-    if (o["end"] === true) return { t, end: true };
-    this.fail("says neither control, flag, enter, leave, mute, unmute, lost, seatPad, openSeats nor end");
   }
 
   private text(o: Record<string, unknown>, key: string): string {

@@ -4,6 +4,8 @@
  */
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
+import { Before } from "./before.js";
+import { inOneOrder, type Recorded } from "./order.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
@@ -37,48 +39,58 @@ export function record<K extends Kinds, F extends string>(
   options: RecordOptions = {},
 ): Recorder {
   const ring = new Ring(options.most ?? 20_000);
-  const seated = input.plan.seats !== undefined;
   // A plan without seats says nothing of the one that it has.
-  const of = (seat: string) => (seated ? `@${seat}` : "");
-  const first = input.seats[0]!;
+  const isSeated = input.plan.seats !== undefined;
+  const of = (seat: string) => (isSeated ? { seat } : {});
+  const add = (seat: string, t: number, line: object, after: boolean) =>
+    ring.add(input.seats.indexOf(seat), t, JSON.stringify(after ? { ...line, after } : line), NaN);
   const stop = input.watch({
-    event: ({ t, control, value, pad }, _, again) => {
-      if (!again) ring.add(t, `${control} ${pad}`, value);
+    event: ({ t, control, value, pad }, seat, _, after) =>
+      ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
+    flag: (t, flag, value, seat, after) => add(seat, t, { flag, value, ...of(seat) }, after),
+    mode: (t, mode, on, seat, after) => add(seat, t, { [on ? "enter" : "leave"]: mode, ...of(seat) }, after),
+    mute: (t, action, reason, on, seat, after) => {
+      const why = reason === undefined ? {} : { reason };
+      add(seat, t, { [on ? "mute" : "unmute"]: action, ...why, ...of(seat) }, after);
     },
-    flag: (t, flag, on, seat) => ring.add(t, `flag${of(seat)} ${flag}`, on ? 1 : 0),
-    mode: (t, mode, on, seat) => ring.add(t, `mode${of(seat)} ${mode}`, on ? 1 : 0),
-    mute: (t, action, reason, on, seat) =>
-      ring.add(t, `mute${of(seat)} ${action} ${JSON.stringify(reason ?? null)}`, on ? 1 : 0),
-    lost: (t, what, pad, seat) => {
-      if (what === "pad" || seat === first) ring.add(t, `lost ${what} ${pad}`, 0);
+    reset: (t, seat, after) => add(seat, t, { reset: true, ...of(seat) }, after),
+    lost: (t, lost, pad, seat, after) => {
+      if (lost === "focus") add(seat, t, { lost }, after);
+      else add(seat, t, pad < 0 ? { seatPad: seat, pad: null } : { lost, pad }, after);
     },
-    open: (t, seats) => ring.add(t, `openSeats ${seats.join(" ")}`, 1),
-    pad: (t, pad, seat) => ring.add(t, `seatPad ${seat} ${pad}`, 1),
+    overrides: (t, overrides, seat, after) => add(seat, t, { overrides, ...of(seat) }, after),
+    open: (t, openSeats, after) => add("", t, { openSeats }, after),
+    pad: (t, pad, seat, after) => add("", t, { seatPad: seat, pad }, after),
   });
-  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
+  const plan = input.plan.name ?? "";
+  return { text: (textOptions = {}) => writeTrace(ring, plan, textOptions), stop };
 }
 
 /** The last so many events, and what the ones before them amounted to. */
 class Ring {
   private readonly t: Float64Array;
-  private readonly what: Int32Array;
+  private readonly seat: Int32Array;
+  private readonly line: Int32Array;
   private readonly value: Float64Array;
-  private readonly names: string[] = [];
+  /** Each line once, a control's without its value: a key is pressed again and again. */
+  private readonly lines: string[] = [];
   private readonly numbers = new Map<string, number>();
   private head = 0;
   private size = 0;
   private dropped = false;
   private begun = false;
-  readonly before = new Held();
+  readonly before = new Before();
   begin = 0;
 
   constructor(most: number) {
     this.t = new Float64Array(most);
-    this.what = new Int32Array(most);
+    this.seat = new Int32Array(most);
+    this.line = new Int32Array(most);
     this.value = new Float64Array(most);
   }
 
-  add(t: number, name: string, value: number): void {
+  /** A line as JSON, or a control and its pad, which have a value. */
+  add(seat: number, t: number, line: string, value: number): void {
     const most = this.t.length;
     // What comes first is not always told first: seats are carried on one after the other.
     // What the game told before the first step has no time; it was so from the beginning.
@@ -86,98 +98,63 @@ class Ring {
       this.begin = t;
       this.begun = true;
     }
-    if (this.size === most) {
-      this.before.apply(this.names[this.what[this.head]!]!, this.value[this.head]!);
-      this.begin = this.t[this.head]!;
-      this.dropped = true;
-      this.head = (this.head + 1) % most;
-      this.size--;
-    }
-    let number = this.numbers.get(name);
-    if (number === undefined) {
-      number = this.names.push(name) - 1;
-      this.numbers.set(name, number);
-    }
+    if (this.size === most) this.drop();
     const at = (this.head + this.size++) % most;
     this.t[at] = t;
-    this.what[at] = number;
+    this.seat[at] = seat;
+    this.line[at] = this.numberOf(line);
     this.value[at] = value;
   }
 
-  *events(): Generator<{ t: number; name: string; value: number }> {
+  /** Forgets the oldest. */
+  private drop(): void {
+    this.before.apply(lineOf(this.lines[this.line[this.head]!]!, this.value[this.head]!));
+    this.begin = this.t[this.head]!;
+    this.dropped = true;
+    this.head = (this.head + 1) % this.t.length;
+    this.size--;
+  }
+
+  private numberOf(line: string): number {
+    let number = this.numbers.get(line);
+    if (number === undefined) this.numbers.set(line, (number = this.lines.push(line) - 1));
+    return number;
+  }
+
+  *events(): Generator<Recorded> {
     for (let n = 0; n < this.size; n++) {
       const at = (this.head + n) % this.t.length;
-      yield { t: this.t[at]!, name: this.names[this.what[at]!]!, value: this.value[at]! };
+      const what = this.lines[this.line[at]!]!;
+      yield { t: this.t[at]!, seat: this.seat[at]!, what, value: this.value[at]! };
     }
   }
 }
 
-/** What is held and which flags are set. */
-class Held {
-  readonly values = new Map<string, number>();
-
-  constructor(from: Iterable<readonly [string, number]> = []) {
-    this.values = new Map(from);
-  }
-
-  apply(name: string, value: number): void {
-    const [kind, what, pad] = name.split(" ");
-    if (kind !== "lost") {
-      this.values.set(name, value);
-      return;
-    }
-    for (const held of this.values.keys()) {
-      if (isTold(held)) continue;
-      if (what === "focus" || (held.startsWith("Pad") && held.endsWith(" " + pad))) this.values.delete(held);
-    }
-  }
+/** The line of a trace, without its time. */
+function lineOf(what: string, value: number): object {
+  if (value !== value) return JSON.parse(what) as object;
+  const [control, pad, after] = what.split(" ");
+  const rest = after === undefined ? {} : { after: true };
+  return control!.startsWith("Pad") ? { control, value, pad: Number(pad), ...rest } : { control, value, ...rest };
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
-  // Seats are carried on one after the other.
-  const events = [...ring.events()].sort((one, other) => one.t - other.t);
+  const events = inOneOrder([...ring.events()]);
   const end = Math.max(now ?? 0, events.at(-1)?.t ?? ring.begin);
   const begin = Math.max(ring.begin, end - lastMs);
-  const held = new Held(ring.before.values);
+  const before = new Before(ring.before);
   const kept = events.filter((event) => {
-    if (event.t >= begin) return true;
-    held.apply(event.name, event.value);
+    if (event.t >= begin || event.t === -Infinity) return true;
+    before.apply(lineOf(event.what, event.value));
     return false;
   });
   const lines: object[] = [
     { reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) },
+    ...before.lines().map((line) => ({ t: 0, ...line })),
+    ...kept.map(({ t, what, value }) => ({ t: milliseconds(Math.max(0, t - begin)), ...lineOf(what, value) })),
+    { t: milliseconds(end - begin), end: true },
   ];
-  for (const [name, value] of held.values)
-    if (isTold(name) || value !== 0) lines.push(lineOf(0, name, value));
-  for (const { t, name, value } of kept) lines.push(lineOf(milliseconds(t - begin), name, value));
-  lines.push({ t: milliseconds(end - begin), end: true });
   return lines.map((line) => JSON.stringify(line) + "\n").join("");
-}
-
-/** What the game told stays so when devices are lost. */
-function isTold(name: string): boolean {
-  return /^(flag|mode|mute|seatPad|openSeats)[@ ]/.test(name);
-}
-
-function lineOf(t: number, name: string, value: number): object {
-  const [what, second, third, ...more] = name.split(" ");
-  const [first, of] = what!.split("@");
-  const seat = of === undefined ? {} : { seat: of };
-  if (first === "mode") return { t, [value === 1 ? "enter" : "leave"]: second, ...seat };
-  if (first === "mute") {
-    const reason = JSON.parse([third, ...more].join(" ")) as string | null;
-    return value === 1
-      ? { t, mute: second, reason, ...seat }
-      : { t, unmute: second, ...(reason === null ? {} : { reason }), ...seat };
-  }
-  if (first === "flag") return { t, flag: second, value: value === 1, ...seat };
-  if (first === "openSeats") return { t, openSeats: [second, third, ...more].filter(Boolean) };
-  if (first === "seatPad") return { t, seatPad: second, pad: Number(third) };
-  if (first === "lost")
-    return second === "focus" ? { t, lost: second } : { t, lost: second, pad: Number(third) };
-  return first!.startsWith("Pad")
-    ? { t, control: first, value, pad: Number(second) }
-    : { t, control: first, value };
 }
 
 /** To the microsecond: browsers' clocks are no finer. */

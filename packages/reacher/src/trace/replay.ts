@@ -7,7 +7,7 @@ import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../
 import type { CheckedPlan } from "../plan/checked.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
-import type { TraceEntry } from "./entry.js";
+import type { ToldEntry, TraceEntry } from "./entry.js";
 
 /** How a trace is replayed. */
 export interface ReplayOptions {
@@ -183,29 +183,63 @@ class Replaying implements Replay {
     // Steps before this entry's moment cannot know of it; a step at that very moment still can.
     this.stepBefore(entry.t);
     this.last = entry.t;
-    if ("control" in entry) this.layer.feed(entry);
-    else if ("flag" in entry) {
-      if (this.plan.flags.some(({ name }) => name === entry.flag))
-        for (const seat of this.told(entry)) seat.setFlag(entry.flag, entry.value, entry.t);
-      else this.skip(`flag ${entry.flag}`);
-    } else if ("lost" in entry) {
-      if (entry.lost === "focus") this.layer.lose("focus", entry.t);
-      else this.layer.lose("pad", entry.t, entry.pad);
-    } else if ("end" in entry) this.ended = true;
-    else if ("enter" in entry) this.tellMode(entry, "enter", entry.enter);
-    else if ("leave" in entry) this.tellMode(entry, "leave", entry.leave);
-    else if ("mute" in entry)
-      this.tellMute(entry.mute, (action) => {
-        for (const seat of this.told(entry)) seat.mute(action, entry.reason, entry.t);
-      });
-    else if ("unmute" in entry)
-      this.tellMute(entry.unmute, (action) => {
-        for (const seat of this.told(entry)) seat.unmute(action, entry.reason, entry.t);
-      });
-    else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
-    else if (this.plan.seated && this.layer.seats.includes(entry.seatPad))
-      this.layer.assignPad(entry.seatPad, entry.pad, entry.t);
-    else this.skip(`seat ${entry.seatPad}`);
+    if ("control" in entry && entry.after !== true) this.layer.feed(entry);
+    else if ("end" in entry) this.ended = true;
+    else this.tell(entry);
+  }
+
+  /** What the game told, and what is rare. */
+  private tell(entry: Exclude<TraceEntry, { end: true }>): void {
+    const { layer } = this;
+    // What came when its moment was over comes so again.
+    if (entry.after === true && this.t < entry.t) this.carryTo(entry.t);
+    const t = entry.after === true ? undefined : entry.t;
+    if ("control" in entry) layer.feed(entry);
+    else if ("lost" in entry) {
+      if (entry.lost === "focus") layer.lose("focus", t);
+      else layer.lose("pad", t, entry.pad);
+    } else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
+    else if ("seatPad" in entry) {
+      if (this.plan.seated && layer.seats.includes(entry.seatPad)) layer.assignPad(entry.seatPad, entry.pad, t);
+      else this.skip(`seat ${entry.seatPad}`);
+    } else this.tellSeats(entry, t);
+  }
+
+  private tellSeats(entry: ToldEntry, t: number | undefined): void {
+    const missing = this.missing(entry);
+    if (missing !== undefined) {
+      this.skip(missing);
+      return;
+    }
+    for (const seat of this.told(entry)) {
+      if ("flag" in entry) seat.setFlag(entry.flag, entry.value, t);
+      else if ("enter" in entry) seat.enter(entry.enter, t);
+      else if ("leave" in entry) seat.leave(entry.leave, t);
+      else if ("mute" in entry) seat.mute(entry.mute, entry.reason, t);
+      else if ("unmute" in entry) seat.unmute(entry.unmute, entry.reason, t);
+      else if ("reset" in entry) seat.reset(t);
+      else {
+        if (t !== undefined) this.carryTo(t);
+        seat.setOverrides(entry.overrides);
+      }
+    }
+  }
+
+  /** What of an entry the plan does not have. */
+  private missing(entry: ToldEntry): string | undefined {
+    const { flags, modes, actions } = this.plan;
+    const without = (kind: string, name: string, all: readonly { readonly name: string }[]) =>
+      all.some((one) => one.name === name) ? undefined : `${kind} ${name}`;
+    if ("flag" in entry) return without("flag", entry.flag, flags);
+    if ("enter" in entry) return without("mode", entry.enter, modes);
+    if ("leave" in entry) return without("mode", entry.leave, modes);
+    if ("mute" in entry) return without("action", entry.mute, actions);
+    return "unmute" in entry ? without("action", entry.unmute, actions) : undefined;
+  }
+
+  /** Carries the layer to a moment between its steps, of which nothing is told but what changes there. */
+  private carryTo(t: number): void {
+    if (t > 0 || this.t >= 0) this.layer.step(t);
   }
 
   private openSeats(t: number, seats: readonly string[]): void {
@@ -227,20 +261,6 @@ class Replaying implements Replay {
   finish(): void {
     this.stepBefore(this.last);
     if (this.t < this.last) this.step(this.last, this.sampleAt === this.last);
-  }
-
-  private tellMode(
-    entry: { readonly t: number; readonly seat?: string },
-    way: "enter" | "leave",
-    mode: string,
-  ): void {
-    if (!this.plan.modes.some(({ name }) => name === mode)) this.skip(`mode ${mode}`);
-    else for (const seat of this.told(entry)) seat[way](mode, entry.t);
-  }
-
-  private tellMute(action: string, tell: (action: string) => void): void {
-    if (this.plan.actions.some(({ name }) => name === action)) tell(action);
-    else this.skip(`action ${action}`);
   }
 
   private skip(what: string): void {

@@ -1,0 +1,58 @@
+/**
+ * Puts events that seats have handled one after the other into one order, in which each of them finds its own. In: events in order
+ * of each seat. Out: the same in order of time, those that several seats handled once. Pure.
+ */
+
+/** What a seat handled: its number, or -1 for what concerns them all; what it was, and a control's value. */
+export interface Recorded {
+  readonly t: number;
+  readonly seat: number;
+  readonly what: string;
+  readonly value: number;
+}
+
+export function inOneOrder(events: readonly Recorded[]): Recorded[] {
+  const sorted = [...events].sort((one, other) => one.t - other.t);
+  const ordered: Recorded[] = [];
+  let moment: Recorded[] = [];
+  for (const event of sorted) {
+    // What concerns all seats stands where it was told.
+    if (moment.length > 0 && (event.t !== moment[0]!.t || event.seat < 0)) {
+      merge(moment, ordered);
+      moment = [];
+    }
+    if (event.seat < 0) ordered.push(event);
+    else moment.push(event);
+  }
+  merge(moment, ordered);
+  return ordered;
+}
+
+/** Events of one moment: a key that two players share is one line, which comes when both have come to it. */
+function merge(events: readonly Recorded[], ordered: Recorded[]): void {
+  const seats = new Map<number, Recorded[]>();
+  for (const event of events) {
+    const own = seats.get(event.seat);
+    if (own === undefined) seats.set(event.seat, [event]);
+    else own.push(event);
+  }
+  const queues = [...seats.values()];
+  const has = (queue: readonly Recorded[], event: Recorded) => queue.some((one) => isSame(one, event));
+  for (let left = events.length; left > 0;) {
+    const open = queues.filter((queue) => queue.length > 0);
+    const next =
+      open.find(([first]) => open.every((queue) => isSame(queue[0]!, first!) || !has(queue, first!))) ?? open[0]!;
+    const [event] = next;
+    ordered.push(event!);
+    for (const queue of open) {
+      const at = queue.findIndex((one) => isSame(one, event!));
+      if (at < 0) continue;
+      queue.splice(at, 1);
+      left--;
+    }
+  }
+}
+
+function isSame(one: Recorded, other: Recorded): boolean {
+  return one.what === other.what && Object.is(one.value, other.value);
+}
