@@ -258,14 +258,49 @@ const stepping = fc.oneof(
 
 const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
 
+/** What a game calls without a moment, between its steps or within a callback. */
+const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
+  (input) => input.setFlag("hasAir", true),
+  (input) => input.setFlag("hasAir", false),
+  (input) => input.mute("swim", "reel"),
+  (input) => input.mute("kick", "cut"),
+  (input) => input.unmute("kick"),
+  (input) => input.lose("focus"),
+  (input) => input.lose("pad", undefined, 1),
+  (input) => input.reset(),
+  (input) => input.plan.modes !== undefined && input.enter("menu"),
+  (input) => input.plan.modes !== undefined && input.leave("menu"),
+  (input) => void input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.up": "KeyZ" } }),
+  (input) => void input.setOverrides(null),
+);
+
+/** Calls within callbacks, each by the switch and the change that brings it. */
+const within = fc.array(
+  fc.tuple(fc.constantFrom(...SWITCHES), fc.constantFrom("on", "off", "pulse"), calls),
+  { maxLength: 2 },
+);
+type Within = readonly (readonly [string, string, (input: InputLayer) => void])[];
+
+/** Lets callbacks call; not for ever, since what one brings may bring another. */
+function callWithin(input: InputLayer, list: Within): void {
+  let left = 20;
+  for (const [name, change, call] of list) input.on(name, change as "on", () => left-- > 0 && call(input));
+}
+
 /** All changes at their moments, and the whole reading at the end. */
-function changes(plan: Plan, list: readonly { t: number; tell: Event }[], steps: readonly number[]) {
+function changes(
+  plan: Plan,
+  list: readonly { t: number; tell: Event }[],
+  steps: readonly number[],
+  calling: Within = [],
+) {
   const input = createInputLayer(plan);
   const seen: string[] = [];
   input.watch({
     changed: (t, action) => seen.push(`${t} ${action} ${JSON.stringify(input.now[action], without)}`),
   });
   for (const name of SWITCHES) input.on(name, "pulse", (t) => seen.push(`${t} ${name} pulse`));
+  callWithin(input, calling);
   // The first step is the start: toggles that start on turn on there.
   input.step(0);
   let next = 0;
@@ -284,8 +319,8 @@ function without(key: string, value: unknown): unknown {
 
 test("the same events give the same changes at the same moments, however the game steps", () => {
   fc.assert(
-    fc.property(plans, events, stepping, stepping, (plan, list, one, other) => {
-      expect(changes(plan, list, one)).toEqual(changes(plan, list, other));
+    fc.property(plans, events, stepping, stepping, within, (plan, list, one, other, calling) => {
+      expect(changes(plan, list, one, calling)).toEqual(changes(plan, list, other, calling));
     }),
     { numRuns: RUNS * 300 },
   );
@@ -320,6 +355,53 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       expect(later).toEqual([]);
     }),
     { numRuns: RUNS * 300 },
+  );
+});
+
+test("whatever keys a player takes, and when, alone or within a callback: with all released nothing sticks", () => {
+  const address = fc.constantFrom(
+    ...["up", "left", "right"].map((end) => `swim.main.${end}`),
+    "swim.spare.up",
+    "depth.main.minus",
+    ...SWITCHES.flatMap((name) => [`${name}.main`, `${name}.main.1`]),
+  );
+  const control = fc.constantFrom("KeyZ", "KeyE", "Space", "KeyW", null);
+  const keys = fc
+    .dictionary(address, control, { maxKeys: 4 })
+    .map((controls) => ({ reacherOverrides: 1, controls }) as const);
+  fc.assert(
+    fc.property(
+      plans,
+      events,
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 20 }), keys), { maxLength: 6 }),
+      fc.option(fc.tuple(fc.constantFrom(...SWITCHES), fc.constantFrom("on", "off", "pulse"), keys)),
+      within,
+      (plan, list, changing, called, calling) => {
+        const input = createInputLayer(plan);
+        let left = 20;
+        if (called !== null)
+          input.on(called[0], called[1] as "on", () => void (left-- > 0 && input.setOverrides(called[2])));
+        callWithin(input, calling);
+        input.step(0);
+        let next = 0;
+        for (let n = 0; n <= 22; n++) {
+          while (next < list.length && list[next]!.t <= n * 50) list[next++]!.tell(input);
+          input.step(n * 50);
+          for (const [at, own] of changing) if (at === n) input.setOverrides(own);
+        }
+        for (const control of [...KEYS, "KeyZ"]) input.feed({ t: 1200, control, value: 0 });
+        for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
+        const now = input.step(1600);
+        expect(input.held()).toEqual([]);
+        for (const name of SWITCHES) {
+          expect(now[name]).toMatchObject({ progress: 0 });
+          if ((plan.actions[name] as { style?: string }).style === "hold")
+            expect(now[name]).toMatchObject({ on: false });
+        }
+        expect(now["swim"]).toMatchObject({ length: 0, device: null });
+      },
+    ),
+    { numRuns: RUNS * 200 },
   );
 });
 
@@ -479,42 +561,22 @@ test("a layer that is watched does the same, to the last bit, as one that is not
   );
 });
 
-/** What a game calls without a moment, between its steps or within a callback. */
-const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
-  (input) => input.setFlag("hasAir", true),
-  (input) => input.setFlag("hasAir", false),
-  (input) => input.mute("swim", "reel"),
-  (input) => input.mute("kick", "cut"),
-  (input) => input.unmute("kick"),
-  (input) => input.lose("focus"),
-  (input) => input.lose("pad", undefined, 1),
-  (input) => input.reset(),
-  (input) => input.plan.modes !== undefined && input.enter("menu"),
-  (input) => input.plan.modes !== undefined && input.leave("menu"),
-  (input) => void input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.up": "KeyZ" } }),
-  (input) => void input.setOverrides(null),
-);
-
 test("a recording of any play, late events and calls without a moment included, replays to the same changes", () => {
   fc.assert(
     fc.property(
       plans,
       events,
       fc.array(fc.tuple(fc.integer({ min: 0, max: 30 }), calls), { maxLength: 12 }),
-      fc.array(fc.tuple(fc.constantFrom(...SWITCHES), fc.constantFrom("on", "off", "pulse"), calls), {
-        maxLength: 2,
-      }),
+      within,
       fc.constantFrom(5, 16, 50, 333),
-      (plan, list, between, within, stepMs) => {
+      (plan, list, between, calling, stepMs) => {
         const input = createInputLayer(plan);
         const recorder = record(input);
         const seen: string[] = [];
         for (const name of SWITCHES)
           for (const change of ["on", "off", "pulse"] as const)
             input.on(name, change, (t) => seen.push(`${t} ${name} ${change}`));
-        let left = 20;
-        for (const [name, change, call] of within)
-          input.on(name, change as "on", () => left-- > 0 && call(input));
+        callWithin(input, calling);
         input.feed({ t: 0, control: "KeyW", value: 0 });
         input.step(0);
         let next = 0;
