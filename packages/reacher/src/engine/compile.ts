@@ -91,6 +91,12 @@ interface Owned extends SourceRule {
   readonly owner: { readonly sources: SourceRule[]; keepBlips(): void };
 }
 
+/** A stick, one end of which presses a direction. */
+export interface GivingStick {
+  readonly stick: { readonly controls: readonly number[]; tiltTo(s: Pick<SeatState, "f">, end: number): number };
+  readonly end: number;
+}
+
 /** The rules of a plan while they are made. */
 export class Compiler implements Tables {
   readonly cells = new Cells();
@@ -136,10 +142,7 @@ export class Compiler implements Tables {
   private readonly groups = new Map<string, unknown[]>();
   private readonly bySource = new Map<string, Signal>();
   /** Directions, with the signals of the controls that give them, and other channels that they are read off. */
-  private readonly givers = new Map<
-    Signal,
-    { readonly signals: Set<Signal>; readonly channels: Set<number> }
-  >();
+  private readonly givers = new Map<Signal, { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }>();
   /** How a movement's direction becomes a signal. */
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
 
@@ -298,11 +301,16 @@ export class Compiler implements Tables {
   }
 
   /** A direction is read off this control, as a press or as a tilt. */
-  giveDirection(direction: Signal, by: Signal | Channel): void {
+  giveDirection(direction: Signal, by: Signal | GivingStick): void {
     let own = this.givers.get(direction);
-    if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), channels: new Set() }));
+    if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
     if (by instanceof Signal) own.signals.add(by);
-    else own.channels.add(by.id);
+    else own.sticks.push(by);
+  }
+
+  /** The sticks that a direction is pressed by, and to which of their ends. */
+  sticksOf(direction: Signal): readonly GivingStick[] {
+    return this.givers.get(direction)?.sticks ?? [];
   }
 
   /** The signals of the controls that a direction is pressed by. */
@@ -313,8 +321,9 @@ export class Compiler implements Tables {
   /** The controls that a signal is read off, by their numbers. */
   controlsOf(signal: Signal): readonly number[] {
     if (signal.channel !== null) return [signal.channel.id];
-    const { signals = [], channels = [] } = this.givers.get(signal) ?? {};
-    return [...[...signals].map(({ channel }) => channel!.id), ...channels];
+    const { signals = [], sticks = [] } = this.givers.get(signal) ?? {};
+    const tilted = new Set(sticks.flatMap(({ stick }) => stick.controls));
+    return [...[...signals].map(({ channel }) => channel!.id), ...tilted];
   }
 
   /** The channel of a control's part. */

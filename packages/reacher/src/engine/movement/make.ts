@@ -52,8 +52,7 @@ function giveDirection(
   for (const { end: own, control, press, release } of action.ends)
     if (ENDS[own] === ENDS[end as "up"])
       compiler.giveDirection(direction, compiler.signal({ name: control.name, control, press, release }));
-  for (const { controls } of one.sticks)
-    for (const control of controls) compiler.giveDirection(direction, compiler.channels[control]!);
+  for (const stick of one.sticks) compiler.giveDirection(direction, { stick, end: ENDS[end as "up"] });
 }
 
 function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): void {

@@ -125,6 +125,15 @@ export class Stick extends Rule implements Part, Worked {
     return is;
   }
 
+  /** How far it is tilted to an end, -1..1: after invert, before dead zone and curve. */
+  tiltTo({ f }: Pick<SeatState, "f">, end: End): number {
+    const isAcross = end === End.Left || end === End.Right;
+    const x = f[this.rawX]! * this.signX;
+    const y = this.rawY < 0 ? 0 : f[this.rawY]! * this.signY * this.owner.up;
+    const tilt = isAcross ? x : y;
+    return end === End.Left || end === End.Down ? -tilt : tilt;
+  }
+
   hide(s: SeatState): void {
     s.markStick(this.id);
   }
