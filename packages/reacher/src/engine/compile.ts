@@ -14,7 +14,7 @@ import { Cells, type RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
 import { fingerprint } from "./fingerprint.js";
 import { listOf } from "./lists.js";
-import { Call, Channel, Signal, type Listener } from "./signals.js";
+import { Call, Channel, Signal, type Listener, type StickReader } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
 import {
@@ -93,7 +93,10 @@ interface Owned extends SourceRule {
 
 /** A stick, one end of which presses a direction. */
 export interface GivingStick {
-  readonly stick: { readonly controls: readonly number[]; tiltTo(s: Pick<SeatState, "f">, end: number): number };
+  readonly stick: {
+    readonly controls: readonly number[];
+    tiltTo(s: Pick<SeatState, "f">, end: number): number;
+  };
   readonly end: number;
 }
 
@@ -141,8 +144,11 @@ export class Compiler implements Tables {
   readonly hides: boolean;
   private readonly groups = new Map<string, unknown[]>();
   private readonly bySource = new Map<string, Signal>();
-  /** Directions, with the signals of the controls that give them, and other channels that they are read off. */
-  private readonly givers = new Map<Signal, { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }>();
+  /** Directions, with the signals of the controls that give them, and the sticks. */
+  private readonly givers = new Map<
+    Signal,
+    { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }
+  >();
   /** How a movement's direction becomes a signal. */
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
 
@@ -306,6 +312,11 @@ export class Compiler implements Tables {
     if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
     if (by instanceof Signal) own.signals.add(by);
     else own.sticks.push(by);
+  }
+
+  /** Something reads these controls itself: to be called once for each of several pads, in their order. */
+  readBy(reader: StickReader, controls: readonly number[]): void {
+    for (const control of controls) this.channels[control]!.sticks.push(reader);
   }
 
   /** The sticks that a direction is pressed by, and to which of their ends. */

@@ -25,7 +25,7 @@ export function addSticks(
       const hiddenAt = compiler.hidden(cells);
       const id = compiler.sticks.length;
       const stick = new Stick(cells, owner, hiddenAt, id, number++, x, y, place, signX, signY, table);
-      for (const one of y === undefined ? [x] : [x, y]) one.sticks.push(stick);
+      compiler.readBy(stick, stick.controls);
       compiler.sticks.push(stick);
       compiler.recounts.push(stick);
       add(stick);
