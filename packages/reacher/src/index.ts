@@ -31,6 +31,7 @@ export type {
   Seat,
 } from "./layer/types.js";
 export type {
+  ActionReading,
   AxisReading,
   FacingReading,
   Reading,

@@ -399,3 +399,174 @@ describe("modes, mutes and losses", () => {
     ]);
   });
 });
+
+/** A stick that is at these places (x, y up) at these moments, and when the flick turned on and off. */
+function flicked(main: object, ...moves: [number, number, number?][]) {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    flags: { hasAir: true },
+    actions: {
+      swim: { kind: "vector", from: { main: WASD, pad: "PadLeftStick" } },
+      dash: { kind: "switch", from: { pad: main } },
+    },
+  } as unknown as Plan);
+  const seen: string[] = [];
+  for (const change of ["on", "off"] as const) input.on("dash", change, (t) => seen.push(`${change} ${t}`));
+  for (const [t, x, y = 0] of moves) {
+    input.feed({ t, control: "PadLeftStickX", value: x });
+    input.feed({ t, control: "PadLeftStickY", value: -y });
+  }
+  input.step(2000);
+  return { seen: seen.join(", "), input };
+}
+
+test.each<[string, object, [number, number, number?][], string]>([
+  [
+    "within its time",
+    { flick: "swim.right" },
+    [
+      [10, 0.3],
+      [90, 0.8],
+      [200, 0],
+    ],
+    "on 90, off 200",
+  ],
+  [
+    "a moment later",
+    { flick: "swim.right" },
+    [
+      [10, 0.3],
+      [91, 0.8],
+      [200, 0],
+    ],
+    "",
+  ],
+  [
+    "from the event that left rest",
+    { flick: "swim.right" },
+    [
+      [10, 0.29],
+      [60, 0.4],
+      [140, 0.9],
+      [200, 0],
+    ],
+    "on 140, off 200",
+  ],
+  [
+    "a little less than its end",
+    { flick: "swim.right" },
+    [
+      [10, 0.4],
+      [20, 0.79],
+      [200, 0],
+    ],
+    "",
+  ],
+  [
+    "at once",
+    { flick: "swim.right", withinMs: 0 },
+    [
+      [10, 1],
+      [20, 0],
+    ],
+    "on 10, off 20",
+  ],
+  [
+    "falls below 0.6",
+    { flick: "swim.right" },
+    [
+      [10, 1],
+      [20, 0.6],
+      [30, 0.59],
+      [40, 0.9],
+      [50, 0],
+    ],
+    "on 10, off 30",
+  ],
+  [
+    "next after it was below 0.3",
+    { flick: "swim.right" },
+    [
+      [10, 1],
+      [20, 0.3],
+      [30, 1],
+      [40, 0.29],
+      [50, 1],
+    ],
+    "on 10, off 20, on 50",
+  ],
+  [
+    "another direction",
+    { flick: "swim.right" },
+    [
+      [10, -1],
+      [20, 0],
+      [30, 0, 1],
+      [40, 0],
+    ],
+    "",
+  ],
+  [
+    "up",
+    { flick: "swim.up" },
+    [
+      [10, 0, 1],
+      [20, 0],
+    ],
+    "on 10, off 20",
+  ],
+  [
+    "half an axis",
+    { flick: "PadLeftStickLeft", withinMs: 20 },
+    [
+      [10, -0.5],
+      [30, -0.8],
+      [40, 0],
+    ],
+    "on 30, off 40",
+  ],
+])("a flick, %s", (_, main, moves, seen) => {
+  expect(flicked(main, ...moves).seen).toBe(seen);
+});
+
+test("a flick knows no keys, and starts from rest after a mute, a loss and other keys", () => {
+  const { seen, input } = flicked({ flick: "swim.right" }, [10, 0.4], [20, 0]);
+  expect(seen).toBe("");
+  const on = (t: number, x: number) => {
+    input.feed({ t, control: "PadLeftStickX", value: x });
+    return (input.step(t) as any).dash.on;
+  };
+  input.feed({ t: 3000, control: "KeyD", value: 1 });
+  expect(on(3000, 0)).toBe(false);
+  expect(on(3010, 0.4)).toBe(false);
+  input.mute("dash", "reel", 3020);
+  input.unmute("dash", "reel", 3030);
+  expect([on(3040, 0.9), on(3050, 0.2), on(3060, 0.9)]).toEqual([false, false, true]);
+  input.lose("pad", 3070, 0);
+  expect([on(3080, 0), on(3090, 0.9)]).toEqual([false, true]);
+  expect(input.setOverrides({ reacherOverrides: 1, controls: { "swim.pad": null } })).toEqual([
+    {
+      place: "controls.swim",
+      message: "dash.pad is a flick of swim.right, which has no stick any more: it never comes",
+      what: "noted",
+    },
+  ]);
+  expect((input.step(3100) as any).dash.on).toBe(false);
+});
+
+test.each([
+  [
+    { flick: "swim.right" },
+    { main: WASD },
+    "swim has no stick, and a flick is a stick's; give it one, or take taps",
+  ],
+  [
+    { flick: "KeyE" },
+    { pad: "PadLeftStick" },
+    "KeyE is no side of a stick; a flick takes one (PadLeftStickRight)",
+  ],
+  [{ flick: "PadLeftStickRight", withinMs: -1 }, { pad: "PadLeftStick" }, "-1 should be at least 0"],
+])("a flick of %j is told what is wrong", (main, from, message) => {
+  const actions = { swim: { kind: "vector", from }, dash: { kind: "switch", from: { main } } };
+  expect(() => createInputLayer({ reacherPlan: 1, actions } as unknown as Plan)).toThrow(message);
+});

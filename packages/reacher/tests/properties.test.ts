@@ -82,6 +82,7 @@ const entry = fc.oneof(
   fc.record({ long: source, afterMs: ms }),
   fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }) }),
   fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }), spreadMs: ms }),
+  fc.record({ flick: fc.constantFrom("swim.up", "swim.right", "PadLeftStickLeft"), withinMs: ms }),
   fc.record({ series: fc.array(source, { minLength: 2, maxLength: 3 }), gapMs: ms }),
 );
 
@@ -620,14 +621,25 @@ test("a recording of two players, with a shared key, pads that come and go, and 
   const KEYS = ["KeyQ", "KeyP", "KeyB", "KeyA", "KeyL", "KeyN", "KeyZ", "KeyM"];
   const t = fc.integer({ min: 1, max: 12 }).map((n) => n * 10);
   const seat = fc.constantFrom("amber", "teal");
-  type Doing = { readonly t: number; readonly call: (input: InputLayer, t?: number) => void; readonly now: boolean };
-  const doing = (call: fc.Arbitrary<Doing["call"]>, now: fc.Arbitrary<boolean>) => fc.record({ t, call, now });
-  const key = fc
-    .tuple(fc.constantFrom(...KEYS), fc.constantFrom(0, 1))
-    .map(([control, value]): Doing["call"] => (input, at) => input.feed({ t: at ?? 0, control, value }));
+  type Doing = {
+    readonly t: number;
+    readonly call: (input: InputLayer, t?: number) => void;
+    readonly now: boolean;
+  };
+  const doing = (call: fc.Arbitrary<Doing["call"]>, now: fc.Arbitrary<boolean>) =>
+    fc.record({ t, call, now });
+  const key = fc.tuple(fc.constantFrom(...KEYS), fc.constantFrom(0, 1)).map(
+    ([control, value]): Doing["call"] =>
+      (input, at) =>
+        input.feed({ t: at ?? 0, control, value }),
+  );
   const button = fc
     .tuple(fc.constantFrom("PadSouth", "PadEast", "PadWest"), fc.constantFrom(0, 1), fc.constantFrom(0, 1, 2))
-    .map(([control, value, pad]): Doing["call"] => (input, at) => input.feed({ t: at ?? 0, control, value, pad }));
+    .map(
+      ([control, value, pad]): Doing["call"] =>
+        (input, at) =>
+          input.feed({ t: at ?? 0, control, value, pad }),
+    );
   const told = fc
     .tuple(seat, fc.constantFrom("enter", "leave", "air", "noAir", "mute", "unmute", "reset"))
     .map(([name, what]): Doing["call"] => (input, at) => {
@@ -645,9 +657,11 @@ test("a recording of two players, with a shared key, pads that come and go, and 
       // A pad that changes hands at the stamp of an event that waits is one thing for two seats.
       else if (at === undefined) input.assignPad(name, what === "free" ? null : pad, at);
     });
-  const seats = fc
-    .subarray(["amber", "teal"], { minLength: 1 })
-    .map((names): Doing["call"] => (input) => input.openSeats(names));
+  const seats = fc.subarray(["amber", "teal"], { minLength: 1 }).map(
+    (names): Doing["call"] =>
+      (input) =>
+        input.openSeats(names),
+  );
   const keys = seat.map(
     (name): Doing["call"] =>
       (input) =>

@@ -57,6 +57,7 @@ const BY_FIELD: Record<string, string> = {
   long: "LongEntry",
   all: "AllEntry",
   series: "SeriesEntry",
+  flick: "FlickEntry",
   minus: "AxisEnds",
   up: "Directions",
 };

@@ -117,6 +117,8 @@ function pressText(entry: CheckedEntry, name: string): string {
         .filter((other) => other.name !== name)
         .map((other) => other.name)
         .join(" and ")}, `;
+    case "flick":
+      return `flick within ${entry.withinMs} ms, `;
     case "series":
       return `in ${entry.of.map((other) => other.name).join(" > ")}, `;
   }

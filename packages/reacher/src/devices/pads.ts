@@ -134,9 +134,7 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   if (layout === undefined) {
     return [
       // An axis of which nobody knows what it is may rest anywhere: a trigger's rests at -1.
-      ...pad.axes
-        .slice(0, MOST)
-        .map((rest, n) => new PadReader(`PadAxis${n}`, Part.Numbered, n, 1, rest)),
+      ...pad.axes.slice(0, MOST).map((rest, n) => new PadReader(`PadAxis${n}`, Part.Numbered, n, 1, rest)),
       ...pad.buttons.slice(0, MOST).map((_, n) => button(`PadButton${n}`, n)),
     ];
   }

@@ -2,6 +2,7 @@
 import type { Feature } from "./compile.js";
 import { bounce } from "./bounce.js";
 import { all } from "./gestures/all.js";
+import { flick } from "./gestures/flick.js";
 import { long, short } from "./gestures/longAndShort.js";
 import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
@@ -38,6 +39,7 @@ export const EVERY: readonly Feature[] = [
   short,
   all,
   series,
+  flick,
   waits,
   bounce,
 ];

@@ -11,7 +11,7 @@ export interface ReadSeat extends SeatState {
 
 const INSPECT = Symbol.for("nodejs.util.inspect.custom");
 
-export abstract class ActionReading<Rule> {
+export abstract class ActionReading {
   /** @internal */
   declare protected readonly s: ReadSeat;
   /** @internal */
@@ -23,12 +23,12 @@ export abstract class ActionReading<Rule> {
     // A reading that is spread, cloned or compared gives its values.
     const fields = Object.getOwnPropertyDescriptors(new.target.prototype);
     for (const [name, field] of Object.entries(fields))
-      if (field.get !== undefined) Object.defineProperty(this, name, { get: field.get, enumerable: true });
+      if (field.get !== undefined && name !== "rule") Object.defineProperty(this, name, { get: field.get, enumerable: true });
   }
 
   /** @internal */
-  protected get rule(): Rule {
-    return this.s.tables.actions[this.action] as Rule;
+  protected ruleNow(): object {
+    return this.s.tables.actions[this.action]!;
   }
 
   [INSPECT](): object {

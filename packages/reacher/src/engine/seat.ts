@@ -489,7 +489,8 @@ export class Seat implements SeatState, Steppable {
     tables.movements.forEach((one, id) => one.hasPace && this.markPace(id));
     dirty.switches.markAll();
     if (this.i[tables.blipping]! > 0)
-      for (const { rank, blips } of tables.switches) if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
+      for (const { rank, blips } of tables.switches)
+        if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
     dirty.isStirred = true;
     this.settle();
   }

@@ -117,7 +117,10 @@ export interface Tables {
   /** By action: makes the reading that a game gets. */
   readonly readings: readonly ((s: ReadSeat, action: number) => object)[];
   /** Entries that wait for gestures: looked at when one of these can claim nothing any more. */
-  readonly waiting: readonly { readonly signals: readonly Signal[]; review(s: SeatState, isOver: boolean): void }[];
+  readonly waiting: readonly {
+    readonly signals: readonly Signal[];
+    review(s: SeatState, isOver: boolean): void;
+  }[];
   readonly chords: ChordRule | null;
   /** What an event that the game tells does, by its kind. */
   readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];

@@ -1,5 +1,6 @@
 /** What each rule of a switch says of an event, found by its class. */
 import { All, allWhy } from "./gestures/all.js";
+import { Flick, flickWhy } from "./gestures/flick.js";
 import type { Gesture } from "./gestures/gesture.js";
 import { Long, longWhy, Short, shortWhy } from "./gestures/longAndShort.js";
 import { Series, seriesWhy } from "./gestures/series.js";
@@ -12,6 +13,7 @@ const GESTURES = new Map<unknown, GestureWhy<never>>([
   [All, allWhy],
   [Long, longWhy],
   [Short, shortWhy],
+  [Flick, flickWhy],
 ]);
 
 /** What a gesture says. */

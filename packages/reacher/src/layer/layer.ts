@@ -276,7 +276,8 @@ class Layer extends Player implements InputLayer {
       this.pads.free(player, undefined);
       player.reset();
     }
-    for (const watcher of this.hub.watchers) watcher.open?.(this.engine.clock[Clock.Now]!, this.open, this.isAfter());
+    for (const watcher of this.hub.watchers)
+      watcher.open?.(this.engine.clock[Clock.Now]!, this.open, this.isAfter());
   }
 
   /** Whether all that is due at this moment has been handled: by the seat at hand, where a callback runs. */

@@ -113,7 +113,8 @@ export class Player implements Seat, Watched {
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
     const t = this.engine.clock[Clock.Now]!;
-    for (const watcher of this.hub.watchers) watcher.overrides?.(t, overrides, this.name, this.engine.isAfter);
+    for (const watcher of this.hub.watchers)
+      watcher.overrides?.(t, overrides, this.name, this.engine.isAfter);
     return faults;
   }
 

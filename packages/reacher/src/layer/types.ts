@@ -176,7 +176,14 @@ export interface LayerWatcher {
   reset?(t: number, seat: string, after: boolean): void;
   mode?(t: number, mode: string, on: boolean, seat: string, after: boolean): void;
   /** `reason` is undefined where all reasons are taken away. */
-  mute?(t: number, action: string, reason: string | undefined, on: boolean, seat: string, after: boolean): void;
+  mute?(
+    t: number,
+    action: string,
+    reason: string | undefined,
+    on: boolean,
+    seat: string,
+    after: boolean,
+  ): void;
   /** The game took a kept press, at this time, with `take`. */
   took?(t: number, action: string, seat: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */

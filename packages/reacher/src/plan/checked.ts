@@ -94,6 +94,7 @@ export type CheckedEntry = { readonly address: string; readonly slot: string } &
   | { readonly kind: "long"; readonly of: readonly Source[]; readonly afterMs: number }
   | { readonly kind: "all"; readonly of: readonly Source[]; readonly spreadMs: number | undefined }
   | { readonly kind: "series"; readonly of: readonly Source[]; readonly gapMs: number }
+  | { readonly kind: "flick"; readonly of: readonly Source[]; readonly withinMs: number }
 );
 
 /** Something that can be pressed: a control, or a direction of a vector. */

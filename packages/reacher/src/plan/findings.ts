@@ -20,6 +20,7 @@ export const FINDINGS = {
   "needs-circle": "error",
   "carry-hold": "error",
   "no-opposite": "error",
+  "flick-no-stick": "error",
   "short-after-long": "error",
   "same-member": "error",
   "same-name": "error",

@@ -35,8 +35,8 @@ export interface OverrideFault {
   /** `controls.swim.main.up`, `settings.surge.gapMs`; empty for all of them. */
   readonly place: string;
   readonly message: string;
-  /** `aside`: not applied, and kept. `nearest`: the nearest allowed value is applied. */
-  readonly what: "aside" | "nearest";
+  /** `aside`: not applied, and kept. `nearest`: the nearest allowed value is applied. `noted`: applied, and something suffers. */
+  readonly what: "aside" | "nearest" | "noted";
 }
 
 /** The plan as a player has it, and what did not fit. */
@@ -148,9 +148,10 @@ class Applier {
 
   private result(): OverriddenPlan | undefined {
     const { raw, faults } = this;
-    const read = readPlan(raw);
+    const read = readPlan(raw, true);
     if (!read.ok) return undefined;
     noteResolved(raw, read.plan);
+    faults.push(...lostSticks(read.plan));
     return { plan: raw, faults };
   }
 
@@ -240,7 +241,7 @@ class Applier {
 
   /** Takes a changed plan over, if it can run. */
   private take(raw: Plan, place: string): void {
-    const read = readPlan(raw);
+    const read = readPlan(raw, true);
     if (!read.ok) {
       this.aside(place, inShort(read.findings));
       return;
@@ -308,7 +309,7 @@ class Applier {
 
   /** Takes a changed action over, if the plan can run with it and nothing that is required is left bare. */
   private tryOn(name: string, action: Json, place: string): void {
-    const read = readPlan(this.withAction(name, action));
+    const read = readPlan(this.withAction(name, action), true);
     if (!read.ok) {
       const bare = read.findings.find(({ id }) => id === "required-bare");
       this.aside(
@@ -348,6 +349,27 @@ function namesIn(value: unknown, found = new Set<string>()): Set<string> {
   else if (typeof value === "object" && value !== null)
     for (const one of Object.values(value)) namesIn(one, found);
   return found;
+}
+
+/** Flicks whose stick the player has taken away: they never come, which is the player's choice. */
+function lostSticks({ actions }: CheckedPlan): OverrideFault[] {
+  const sticks = new Map(
+    actions.map((action) => [action.name, action.kind === "switch" ? 0 : action.sticks.length]),
+  );
+  return actions.flatMap((action) =>
+    action.kind !== "switch"
+      ? []
+      : action.entries
+          .filter(
+            ({ kind, of: [source] }) =>
+              kind === "flick" && "end" in source! && sticks.get(source.action) === 0,
+          )
+          .map(({ address, of: [source] }): OverrideFault => ({
+            place: `controls.${(source as { action: string }).action}`,
+            message: `${address} is a flick of ${source!.name}, which has no stick any more: it never comes`,
+            what: "noted",
+          })),
+  );
 }
 
 function inShort(findings: readonly Finding[]): string {
@@ -465,7 +487,8 @@ function withActions(plan: Plan, change: (action: Json) => Json): Plan {
 /** A control in place of the one in this entry, which keeps its gesture and its options. */
 function inPlace(entry: unknown, control: string): unknown {
   if (!isObject(entry)) return control;
-  for (const field of ["use", "short", "long"]) if (field in entry) return { ...entry, [field]: control };
+  for (const field of ["use", "short", "long", "flick"])
+    if (field in entry) return { ...entry, [field]: control };
   if ("taps" in entry) return { ...entry, of: control };
   return control;
 }

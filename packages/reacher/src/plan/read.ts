@@ -20,8 +20,8 @@ export type PlanReading =
   | { readonly ok: true; readonly plan: CheckedPlan }
   | { readonly ok: false; readonly findings: readonly Finding[] };
 
-/** Reads a plan without throwing. */
-export function readPlan(raw: unknown): PlanReading {
+/** Reads a plan without throwing. `isPlayers`: a player has changed it, whose changes may leave a flick without its stick. */
+export function readPlan(raw: unknown, isPlayers = false): PlanReading {
   if (typeof raw !== "object" || raw === null || Array.isArray(raw)) {
     const what = Array.isArray(raw) ? "a list" : raw === null ? "null" : typeof raw;
     return {
@@ -36,7 +36,7 @@ export function readPlan(raw: unknown): PlanReading {
   const parsed = v.safeParse(planSchema, raw);
   if (!parsed.success) return { ok: false, findings: schemaFindings(parsed.issues, raw) };
 
-  const reader = new Reader(parsed.output as Plan);
+  const reader = new Reader(parsed.output as Plan, isPlayers);
   const plan = readWhole(reader);
   return reader.findings.length > 0 ? { ok: false, findings: reader.findings } : { ok: true, plan };
 }

@@ -69,6 +69,7 @@ const gestures = {
     series: v.pipe(v.array(control), v.minLength(2), v.maxLength(16)),
     gapMs: v.optional(ms),
   }),
+  flick: v.strictObject({ flick: control, withinMs: v.optional(ms) }),
 };
 const anyGesture: v.GenericSchema = v.union([control, ...Object.values(gestures)]);
 

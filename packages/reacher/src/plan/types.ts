@@ -181,7 +181,8 @@ export interface Repeat {
 }
 
 /** What drives a switch. */
-export type SwitchEntry = string | PlainEntry | TapsEntry | ShortEntry | LongEntry | AllEntry | SeriesEntry;
+export type SwitchEntry =
+  string | PlainEntry | TapsEntry | ShortEntry | LongEntry | AllEntry | SeriesEntry | FlickEntry;
 
 /** A control or a direction, with options. */
 export interface PlainEntry {
@@ -245,6 +246,14 @@ export interface SeriesEntry {
   readonly series: readonly string[];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
+}
+
+/** A stick thrown from rest to its end. It rises there, and falls when the stick is let go. */
+export interface FlickEntry {
+  /** A direction (`swim.right`) or one side of a stick (`PadLeftStickRight`). Keys and buttons of a direction are ignored. */
+  readonly flick: string;
+  /** Longest time from rest (0.3) to the end (0.8), in ms, its end included. @default 80 */
+  readonly withinMs?: number;
 }
 
 /** How a press becomes on and off. */

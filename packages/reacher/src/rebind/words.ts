@@ -116,6 +116,7 @@ function switchWay(plan: CheckedPlan, entry: CheckedEntry, labelOf: LabelOf): Wa
 function verbOf(entry: CheckedEntry): string {
   if (entry.kind === "taps") return entry.taps === 2 ? "double tap" : `tap ${entry.taps} times:`;
   if (entry.kind === "short") return "tap";
+  if (entry.kind === "flick") return "flick";
   return entry.kind === "long" ? "hold" : "";
 }
 

@@ -36,7 +36,8 @@ export class Before {
 
   private unmute({ unmute, reason, seat }: Line): void {
     this.forget(
-      (one) => one["mute"] === unmute && one["seat"] === seat && (reason === undefined || one["reason"] === reason),
+      (one) =>
+        one["mute"] === unmute && one["seat"] === seat && (reason === undefined || one["reason"] === reason),
     );
   }
 

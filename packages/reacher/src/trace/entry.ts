@@ -13,20 +13,20 @@ export interface TraceHead {
  * When a line counts, in ms. `after`: it came when all that was due at that moment, and the windows that ended there, had been
  * handled: a late event, or something that the game told without a moment.
  */
-interface At {
+export interface Stamped {
   readonly t: number;
   readonly after?: true;
 }
 
 /** A control had this value from `t` on. */
-export interface ControlEntry extends At {
+export interface ControlEntry extends Stamped {
   readonly control: string;
   readonly value: number;
   readonly pad: number;
 }
 
 /** The game told the layer something. `seat` is missing where it went to all. */
-export type ToldEntry = At & { readonly seat?: string } & (
+export type ToldEntry = Stamped & { readonly seat?: string } & (
     | { readonly flag: string; readonly value: boolean }
     | { readonly enter: string }
     | { readonly leave: string }
@@ -37,7 +37,7 @@ export type ToldEntry = At & { readonly seat?: string } & (
   );
 
 /** A device was lost, a pad went to a seat or (null) was taken away from it, or other seats play from now on. */
-export type DeviceEntry = At &
+export type DeviceEntry = Stamped &
   (
     | { readonly lost: "focus" }
     | { readonly lost: "pad"; readonly pad: number }

@@ -1,5 +1,5 @@
 /** Traces: what the devices did, recorded and replayed. */
-export type { ControlEntry, DeviceEntry, EndEntry, ToldEntry, TraceEntry, TraceHead } from "./entry.js";
+export type { ControlEntry, DeviceEntry, EndEntry, Stamped, ToldEntry, TraceEntry, TraceHead } from "./entry.js";
 export { parseTrace, TraceError, TraceReader } from "./lines.js";
 export {
   replay,

@@ -109,7 +109,11 @@ export class TraceReader {
       return { seatPad: this.text(o, "seatPad"), pad: o["pad"] === null ? null : this.pad(o) };
     if ("openSeats" in o) {
       const openSeats = o["openSeats"];
-      if (!Array.isArray(openSeats) || openSeats.length === 0 || openSeats.some((one) => typeof one !== "string"))
+      if (
+        !Array.isArray(openSeats) ||
+        openSeats.length === 0 ||
+        openSeats.some((one) => typeof one !== "string")
+      )
         this.fail(`openSeats is ${shown(openSeats)}; it is a list of seats, one at least`);
       return { openSeats: openSeats as string[] };
     }

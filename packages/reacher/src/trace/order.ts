@@ -41,7 +41,8 @@ function merge(events: readonly Recorded[], ordered: Recorded[]): void {
   for (let left = events.length; left > 0;) {
     const open = queues.filter((queue) => queue.length > 0);
     const next =
-      open.find(([first]) => open.every((queue) => isSame(queue[0]!, first!) || !has(queue, first!))) ?? open[0]!;
+      open.find(([first]) => open.every((queue) => isSame(queue[0]!, first!) || !has(queue, first!))) ??
+      open[0]!;
     const [event] = next;
     ordered.push(event!);
     for (const queue of open) {

@@ -135,7 +135,9 @@ function lineOf(what: string, value: number): object {
   if (value !== value) return JSON.parse(what) as object;
   const [control, pad, after] = what.split(" ");
   const rest = after === undefined ? {} : { after: true };
-  return control!.startsWith("Pad") ? { control, value, pad: Number(pad), ...rest } : { control, value, ...rest };
+  return control!.startsWith("Pad")
+    ? { control, value, pad: Number(pad), ...rest }
+    : { control, value, ...rest };
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
@@ -151,7 +153,10 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
   const lines: object[] = [
     { reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) },
     ...before.lines().map((line) => ({ t: 0, ...line })),
-    ...kept.map(({ t, what, value }) => ({ t: milliseconds(Math.max(0, t - begin)), ...lineOf(what, value) })),
+    ...kept.map(({ t, what, value }) => ({
+      t: milliseconds(Math.max(0, t - begin)),
+      ...lineOf(what, value),
+    })),
     { t: milliseconds(end - begin), end: true },
   ];
   return lines.map((line) => JSON.stringify(line) + "\n").join("");

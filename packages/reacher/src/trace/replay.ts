@@ -200,7 +200,8 @@ class Replaying implements Replay {
       else layer.lose("pad", t, entry.pad);
     } else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
     else if ("seatPad" in entry) {
-      if (this.plan.seated && layer.seats.includes(entry.seatPad)) layer.assignPad(entry.seatPad, entry.pad, t);
+      if (this.plan.seated && layer.seats.includes(entry.seatPad))
+        layer.assignPad(entry.seatPad, entry.pad, t);
       else this.skip(`seat ${entry.seatPad}`);
     } else this.tellSeats(entry, t);
   }

@@ -22,7 +22,12 @@ function deviceOf({ i }: SeatState, rule: Movement): Device | null {
 }
 
 /** One number, -1..1. */
-export class AxisReading extends ActionReading<Movement> {
+export class AxisReading extends ActionReading {
+  /** @internal */
+  private get rule(): Movement {
+    return this.ruleNow() as Movement;
+  }
+
   /** -1..1. */
   get value(): number {
     return partNow(this.s, this.rule, Part.X);
@@ -39,7 +44,12 @@ export class AxisReading extends ActionReading<Movement> {
 }
 
 /** A direction of unit length; y as the plan's `yAxis` has it. */
-export class FacingReading extends ActionReading<Movement> {
+export class FacingReading extends ActionReading {
+  /** @internal */
+  private get rule(): Movement {
+    return this.ruleNow() as Movement;
+  }
+
   get x(): number {
     const facing = this.rule.facing!;
     const sector = this.s.i[facing.sector]!;
@@ -68,7 +78,12 @@ export class FacingReading extends ActionReading<Movement> {
 }
 
 /** A direction with a length, and what goes with it. */
-export class VectorReading extends ActionReading<Movement> {
+export class VectorReading extends ActionReading {
+  /** @internal */
+  private get rule(): Movement {
+    return this.ruleNow() as Movement;
+  }
+
   /** The direction last moved in. */
   readonly facing: FacingReading;
 

@@ -3,7 +3,12 @@ import { Clock } from "../clock.js";
 import { ActionReading } from "../reading.js";
 import type { Switch } from "./switch.js";
 
-export class SwitchReading extends ActionReading<Switch> {
+export class SwitchReading extends ActionReading {
+  /** @internal */
+  private get rule(): Switch {
+    return this.ruleNow() as Switch;
+  }
+
   /** Whether it is on. */
   get on(): boolean {
     return this.s.b[this.rule.told] === 1;

@@ -2,7 +2,12 @@
 import { ActionReading } from "../reading.js";
 import type { Turn } from "./turn.js";
 
-export class TurnReading extends ActionReading<Turn> {
+export class TurnReading extends ActionReading {
+  /** @internal */
+  private get rule(): Turn {
+    return this.ruleNow() as Turn;
+  }
+
   /** How far to the right in this step, in the plan's unit (degrees). */
   get dx(): number {
     return this.rule.inStep(this.s, 0);

@@ -7,7 +7,7 @@ import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
 import { finding, type Finding } from "../findings.js";
-import type { Direction, Kind, Plan, SwitchEntry, SwitchFields } from "../types.js";
+import type { Direction, Kind, Plan, SwitchEntry, SwitchFields, VectorFields } from "../types.js";
 
 /** The directions of a vector. */
 export const EACH: readonly Direction[] = ["up", "left", "down", "right"];
@@ -33,7 +33,11 @@ export class Reader {
   private longs: ReadonlyMap<string, number> | undefined;
   private suggestions = 0;
 
-  constructor(readonly plan: Plan) {
+  constructor(
+    readonly plan: Plan,
+    /** Whether a player has changed it. */
+    private readonly isPlayers = false,
+  ) {
     this.slots = new Map(
       Object.entries(plan.slots ?? {}).map(([name, slot]) => [
         name,
@@ -81,6 +85,15 @@ export class Reader {
       `${JSON.stringify(end)} is no direction: up, left, down or right${mend}`,
     );
     return undefined;
+  }
+
+  /** Whether any slot of a vector has a stick. Where a player has changed the plan, that is the player's affair. */
+  hasStick(action: string): boolean {
+    if (this.isPlayers) return true;
+    const { from } = this.plan.actions[action] as VectorFields;
+    const entries = Object.values(from).flat() as readonly (string | { readonly use?: string })[];
+    const used = entries.map((entry) => (typeof entry === "string" ? entry : entry.use));
+    return used.some((name) => name !== undefined && findControl(name)?.family === "stick");
   }
 
   modeNames(names: readonly string[], place: string): readonly string[] {

@@ -1,8 +1,11 @@
 /** Reads switches: their entries, gestures and needs. */
 import type { CheckedAction, CheckedEntry, CheckedSwitch, Source } from "../checked.js";
-import type { SwitchEntry, SwitchFields } from "../types.js";
+import type { FlickEntry, SwitchEntry, SwitchFields } from "../types.js";
 import { EACH, LONG_MS, type Reader } from "./reader.js";
 import { readThreshold } from "./shapes.js";
+
+/** How long a flick takes at most where the plan does not say. */
+const FLICK_MS = 80;
 
 export function readSwitch(reader: Reader, name: string, action: SwitchFields): CheckedSwitch {
   const entries: CheckedEntry[] = [];
@@ -94,6 +97,7 @@ function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
       [entry.long],
       [`${place}.long`],
     );
+  if ("flick" in entry) return readFlick(reader, entry, place);
   const [kind, of] = "all" in entry ? (["all", entry.all] as const) : (["series", entry.series] as const);
   const places = of.map((_, n) => `${place}.${kind}.${n}`);
   if ("all" in entry) {
@@ -102,6 +106,23 @@ function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
     return withSources(reader, { kind: "all", spreadMs: entry.spreadMs }, of, places);
   }
   return withSources(reader, { kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
+}
+
+/** What is thrown has to be a stick. */
+function readFlick(reader: Reader, { flick, withinMs = FLICK_MS }: FlickEntry, place: string) {
+  const read = withSources(reader, { kind: "flick", withinMs }, [flick], [`${place}.flick`]);
+  const source = read?.of[0];
+  if (source === undefined) return read;
+  const isStick = "end" in source ? reader.hasStick(source.action) : source.control.family === "half";
+  if (!isStick)
+    reader.report(
+      "flick-no-stick",
+      `${place}.flick`,
+      "end" in source
+        ? `${source.action} has no stick, and a flick is a stick's; give it one, or take taps`
+        : `${flick} is no side of a stick; a flick takes one (PadLeftStickRight), or a direction with a stick`,
+    );
+  return read;
 }
 
 function withSources<G extends object>(

@@ -1,0 +1,171 @@
+/** A stick that is thrown from rest to its end. It measures the stick; keys and buttons of a direction are ignored. */
+import { Rule, type RuleCells } from "../cells.js";
+import { Clock } from "../clock.js";
+import type { Compiler, EntryOf, Feature, GivingStick } from "../compile.js";
+import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import type { Signal } from "../signals.js";
+import type { SeatState } from "../state.js";
+import type { Switch } from "../switches/switch.js";
+import type { Worked } from "../tables.js";
+import { Gesture } from "./gesture.js";
+
+/** From here on it has left rest; here it is thrown, and below the last it is let go. */
+const LEAVES = 0.3;
+const THROWN = 0.8;
+const LETS_GO = 0.6;
+
+/** Where a stick is on its way. */
+const enum Way {
+  Rest,
+  /** It has left rest, and may still be thrown. */
+  Leaving,
+  Thrown,
+  /** It has to come to rest first. */
+  Spent,
+}
+
+export class Flick extends Gesture {
+  readonly sticks: FlickedStick[] = [];
+
+  constructor(
+    cells: RuleCells,
+    owner: Switch,
+    readonly of: Signal,
+    hiddenAt: number,
+    readonly withinMs: number,
+  ) {
+    super(cells, owner, [of], hiddenAt);
+  }
+
+  /** What its source is pressed by is no matter. */
+  press(): void {}
+  release(): void {}
+
+  canSee(s: SeatState): boolean {
+    return this.sees(s, this.of);
+  }
+  thrown(s: SeatState): void {
+    this.raise(s, this.of);
+  }
+  letGo(s: SeatState): void {
+    if (!this.isHeld(s)) this.lower(s);
+  }
+  late(s: SeatState): void {
+    this.giveUp(s);
+  }
+
+  protected clear(s: SeatState): void {
+    for (const stick of this.sticks) stick.clear(s);
+  }
+
+  claimEnd(s: SeatState): number {
+    let end = -Infinity;
+    for (const stick of this.sticks) end = Math.max(end, stick.claimEnd(s));
+    return end;
+  }
+
+  protected isHeld(s: SeatState): boolean {
+    return this.sticks.some((stick) => stick.isThrown(s));
+  }
+}
+
+/** One stick of one pad, on its way to an end. */
+class FlickedStick extends Rule implements Worked {
+  readonly way = this.cells.byte("way");
+  readonly until = this.cells.float("until");
+
+  constructor(
+    cells: RuleCells,
+    readonly id: number,
+    private readonly flick: Flick,
+    private readonly giving: GivingStick,
+  ) {
+    super(cells);
+  }
+
+  update(s: SeatState): void {
+    const { b, f, clock } = s;
+    const { flick } = this;
+    const tilt = this.giving.stick.tiltTo(s, this.giving.end);
+    if (tilt < LEAVES) {
+      this.change(s, Way.Rest);
+      return;
+    }
+    if (b[this.way] === Way.Rest) {
+      this.change(s, flick.canSee(s) ? Way.Leaving : Way.Spent);
+      f[this.until] = clock[Clock.Now]! + flick.withinMs;
+    }
+    if (b[this.way] === Way.Leaving && clock[Clock.Now]! > f[this.until]!) this.change(s, Way.Spent);
+    if (b[this.way] === Way.Leaving && tilt >= THROWN) {
+      this.change(s, Way.Thrown);
+      flick.thrown(s);
+    } else if (b[this.way] === Way.Thrown && tilt < LETS_GO) this.change(s, Way.Spent);
+  }
+
+  private change(s: SeatState, way: Way): void {
+    const was = s.b[this.way]!;
+    s.b[this.way] = way;
+    if (was === Way.Thrown && way !== Way.Thrown) this.flick.letGo(s);
+    if (was === Way.Leaving && way !== Way.Thrown) this.flick.late(s);
+  }
+
+  /** It starts from rest: a stick that is held meanwhile has to come there first. */
+  clear(s: SeatState): void {
+    s.b[this.way] = this.giving.stick.tiltTo(s, this.giving.end) < LEAVES ? Way.Rest : Way.Spent;
+  }
+
+  claimEnd({ b, f }: SeatState): number {
+    return b[this.way] === Way.Leaving ? f[this.until]! : -Infinity;
+  }
+
+  isThrown({ b }: SeatState): boolean {
+    return b[this.way] === Way.Thrown;
+  }
+
+  recount(): void {}
+}
+
+/** The sticks that a source is read off: those of a direction, or the one that a half axis is a side of. */
+function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
+  const { channel, sign } = of;
+  if (channel === null) return compiler.sticksOf(of);
+  return Array.from({ length: channel.places }, (_, place) => ({
+    stick: { controls: [channel.id], tiltTo: ({ f }) => f[channel.value + place]! * sign },
+    end: 0,
+  }));
+}
+
+export const flick: Feature = {
+  entries: {
+    flick: (compiler, { owner, entry }: EntryOf<Switch, "flick">) => {
+      const of = compiler.signal(entry.of[0]!);
+      const cells = compiler.cells.rule(`${owner.name} flick ${of.name}`);
+      const one = new Flick(cells, owner, of, compiler.hidden(cells), entry.withinMs);
+      sticksOf(compiler, of).forEach((giving, n) => {
+        const own = compiler.cells.rule(`${owner.name} flick ${of.name} ${n}`);
+        const stick = new FlickedStick(own, compiler.sticks.length, one, giving);
+        compiler.sticks.push(stick);
+        one.sticks.push(stick);
+        compiler.readBy(stick, giving.stick.controls);
+      });
+      compiler.addGesture(one);
+    },
+  },
+};
+
+export const flickWhy: GestureWhy<Flick> = {
+  pressed({ of, sticks, withinMs, fired }, _, change) {
+    const { before, after } = change;
+    const stick = sticks.find(({ way }) => after.b[way] !== Way.Rest) ?? sticks[0]!;
+    const since = nowOf(change) - (after.f[stick.until]! - withinMs);
+    if (after.b[fired] === 1)
+      return told("on", "flick", `${of.name} thrown in ${ms(since)} (${withinMs} allowed)`);
+    const isLate = after.b[stick.way] === Way.Spent && before.b[stick.way] === Way.Leaving;
+    if (!isLate) return told("counts", "flick", `${of.name} has left rest: ${ms(withinMs)} to its end`);
+    return told(
+      "nothing",
+      "too-slow",
+      `${of.name}: ${ms(since)} from rest: ${ms(since - withinMs)} too slow for ${withinMs}`,
+    );
+  },
+};
