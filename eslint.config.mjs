@@ -10,6 +10,9 @@ export default tseslint.config(
     rules: {
       "@typescript-eslint/consistent-type-imports": "error",
       "@typescript-eslint/no-non-null-assertion": "off",
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      // Widths and masks of bit fields are equal by chance.
+      "@typescript-eslint/no-duplicate-enum-values": "off",
       // NaN is told by its being unlike itself, without a call.
       "no-self-compare": "off",
       "no-restricted-syntax": [

@@ -1,28 +1,11 @@
 /** What is measured: our layer and one written by hand, on the same game and the same input. Each run is one turn after another. */
 import { createInputLayer } from "reacher";
 import { parseTrace } from "reacher/trace";
-import { HandWritten } from "./handWritten.mjs";
+import { plan } from "./game.mjs";
 
-const WASD = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" };
-const ARROWS = { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" };
 /** What a hand presses, and how often: a key every 120 ms, so that now and then it is a double tap. */
 const KEYS = ["KeyW", "KeyD", "KeyD", "KeyW", "KeyA", "ShiftLeft", "KeyS", "KeyA"];
 const KEY_MS = 60;
-export const plan = {
-  reacherPlan: 1,
-  actions: {
-    swim: {
-      kind: "vector",
-      from: { main: WASD, spare: ARROWS, pad: "PadLeftStick" },
-      shape: { deadZone: { inner: 0.12, outer: 0.04 }, curve: { power: 1.6 } },
-      pace: { base: 2.4, rules: [{ when: "kick", set: 4.8 }] },
-    },
-    kick: { kind: "switch", from: { main: "ShiftLeft" } },
-    tuck: { kind: "switch", style: "toggle", from: { main: "KeyC" } },
-    surge: { kind: "switch", from: { main: { taps: 2, of: "swim.each", gapMs: 220 } } },
-  },
-};
-
 /** A stick that moves from side to side and never jumps: -1 .. 1. */
 function sway(n) {
   const at = n % 800;
@@ -39,15 +22,18 @@ export function layerRuns(input) {
   const y = { t: 0, control: "PadLeftStickY", value: 0 };
   return {
     idle(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += 4;
         sum += read(input.step(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
     key(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += KEY_MS;
         key.t = t - 1;
@@ -56,10 +42,12 @@ export function layerRuns(input) {
         input.feed(key);
         sum += read(input.step(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
     stick(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += 4;
         x.t = y.t = t - 1;
@@ -69,7 +57,8 @@ export function layerRuns(input) {
         input.feed(y);
         sum += read(input.step(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
   };
 }
@@ -80,15 +69,18 @@ export function handRuns(hand) {
     state.vx + state.vy + (state.kick ? 1 : 0) + (state.tuckChanged ? 1 : 0) + (state.surge ? 1 : 0);
   return {
     idle(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += 4;
         sum += read(hand.tick(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
     key(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += KEY_MS;
         const code = KEYS[(n >> 1) % KEYS.length];
@@ -96,17 +88,20 @@ export function handRuns(hand) {
         else hand.keyup(code);
         sum += read(hand.tick(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
     stick(turns) {
-      let [t, sum] = kept;
+      let t = kept[0];
+      let sum = kept[1];
       for (let n = 0; n < turns; n++) {
         t += 4;
         hand.stickX = sway(n * 7);
         hand.stickY = sway(n * 3);
         sum += read(hand.tick(t));
       }
-      kept.set([t, sum]);
+      kept[0] = t;
+      kept[1] = sum;
     },
   };
 }
@@ -118,22 +113,13 @@ export function switchPlan(size) {
   return { reacherPlan: 1, actions };
 }
 
-export function idleRun(input) {
-  const kept = new Float64Array(1);
-  return (turns) => {
-    let [t] = kept;
-    for (let n = 0; n < turns; n++) input.step((t += 4));
-    kept[0] = t;
-  };
-}
-
 export function snapshotRuns(input) {
   input.step(1);
   const kept = input.snapshot();
-  const one = new Uint8Array(1);
-  const other = new Uint8Array(1);
+  const one = new Uint8Array(kept.length);
+  const other = new Uint8Array(kept.length);
   return {
-    both(turns) {
+    ours(turns) {
       for (let n = 0; n < turns; n++) {
         input.snapshot(kept);
         input.restore(kept);
@@ -145,24 +131,6 @@ export function snapshotRuns(input) {
         other.set(one);
       }
     },
-  };
-}
-
-/** The same crowd by hand: whoever looks at held codes has to look at everybody's. */
-export function handCrowd(size) {
-  const crowd = Array.from({ length: size }, () => new HandWritten());
-  const kept = new Float64Array(1);
-  let down = false;
-  return (turns) => {
-    for (let n = 0; n < turns; n++) {
-      down = !down;
-      kept[0] += 4;
-      for (let seat = 0; seat < size; seat += 10) {
-        if (down) crowd[seat].keydown("ShiftLeft");
-        else crowd[seat].keyup("ShiftLeft");
-      }
-      for (const hand of crowd) hand.tick(kept[0]);
-    }
   };
 }
 

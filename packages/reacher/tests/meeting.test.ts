@@ -250,6 +250,33 @@ test("calls of callbacks follow the event at hand, all that is due then, or the 
   expect(seen).toEqual(["10 snip on", "10 snip pulse", "110 haul on", "110 snip pulse", "110 snip off"]);
 });
 
+test.each([1, 1000])(
+  "what was fed for later does not change what a callback calls now (steps of %p ms)",
+  (stepMs) => {
+    const pad = { kick: sw("KeyK"), tuck: sw("KeyT"), surge: sw({ long: "PadSouth", afterMs: 40 }) };
+    const input = layer(pad);
+    const seen: string[] = [];
+    input.on("kick", "on", () => input.mute("tuck", "reel"));
+    input.on("kick", "off", () => input.lose("pad", undefined, 1));
+    input.on("tuck", "on", (t) => seen.push(`tuck ${t}`));
+    input.on("surge", "on", (t) => seen.push(`surge ${t}`));
+    const events: [number, () => void][] = [
+      [100, () => feed(input, [100, "+KeyK"])],
+      [200, () => input.unmute("tuck", "reel", 200)],
+      [300, () => feed(input, [300, "+KeyT"])],
+      [400, () => input.feed({ t: 400, control: "PadSouth", value: 1, pad: 0 })],
+      [420, () => feed(input, [420, "-KeyK"])],
+      [500, () => input.feed({ t: 500, control: "PadNorth", value: 1, pad: 1 })],
+      [500, () => input.feed({ t: 500, control: "PadSouth", value: 1, pad: 1 })],
+    ];
+    for (let t = stepMs; t <= 1000; t += stepMs) {
+      while (events.length > 0 && events[0]![0] <= t) events.shift()![1]();
+      input.step(t);
+    }
+    expect(seen).toEqual(["tuck 300", "surge 440"]);
+  },
+);
+
 describe("nothing sticks when bindings change", () => {
   const swim = { kind: "vector", from: { main: WASD, spare: ARROWS } };
   const seats = { amber: { slots: ["main"] }, teal: { slots: ["spare"] } };

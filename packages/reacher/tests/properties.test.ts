@@ -545,7 +545,7 @@ test("a layer that is watched does the same, to the last bit, as one that is not
     fc.property(plans, events, fc.integer({ min: 10, max: 90 }), (plan, list, stepMs) => {
       const run = (watched: boolean) => {
         const input = createInputLayer(plan);
-        if (watched) input.watch({ event() {}, changed() {}, due() {}, settled() {} });
+        if (watched) input.watch({ event() {}, changed() {}, settled() {} });
         const seen: string[] = [];
         input.step(0);
         let next = 0;

@@ -23,7 +23,8 @@ export abstract class ActionReading {
     // A reading that is spread, cloned or compared gives its values.
     const fields = Object.getOwnPropertyDescriptors(new.target.prototype);
     for (const [name, field] of Object.entries(fields))
-      if (field.get !== undefined && name !== "rule") Object.defineProperty(this, name, { get: field.get, enumerable: true });
+      if (field.get !== undefined && name !== "rule")
+        Object.defineProperty(this, name, { get: field.get, enumerable: true });
   }
 
   /** @internal */

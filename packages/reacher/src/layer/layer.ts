@@ -39,6 +39,11 @@ export function createCheckedLayer(plan: CheckedPlan, parts: LayerParts): InputL
   return new Layer(plan, parts);
 }
 
+/** The first moment at which a layer has something to do; whatever is stepped before that changes nothing. */
+export function nextMoment(input: InputLayer): number {
+  return (input as Layer).nextMoment;
+}
+
 /** The players that have bound a control, and its channel in each. */
 interface Takers {
   readonly players: Player[];
@@ -76,7 +81,8 @@ class Layer extends Player implements InputLayer {
     plan: CheckedPlan,
     { written, features, isRaw = () => true, override = noOverrides }: LayerParts,
   ) {
-    const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER);
+    const scheduler = new Scheduler();
+    const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, scheduler.fed);
     const players: Player[] = [];
     const tablesOf = (own: CheckedPlan, slots: readonly string[]) => knownTables(own, slots, features);
     const hub: Hub = {
@@ -85,7 +91,7 @@ class Layer extends Player implements InputLayer {
       override,
       tablesFor: (player, own) => tablesOf(own, this.slotsOf(player)),
       slotsOf: (player) => this.slotsOf(player),
-      scheduler: new Scheduler(),
+      scheduler,
       unbound: new Unbound(),
       watchers: listOf(),
       counters: { late: 0, ignored: 0 },
@@ -322,7 +328,7 @@ class Layer extends Player implements InputLayer {
       this.pads.lose(pad, t);
       return;
     }
-    const place = this.places.leave(pad);
+    const place = this.places.leave(pad, t ?? this.engine.clock[Clock.Now]!);
     if (place < 0) return;
     this.losePlace(place, pad, t);
     this.pads.tell({ seat: this.name, pad, what: "lost" });
@@ -348,6 +354,10 @@ class Layer extends Player implements InputLayer {
     return this.players.length === 1 ? this.alone : this.players.map(({ engine }) => engine);
   }
   private readonly alone = [this.engine];
+
+  get nextMoment(): number {
+    return this.hub.scheduler.clock[Clock.Wake]!;
+  }
 
   fixedSteps(now: number, hz: number, most = 15): readonly number[] {
     const { moments } = this;

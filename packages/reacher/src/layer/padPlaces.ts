@@ -1,4 +1,5 @@
 /** Where the pads of a plan without seats stand: it takes any pad, and puts them together. */
+import { Slot } from "../engine/queue.js";
 
 /**
  * Which pad stands where. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
@@ -7,11 +8,18 @@
 export class PadPlaces {
   private readonly pads: Int32Array;
   private readonly lost: Uint8Array;
+  /** When the pad at each place first did something: before that it cannot be lost. */
+  private readonly since: Float64Array;
   /** The pad that was asked for last, -1 where none stands; nearly always the one that is asked for next. */
   private recent = -1;
   private recentPlace = 0;
 
-  constructor(places: number) {
+  /** `fed`: where the stamp of what is fed stands. */
+  constructor(
+    places: number,
+    private readonly fed: Float64Array,
+  ) {
+    this.since = new Float64Array(places);
     this.pads = new Int32Array(places).fill(-1);
     this.lost = new Uint8Array(places).fill(1);
   }
@@ -39,6 +47,7 @@ export class PadPlaces {
     if (place < 0) return -1;
     pads[place] = pad;
     lost[place] = 0;
+    this.since[place] = this.fed[Slot.T]!;
     return place;
   }
 
@@ -46,10 +55,11 @@ export class PadPlaces {
     return this.pads[place]!;
   }
 
-  /** Frees the pad's place and returns it, -1 where it had none. */
-  leave(pad: number): number {
+  /** Frees the place of the pad lost at this moment and returns it, -1 where it had none by then. */
+  leave(pad: number, t: number): number {
     const place = this.pads.indexOf(pad);
-    if (place >= 0) this.lost[place] = 1;
+    if (place < 0 || this.since[place]! > t) return -1;
+    this.lost[place] = 1;
     this.recent = -1;
     return place;
   }

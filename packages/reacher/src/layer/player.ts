@@ -256,7 +256,10 @@ export class Player implements Seat, Watched {
 
   unmute(action: string, reason?: string, t?: number): void {
     const id = placeOf("action", action, this.checked.actions);
-    const bit = reason === undefined ? -1 : knownReason(this.engine, this.engine.tables, reason);
+    const { engine } = this;
+    // Before its moment comes, a callback may have muted for a reason that is new today.
+    const bitOf = t === undefined ? knownReason : reasonBit;
+    const bit = reason === undefined ? -1 : bitOf(engine, engine.tables, reason);
     if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
   }
 

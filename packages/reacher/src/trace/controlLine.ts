@@ -1,23 +1,37 @@
 /**
- * A line of a trace as nearly all of them are: `{"t":120.5,"control":"KeyW","value":1,"pad":0}`, spaces allowed.
+ * A line of a trace as nearly all of them are: `{"t":120.5,"control":"KeyW","value":1,"pad":0}`, spaces allowed after commas and colons.
  * In: a text, and where a line begins and ends in it. Out: its entry; `undefined` for any other line, which is no fault.
  *
- * A trace has millions of these, and JSON would make an object of each only to have every field of it looked up and asked
- * for its type. May change: the names that it has met.
+ * A trace has millions of these, and JSON would make an object of each only to have every field of it looked up and asked for its
+ * type. It is read letter by letter. May change: where it reads, and the names that it has met.
  */
 import type { ControlEntry } from "./entry.js";
 
-const NUMBER = "((?:0|[1-9]\\d*)(?:\\.\\d+)?(?:e-?\\d+)?)";
-const NAME = '"([A-Za-z0-9]+)"';
-const LINE = [
-  `\\{ ?"t": ?${NUMBER}`,
-  `, ?"control": ?${NAME}`,
-  `, ?"value": ?(-?${NUMBER.slice(1)}`,
-  `(?:, ?"pad": ?(\\d))? ?\\}`,
-].join("");
+const enum Char {
+  Space = 0x20,
+  Quote = 0x22,
+  Comma = 0x2c,
+  Minus = 0x2d,
+  Dot = 0x2e,
+  Zero = 0x30,
+  Nine = 0x39,
+  Colon = 0x3a,
+  Open = 0x7b,
+  Close = 0x7d,
+}
+
+/** As many digits as a number holds exactly: then one division by a power of ten gives what any other reader gives. */
+const MOST_DIGITS = 15;
+const TENS = Float64Array.from({ length: MOST_DIGITS + 1 }, (_, n) => Number(`1e${n}`));
+/** More names than there are controls: text from outside does not fill the memory. */
+const MOST_NAMES = 1000;
 
 export class ControlLine {
-  private readonly line = new RegExp(LINE, "y");
+  private text = "";
+  private at = 0;
+  private end = 0;
+  /** The last number that was read. */
+  private readonly number = new Float64Array(1);
   /** A stick's two axes come again and again. */
   private recent = "";
   private older = "";
@@ -25,30 +39,105 @@ export class ControlLine {
   private readonly names = new Map<string, string>();
 
   read(text: string, begin: number, end: number): ControlEntry | undefined {
-    const { line } = this;
-    line.lastIndex = begin;
-    const found = line.exec(text);
-    if (found === null || line.lastIndex !== end) return undefined;
-    const t = numberOf(found[1]!);
-    const value = numberOf(found[3]!);
-    // What is beyond all numbers is told by whoever reads the line as JSON.
-    if (!(t - t === 0 && value - value === 0)) return undefined;
-    const pad = found[4];
-    return { t, control: this.known(found[2]!), value, pad: pad === undefined ? 0 : Number(pad) };
+    this.text = text;
+    this.at = begin;
+    this.end = end;
+    const { number } = this;
+    if (!this.skip(Char.Open) || !this.field("t") || !this.readNumber()) return undefined;
+    const t = number[0]!;
+    if (t < 0 || !this.skip(Char.Comma) || !this.field("control")) return undefined;
+    const control = this.name();
+    if (control === undefined || !this.skip(Char.Comma) || !this.field("value") || !this.readNumber())
+      return undefined;
+    const value = number[0]!;
+    let pad = 0;
+    if (this.skip(Char.Comma)) {
+      if (!this.field("pad") || !this.readNumber()) return undefined;
+      pad = number[0]!;
+      if (!Number.isInteger(pad) || pad < 0) return undefined;
+    }
+    if (!this.skip(Char.Close) || this.at !== end) return undefined;
+    return { t, control, value, pad };
+  }
+
+  /** One letter, and a space after it or before a closing brace. */
+  private skip(char: Char): boolean {
+    const { text } = this;
+    let { at } = this;
+    if (text.charCodeAt(at) === Char.Space && char === Char.Close) at++;
+    if (at >= this.end || text.charCodeAt(at) !== char) return false;
+    this.at = at + 1;
+    if (char !== Char.Close && text.charCodeAt(this.at) === Char.Space) this.at++;
+    return true;
+  }
+
+  /** A field's name in quotes, and its colon. */
+  private field(name: string): boolean {
+    const { text, at } = this;
+    const { length } = name;
+    if (text.charCodeAt(at) !== Char.Quote || text.charCodeAt(at + length + 1) !== Char.Quote) return false;
+    for (let n = 0; n < length; n++) if (text.charCodeAt(at + 1 + n) !== name.charCodeAt(n)) return false;
+    this.at = at + length + 2;
+    return this.skip(Char.Colon);
+  }
+
+  /** A number of JSON's form, without an exponent; with more digits than a number holds exactly it is left to others. */
+  private readNumber(): boolean {
+    const { text, end } = this;
+    let { at } = this;
+    const isBelow = text.charCodeAt(at) === Char.Minus;
+    if (isBelow) at++;
+    const first = at;
+    let whole = 0;
+    let dot = -1;
+    for (; at < end; at++) {
+      const char = text.charCodeAt(at);
+      if (char >= Char.Zero && char <= Char.Nine) whole = whole * 10 + (char - Char.Zero);
+      else if (char === Char.Dot && dot < 0) dot = at;
+      else break;
+    }
+    const digits = at - first - (dot < 0 ? 0 : 1);
+    const isWhole = dot < 0 ? digits > 0 : dot > first && at > dot + 1;
+    const hasLead = text.charCodeAt(first) === Char.Zero && (dot < 0 ? digits > 1 : dot > first + 1);
+    if (!isWhole || hasLead || digits > MOST_DIGITS) return false;
+    const size = dot < 0 ? whole : whole / TENS[at - dot - 1]!;
+    this.number[0] = isBelow ? -size : size;
+    this.at = at;
+    return true;
+  }
+
+  /** A control's name in quotes: letters and digits alone. */
+  private name(): string | undefined {
+    const { text, at } = this;
+    if (text.charCodeAt(at) !== Char.Quote) return undefined;
+    const { recent, older } = this;
+    if (this.isNamed(older, at + 1)) {
+      this.older = recent;
+      return (this.recent = older);
+    }
+    return this.isNamed(recent, at + 1) ? recent : this.newName(at + 1);
+  }
+
+  /** Whether a name that is known stands here; then it is read. */
+  private isNamed(name: string, at: number): boolean {
+    const { text } = this;
+    const { length } = name;
+    if (length === 0 || text.charCodeAt(at + length) !== Char.Quote) return false;
+    for (let n = 0; n < length; n++) if (text.charCodeAt(at + n) !== name.charCodeAt(n)) return false;
+    this.at = at + length + 1;
+    return true;
+  }
+
+  private newName(begin: number): string | undefined {
+    const end = this.text.indexOf('"', begin);
+    const name = this.text.slice(begin, end);
+    if (end < 0 || end > this.end || !/^[A-Za-z0-9]+$/.test(name)) return undefined;
+    this.at = end + 1;
+    this.older = this.recent;
+    return (this.recent = this.known(name));
   }
 
   private known(name: string): string {
-    if (name === this.older) {
-      const { older } = this;
-      this.older = this.recent;
-      return (this.recent = older);
-    }
-    if (name === this.recent) return this.recent;
-    this.older = this.recent;
-    return (this.recent = this.look(name));
-  }
-
-  private look(name: string): string {
     let known = this.names.get(name);
     if (known === undefined) {
       // The machine keeps the name of a property once, and the names of a plan are such.
@@ -58,34 +147,3 @@ export class ControlLine {
     return known;
   }
 }
-
-/** As many digits as a number holds exactly: then one division by a power of ten gives what any other reader gives. */
-const MOST_DIGITS = 15;
-const TENS = Array.from({ length: MOST_DIGITS + 1 }, (_, n) => Number(`1e${n}`));
-
-const enum Char {
-  Minus = 0x2d,
-  Dot = 0x2e,
-  Zero = 0x30,
-  Nine = 0x39,
-}
-
-/** The number that a text of JSON's form is; most have few digits, which are read here in half the time. */
-function numberOf(text: string): number {
-  const begin = text.charCodeAt(0) === Char.Minus ? 1 : 0;
-  const { length } = text;
-  if (length - begin > MOST_DIGITS) return Number(text);
-  let whole = 0;
-  let after = 0;
-  for (let at = begin; at < length; at++) {
-    const char = text.charCodeAt(at);
-    if (char >= Char.Zero && char <= Char.Nine) whole = whole * 10 + (char - Char.Zero);
-    else if (char === Char.Dot) after = length - at - 1;
-    else return Number(text);
-  }
-  const size = whole / TENS[after]!;
-  return begin === 1 ? -size : size;
-}
-
-/** More names than there are controls: text from outside does not fill the memory. */
-const MOST_NAMES = 1000;

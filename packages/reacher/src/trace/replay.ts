@@ -2,12 +2,15 @@
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
 import { createInputLayer } from "../layer/createInputLayer.js";
+import { nextMoment } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
-import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
+import type { SwitchReading } from "../engine/readings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import type { ToldEntry, TraceEntry } from "./entry.js";
+import { LOOKS, MovementRows, type Moving } from "./movementRows.js";
+import { rounded, type ReplayRow } from "./rows.js";
 
 /** How a trace is replayed. */
 export interface ReplayOptions {
@@ -17,60 +20,9 @@ export interface ReplayOptions {
   readonly every?: number;
   /** Only this action. */
   readonly action?: string;
+  /** Whether rows are asked for; without, the layer is only carried on. @default true */
+  readonly rows?: boolean;
 }
-
-/** A switch turned on or off, at its exact moment in ms. */
-export interface SwitchRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly action: string;
-  readonly on: boolean;
-}
-
-/** An axis has another value, as of this step. */
-export interface AxisRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly action: string;
-  readonly value: number;
-}
-
-/** A vector moves otherwise, as of this step; with `gait` and `facing` where these changed. */
-export interface VectorRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly action: string;
-  readonly x: number;
-  readonly y: number;
-  readonly gait?: string | null;
-  readonly facing?: readonly [number, number];
-}
-
-/** A turn, by so much in this step. */
-export interface TurnRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly action: string;
-  readonly dx: number;
-  readonly dy: number;
-}
-
-/** The whole reading at one moment. */
-export interface NowRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly now: Readonly<Record<string, object>>;
-}
-
-/** A switch gave a pulse, at its exact moment in ms. */
-export interface PulseRow {
-  readonly at: number;
-  readonly seat: string;
-  readonly action: string;
-  readonly pulse: true;
-}
-
-export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | TurnRow | NowRow;
 
 /** A replay under way. May change: its layer, and what it has given out. */
 export interface Replay {
@@ -122,7 +74,7 @@ class Replaying implements Replay {
   private flows = false;
   private readonly period: number;
   private readonly seats: readonly Seat[];
-  private readonly watched: MoverWatch[];
+  private readonly watched: MovementRows[];
 
   constructor(
     written: Plan,
@@ -139,12 +91,13 @@ class Replaying implements Replay {
     this.watched = this.seats.flatMap((seat) =>
       actions
         .filter(({ kind }) => kind !== "switch")
-        .map((action) => new MoverWatch(seat.name, action.name, seat.now[action.name] as Moving)),
+        .map((action) => new MovementRows(seat.name, action.name, seat.now[action.name] as Moving)),
     );
     if (options.every !== undefined) {
       this.sampleAt = 0;
       return;
     }
+    if (options.rows === false) return;
     // What ramps or turns changes from step to step, with nothing to tell of it.
     const flowing = actions.filter(
       (action) => action.kind === "turn" || (action.kind !== "switch" && action.ease !== undefined),
@@ -183,7 +136,7 @@ class Replaying implements Replay {
     // Steps before this entry's moment cannot know of it; a step at that very moment still can.
     this.stepBefore(entry.t);
     this.last = entry.t;
-    if ("control" in entry && entry.after !== true) this.layer.feed(entry);
+    if ("control" in entry && entry.after === undefined) this.layer.feed(entry);
     else if ("end" in entry) this.ended = true;
     else this.tell(entry);
   }
@@ -275,8 +228,16 @@ class Replaying implements Replay {
       const { sampleAt } = this;
       const next = sampleAt < tick ? sampleAt : tick;
       if (next >= t) break;
-      this.step(next, sampleAt === next);
+      if (this.flows || sampleAt < Infinity || nextMoment(this.layer) <= next)
+        this.step(next, sampleAt === next);
+      else this.skipTo(Math.min(t, nextMoment(this.layer)));
     }
+  }
+
+  /** Leaves the steps out before which nothing happens, and at which nothing is told. */
+  private skipTo(t: number): void {
+    this.ticks = Math.max(this.ticks, Math.floor(t / this.period) - 1);
+    while (this.ticks * this.period < t) this.ticks++;
   }
 
   private step(t: number, sample: boolean): void {
@@ -305,74 +266,6 @@ class Replaying implements Replay {
   }
 }
 
-type Moving = AxisReading | VectorReading | TurnReading;
-
-/** A ramp or a turn changes with every step, but for one that falls on its very beginning. */
-const LOOKS = 3;
-
-/** Tells when an axis or a vector is other than at the step before. */
-class MoverWatch {
-  /** Whether it has changed since it was looked at. */
-  moved = false;
-  /** Whether it may change from step to step; after so many looks at which it had not, it does no longer. */
-  flows = false;
-  patience = 0;
-  private still = 0;
-  private x = 0;
-  private y = 0;
-  private gait: string | null = null;
-  private faceX: number;
-  private faceY: number;
-
-  constructor(
-    readonly seat: string,
-    readonly action: string,
-    private readonly reading: Moving,
-  ) {
-    this.faceX = "facing" in reading ? reading.facing.x : 0;
-    this.faceY = "facing" in reading ? reading.facing.y : 0;
-  }
-
-  look(t: number, emit: (row: ReplayRow) => void): void {
-    const { reading, action, seat } = this;
-    if (this.moved) this.still = 0;
-    this.flows = this.still++ < this.patience;
-    this.moved = false;
-    if ("dx" in reading) {
-      const { dx, dy } = reading;
-      if (dx === 0 && dy === 0) return;
-      this.still = 0;
-      emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
-      return;
-    }
-    if (!("facing" in reading)) {
-      if (reading.value === this.x) return;
-      this.still = 0;
-      this.x = reading.value;
-      emit({ at: rounded(t), seat, action, value: rounded(this.x) });
-      return;
-    }
-    const { x, y, gait } = reading;
-    const faceX = reading.facing.x;
-    const faceY = reading.facing.y;
-    const turned = faceX !== this.faceX || faceY !== this.faceY;
-    const paced = gait !== this.gait;
-    if (x === this.x && y === this.y && !turned && !paced) return;
-    this.still = 0;
-    this.x = x;
-    this.y = y;
-    this.gait = gait;
-    this.faceX = faceX;
-    this.faceY = faceY;
-    const row: Growing<VectorRow> = { at: rounded(t), seat, action, x: rounded(x), y: rounded(y) };
-    if (paced) row.gait = gait;
-    if (turned) row.facing = [rounded(faceX), rounded(faceY)];
-    emit(row);
-  }
-}
-
-type Growing<T> = { -readonly [K in keyof T]: T[K] };
-
 /** The reading's own fields, each number rounded. */
 function roundedAll(reading: SwitchReading | Moving): object {
   return Object.fromEntries(
@@ -383,9 +276,4 @@ function roundedAll(reading: SwitchReading | Moving): object {
 function roundedIn(value: unknown): unknown {
   if (typeof value === "number") return rounded(value);
   return Array.isArray(value) ? value.map(roundedIn) : value;
-}
-
-/** Six decimals; -0 is 0. */
-function rounded(value: number): number {
-  return Math.round(value * 1e6) / 1e6 + 0;
 }

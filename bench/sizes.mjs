@@ -1,0 +1,45 @@
+/** How large things are that ship, minified and gzipped. The figures that must not grow stand in sizes.json. */
+import { gzipSync } from "node:zlib";
+import { fileURLToPath } from "node:url";
+import { build } from "esbuild";
+
+const root = fileURLToPath(new URL("..", import.meta.url));
+
+const ENTRIES = {
+  "the whole language with its compiler, without plan reading": `
+    export { createCheckedLayer } from "./packages/reacher/dist/layer/layer.js";
+    export { EVERY } from "./packages/reacher/dist/engine/every.js";`,
+  "a starter, with the browser layer": `import "./examples/starter/main.ts";`,
+  "a game with players' own keys": `
+    export { createInputLayer, parsePlan } from "reacher";
+    export { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
+    export { bindingRows, capture, choicesFor, createKeyLabels, editOverrides, prompt, settingsOf } from "reacher/rebind";
+    export { record } from "reacher/trace";`,
+};
+
+/** Bytes of each, and of its files by folder. */
+export async function sizes() {
+  const all = {};
+  for (const [name, contents] of Object.entries(ENTRIES)) all[name] = await sizeOf(contents);
+  return all;
+}
+
+async function sizeOf(contents) {
+  const { outputFiles, metafile } = await build({
+    stdin: { contents, resolveDir: root, loader: "ts" },
+    absWorkingDir: root,
+    bundle: true,
+    minify: true,
+    format: "esm",
+    target: "es2022",
+    write: false,
+    metafile: true,
+  });
+  const { inputs } = Object.values(metafile.outputs)[0];
+  const rooms = {};
+  for (const [file, { bytesInOutput }] of Object.entries(inputs)) {
+    const room = /reacher\/dist\/(\w+(?:\/(?=\w+\/)\w+)?)/.exec(file)?.[1] ?? "other";
+    rooms[room] = (rooms[room] ?? 0) + bytesInOutput;
+  }
+  return { gzipped: gzipSync(outputFiles[0].contents, { level: 9 }).length, rooms };
+}

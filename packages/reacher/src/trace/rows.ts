@@ -1,0 +1,59 @@
+/** What a replay tells: a row for each change, or the whole reading at one moment. Numbers are rounded to six decimals; -0 is 0. */
+
+/** A switch turned on or off, at its exact moment in ms. */
+export interface SwitchRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly on: boolean;
+}
+
+/** An axis has another value, as of this step. */
+export interface AxisRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly value: number;
+}
+
+/** A vector moves otherwise, as of this step; with `gait` and `facing` where these changed. */
+export interface VectorRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly x: number;
+  readonly y: number;
+  readonly gait?: string | null;
+  readonly facing?: readonly [number, number];
+}
+
+/** A turn, by so much in this step. */
+export interface TurnRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly dx: number;
+  readonly dy: number;
+}
+
+/** The whole reading at one moment. */
+export interface NowRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly now: Readonly<Record<string, object>>;
+}
+
+/** A switch gave a pulse, at its exact moment in ms. */
+export interface PulseRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly pulse: true;
+}
+
+export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | TurnRow | NowRow;
+
+/** Six decimals; -0 is 0. */
+export function rounded(value: number): number {
+  return Math.round(value * 1e6) / 1e6 + 0;
+}
