@@ -43,3 +43,7 @@ async function sizeOf(contents) {
   }
   return { gzipped: gzipSync(outputFiles[0].contents, { level: 9 }).length, rooms };
 }
+
+// `node bench/sizes.mjs` tells each size, and by room what it is made of before it is packed.
+if (process.argv[1] === fileURLToPath(import.meta.url))
+  console.log(JSON.stringify(await sizes(), undefined, 2));

@@ -1,5 +1,5 @@
 /** `reacher sticks TRACE...`: rest, drift and reach of each stick, with a proposed dead zone. */
-import { CLOUD, proposeZone, StickMeter, WAYS, type Place, type StickMeasure } from "reacher/tuning";
+import { proposeZone, StickMeter, type Place, type StickMeasure } from "reacher/tuning";
 import { count, paint, print, printJson } from "../output.js";
 import { readTraceFile } from "../traceFile.js";
 
@@ -52,7 +52,7 @@ function printStick(measure: StickMeasure): void {
   const seen = reach.filter((length) => length > 0).length;
   const round =
     roundness === undefined
-      ? `${seen} of ${WAYS} directions seen, too few for its shape`
+      ? `${seen} of ${reach.length} directions seen, too few for its shape`
       : `shortest to longest ${two(roundness)}${longest(reach) > 1.1 ? ", square rather than round" : ""}`;
   row("reach", `${ways.join("  ")}  (${round})`);
   const zone = proposeZone(measure);
@@ -66,23 +66,24 @@ const ROWS = 21;
 
 /** Where the stick was, as a map: the denser, the longer; with the rim and the axes drawn in. */
 function picture({ cloud }: StickMeasure): string[] {
-  const cells = new Float64Array(ROWS * CLOUD);
+  const side = Math.sqrt(cloud.length);
+  const cells = new Float64Array(ROWS * side);
   cloud.forEach((ms, at) => {
-    const row = Math.round((Math.floor(at / CLOUD) / (CLOUD - 1)) * (ROWS - 1));
-    cells[row * CLOUD + (at % CLOUD)]! += ms;
+    const row = Math.round((Math.floor(at / side) / (side - 1)) * (ROWS - 1));
+    cells[row * side + (at % side)]! += ms;
   });
   const most = Math.max(...cells);
   return Array.from({ length: ROWS }, (_, row) => {
     let line = "";
-    for (let column = 0; column < CLOUD; column++) {
-      const ms = cells[row * CLOUD + column]!;
-      const x = (column / (CLOUD - 1)) * 2 - 1;
+    for (let column = 0; column < side; column++) {
+      const ms = cells[row * side + column]!;
+      const x = (column / (side - 1)) * 2 - 1;
       const y = 1 - (row / (ROWS - 1)) * 2;
       // The longest time is at rest, by far: shades go by its logarithm.
       if (ms > 0)
         line += paint.on(SHADES[1 + Math.min(4, Math.floor((Math.log1p(ms) / Math.log1p(most)) * 5))]!);
       else if (Math.abs(Math.sqrt(x * x + y * y) - 1) < 0.045) line += paint.dim("o");
-      else if (column === (CLOUD - 1) / 2 && row === (ROWS - 1) / 2) line += paint.dim("+");
+      else if (column === (side - 1) / 2 && row === (ROWS - 1) / 2) line += paint.dim("+");
       else line += " ";
     }
     return line.trimEnd();

@@ -2,7 +2,6 @@
 import { allControls, findControl } from "reacher";
 import {
   allTimes,
-  PAIR_MS,
   proposeTapWindow,
   TapCounter,
   tapWindows,
@@ -62,11 +61,12 @@ function mustBePressable(name: string): void {
   );
 }
 
-/** One line a control: its quick pairs from 0 to `PAIR_MS` as a row of small bars, and below them those that were not meant. */
+/** One line a control: its quick pairs as a row of small bars, and below them those that were not meant. */
 function printControls(times: readonly TapTimes[]): void {
   const width = Math.max(8, widest(times.map(({ control }) => control)));
-  const axis = Array.from({ length: PAIR_MS / 100 }, (_, n) => String(n * 100).padEnd(100 / BIN_MS)).join("");
-  print(paint.dim(`${"control".padEnd(width)}  presses  quick  plain  median  ${axis}${PAIR_MS} ms apart`));
+  const longest = times[0]?.quick.limit ?? 0;
+  const axis = Array.from({ length: longest / 100 }, (_, n) => String(n * 100).padEnd(100 / BIN_MS)).join("");
+  print(paint.dim(`${"control".padEnd(width)}  presses  quick  plain  median  ${axis}${longest} ms apart`));
   for (const { control, presses, quick, plain } of times) {
     const median = quick.total === 0 ? "-" : `${quick.quantile(0.5)} ms`;
     const numbers = [presses, quick.total, plain.total].map((n, i) => String(n).padStart([7, 5, 5][i]!));
@@ -77,7 +77,7 @@ function printControls(times: readonly TapTimes[]): void {
 }
 
 function small(histogram: TapTimes["quick"]): string {
-  const bins = Array.from({ length: PAIR_MS / BIN_MS }, (_, n) =>
+  const bins = Array.from({ length: histogram.limit / BIN_MS }, (_, n) =>
     histogram.between(n * BIN_MS, (n + 1) * BIN_MS),
   );
   const most = Math.max(...bins);
@@ -89,7 +89,7 @@ function printWindows(times: readonly TapTimes[], all: TapTimes, { gapMs, reason
   const { quick, plain } = all;
   const windows = tapWindows(all);
   const bins = [];
-  for (let from = FIRST_BIN; from < PAIR_MS; from += BIN_MS) {
+  for (let from = FIRST_BIN; from < quick.limit; from += BIN_MS) {
     const below = from === FIRST_BIN ? -1 : from;
     const to = from + BIN_MS;
     bins.push({ to, quick: quick.between(below, to), plain: plain.between(below, to) });
@@ -126,7 +126,7 @@ function printWindows(times: readonly TapTimes[], all: TapTimes, { gapMs, reason
   }
   print();
   print(
-    `${count(quick.total, "quick pair")}: a tap of at most 200 ms, then a press of the same control within ${PAIR_MS} ms, and no fourth in a row.`,
+    `${count(quick.total, "quick pair")}: a tap of at most 200 ms, then a press of the same control within ${quick.limit} ms, and no fourth in a row.`,
   );
   print(
     `${count(plain.total, "other pair")}: held longer, another control between, or a row of presses; that is plain movement.`,

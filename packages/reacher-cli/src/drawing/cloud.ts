@@ -1,6 +1,6 @@
 /** Where a stick was: a cloud of places, with the rim and the proposed zones. In: a measure. Out: a chart's options. */
 import type { EChartsCoreOption } from "echarts/core";
-import { CLOUD, proposeZone, WAYS, type StickMeasure } from "reacher/tuning";
+import { proposeZone, type StickMeasure } from "reacher/tuning";
 import { FONT, HEIGHT, WIDTH, type Ink } from "./chart.js";
 
 const SIDE = HEIGHT - 110;
@@ -26,13 +26,14 @@ export function cloudOption(measure: StickMeasure, ink: Ink): EChartsCoreOption 
     splitLine: { lineStyle: { color: ink.grid } },
   });
   const most = Math.max(...measure.cloud);
+  const side = Math.sqrt(measure.cloud.length);
   const places = [...measure.cloud].flatMap((ms, at) =>
     ms === 0
       ? []
       : [
           [
-            ((at % CLOUD) / (CLOUD - 1)) * 2 - 1,
-            1 - (Math.floor(at / CLOUD) / (CLOUD - 1)) * 2,
+            ((at % side) / (side - 1)) * 2 - 1,
+            1 - (Math.floor(at / side) / (side - 1)) * 2,
             Math.log1p(ms) / Math.log1p(most),
           ],
         ],
@@ -54,7 +55,7 @@ export function cloudOption(measure: StickMeasure, ink: Ink): EChartsCoreOption 
           [rest.last.x, rest.last.y],
         ];
   const reached = measure.reach.flatMap((length, way) =>
-    length === 0 ? [] : [onCircle(length, (way / WAYS) * 2 * Math.PI)],
+    length === 0 ? [] : [onCircle(length, (way / measure.reach.length) * 2 * Math.PI)],
   );
   return {
     backgroundColor: ink.paper,

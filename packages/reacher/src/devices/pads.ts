@@ -58,7 +58,7 @@ export function attachPads(
         const reader = known.readers[m]!;
         if (!reader.hasMoved(pad)) continue;
         event.control = reader.control;
-        event.value = reader.told;
+        event.value = reader.reported;
         input.feed(event);
       }
     }
@@ -156,9 +156,9 @@ const enum Part {
   Half,
 }
 
-/** One control of a pad: where its value comes from, and what was last told of it. May change: these. */
+/** One control of a pad: where its value comes from, and what was last reported of it. May change: these. */
 class PadReader {
-  told = 0;
+  reported = 0;
   /** Down when everything was put to rest: it is no press until it has been up. */
   private isStale = false;
 
@@ -170,7 +170,7 @@ class PadReader {
     private readonly rest = 0,
   ) {}
 
-  /** Whether its value is other than what was last told; then it is told now. */
+  /** Whether its value is other than what was last reported; then it is reported now. */
   hasMoved(pad: PadLike): boolean {
     const { part, n } = this;
     let value = 0;
@@ -187,15 +187,15 @@ class PadReader {
       this.isStale = value >= AXIS_PRESS;
       if (this.isStale) return false;
     }
-    if (value === this.told || !(value - value === 0)) return false;
-    this.told = value;
+    if (value === this.reported || !(value - value === 0)) return false;
+    this.reported = value;
     return true;
   }
 
   /** The layer has put all pads to rest. */
   forget(): void {
     const isButton = this.part === Part.Button || this.part === Part.Half;
-    this.isStale = isButton && this.told > 0;
-    this.told = 0;
+    this.isStale = isButton && this.reported > 0;
+    this.reported = 0;
   }
 }

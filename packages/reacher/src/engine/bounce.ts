@@ -2,7 +2,7 @@
 import { RELEASE_BELOW } from "../controls/thresholds.js";
 import type { Cells } from "./cells.js";
 import type { Feature } from "./compile.js";
-import { hasFallen, ms, nowOf, told, type Change, type Told } from "./explaining.js";
+import { hasFallen, ms, nowOf, because, type Change, type Because } from "./explaining.js";
 import type { Channel, Filter, Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import type { Timed, Timer, Timers } from "./timers.js";
@@ -65,13 +65,13 @@ export const bounce: Feature = {
 };
 
 /** What is said of a press that came so soon after a release that neither counts. */
-export function bounceWhy(signal: Signal, change: Change): Told | undefined {
+export function bounceWhy(signal: Signal, change: Change): Because | undefined {
   const bounce = signal.channel?.filter;
   if (!(bounce instanceof Bounce) || hasFallen(signal, change)) return undefined;
   const since = bounce.heldBackFor(change);
   if (since === undefined) return undefined;
   const { bounceMs } = change.tables.plan;
-  return told(
+  return because(
     "nothing",
     "bounce",
     `${signal.name} came up for ${ms(since)}: within the ${ms(bounceMs)} that count as no release`,

@@ -1,24 +1,15 @@
 /** From a checked plan to tables: each feature makes its own rules, every rule takes its cells and listens to its signals. */
-import type { Control } from "../controls/catalogue.js";
-import { numberOf } from "../controls/numbers.js";
-import type {
-  CheckedAction,
-  CheckedEntry,
-  CheckedPlan,
-  CheckedSwitch,
-  Source,
-  Word,
-} from "../plan/checked.js";
+import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Word } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
-import { Cells, type RuleCells } from "./cells.js";
+import type { RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
 import { fingerprint } from "./fingerprint.js";
 import { listOf } from "./lists.js";
-import { Call, Channel, Signal, type Listener, type StickReader } from "./signals.js";
+import { rank } from "./rank.js";
+import { Call, type Listener, type Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
 import {
-  DEVICES,
   PAD,
   type Action,
   type ChordRule,
@@ -29,12 +20,7 @@ import {
   type Worked,
 } from "./tables.js";
 import { Timers } from "./timers.js";
-
-/** A plan without seats takes up to this many pads at once. */
-export const PADS_TOGETHER = 4;
-
-/** More pixels than any mouse moves by at once. */
-const FURTHEST = 1e9;
+import { PADS_TOGETHER, Wiring, isOnlyStick } from "./wiring.js";
 
 type Maker<What> = (compiler: Compiler, what: What, number: number) => void;
 
@@ -91,25 +77,10 @@ interface Owned extends SourceRule {
   readonly owner: { readonly sources: SourceRule[]; keepBlips(): void };
 }
 
-/** A stick, one end of which presses a direction. */
-export interface GivingStick {
-  readonly stick: {
-    readonly controls: readonly number[];
-    tiltTo(s: Pick<SeatState, "f">, end: number): number;
-  };
-  readonly end: number;
-}
-
 /** The rules of a plan while they are made. */
-export class Compiler implements Tables {
-  readonly cells = new Cells();
+export class Compiler extends Wiring implements Tables {
   readonly timers = new Timers(this.cells);
-  readonly channels: (Channel | undefined)[] = [];
-  readonly bound: Channel[] = listOf();
-  readonly byName = new Map<string, Channel>();
-  readonly named = new Map<string, Set<number>>();
   readonly users = new Map<number, { liveAt: number; hiddenAt: number }[]>();
-  readonly signals: Signal[] = listOf();
   readonly sticks: (Worked & { recount(s: SeatState): void })[] = listOf();
   readonly movements: MovementRule[] = listOf();
   readonly turns: Worked[] = listOf();
@@ -133,37 +104,24 @@ export class Compiler implements Tables {
   readonly printAt: number;
   readonly stamp: number;
   readonly blipping: number;
-  readonly lastDevice: number;
   readonly turn: number;
   readonly reasons: number;
   /** How often any direction was pressed: their order decides between opposite ones (int). */
   readonly presses: number;
-  /** How many pads are kept apart: a plan without seats takes any pad, and puts them together. */
-  readonly places: number;
   /** Whether a mode may hide a control from the modes below. */
   readonly hides: boolean;
   private readonly groups = new Map<string, unknown[]>();
-  private readonly bySource = new Map<string, Signal>();
-  /** Directions, with the signals of the controls that give them, and the sticks. */
-  private readonly givers = new Map<
-    Signal,
-    { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }
-  >();
-  /** How a movement's direction becomes a signal. */
-  private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
-
   constructor(
     readonly plan: CheckedPlan,
     readonly slots: readonly string[],
     private readonly features: readonly Feature[],
   ) {
-    this.places = plan.seated ? 1 : PADS_TOGETHER;
+    super(plan.seated ? 1 : PADS_TOGETHER);
     this.hides = plan.modes.some(({ covers }) => covers === "same");
     this.print = fingerprint(JSON.stringify([plan, slots]));
-    const head = this.cells.rule("seat");
+    const { head } = this;
     this.stamp = head.float("stamp", 0, 3);
     this.printAt = head.int("print", this.print);
-    this.lastDevice = head.int("lastDevice");
     this.turn = head.int("turn");
     this.presses = head.int("presses");
     this.blipping = head.int("blipping");
@@ -178,7 +136,7 @@ export class Compiler implements Tables {
       });
     for (const link of this.links) link();
     for (const { link } of features) link?.(this);
-    this.rank();
+    rank(this);
     this.findUsers();
     this.reasons = this.cells.rule("reasons").int("names", 0, MOST_REASONS);
     this.timers.close();
@@ -274,100 +232,6 @@ export class Compiler implements Tables {
     return own;
   }
 
-  /** A movement lets its directions be pressed. */
-  addDirections(action: string, use: (end: string, signal: Signal) => void): void {
-    this.directions.set(action, use);
-  }
-
-  /** The signal of a control or of a direction. */
-  signal(source: Source): Signal {
-    const key = "control" in source ? `${source.name} ${source.press} ${source.release}` : source.name;
-    const known = this.bySource.get(key);
-    if (known !== undefined) return known;
-    const cells = this.cells.rule(`signal ${key}`);
-    const id = this.signals.length;
-    let signal: Signal;
-    if ("control" in source) {
-      const { control, press, release } = source;
-      const channel = this.channel(control.parts[0]!, control);
-      signal = new Signal(cells, id, source.name, channel, control.sign, press, release);
-      channel.signals.push(signal);
-    } else {
-      signal = new Signal(cells, id, source.name, null, 1, 0, 0);
-      this.directions.get(source.action)!(source.end, signal);
-    }
-    this.signals.push(signal);
-    this.bySource.set(key, signal);
-    return signal;
-  }
-
-  /** A control gives an end of a movement: told in the same event, so that the direction is pressed in it. */
-  addEnd(signal: Signal, end: Listener): void {
-    signal.ends.push(new Call(end));
-  }
-
-  /** A direction is read off this control, as a press or as a tilt. */
-  giveDirection(direction: Signal, by: Signal | GivingStick): void {
-    let own = this.givers.get(direction);
-    if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
-    if (by instanceof Signal) own.signals.add(by);
-    else own.sticks.push(by);
-  }
-
-  /** Something reads these controls itself: to be called once for each of several pads, in their order. */
-  readBy(reader: StickReader, controls: readonly number[]): void {
-    for (const control of controls) this.channels[control]!.sticks.push(reader);
-  }
-
-  /** The sticks that a direction is pressed by, and to which of their ends. */
-  sticksOf(direction: Signal): readonly GivingStick[] {
-    return this.givers.get(direction)?.sticks ?? [];
-  }
-
-  /** The signals of the controls that a direction is pressed by. */
-  giversOf(direction: Signal): ReadonlySet<Signal> | undefined {
-    return this.givers.get(direction)?.signals;
-  }
-
-  /** The controls that a signal is read off, by their numbers. */
-  controlsOf(signal: Signal): readonly number[] {
-    if (signal.channel !== null) return [signal.channel.id];
-    const { signals = [], sticks = [] } = this.givers.get(signal) ?? {};
-    const tilted = new Set(sticks.flatMap(({ stick }) => stick.controls));
-    return [...[...signals].map(({ channel }) => channel!.id), ...tilted];
-  }
-
-  /** The channel of a control's part. */
-  channel(name: string, control: Control): Channel {
-    const id = numberOf(name);
-    for (const known of new Set([name, control.name]))
-      this.named.set(known, (this.named.get(known) ?? new Set()).add(id));
-    const known = this.channels[id];
-    if (known !== undefined) return known;
-    const { family, device } = control;
-    const isMouse = family === "motion";
-    const isAxis = !isDigital(control) && family !== "trigger" && !isMouse;
-    const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
-    const places = device === "pad" ? this.places : 1;
-    const channel = new Channel(
-      this.cells.rule(`channel ${name}`),
-      name,
-      id,
-      DEVICES.indexOf(device),
-      isDigital(control),
-      isAxis,
-      least,
-      isMouse ? FURTHEST : 1,
-      places,
-      this.lastDevice,
-    );
-    while (this.channels.length < id) this.channels.push(undefined);
-    this.channels[id] = channel;
-    this.byName.set(name, channel);
-    this.bound.push(channel);
-    return channel;
-  }
-
   /** Controls whose presses something takes or claims: all that they press is told in the order of the rules. */
   private orderedControls(): Set<number> {
     const ordered = [...this.waiting, ...this.gestures.filter(({ takes }) => takes)];
@@ -386,35 +250,6 @@ export class Compiler implements Tables {
           else own.push({ liveAt, hiddenAt });
         }
   }
-
-  /** Those that others need come first, else the plan's order. */
-  private rank(): void {
-    const byCondition = new Map(this.switches.map((one) => [this.conditions.get(one.name)!, one]));
-    const needed = new Map<SwitchRule, SwitchRule[]>();
-    for (const [condition, one] of byCondition)
-      for (const other of condition.needing as readonly { readonly rank: number }[]) {
-        const own = needed.get(other as SwitchRule) ?? [];
-        needed.set(other as SwitchRule, own);
-        own.push(one);
-      }
-    const seen = new Set<SwitchRule>();
-    for (const begin of this.switches) {
-      // A chain of needs may be as long as the plan: it is walked, not called through.
-      const path = [begin];
-      while (path.length > 0) {
-        const one = path[path.length - 1]!;
-        const next = seen.has(one) ? undefined : needed.get(one)?.find((other) => !seen.has(other));
-        if (next !== undefined) {
-          path.push(next);
-          continue;
-        }
-        path.pop();
-        if (seen.has(one)) continue;
-        seen.add(one);
-        (one as { rank: number }).rank = this.ranked.push(one) - 1;
-      }
-    }
-  }
 }
 
 /** No part of this plan is ever hidden. */
@@ -429,19 +264,6 @@ function missing(kind: string): ReacherError {
   return new ReacherError(
     `the plan uses ${kind}, which is not among the features of this layer; add it, or take all`,
   );
-}
-
-/** Down or up, with nothing between that counts. */
-export function isDigital({ family }: Control): boolean {
-  return family === "key" || family === "button";
-}
-
-function isOnlyStick({ signals, movements, filter, sticks, other }: Channel): boolean {
-  return signals.length + movements.length === 0 && filter === null && sameList(sticks, other!.sticks);
-}
-
-function sameList(one: readonly unknown[], other: readonly unknown[]): boolean {
-  return one.length === other.length && one.every((item, n) => item === other[n]);
 }
 
 /** An action with the entries that stand in these slots. */

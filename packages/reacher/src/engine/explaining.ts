@@ -18,7 +18,7 @@ export interface Change {
 }
 
 /** What an event came to for an action. */
-export interface Told {
+export interface Because {
   /** `counts`: a press that is part of something. `nothing`: a press that did nothing. */
   readonly outcome: "on" | "off" | "counts" | "nothing";
   /** The rule that decided. */
@@ -29,15 +29,15 @@ export interface Told {
 
 /** What a gesture says of a press, of a release, and of a timer of its own. */
 export interface GestureWhy<G> {
-  pressed(gesture: G, signal: Signal, change: Change): Told;
-  released?(gesture: G, signal: Signal, change: Change): Told | undefined;
-  due?(gesture: G, change: Change): Told | undefined;
+  pressed(gesture: G, signal: Signal, change: Change): Because;
+  released?(gesture: G, signal: Signal, change: Change): Because | undefined;
+  due?(gesture: G, change: Change): Because | undefined;
 }
 
 /** A press later than this after another was not meant to follow it. */
 export const LATE_MS = 1000;
 
-export function told(outcome: Told["outcome"], rule: string, text: string): Told {
+export function because(outcome: Because["outcome"], rule: string, text: string): Because {
   return { outcome, rule, text };
 }
 

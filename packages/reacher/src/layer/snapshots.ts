@@ -7,51 +7,51 @@ export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
   const copy = into ?? new Uint8Array(size);
   if (copy.length !== size)
     throw new ReacherError(`the kept copy has ${copy.length} bytes; a snapshot of this plan has ${size}`);
-  if (seats.length === 1) seats[0]!.snapshot(copy);
-  else {
-    let at = 0;
-    for (const seat of seats) {
-      seat.snapshot(copy.subarray(at, at + seat.b.length));
-      at += seat.b.length;
-    }
+  let at = 0;
+  for (let n = 0; n < seats.length; n++) {
+    const seat = seats[n]!;
+    seat.snapshot(partOf(copy, at, seat));
+    at += seat.b.length;
   }
   return copy;
 }
 
 /** Takes copied states back. @throws ReacherError where they are of another plan, of other keys or of other slots; then nothing changes */
 export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
-  let at = 0;
-  let fits = copy.length === sizeOf(seats);
-  for (const seat of seats) {
-    if (fits) fits = isOf(seat, copy, at);
-    at += seat.b.length;
-  }
-  if (!fits) {
+  if (!fits(seats, copy)) {
     const { name } = seats[0]!.tables.plan;
     throw new ReacherError(
       `the snapshot is not of this plan${name && ` (${name})`} as it is now; take a new one`,
     );
   }
-  if (seats.length === 1) {
-    seats[0]!.restore(copy);
-    return;
-  }
-  at = 0;
-  for (const seat of seats) {
-    seat.restore(copy.subarray(at, at + seat.b.length));
+  let at = 0;
+  for (let n = 0; n < seats.length; n++) {
+    const seat = seats[n]!;
+    seat.restore(partOf(copy, at, seat));
     at += seat.b.length;
   }
 }
 
+/** The seat's bytes; the whole copy where it is alone in it. */
+function partOf(copy: Uint8Array, at: number, { b }: Seat): Uint8Array {
+  return copy.length === b.length ? copy : copy.subarray(at, at + b.length);
+}
+
 function sizeOf(seats: readonly Seat[]): number {
   let size = 0;
-  for (const { b } of seats) size += b.length;
+  for (let n = 0; n < seats.length; n++) size += seats[n]!.b.length;
   return size;
 }
 
-/** Whether the fingerprint that stands in a copy is the seat's own. */
-function isOf({ b, tables }: Seat, copy: Uint8Array, at: number): boolean {
-  const print = tables.printAt * 4;
-  for (let n = print; n < print + 4; n++) if (copy[at + n] !== b[n]) return false;
+/** Whether the fingerprints that stand in a copy are the seats' own. */
+function fits(seats: readonly Seat[], copy: Uint8Array): boolean {
+  if (copy.length !== sizeOf(seats)) return false;
+  let at = 0;
+  for (let n = 0; n < seats.length; n++) {
+    const { b, tables } = seats[n]!;
+    const print = tables.printAt * 4;
+    for (let byte = print; byte < print + 4; byte++) if (copy[at + byte] !== b[byte]) return false;
+    at += b.length;
+  }
   return true;
 }

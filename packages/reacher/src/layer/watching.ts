@@ -4,7 +4,8 @@ import { Clock } from "../engine/clock.js";
 import { Bits, Kind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import type { Seat, SeatWatcher } from "../engine/seat.js";
+import type { Seat } from "../engine/seat.js";
+import type { SeatWatcher } from "../engine/watcher.js";
 import type { LayerWatcher } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];

@@ -5,7 +5,7 @@
  * It compares the seat's cells before and after each event, so that it tells what the engine did and not what it should do.
  */
 import { bounceWhy } from "../engine/bounce.js";
-import { hasRisen, ms, nowOf, told, type Change, type Told } from "../engine/explaining.js";
+import { hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
 import { engineBehind } from "../layer/player.js";
@@ -84,7 +84,7 @@ export function explainLayer<K extends Kinds, F extends string>(
     mute: (_, _action, _reason, _on, name) => here(name, {}),
     due: (timer, name) => here(name, { timer }),
     took: (at, action, name) => {
-      if (name === seat) emit({ at, action, ...told("counts", "took", "taken by call") });
+      if (name === seat) emit({ at, action, ...because("counts", "took", "taken by call") });
     },
     settled: (at, name) => name === seat && explainer.after(at),
   });
@@ -142,17 +142,17 @@ class Explainer {
     }
   }
 
-  private tell(one: Switch, change: Change, cause: Cause): Told | undefined {
+  private tell(one: Switch, change: Change, cause: Cause): Because | undefined {
     const { before, after } = change;
-    const was = before.b[one.told] === 1;
-    const is = after.b[one.told] === 1;
+    const was = before.b[one.reported] === 1;
+    const is = after.b[one.reported] === 1;
     const said = one.sources
       .map((source) =>
         source instanceof Gesture
           ? this.ofGesture(one, source, change)
           : this.ofEntry(one, source as Entry, change),
       )
-      .filter((told) => told !== undefined);
+      .filter((one) => one !== undefined);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
     if (is !== was || (isBlip && !is)) {
       const on = said.find(({ outcome }) => outcome === "on");
@@ -163,11 +163,11 @@ class Explainer {
     if (refused !== undefined || change.due !== undefined) return refused;
     return signalsOf(one)
       .map((signal) => bounceWhy(signal, change))
-      .find((told) => told !== undefined);
+      .find((one) => one !== undefined);
   }
 
   /** What a press of a plain entry came to. */
-  private ofEntry(one: Switch, entry: Entry, change: Change): Told | undefined {
+  private ofEntry(one: Switch, entry: Entry, change: Change): Because | undefined {
     const { signal } = entry;
     const { before, after, due } = change;
     const { name } = signal;
@@ -176,23 +176,23 @@ class Explainer {
     const isOver = waiting !== undefined && pending > 0 && after.b[waiting.pending] === 0;
     const fell = before.b[signal.up] === 1 && after.b[signal.up] === 0;
     if (isOver && (due === waiting.timer || fell))
-      return told("on", "waited", `${name} waited, and no gesture claimed it`);
+      return because("on", "waited", `${name} waited, and no gesture claimed it`);
     if (!hasRisen(signal, change)) return undefined;
     const unseen = this.unseen(one, entry.hiddenAt, signal, change);
     if (unseen !== undefined && !(unseen.rule !== "taken" && one.carries)) return unseen;
     const rivals = waiting?.rivals ?? [];
     if (waiting !== undefined && after.b[waiting.pending]! > pending)
-      return told("counts", "waits", `${name} waits: ${namesOf(rivals)} may claim it`);
+      return because("counts", "waits", `${name} waits: ${namesOf(rivals)} may claim it`);
     const claimer = rivals.find(({ fired }) => after.b[fired] === 1);
     if (claimer !== undefined)
-      return told("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
+      return because("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
     if (before.b[one.down]! > 0)
-      return told("nothing", "second-key", `${name} is a second key: another of its keys is down already`);
-    return told("on", "pressed", `${name} pressed`);
+      return because("nothing", "second-key", `${name} is a second key: another of its keys is down already`);
+    return because("on", "pressed", `${name} pressed`);
   }
 
   /** What a press or a release came to in a gesture. */
-  private ofGesture(one: Switch, gesture: Gesture, change: Change): Told | undefined {
+  private ofGesture(one: Switch, gesture: Gesture, change: Change): Because | undefined {
     const why = whyOf(gesture);
     const due = why.due?.(gesture, change);
     if (due !== undefined) return due;
@@ -204,29 +204,29 @@ class Explainer {
       if (hasRisen(signal, change))
         return this.unseen(one, gesture.hiddenAt, signal, change) ?? why.pressed(gesture, signal, change);
       if (signal.channel === null && change.before.b[signal.up] === 1 && isSecondKey(signal, change))
-        return told("nothing", "second-key", `second key of a direction already held: ${signal.name}`);
+        return because("nothing", "second-key", `second key of a direction already held: ${signal.name}`);
     }
     return undefined;
   }
 
   /** Why a press does not reach the action at all. */
-  private unseen(one: Switch, hiddenAt: number, signal: Signal, change: Change): Told | undefined {
+  private unseen(one: Switch, hiddenAt: number, signal: Signal, change: Change): Because | undefined {
     const { after, tables } = change;
     if (after.b[one.liveAt] === 0) return this.notLive(one, change);
     if (hiddenAt >= 0 && after.b[hiddenAt] === 1)
-      return told("nothing", "hidden", `${this.above(one, change)} uses ${signal.name}, which hides it`);
+      return because("nothing", "hidden", `${this.above(one, change)} uses ${signal.name}, which hides it`);
     const owner = (tables.chords as Chords | null)?.takenBy(after, signal) ?? -1;
     if (owner < 0 || tables.switches[owner] === one || signal.channel === null) return undefined;
-    return told("nothing", "taken", `${signal.name} is taken by ${tables.switches[owner]!.name}`);
+    return because("nothing", "taken", `${signal.name} is taken by ${tables.switches[owner]!.name}`);
   }
 
-  private notLive(one: Switch, change: Change): Told {
+  private notLive(one: Switch, change: Change): Because {
     const { after, tables } = change;
     const reasons = reasonNames(after, tables, situationOf(tables)!.mutes(after, one.number));
-    if (reasons.length > 0) return told("nothing", "muted", `muted: ${reasons.join(", ")}`);
+    if (reasons.length > 0) return because("nothing", "muted", `muted: ${reasons.join(", ")}`);
     const above = this.above(one, change);
-    if (above === "") return told("nothing", "mode-off", `${one.in.join(" and ")} is not on`);
-    return told("nothing", "covered", `${above} covers it`);
+    if (above === "") return because("nothing", "mode-off", `${one.in.join(" and ")} is not on`);
+    return because("nothing", "covered", `${above} covers it`);
   }
 
   /** The modes that are on above the highest of the action's own; nothing where none of its own is on. */
@@ -234,19 +234,19 @@ class Explainer {
     return situationOf(tables)!.above(after, number)?.join(" and ") ?? "";
   }
 
-  private wentOff(one: Switch, change: Change, cause: Cause): Told {
+  private wentOff(one: Switch, change: Change, cause: Cause): Because {
     const { after, before } = change;
-    if (cause.isLoss === true) return told("off", "lost", `${cause.command}: everything at rest`);
+    if (cause.isLoss === true) return because("off", "lost", `${cause.command}: everything at rest`);
     if (after.b[one.liveAt] === 0) return { ...this.notLive(one, change), outcome: "off" };
     const failing = failingOf(one, change);
-    if (failing !== undefined) return told("off", "needs", `needs ${failing}`);
+    if (failing !== undefined) return because("off", "needs", `needs ${failing}`);
     const rivals = one.rivals instanceof OneOf ? one.rivals.others() : [];
-    const rival = rivals.find(({ on, told: was }) => after.b[on] === 1 && before.b[was] === 0);
-    if (rival !== undefined) return told("off", "one-of", `${rival.name} came on`);
+    const rival = rivals.find(({ on, reported: was }) => after.b[on] === 1 && before.b[was] === 0);
+    if (rival !== undefined) return because("off", "one-of", `${rival.name} came on`);
     const { control, command } = cause;
     if (control !== undefined && signalsOf(one).some((signal) => hasRisen(signal, change)))
-      return told("off", "pressed-again", `${control} pressed again`);
-    return told(
+      return because("off", "pressed-again", `${control} pressed again`);
+    return because(
       "off",
       "released",
       control === undefined ? (command ?? "its press ended") : `${control} let go`,
@@ -255,23 +255,23 @@ class Explainer {
 }
 
 /** Why an action whose press was seen is not on. */
-function refusal(one: Switch, wasPressed: boolean, change: Change): Told | undefined {
+function refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
   if (!wasPressed) return undefined;
   const { after, before } = change;
   const { keeper, beginning } = one;
   const failing = failingOf(one, change);
   if (failing !== undefined && keeper instanceof Keep && after.b[keeper.isKept] === 1)
-    return told("counts", "kept", `needs ${failing}; kept for ${ms(keeper.keepMs)} to be taken`);
-  if (failing !== undefined) return told("nothing", "needs", `needs ${failing}`);
+    return because("counts", "kept", `needs ${failing}; kept for ${ms(keeper.keepMs)} to be taken`);
+  if (failing !== undefined) return because("nothing", "needs", `needs ${failing}`);
   const rests = beginning instanceof Rest ? before.f[beginning.until]! - nowOf(change) : -1;
-  if (rests >= 0) return told("nothing", "rests", `rests ${ms(rests)} more`);
-  if (after.b[one.told] === 1) return told("counts", "already-on", "it is on already");
-  return told("nothing", "other", "another switch keeps it off");
+  if (rests >= 0) return because("nothing", "rests", `rests ${ms(rests)} more`);
+  if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
+  return because("nothing", "other", "another switch keeps it off");
 }
 
-function cameBack(one: Switch, { before }: Change): Told {
-  if (before.b[one.liveAt] === 0) return told("on", "live-again", "it is live again, and was kept");
-  return told("on", "needs-hold", "all that it needs is so, and it is still held");
+function cameBack(one: Switch, { before }: Change): Because {
+  if (before.b[one.liveAt] === 0) return because("on", "live-again", "it is live again, and was kept");
+  return because("on", "needs-hold", "all that it needs is so, and it is still held");
 }
 
 /** What it needs and that is not so. */

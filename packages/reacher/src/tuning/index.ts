@@ -5,17 +5,8 @@ export {
   proposeTapWindow,
   TapCounter,
   tapWindows,
-  PAIR_MS,
   type TapProposal,
   type TapTimes,
   type TapWindow,
 } from "./taps.js";
-export {
-  CLOUD,
-  proposeZone,
-  StickMeter,
-  WAYS,
-  type Place,
-  type StickMeasure,
-  type ZoneProposal,
-} from "./sticks.js";
+export { proposeZone, StickMeter, type Place, type StickMeasure, type ZoneProposal } from "./sticks.js";

@@ -16,12 +16,12 @@ const PIECE_MS = 2000;
 /** A drift slower than this, in travel a minute, is none that could be told from noise. */
 const LEAST_DRIFT = 0.005;
 /** Directions that the rim is looked at in, and how many of them tell a round from a square. */
-export const WAYS = 36;
+const WAYS = 36;
 const ENOUGH_WAYS = 27;
 /** Nearer than this to the centre it says nothing of the rim. */
 const RIM = 0.6;
 /** Cells each way of the picture of where the stick was. */
-export const CLOUD = 41;
+const CLOUD = 41;
 /** What a proposed zone leaves beyond what was seen. */
 const SLACK = 0.02;
 const GRAIN = 100;
@@ -50,7 +50,7 @@ export interface StickMeasure {
   readonly reach: readonly number[];
   /** The shortest reach as a share of the longest; absent where too little of the rim was seen. */
   readonly roundness?: number;
-  /** Time spent in each cell, in ms: rows from the top, `CLOUD` each way, from -1 to 1. */
+  /** Time spent in each cell, in ms: a square of rows from the top, from -1 to 1. */
   readonly cloud: Float64Array;
 }
 

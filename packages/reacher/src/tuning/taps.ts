@@ -11,7 +11,7 @@ import { Histogram } from "./histogram.js";
 import { PressReader } from "./presses.js";
 
 /** Presses further apart than this, in ms, are no pair. */
-export const PAIR_MS = 600;
+const PAIR_MS = 600;
 /** A press held longer than this, in ms, was no tap. */
 export const TAP_MS = 200;
 /** From this many presses on, each within `PAIR_MS` of the one before, it is a row. */

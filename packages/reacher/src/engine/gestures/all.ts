@@ -5,7 +5,7 @@
 import type { Cells, RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
-import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -188,14 +188,15 @@ export const allWhy: GestureWhy<All> = {
     const { after } = change;
     const { signals, members, spreadMs, fired } = one;
     const down = signals.filter((_, n) => (after.i[members]! & (1 << n)) !== 0);
-    if (after.b[fired] === 1) return told("on", "all", `${name} completes ${signals.length} held together`);
+    if (after.b[fired] === 1)
+      return because("on", "all", `${name} completes ${signals.length} held together`);
     const spread = nowOf(change) - one.firstAt(after);
     if (down.length === signals.length && spread > spreadMs)
-      return told(
+      return because(
         "nothing",
         "too-far-apart",
         `${name}: ${ms(spread)} after the first: ${ms(spread - spreadMs)} too far apart for ${spreadMs}`,
       );
-    return told("counts", "all", `${name}: ${down.length} of ${signals.length} held`);
+    return because("counts", "all", `${name}: ${down.length} of ${signals.length} held`);
   },
 };

@@ -1,8 +1,9 @@
 /** A stick that is thrown from rest to its end. It measures the stick; keys and buttons of a direction are ignored. */
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
-import type { Compiler, EntryOf, Feature, GivingStick } from "../compile.js";
-import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import type { Compiler, EntryOf, Feature } from "../compile.js";
+import type { GivingStick } from "../wiring.js";
+import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -159,10 +160,10 @@ export const flickWhy: GestureWhy<Flick> = {
     const stick = sticks.find(({ way }) => after.b[way] !== Way.Rest) ?? sticks[0]!;
     const since = nowOf(change) - (after.f[stick.until]! - withinMs);
     if (after.b[fired] === 1)
-      return told("on", "flick", `${of.name} thrown in ${ms(since)} (${withinMs} allowed)`);
+      return because("on", "flick", `${of.name} thrown in ${ms(since)} (${withinMs} allowed)`);
     const isLate = after.b[stick.way] === Way.Spent && before.b[stick.way] === Way.Leaving;
-    if (!isLate) return told("counts", "flick", `${of.name} has left rest: ${ms(withinMs)} to its end`);
-    return told(
+    if (!isLate) return because("counts", "flick", `${of.name} has left rest: ${ms(withinMs)} to its end`);
+    return because(
       "nothing",
       "too-slow",
       `${of.name}: ${ms(since)} from rest: ${ms(since - withinMs)} too slow for ${withinMs}`,

@@ -2,7 +2,7 @@
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { EntryOf, Feature } from "../compile.js";
-import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -131,13 +131,14 @@ export const short: Feature = {
 };
 
 export const longWhy: GestureWhy<Long> = {
-  pressed: ({ ms: afterMs }, { name }) => told("counts", "held", `${name} pressed: ${ms(afterMs)} to hold`),
+  pressed: ({ ms: afterMs }, { name }) =>
+    because("counts", "held", `${name} pressed: ${ms(afterMs)} to hold`),
   released({ waits, lastAt, until }, { name }, change) {
     const { before } = change;
     if (before.b[waits] === 0) return undefined;
     const held = nowOf(change) - before.f[lastAt]!;
     const afterMs = before.f[until]! - before.f[lastAt]!;
-    return told(
+    return because(
       "nothing",
       "too-short",
       `${name} let go after ${ms(held)}: ${ms(afterMs - held)} too early for ${afterMs}`,
@@ -145,22 +146,22 @@ export const longWhy: GestureWhy<Long> = {
   },
   due: ({ timer, of, lastAt, until }, { due, before }) =>
     due === timer
-      ? told("on", "long", `${of.name} held for ${ms(before.f[until]! - before.f[lastAt]!)}`)
+      ? because("on", "long", `${of.name} held for ${ms(before.f[until]! - before.f[lastAt]!)}`)
       : undefined,
 };
 
 export const shortWhy: GestureWhy<Short> = {
   pressed: ({ ms: beforeMs }, { name }) =>
-    told("counts", "held", `${name} pressed: ${ms(beforeMs)} to let go`),
+    because("counts", "held", `${name} pressed: ${ms(beforeMs)} to let go`),
   released({ waits, lastAt, until }, { name, wasLong }, change) {
     const { before, after } = change;
     if (before.b[waits] === 0) return undefined;
     const held = nowOf(change) - before.f[lastAt]!;
     const beforeMs = before.f[until]! - before.f[lastAt]!;
     const text = `${name} let go after ${ms(held)}`;
-    if (after.b[wasLong] === 1) return told("nothing", "was-long", `${text}: it was a long press`);
+    if (after.b[wasLong] === 1) return because("nothing", "was-long", `${text}: it was a long press`);
     if (held > beforeMs)
-      return told("nothing", "too-long", `${text}: ${ms(held - beforeMs)} too late for ${beforeMs}`);
-    return told("on", "short", `${text} (${beforeMs} allowed)`);
+      return because("nothing", "too-long", `${text}: ${ms(held - beforeMs)} too late for ${beforeMs}`);
+    return because("on", "short", `${text} (${beforeMs} allowed)`);
   },
 };

@@ -2,7 +2,7 @@
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { EntryOf, Feature } from "../compile.js";
-import { ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -82,13 +82,13 @@ export const seriesWhy: GestureWhy<Series> = {
     const { before, after } = change;
     const since = nowOf(change) - before.f[lastAt]!;
     const now = after.b[count]!;
-    if (after.b[fired] === 1) return told("on", "series", `${name}: ${length} of ${length} in order`);
+    if (after.b[fired] === 1) return because("on", "series", `${name}: ${length} of ${length} in order`);
     if (before.b[count]! > 0 && since > gapMs)
-      return told(
+      return because(
         "counts",
         "too-late",
         `${name}: ${ms(since)} after the one before: ${ms(since - gapMs)} too late for ${gapMs}; ${now} of ${length} again`,
       );
-    return told("counts", "series", `${name}: ${now} of ${length} in order`);
+    return because("counts", "series", `${name}: ${now} of ${length} in order`);
   },
 };

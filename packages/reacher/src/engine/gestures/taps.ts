@@ -3,7 +3,7 @@ import type { CheckedEntry, Source } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
-import { LATE_MS, ms, nowOf, told, type GestureWhy } from "../explaining.js";
+import { LATE_MS, ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -149,14 +149,14 @@ export const tapsWhy: GestureWhy<Taps> = {
     const gapMs = before.f[until]! - before.f[lastAt]!;
     const gap = `${ms(since)} after the one before`;
     if (counted > 0 && since > gapMs && since <= LATE_MS)
-      return told(
+      return because(
         "counts",
         "too-late",
         `${name}: press ${gap}: ${ms(since - gapMs)} too late for ${gapMs}; it counts as the first`,
       );
     if (after.b[fired] === 1)
-      return told("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
+      return because("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
     const now = after.b[count]!;
-    return told("counts", "taps", `${name}: tap ${now} of ${taps}${now > 1 ? `, ${gap}` : ""}`);
+    return because("counts", "taps", `${name}: tap ${now} of ${taps}${now > 1 ? `, ${gap}` : ""}`);
   },
 };

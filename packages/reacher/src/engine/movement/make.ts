@@ -1,6 +1,7 @@
 /** Axes and vectors of a plan: their ends and sticks, and what else they ask for. */
 import type { CheckedMovement, CheckedPace } from "../../plan/checked.js";
-import { isDigital, type Compiler, type Feature } from "../compile.js";
+import type { Compiler, Feature } from "../compile.js";
+import { isDigital } from "../wiring.js";
 import { Amounts } from "./amounts.js";
 import { Ease } from "./ease.js";
 import { ENDS } from "./ends.js";

@@ -13,9 +13,10 @@ import { Cause, type SeatState } from "../state.js";
 import type { Action, MovementRule, Part } from "../tables.js";
 import type { Amounts } from "./amounts.js";
 import { Part as EasePart, type Ease, type Eased } from "./ease.js";
-import { End, endBits, endsOf, HORIZONTAL, keyVectors, oneMore, VERTICAL } from "./ends.js";
+import { End, endBits, endsOf, keyVectors, oneMore } from "./ends.js";
 import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
+import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
 import { exactSector } from "./sectors.js";
 import type { Stick, StickOwner } from "./stick.js";
@@ -42,16 +43,13 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly directions: number;
   readonly isRound: boolean;
   readonly sums: boolean;
-  private readonly opposed: CheckedMovement["opposed"];
+  readonly opposites: Opposites;
   /** x, y and length for each set of ends. */
   private readonly vectors: Float64Array;
 
   /** How many keys, and how many keys and sticks, give each end: eight bits an end. */
   readonly keys = this.cells.count("keys");
   readonly sources = this.cells.count("sources");
-  /** By end: the event that pressed it last, and the one that pressed the first of the keys held; -1 where nobody asks. */
-  readonly newest = this.cells.int("newest", 0, 4);
-  readonly first: number;
   readonly keyDevice = this.cells.int("keyDevice");
   /** Who gives the movement: its place in `givers`, or -1. */
   readonly winner: number;
@@ -78,13 +76,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.name = action.name;
     this.kind = action.kind;
     this.in = action.in;
-    this.opposed = action.opposed;
     this.directions = action.directions === "free" ? 0 : action.directions;
+    this.opposites = new Opposites(cells, action);
     this.isRound = action.diagonal === "round";
     this.sums = action.combine === "sum";
     this.vectors = keyVectors(this.isRound, up);
     this.condition = new Condition(cells, action.name);
-    this.first = action.opposed === "earliest" ? cells.int("first", 0, 4) : -1;
     this.winner = cells.place("winner", this.givers);
   }
 
@@ -112,7 +109,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     const keys = isLive ? i[this.keys]! : 0;
     let values = this.vectors;
     let at = 0;
-    if (keys !== 0) at = this.settle(s, endsOf(keys)) * 3;
+    if (keys !== 0) at = this.opposites.settle(s, endsOf(keys)) * 3;
     if (keysX >= 0) {
       this.giveKeys(s, isLive, keys, at);
       values = f;
@@ -194,12 +191,11 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       f[keysX + 2] = vectors[at + 2]!;
       return;
     }
-    amounts.work(s, keys, this.settleOpposite(s, endsOf(keys)), keysX);
+    amounts.work(s, keys, this.opposites.settleOpposite(s, endsOf(keys)), keysX);
     let x = f[keysX]!;
     let y = this.kind === "axis" ? 0 : f[keysX + 1]!;
     if (x !== 0 && y !== 0 && this.directions === 4) {
-      const across = s.i[this.newest + (x > 0 ? End.Right : End.Left)]!;
-      if (across > s.i[this.newest + (y > 0 ? End.Up : End.Down)]!) y = 0;
+      if (this.opposites.isAcross(s, x > 0 ? End.Right : End.Left, y > 0 ? End.Up : End.Down)) y = 0;
       else x = 0;
     }
     let length = Math.sqrt(x * x + y * y);
@@ -245,33 +241,6 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       if (one > most || (one === most && n === i[this.winner]! - 1)) best = n;
     }
     return best;
-  }
-
-  /** Of the ends that are down, those that count: opposite ones are settled, and with four directions perpendicular ones too. */
-  private settle(s: SeatState, ends: number): number {
-    const left = this.settleOpposite(s, ends);
-    if (this.directions !== 4 || (left & HORIZONTAL) === 0 || (left & VERTICAL) === 0) return left;
-    const { i } = s;
-    const across = i[this.newest + ((left & (1 << End.Left)) === 0 ? End.Right : End.Left)]!;
-    const along = i[this.newest + ((left & (1 << End.Down)) === 0 ? End.Up : End.Down)]!;
-    return left & (across > along ? HORIZONTAL : VERTICAL);
-  }
-
-  private settleOpposite(s: SeatState, ends: number): number {
-    let left = ends;
-    if ((left & HORIZONTAL) === HORIZONTAL) left &= ~this.loser(s, End.Left, End.Right);
-    if ((left & VERTICAL) === VERTICAL) left &= ~this.loser(s, End.Down, End.Up);
-    return left;
-  }
-
-  /** Which of two opposite ends, both down, count for nothing. */
-  private loser({ i }: SeatState, minus: End, plus: End): number {
-    const { opposed } = this;
-    if (opposed === "neutral") return (1 << minus) | (1 << plus);
-    const isLatest = opposed === "latest";
-    const stamps = isLatest ? this.newest : this.first;
-    const plusIsLater = i[stamps + plus]! > i[stamps + minus]!;
-    return plusIsLater === isLatest ? 1 << minus : 1 << plus;
   }
 
   /** A stick of it has moved. */

@@ -29,10 +29,11 @@ export class MovementEnd extends Rule implements Listener, Part {
   press(s: SeatState, signal: Signal): void {
     const { i, b } = s;
     const { movement, end } = this;
+    const { opposites } = movement;
     const turn = i[this.turn]!;
-    if (movement.first >= 0 && (i[movement.keys]! & endBits(end)) === 0) i[movement.first + end] = turn;
+    if (opposites.first >= 0 && (i[movement.keys]! & endBits(end)) === 0) i[opposites.first + end] = turn;
     // A further key on a direction already held counts as pressed anew.
-    i[movement.newest + end] = turn;
+    i[opposites.newest + end] = turn;
     i[movement.keyDevice] = signal.device;
     b[this.down] = 1;
     if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! += this.one;

@@ -3,7 +3,8 @@ import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
-import type { Keeper, Switch } from "./switch.js";
+import type { Keeper } from "./hooks.js";
+import type { Switch } from "./switch.js";
 
 export class Keep extends Rule implements Keeper {
   readonly isKept = this.cells.byte("kept");

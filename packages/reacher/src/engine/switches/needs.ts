@@ -2,7 +2,8 @@
 import type { Feature } from "../compile.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
-import type { Requirement, Switch } from "./switch.js";
+import type { Requirement } from "./hooks.js";
+import type { Switch } from "./switch.js";
 
 export class Needs implements Requirement {
   constructor(

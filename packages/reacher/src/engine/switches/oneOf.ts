@@ -5,7 +5,8 @@
 import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
-import type { Rivals, Switch } from "./switch.js";
+import type { Rivals } from "./hooks.js";
+import type { Switch } from "./switch.js";
 
 export class OneOf extends Rule implements Rivals {
   /** The number of the event that pressed it last. */

@@ -11,7 +11,7 @@ export class SwitchReading extends ActionReading {
 
   /** Whether it is on. */
   get on(): boolean {
-    return this.s.b[this.rule.told] === 1;
+    return this.s.b[this.rule.reported] === 1;
   }
 
   /** Whether it turned on within this step, even if it is off again. */

@@ -4,7 +4,8 @@ import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
-import type { Rhythm, Switch } from "./switch.js";
+import type { Rhythm } from "./hooks.js";
+import type { Switch } from "./switch.js";
 
 export class Repeat extends Rule implements Rhythm, Timed {
   private readonly pulses = this.cells.int("pulses");

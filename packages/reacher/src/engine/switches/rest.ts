@@ -3,7 +3,8 @@ import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
-import type { Beginning, Switch } from "./switch.js";
+import type { Beginning } from "./hooks.js";
+import type { Switch } from "./switch.js";
 
 export class Rest extends Rule implements Beginning {
   readonly until = this.cells.float("restsUntil", -Infinity);

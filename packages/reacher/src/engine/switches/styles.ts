@@ -3,7 +3,8 @@ import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import { Clock } from "../clock.js";
 import { Cause, type SeatState } from "../state.js";
-import { Latch, type Style, type Switch } from "./switch.js";
+import type { Style } from "./hooks.js";
+import { Latch, type Switch } from "./switch.js";
 
 export class Toggle implements Style {
   constructor(

@@ -8,52 +8,8 @@ import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
+import type { Beginning, Keeper, Requirement, Rhythm, Rivals, Style } from "./hooks.js";
 import type { Action, SourceRule, SwitchRule, Tables } from "../tables.js";
-
-/** What a press makes of it: toggle, either. Its state stands in the switch's latch. */
-export interface Style {
-  isOff(s: SeatState): boolean;
-  press(s: SeatState, needsHold: boolean): void;
-  release(s: SeatState, isAble: boolean): void;
-  /** A need has failed. */
-  fail(s: SeatState): void;
-  /** Its press is over without a release that counts. */
-  cancel(s: SeatState): void;
-  wants(s: SeatState, up: number): number;
-  start(s: SeatState): void;
-}
-
-/** What must be so while it is on. */
-export interface Requirement {
-  readonly resumes: boolean;
-  hold(s: SeatState): boolean;
-}
-
-/** What is asked, and noted, when a press turns it on. */
-export interface Beginning {
-  refuses(s: SeatState): boolean;
-  begin(s: SeatState): void;
-}
-
-/** Who else is concerned when it turns on. */
-export interface Rivals {
-  pressed(s: SeatState): void;
-  beat(s: SeatState): void;
-}
-
-/** What goes on while it is on. */
-export interface Rhythm {
-  begin(s: SeatState): void;
-  end(s: SeatState): void;
-  pulsesNow(s: SeatState): number;
-}
-
-/** Keeps a press for `take`. */
-export interface Keeper {
-  press(s: SeatState): void;
-  drop(s: SeatState): void;
-  take(s: SeatState): boolean;
-}
 
 /** The styles, by the number that stands in the cells. */
 export const enum StyleKind {
@@ -101,7 +57,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   private fresh = -1;
   /** Whether it is on, and as the game knows it. */
   readonly on: number;
-  readonly told = this.cells.byte("told");
+  readonly reported = this.cells.byte("reported");
   readonly presses = this.cells.int("presses");
   readonly by: number;
   readonly onAt = this.cells.float("onAt", -Infinity);
@@ -141,7 +97,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     this.blipBy = this.cells.place("blipBy", this.signals);
   }
 
-  /** From now on a beginning is told from coming back. */
+  /** From now on a beginning is known from coming back. */
   begins(beginning: Beginning): void {
     this.beginning = beginning;
     this.fresh = this.cells.byte("fresh");
@@ -285,8 +241,8 @@ export class Switch extends Rule implements SwitchRule, Action {
   settle(s: SeatState): boolean {
     const { b, f, i, clock } = s;
     const on = b[this.on]!;
-    if (b[this.told] === on) return false;
-    b[this.told] = on;
+    if (b[this.reported] === on) return false;
+    b[this.reported] = on;
     const step = clock[Clock.Step]!;
     if (on === 0) {
       i[this.offStep] = step;
@@ -301,7 +257,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   isOn({ b }: SeatState): boolean {
-    return b[this.told] === 1;
+    return b[this.reported] === 1;
   }
 
   /** Other tables took over. With another style what is on stays on, as if latched; a hold is on only while its key is held. */

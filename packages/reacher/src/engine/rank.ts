@@ -1,0 +1,40 @@
+/** The order in which switches are looked at. */
+import type { Condition } from "./conditions.js";
+import type { SwitchRule } from "./tables.js";
+
+/** Those that others need come first, else the plan's order. */
+export function rank({
+  switches,
+  conditions,
+  ranked,
+}: {
+  readonly switches: readonly SwitchRule[];
+  readonly conditions: ReadonlyMap<string, Condition>;
+  readonly ranked: SwitchRule[];
+}): void {
+  const byCondition = new Map(switches.map((one) => [conditions.get(one.name)!, one]));
+  const needed = new Map<SwitchRule, SwitchRule[]>();
+  for (const [condition, one] of byCondition)
+    for (const other of condition.needing as readonly { readonly rank: number }[]) {
+      const own = needed.get(other as SwitchRule) ?? [];
+      needed.set(other as SwitchRule, own);
+      own.push(one);
+    }
+  const seen = new Set<SwitchRule>();
+  for (const begin of switches) {
+    // A chain of needs may be as long as the plan: it is walked, not called through.
+    const path = [begin];
+    while (path.length > 0) {
+      const one = path[path.length - 1]!;
+      const next = seen.has(one) ? undefined : needed.get(one)?.find((other) => !seen.has(other));
+      if (next !== undefined) {
+        path.push(next);
+        continue;
+      }
+      path.pop();
+      if (seen.has(one)) continue;
+      seen.add(one);
+      (one as { rank: number }).rank = ranked.push(one) - 1;
+    }
+  }
+}

@@ -1,0 +1,113 @@
+/** A seat's buffer as a whole: laid out for its tables, carried over to others, copied and put back. */
+import { Clock } from "./clock.js";
+import { Bits, Slot } from "./queue.js";
+import type { Scheduler, Steppable } from "./scheduler.js";
+import { Settling } from "./settling.js";
+import { Cause } from "./state.js";
+import type { Tables } from "./tables.js";
+import { takeOver } from "./takeover.js";
+
+export abstract class SeatBuffer extends Settling implements Steppable {
+  readonly number: number;
+  /** The game has told something without a stamp. */
+  protected hears = false;
+
+  constructor(tables: Tables, scheduler: Scheduler) {
+    super(scheduler);
+    this.number = scheduler.enlist(this);
+    this.layOut(tables);
+  }
+
+  abstract look(): number;
+  abstract catchUp(): void;
+
+  private layOut(tables: Tables): void {
+    const buffer = tables.cells.allocate();
+    this.tables = tables;
+    this.f = new Float64Array(buffer);
+    this.i = new Int32Array(buffer);
+    this.b = new Uint8Array(buffer);
+    this.dirty = this.scheduler.listsOf(tables);
+    this.scheduler.tables[this.number] = tables;
+    this.isStale = true;
+    this.scheduler.wake(this.number);
+  }
+
+  /** Goes on with other tables at this moment, also from a callback: what is on and held stays so where it still can. */
+  useTables(tables: Tables): void {
+    if (tables === this.tables) return;
+    const { tables: before, f } = this;
+    if (this.scheduler.running === this.number) this.dirty.clear();
+    this.layOut(tables);
+    takeOver(before.cells, f.buffer, tables.cells, this.f.buffer);
+    this.i[tables.printAt] = tables.print;
+    if (this.b[tables.started] === 0) return;
+    for (const one of tables.recounts) one.recount(this);
+    this.releaseHeldBack(before, f);
+  }
+
+  /** Releases that a worn key held back, and that nothing holds back any more. */
+  private releaseHeldBack({ bound }: Tables, f: Float64Array): void {
+    const { scheduler, tables } = this;
+    for (const { id, filter, places } of bound) {
+      const own = tables.channels[id];
+      if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null)
+        continue;
+      for (let place = 0; place < places; place++) {
+        if (!filter.isHolding(f, place)) continue;
+        scheduler.fed[Slot.T] = this.clock[Clock.Now]!;
+        scheduler.fed[Slot.Value] = 0;
+        scheduler.addEvent(this.number, own.what | (place << Bits.Kind));
+      }
+    }
+  }
+
+  /** Works out anew what follows from other tables or another state. */
+  protected refresh(): void {
+    const { tables, dirty } = this;
+    this.isStale = false;
+    if (this.b[tables.started] === 0) return;
+    this.cause = Cause.Bindings;
+    tables.refresh(this);
+    dirty.sticks.markAll();
+    dirty.movements.markAll();
+    tables.movements.forEach((one, id) => one.hasPace && this.markPace(id));
+    dirty.switches.markAll();
+    if (this.i[tables.blipping]! > 0)
+      for (const { rank, blips } of tables.switches)
+        if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
+    dirty.isStirred = true;
+    this.settle();
+  }
+
+  /** Copies the whole state, with the clock. */
+  snapshot(into: Uint8Array): void {
+    const { f, clock } = this;
+    const { stamp } = this.tables;
+    f[stamp] = clock[Clock.Now]!;
+    f[stamp + 1] = clock[Clock.Step]!;
+    f[stamp + 2] = clock[Clock.Before]!;
+    into.set(this.b);
+  }
+
+  /** Takes a copied state back; events not yet handled are dropped. */
+  restore(from: Uint8Array): void {
+    const { f, clock, scheduler, number } = this;
+    const { stamp, blipping } = this.tables;
+    this.b.set(from);
+    this.events.clear(number);
+    scheduler.commands.clear(number);
+    this.hears = false;
+    clock[Clock.Now] = f[stamp]!;
+    clock[Clock.Step] = f[stamp + 1]!;
+    clock[Clock.Before] = f[stamp + 2]!;
+    if (clock[Clock.From]! > clock[Clock.Now]!) clock[Clock.From] = clock[Clock.Now]!;
+    scheduler.wake(number);
+    if (scheduler.running === number) {
+      // In the middle of an event: what it has touched is as if it had not been.
+      this.dirty.clear();
+      this.notices.clear();
+      this.isStale = true;
+    } else if (this.i[blipping]! > 0) this.isStale = true;
+  }
+}

@@ -1,0 +1,191 @@
+/**
+ * What an event touched is carried through, in a fixed order: sticks and movements, signals, switches, and last what the game
+ * hears. In: marks of the rules. Out: cells as they now are, and callbacks called. Nothing here keeps buffer, lists or tables
+ * in a variable over a callback, which may replace them all.
+ */
+import type { DirtyLists } from "./dirty.js";
+import { Notice, type Audience, type Notices } from "./notices.js";
+import type { EventQueues } from "./queue.js";
+import type { Scheduler } from "./scheduler.js";
+import { tellAll } from "./signals.js";
+import { Cause, type SeatState } from "./state.js";
+import type { Tables } from "./tables.js";
+import type { SeatWatcher } from "./watcher.js";
+
+export abstract class Settling implements SeatState {
+  /** What nearly every event needs comes first and stands together, since a crowd's seats are seldom at hand. */
+  declare tables: Tables;
+  declare f: Float64Array;
+  declare i: Int32Array;
+  declare b: Uint8Array;
+  declare protected dirty: DirtyLists;
+  readonly clock: Float64Array;
+  protected readonly events: EventQueues;
+  protected readonly notices: Notices;
+  /** Other tables or another state have come: all is looked at anew. */
+  protected isStale = true;
+  cause = Cause.Hands;
+  /** The game's callbacks and watchers; and whoever watches each event. */
+  audience: Audience | null = null;
+  watcher: SeatWatcher | null = null;
+
+  constructor(protected readonly scheduler: Scheduler) {
+    this.clock = scheduler.clock;
+    this.events = scheduler.events;
+    this.notices = scheduler.notices;
+  }
+
+  get slots(): Float64Array {
+    return this.events.slots;
+  }
+
+  markStick(id: number): void {
+    this.dirty.sticks.mark(id);
+  }
+  markMovement(id: number): void {
+    this.dirty.movements.mark(id);
+  }
+  markTurn(id: number): void {
+    this.dirty.turns.mark(id);
+  }
+  markPace(id: number): void {
+    this.dirty.paces.mark(id);
+    this.dirty.isStirred = true;
+  }
+  markSwitch(rank: number): void {
+    this.dirty.switches.mark(rank);
+    this.dirty.isStirred = true;
+  }
+  markChanged(id: number): void {
+    this.dirty.changed.mark(id);
+    this.dirty.isStirred = true;
+  }
+  noteMoved(id: number): void {
+    if (this.watcher === null) return;
+    this.dirty.moved.mark(id);
+    this.dirty.isStirred = true;
+  }
+  noteTurned(action: string): void {
+    if (this.watcher !== null) this.note(action, Notice.Turned);
+  }
+  notePulse(action: string): void {
+    if (this.audience !== null) this.note(action, Notice.Pulse);
+  }
+  noteSignal(signal: number, isPress: number): void {
+    const { signals } = this.dirty;
+    // An axis that went up and comes down again in one event: the press is told before the release.
+    for (let n = 0; isPress === 0 && n < signals.count; n++)
+      if (signals.items[n] === signal * 2 + 1) this.tellSignals(this.dirty);
+    signals.add(signal * 2 + isPress);
+    this.dirty.isStirred = true;
+  }
+  noteBlip(rank: number): void {
+    const { blips } = this.dirty;
+    const { count } = blips;
+    blips.mark(rank);
+    if (blips.count > count) this.i[this.tables.blipping]!++;
+    this.dirty.isStirred = true;
+  }
+  reviewWaiting(): void {
+    if (this.tables.waiting.length === 0) return;
+    this.dirty.reviews = this.dirty.isStirred = true;
+  }
+
+  private note(action: string, notice: Notice): void {
+    this.notices.add(action, notice);
+    this.dirty.isStirred = true;
+  }
+
+  /** Carries what the event touched through, in the design's order; then the game is told. */
+  protected settle(): void {
+    for (;;) {
+      const { dirty } = this;
+      this.settleMovement(dirty);
+      if (!dirty.isStirred) break;
+      dirty.isStirred = false;
+      if (dirty.signals.count > 0) this.tellSignals(dirty);
+      else if (dirty.reviews) this.review(dirty);
+      this.settleSwitches(dirty);
+      if (this.notices.count > 0) {
+        this.deliver();
+        if (this.isStale) return;
+      }
+      if (this.dirty.blips.count > 0) this.playBlip(this.dirty);
+      if (!this.dirty.isStirred && this.dirty.movements.count === 0) break;
+    }
+    this.cause = Cause.Hands;
+  }
+
+  private settleMovement({ sticks, movements, turns }: DirtyLists): void {
+    const { tables, scheduler } = this;
+    scheduler.work[0]! += sticks.count + movements.count;
+    while (sticks.count > 0) tables.sticks[sticks.take()]!.update(this);
+    while (movements.count > 0) tables.movements[movements.take()]!.update(this);
+    while (turns.count > 0) tables.turns[turns.take()]!.update(this);
+  }
+
+  /** Hands presses and releases on: chords, other gestures, entries; of each, what was released comes first. */
+  private tellSignals(dirty: DirtyLists): void {
+    const { count, items } = dirty.signals;
+    const { chords, signals } = this.tables;
+    dirty.signals.count = 0;
+    if (chords !== null) chords.judge(this, items, count);
+    for (let turn = 0; turn < 4; turn++) {
+      const isPress = (turn & 1) === 1;
+      for (let n = 0; n < count; n++) {
+        if (((items[n]! & 1) === 1) !== isPress) continue;
+        const one = signals[items[n]! >> 1]!;
+        tellAll(this, one, turn < 2 ? one.gestures : one.entries, isPress);
+      }
+    }
+    if (chords !== null) chords.giveBack(this, items, count);
+    this.review(dirty);
+  }
+
+  private review(dirty: DirtyLists): void {
+    const { waiting } = this.tables;
+    dirty.reviews = false;
+    for (let n = 0; n < waiting.length; n++) waiting[n]!.review(this, false);
+  }
+
+  private settleSwitches({ switches, paces, changed, moved }: DirtyLists): void {
+    const { tables, scheduler, audience } = this;
+    scheduler.work[0]! += 1 + switches.count;
+    while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
+    while (paces.count > 0) tables.movements[paces.take()]!.updatePace(this);
+    while (changed.count > 0) {
+      const one = tables.switches[changed.take()]!;
+      if (!one.settle(this) || audience === null) continue;
+      const { notices } = this;
+      const isOn = one.isOn(this);
+      notices.add(one.name, Notice.Changed);
+      notices.add(one.name, isOn ? Notice.On : Notice.Off);
+      if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
+    }
+    while (moved.count > 0) this.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
+    this.cause = Cause.Hands;
+  }
+
+  /** Every reading is as it now is. What a callback does here may replace buffer, tables and lists. */
+  private deliver(): void {
+    const { scheduler, audience } = this;
+    if (audience === null) {
+      this.notices.clear();
+      return;
+    }
+    scheduler.isCalling = true;
+    try {
+      this.notices.deliver(audience);
+    } finally {
+      scheduler.isCalling = false;
+    }
+  }
+
+  /** One press that rises and falls at this moment: first on, then off, each told. */
+  private playBlip({ blips }: DirtyLists): void {
+    const { tables } = this;
+    const rank = blips.take();
+    if (tables.ranked[rank]!.playBlip(this)) this.i[tables.blipping]!--;
+    else blips.mark(rank);
+  }
+}

@@ -1,0 +1,155 @@
+/** From the names of controls and directions to channels and signals, and who reads which. */
+import type { Control } from "../controls/catalogue.js";
+import { numberOf } from "../controls/numbers.js";
+import type { Source } from "../plan/checked.js";
+import { Cells } from "./cells.js";
+import { listOf } from "./lists.js";
+import { Call, Channel, Signal, type Listener, type StickReader } from "./signals.js";
+import type { SeatState } from "./state.js";
+import { DEVICES } from "./tables.js";
+
+/** A plan without seats takes up to this many pads at once. */
+export const PADS_TOGETHER = 4;
+
+/** More pixels than any mouse moves by at once. */
+const FURTHEST = 1e9;
+
+/** A stick, one end of which presses a direction. */
+export interface GivingStick {
+  readonly stick: {
+    readonly controls: readonly number[];
+    tiltTo(s: Pick<SeatState, "f">, end: number): number;
+  };
+  readonly end: number;
+}
+
+/** The controls of a plan while its rules are made. */
+export class Wiring {
+  readonly cells = new Cells();
+  readonly channels: (Channel | undefined)[] = [];
+  readonly bound: Channel[] = listOf();
+  readonly byName = new Map<string, Channel>();
+  readonly named = new Map<string, Set<number>>();
+  readonly signals: Signal[] = listOf();
+  private readonly bySource = new Map<string, Signal>();
+  /** Directions, with the signals of the controls that give them, and the sticks. */
+  private readonly givers = new Map<
+    Signal,
+    { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }
+  >();
+  /** How a movement's direction becomes a signal. */
+  private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
+  protected readonly head = this.cells.rule("seat");
+  readonly lastDevice = this.head.int("lastDevice");
+
+  /** `places`: how many pads are kept apart. A plan without seats takes any pad, and puts them together. */
+  constructor(readonly places: number) {}
+
+  /** A movement lets its directions be pressed. */
+  addDirections(action: string, use: (end: string, signal: Signal) => void): void {
+    this.directions.set(action, use);
+  }
+
+  /** The signal of a control or of a direction. */
+  signal(source: Source): Signal {
+    const key = "control" in source ? `${source.name} ${source.press} ${source.release}` : source.name;
+    const known = this.bySource.get(key);
+    if (known !== undefined) return known;
+    const cells = this.cells.rule(`signal ${key}`);
+    const id = this.signals.length;
+    let signal: Signal;
+    if ("control" in source) {
+      const { control, press, release } = source;
+      const channel = this.channel(control.parts[0]!, control);
+      signal = new Signal(cells, id, source.name, channel, control.sign, press, release);
+      channel.signals.push(signal);
+    } else {
+      signal = new Signal(cells, id, source.name, null, 1, 0, 0);
+      this.directions.get(source.action)!(source.end, signal);
+    }
+    this.signals.push(signal);
+    this.bySource.set(key, signal);
+    return signal;
+  }
+
+  /** A control gives an end of a movement: told in the same event, so that the direction is pressed in it. */
+  addEnd(signal: Signal, end: Listener): void {
+    signal.ends.push(new Call(end));
+  }
+
+  /** A direction is read off this control, as a press or as a tilt. */
+  giveDirection(direction: Signal, by: Signal | GivingStick): void {
+    let own = this.givers.get(direction);
+    if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
+    if (by instanceof Signal) own.signals.add(by);
+    else own.sticks.push(by);
+  }
+
+  /** Something reads these controls itself: to be called once for each of several pads, in their order. */
+  readBy(reader: StickReader, controls: readonly number[]): void {
+    for (const control of controls) this.channels[control]!.sticks.push(reader);
+  }
+
+  /** The sticks that a direction is pressed by, and to which of their ends. */
+  sticksOf(direction: Signal): readonly GivingStick[] {
+    return this.givers.get(direction)?.sticks ?? [];
+  }
+
+  /** The signals of the controls that a direction is pressed by. */
+  giversOf(direction: Signal): ReadonlySet<Signal> | undefined {
+    return this.givers.get(direction)?.signals;
+  }
+
+  /** The controls that a signal is read off, by their numbers. */
+  controlsOf(signal: Signal): readonly number[] {
+    if (signal.channel !== null) return [signal.channel.id];
+    const { signals = [], sticks = [] } = this.givers.get(signal) ?? {};
+    const tilted = new Set(sticks.flatMap(({ stick }) => stick.controls));
+    return [...[...signals].map(({ channel }) => channel!.id), ...tilted];
+  }
+
+  /** The channel of a control's part. */
+  channel(name: string, control: Control): Channel {
+    const id = numberOf(name);
+    for (const known of new Set([name, control.name]))
+      this.named.set(known, (this.named.get(known) ?? new Set()).add(id));
+    const known = this.channels[id];
+    if (known !== undefined) return known;
+    const { family, device } = control;
+    const isMouse = family === "motion";
+    const isAxis = !isDigital(control) && family !== "trigger" && !isMouse;
+    const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
+    const places = device === "pad" ? this.places : 1;
+    const channel = new Channel(
+      this.cells.rule(`channel ${name}`),
+      name,
+      id,
+      DEVICES.indexOf(device),
+      isDigital(control),
+      isAxis,
+      least,
+      isMouse ? FURTHEST : 1,
+      places,
+      this.lastDevice,
+    );
+    while (this.channels.length < id) this.channels.push(undefined);
+    this.channels[id] = channel;
+    this.byName.set(name, channel);
+    this.bound.push(channel);
+    return channel;
+  }
+}
+
+/** Down or up, with nothing between that counts. */
+export function isDigital({ family }: Control): boolean {
+  return family === "key" || family === "button";
+}
+
+/** Nothing else is read off these two axes. */
+export function isOnlyStick({ signals, movements, filter, sticks, other }: Channel): boolean {
+  return signals.length + movements.length === 0 && filter === null && sameList(sticks, other!.sticks);
+}
+
+function sameList(one: readonly unknown[], other: readonly unknown[]): boolean {
+  return one.length === other.length && one.every((item, n) => item === other[n]);
+}
