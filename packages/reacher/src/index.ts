@@ -20,6 +20,7 @@ export type * from "./plan/types.js";
 export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
   Counters,
+  FlagOptions,
   Held,
   InputLayer,
   Interceptor,
@@ -29,10 +30,12 @@ export type {
   PadChange,
   RawEvent,
   Seat,
+  SwitchChange,
 } from "./layer/types.js";
 export type {
   ActionReading,
   AxisReading,
+  EndedBy,
   FacingReading,
   Reading,
   ReadingOf,

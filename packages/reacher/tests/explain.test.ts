@@ -242,7 +242,8 @@ test("a kept press is told, and the call that takes it", () => {
   input.step(110);
   expect([input.take("hop"), input.take("hop")]).toEqual([true, false]);
   expect(told).toEqual([
-    "10 counts: needs grounded; kept for 120 ms to be taken",
+    "10 counts: needs grounded; kept for 120 ms to begin later",
+    "100 on: pressed 90 ms before, and kept until it may begin",
     "110 counts: taken by call",
   ]);
   end();

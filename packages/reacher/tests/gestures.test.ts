@@ -1,18 +1,24 @@
 /** Every gesture at its exact boundary. Scripts are lines of text: +Key presses, -Key releases, numbers wait (ms). */
-import { createInputLayer, type Plan } from "reacher";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
 
 /** Plays a script into a plan and tells what turned on, off and pulsed, and when. */
-function changes(actions: object, script: string, more: object = {}): string {
+function changes(
+  actions: object,
+  script: string,
+  more: object = {},
+  listen: (input: InputLayer) => void = () => {},
+): string {
   const plan = { reacherPlan: 1, actions, ...more } as unknown as Plan;
   const input = createInputLayer(plan);
   const seen: string[] = [];
   for (const [name, { kind }] of Object.entries(plan.actions)) {
     if (kind !== "switch") continue;
-    for (const change of ["on", "off", "pulse"] as const)
+    for (const change of ["on", "off", "pulse", "grant"] as const)
       input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
   }
+  listen(input);
   const hands = play(input);
   for (const word of script.split(" ")) {
     const [first, rest] = [word[0]!, word.slice(1)];
@@ -293,13 +299,101 @@ describe("switch rules", () => {
   });
 
   test.each([
-    ["+Space 120 ^grounded ?hop ?hop", "take true 120, take false 120"],
-    ["+Space 120.5 ^grounded 0 ?hop", "take false 120.5"],
-    ["+Space 50 ?hop 20 ^grounded 0 ?hop", "take false 50, take true 70"],
-  ])("keepMs: %s gives: %s", (script, told) => {
-    const hop = { hop: sw("Space", { keepMs: 120, needs: "grounded" }) };
-    const takes = changes(hop, script, { flags: { grounded: false } }).match(/take \w+ [\d.]+/g);
-    expect(takes?.join(", ")).toBe(told);
+    // Early: kept to the very end of its time, and no longer, held or not.
+    [{}, "+Space 120 ^grounded", "hop on 120, hop grant 120"],
+    [{}, "+Space 120.5 ^grounded 500", ""],
+    [{}, "+Space 50 -Space 50 ^grounded 5 _grounded", "hop on 100, hop grant 100, hop off 100"],
+    [{}, "+Space -Space 100 +Space -Space 100 ^grounded", "hop on 200, hop grant 200, hop off 200"],
+    [{ style: "toggle" }, "+Space -Space 50 ^grounded 50 +Space", "hop on 50, hop grant 50, hop off 100"],
+    // What fails later does not turn it off, and one edge gives one jump.
+    [{}, "^grounded +Space 50 _grounded 50 -Space", "hop on 0, hop grant 0, hop off 100"],
+    [{ keepMs: 0 }, "+Space 10 ^grounded 10 -Space 10 +Space", "hop on 30"],
+    [{ spends: "grounded" }, "^grounded +Space -Space 130 +Space", "hop on 0, hop grant 0, hop off 0"],
+    // A rest lets what was kept begin at its end.
+    [
+      { restMs: 100 },
+      "^grounded +Space -Space 50 +Space 70",
+      "hop on 0, hop grant 0, hop off 0, hop on 100, hop grant 100",
+    ],
+    // Muted: kept. Hidden by a mode, lost, or reset: gone.
+    [{}, "^grounded !hop +Space 60 ~hop", "hop on 60, hop grant 60"],
+    [{ in: ["dive"] }, "^grounded >menu +Space 60 <menu 10", ""],
+    [{ in: ["dive"] }, "+Space 20 >menu 20 <menu ^grounded", ""],
+    [{}, "+Space 20 blur ^grounded 10", ""],
+    // Taken once, in the step that handled it or within 120 ms.
+    [{}, "^grounded +Space 10 ?hop ?hop", "hop on 0, hop grant 0, take true 10, take false 10"],
+    [{}, "^grounded +Space ?hop", "hop on 0, hop grant 0, take true 0"],
+    [{}, "^grounded +Space 0 120 ?hop", "hop on 0, hop grant 0, take true 120"],
+    [{}, "^grounded +Space 121 ?hop", "hop on 0, hop grant 0, take false 121"],
+  ])("keepMs: %j, %s gives: %s", (more, script, told) => {
+    const hop = { hop: sw("Space", { keepMs: 120, beginsIf: "grounded", ...more }) };
+    const modes = { dive: {}, menu: { covers: "all" } };
+    expect(changes(hop, script, { flags: { grounded: false }, ...("in" in more && { modes }) })).toBe(told);
+  });
+
+  test("a grant is there in the step that handled it, however long that was", () => {
+    const input = createInputLayer({
+      reacherPlan: 1,
+      actions: { hop: sw("Space", { keepMs: 120 }) },
+    } as unknown as Plan);
+    input.step(0);
+    input.feed({ t: 1, control: "Space", value: 1 });
+    input.step(900);
+    expect([(input.now as any).hop.granted, input.take("hop"), input.take("hop")]).toEqual([
+      true,
+      true,
+      false,
+    ]);
+    input.feed({ t: 901, control: "Space", value: 0 });
+    input.feed({ t: 902, control: "Space", value: 1 });
+    input.step(950);
+    input.step(1023);
+    expect([(input.now as any).hop.granted, input.take("hop")]).toEqual([false, false]);
+  });
+
+  test.each([
+    // Spent less than its lingering ago, it does not linger; from then on it does.
+    ["^edge +Space -Space 20 ^edge 20 _edge 10 +Space", "hop on 0, hop off 0"],
+    ["^edge +Space -Space 20 ^edge 80 _edge 10 +Space", "hop on 0, hop off 0, hop on 110"],
+    ["^edge 10 _edge 100 +Space", "hop on 110"],
+    ["^edge 10 _edge 100 +Space -Space 1 +Space", "hop on 110, hop off 110"],
+  ])("spends: %s gives: %s", (script, told) => {
+    const hop = { hop: sw("Space", { beginsIf: "edge", spends: ["edge"] }) };
+    expect(changes(hop, script, { flags: { edge: { lingerMs: 100 } } })).toBe(told);
+  });
+
+  test("of several kept presses the newest begins, drops what others of its oneOf keep, and each is used once", () => {
+    const blow = (key: string) => sw(key, { keepMs: 300, needs: "free", oneOf: "blow" });
+    const plan = { flags: { free: false } };
+    expect(
+      changes(
+        { jab: blow("KeyJ"), hook: blow("KeyH"), duck: { ...blow("KeyD"), oneOf: undefined } },
+        "+KeyJ -KeyJ 50 +KeyH -KeyH 50 +KeyD -KeyD 50 ^free 200 _free 10 ^free",
+        plan,
+      ),
+    ).toBe("duck on 150, duck grant 150, duck off 150, hook on 150, hook grant 150, hook off 150");
+  });
+
+  test.each([
+    ["+KeyB 80 -KeyB", {}, "released 80 false"],
+    ["+KeyB 80 blur", {}, "lost 80 true"],
+    ["+KeyB 80 !bow", {}, "muted 80 true"],
+    ["+KeyB 80 >menu", { in: ["dive"] }, "mode 80 true"],
+    ["^free +KeyB 80 _free", { needs: "free" }, "needs 80 true"],
+    ["+KeyB 80 +KeyS", { oneOf: "hand" }, "oneOf 80 true"],
+    ["+KeyB -KeyB 80 +KeyB", { style: "toggle" }, "pressed 80 false"],
+  ])("how it ended: %s of %j gives: %s", (script, more, told) => {
+    const seen: string[] = [];
+    changes(
+      { bow: sw("KeyB", more), shield: sw("KeyS", { oneOf: "hand" }) },
+      script,
+      { flags: { free: false }, modes: { dive: {}, menu: { covers: "all" } } },
+      (input) =>
+        input.on("bow", "off", (_, by) =>
+          seen.push(`${by} ${(input.now.bow as any).lastMs} ${(input.now.bow as any).cancelled}`),
+        ),
+    );
+    expect(seen).toEqual([told]);
   });
 
   test.each([
@@ -351,8 +445,8 @@ describe("modes, mutes and losses", () => {
 
   test.each([
     [{ style: "toggle" }, "+Space -Space 10 !snip 10 ~snip", "snip on 0, snip off 10, snip on 20"],
-    [{ style: "toggle", keeps: false }, "+Space -Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
-    [{ keeps: false }, "+Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
+    [{ style: "toggle", comesBack: false }, "+Space -Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
+    [{ comesBack: false }, "+Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
     [{}, "!snip +Space 10 ~snip 10 -Space +Space", "snip on 20"],
     [{ carry: true }, "!snip +Space 10 ~snip 10", "snip on 10"],
   ])("mutes, %j: %s gives: %s", (more, script, told) => {

@@ -139,7 +139,7 @@ describe.each(WAYS)("%s", (_, dress) => {
     const modes = { dive: {}, menu: {} };
     const actions = {
       jump: sw("Space", { in: ["dive"], carry: true }),
-      kick: sw("Space", { in: ["dive"], keeps: false }),
+      kick: sw("Space", { in: ["dive"], comesBack: false }),
       tuck: sw("Space", { in: ["dive"] }),
       lamp: sw("Space", { in: ["dive"], style: "either" }),
       go: sw("Space", { in: ["menu"] }),

@@ -94,6 +94,14 @@ const NEEDS = {
   grab: ["not hasAir", "not surge"],
 };
 
+/** Two of these name each other. */
+const BEGINS = {
+  kick: ["not surge", "hasAir"],
+  tuck: ["not grab", "swim"],
+  surge: ["hasAir", "not kick"],
+  grab: ["not tuck", "kick"],
+};
+
 function switches(name: keyof typeof NEEDS) {
   const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
   return fc
@@ -108,7 +116,9 @@ function switches(name: keyof typeof NEEDS) {
       repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100) })),
       restMs: some(ms),
       keepMs: some(ms),
-      keeps: some(fc.boolean()),
+      beginsIf: some(fc.subarray(BEGINS[name], { minLength: 1 })),
+      spends: some(fc.constant("hasAir")),
+      comesBack: some(fc.boolean()),
     })
     .map((fields) => ({
       kind: "switch",

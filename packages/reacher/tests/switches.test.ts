@@ -179,7 +179,7 @@ const rules: [string, object, string, string][] = [
   ["muted, a hold comes back", {}, "0 +K 20 mute 40 unmute 60 -K", "on 0, off 20, on 40, off 60"],
   [
     "muted, one that keeps nothing does not",
-    { keeps: false },
+    { comesBack: false },
     "0 +K 20 mute 40 unmute 60 -K 80 +K",
     "on 0, off 20, on 80",
   ],

@@ -89,11 +89,12 @@ class ChangePrinter implements Printer {
         this.onSince.set(`${row.seat} ${row.action}`, row.at);
         return paint.on("on");
       }
-      return paint.off(
-        `off after ${(row.at - (this.onSince.get(`${row.seat} ${row.action}`) ?? 0)).toFixed(1)} ms`,
-      );
+      const ms = row.at - (this.onSince.get(`${row.seat} ${row.action}`) ?? 0);
+      const cancelled = row.endedBy === undefined ? "" : `, cancelled: ${row.endedBy}`;
+      return paint.off(`off after ${ms.toFixed(1)} ms${cancelled}`);
     }
     if ("pulse" in row) return "pulse";
+    if ("grant" in row) return "granted";
     if ("value" in row) return signed(row.value);
     if ("dx" in row) return `turned (${signed(row.dx)}, ${signed(row.dy)})`;
     const still = row.x === 0 && row.y === 0;

@@ -172,6 +172,7 @@ function actionRows(plan: RunnablePlan, entries: readonly TraceEntry[], span: Sp
     if (!("action" in row)) continue;
     const name = label(row.seat, row.action);
     const drawn = rows.get(name)!;
+    if ("grant" in row) continue;
     if ("pulse" in row) drawn.ticks.push(row.at);
     else if ("on" in row) {
       if (row.on) since.set(name, row.at);

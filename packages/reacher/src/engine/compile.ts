@@ -13,6 +13,7 @@ import {
   PAD,
   type Action,
   type ChordRule,
+  type KeeperRule,
   type MovementRule,
   type SourceRule,
   type SwitchRule,
@@ -95,6 +96,9 @@ export class Compiler extends Wiring implements Tables {
   readonly recounts: { recount(s: SeatState): void }[] = listOf();
   /** What can only be done when every action is made. */
   readonly links: (() => void)[] = [];
+  /** Flags by name. */
+  readonly flags = new Map<string, object>();
+  readonly keepers: KeeperRule[] = listOf();
   readonly gestures: Rival[] = listOf();
   chords: ChordRule | null = null;
   /** Tells every signal late: what is told early is told so only where the order shows nowhere. */
@@ -104,6 +108,7 @@ export class Compiler extends Wiring implements Tables {
   readonly printAt: number;
   readonly stamp: number;
   readonly blipping: number;
+  readonly kept: number;
   readonly turn: number;
   readonly reasons: number;
   /** How often any direction was pressed: their order decides between opposite ones (int). */
@@ -125,6 +130,7 @@ export class Compiler extends Wiring implements Tables {
     this.turn = head.int("turn");
     this.presses = head.int("presses");
     this.blipping = head.int("blipping");
+    this.kept = head.count("kept");
     this.started = head.byte("started");
     for (const { open } of features) open?.(this);
     const actions = plan.actions.map((action) => within(action, slots));

@@ -8,6 +8,8 @@ export class Condition extends Rule {
   /** Switches that need it, and movements whose pace asks for it. */
   readonly needing: { readonly rank: number }[] = [];
   readonly paced: number[] = [];
+  /** Switches that ask for it when they begin. */
+  readonly asking: { readonly rank: number }[] = [];
 
   constructor(
     cells: RuleCells,
@@ -21,9 +23,10 @@ export class Condition extends Rule {
   set(s: SeatState, truth: number): void {
     if (s.b[this.at] === truth) return;
     s.b[this.at] = truth;
-    const { needing, paced } = this;
+    const { needing, paced, asking } = this;
     for (let n = 0; n < paced.length; n++) s.markPace(paced[n]!);
     for (let n = 0; n < needing.length; n++) s.markSwitch(needing[n]!.rank);
+    for (let n = 0; n < asking.length; n++) s.markSwitch(asking[n]!.rank);
   }
 }
 

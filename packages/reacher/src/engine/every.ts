@@ -11,11 +11,13 @@ import { flags } from "./situations/flags.js";
 import { losses } from "./situations/losses.js";
 import { modes } from "./situations/modes.js";
 import { keep } from "./switches/keep.js";
+import { beginsIf } from "./switches/beginsIf.js";
 import { switches } from "./switches/make.js";
 import { needs } from "./switches/needs.js";
 import { oneOf } from "./switches/oneOf.js";
 import { repeat } from "./switches/repeat.js";
 import { rest } from "./switches/rest.js";
+import { spends } from "./switches/spends.js";
 import { either, toggle } from "./switches/styles.js";
 import { waits } from "./switches/waits.js";
 import { turns } from "./turns/make.js";
@@ -30,10 +32,12 @@ export const EVERY: readonly Feature[] = [
   toggle,
   either,
   needs,
+  keep,
+  beginsIf,
   rest,
+  spends,
   oneOf,
   repeat,
-  keep,
   taps,
   long,
   short,

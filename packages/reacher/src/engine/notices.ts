@@ -8,6 +8,8 @@ export const enum Notice {
   On,
   Off,
   Pulse,
+  /** A switch that keeps presses has begun. */
+  Grant,
 }
 
 /** Whoever is told. */

@@ -1,12 +1,12 @@
 /** The reading of a seat: one object for each action, made once. */
 import type { Kind, Kinds } from "../plan/types.js";
 import type { AxisReading, FacingReading, VectorReading } from "./movement/readings.js";
-import type { SwitchReading } from "./switches/reading.js";
+import type { EndedBy, SwitchReading } from "./switches/reading.js";
 import type { TurnReading } from "./turns/reading.js";
 import type { ActionReading, ReadSeat } from "./reading.js";
 import type { Tables } from "./tables.js";
 
-export type { ActionReading, AxisReading, FacingReading, SwitchReading, TurnReading, VectorReading };
+export type { ActionReading, AxisReading, EndedBy, FacingReading, SwitchReading, TurnReading, VectorReading };
 
 /** The reading of an action of this kind. */
 export type ReadingOf<T extends Kind> = T extends "switch"

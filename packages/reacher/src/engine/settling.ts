@@ -9,7 +9,7 @@ import type { EventQueues } from "./queue.js";
 import type { Scheduler } from "./scheduler.js";
 import { tellAll } from "./signals.js";
 import { Cause, type SeatState } from "./state.js";
-import type { Tables } from "./tables.js";
+import type { KeeperRule, Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
 
 export abstract class Settling implements SeatState {
@@ -148,10 +148,13 @@ export abstract class Settling implements SeatState {
     for (let n = 0; n < waiting.length; n++) waiting[n]!.review(this, false);
   }
 
-  private settleSwitches({ switches, paces, changed, moved }: DirtyLists): void {
+  private settleSwitches({ switches, paces, changed, moved, blips }: DirtyLists): void {
     const { tables, scheduler, audience } = this;
     scheduler.work[0]! += 1 + switches.count;
     while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
+    // Newest first, until none begins; one that rises and falls does so before the next.
+    while (this.i[tables.kept]! > 0 && blips.count === 0 && this.beginKept())
+      while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
     while (paces.count > 0) tables.movements[paces.take()]!.updatePace(this);
     while (changed.count > 0) {
       const one = tables.switches[changed.take()]!;
@@ -161,9 +164,25 @@ export abstract class Settling implements SeatState {
       notices.add(one.name, Notice.Changed);
       notices.add(one.name, isOn ? Notice.On : Notice.Off);
       if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
+      if (one.takeNews()) notices.add(one.name, Notice.Grant);
     }
     while (moved.count > 0) this.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
     this.cause = Cause.Hands;
+  }
+
+  /** Of the presses that are kept the newest that may begin does so; false where none may. */
+  private beginKept(): boolean {
+    const { keepers } = this.tables;
+    let newest: KeeperRule | null = null;
+    for (let n = 0; n < keepers.length; n++) {
+      const one = keepers[n]!;
+      if (one.canBegin(this) && (newest === null || one.isNewer(this, newest))) newest = one;
+    }
+    if (newest === null) return false;
+    // Its press counts as a press, whatever has let it in.
+    this.cause = Cause.Hands;
+    newest.beginKept(this);
+    return true;
   }
 
   /** Every reading is as it now is. What a callback does here may replace buffer, tables and lists. */

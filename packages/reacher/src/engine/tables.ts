@@ -35,6 +35,8 @@ export interface Action {
   readonly liveAt: number;
   readonly parts: Part[];
   liveChanged(s: SeatState): void;
+  /** A mode shows or hides it, muted or not. */
+  showChanged?(s: SeatState, isShown: boolean): void;
 }
 
 /** What is worked out when it is marked. */
@@ -66,8 +68,8 @@ export interface SourceRule extends Part {
 /** A switch as the loop sees it. */
 export interface SwitchRule extends Worked, Keyed {
   readonly sources: readonly SourceRule[];
-  /** A device is lost: what is kept for later is over. */
-  lose(s: SeatState): void;
+  /** A device is lost: what it pressed for later is over. */
+  lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
   reset(s: SeatState): void;
   readonly id: number;
   readonly rank: number;
@@ -78,8 +80,17 @@ export interface SwitchRule extends Worked, Keyed {
   settle(s: SeatState): boolean;
   isOn(s: SeatState): boolean;
   readonly pulses: boolean;
+  /** Whether it has begun, and the game has to be told of a grant. */
+  takeNews(): boolean;
   /** The next half of a blip; true where it was the last. */
   playBlip(s: SeatState): boolean;
+}
+
+/** Keeps a press that cannot begin yet. */
+export interface KeeperRule {
+  canBegin(s: SeatState): boolean;
+  isNewer(s: SeatState, other: KeeperRule): boolean;
+  beginKept(s: SeatState): void;
 }
 
 /** Who judges the chords of an event. */
@@ -122,6 +133,9 @@ export interface Tables {
     review(s: SeatState, isOver: boolean): void;
   }[];
   readonly chords: ChordRule | null;
+  /** What keeps presses, and how many are kept (int). */
+  readonly keepers: readonly KeeperRule[];
+  readonly kept: number;
   /** What an event that the game tells does, by its kind. */
   readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];
   /** What goes back to the start. */

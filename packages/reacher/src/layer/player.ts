@@ -13,13 +13,15 @@ import { Notice } from "../engine/notices.js";
 import { Bits, Kind, Slot } from "../engine/queue.js";
 import { makeReading, type Reading } from "../engine/readings.js";
 import { knownReason, reasonBit } from "../engine/reasons.js";
+import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
+import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { Seat as EngineSeat } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { DEVICES, type Tables } from "../engine/tables.js";
 import { copyOf, putBack } from "./snapshots.js";
-import type { LayerWatcher, Off, Seat } from "./types.js";
+import type { FlagOptions, LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
 import type { Unbound } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
@@ -55,7 +57,9 @@ export function engineBehind(seat: object): EngineSeat {
   return (seat as Player).engine;
 }
 
-const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse };
+const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse, grant: Notice.Grant };
+
+type Callback = (t: number, endedBy: EndedBy) => void;
 
 export class Player implements Seat, Watched {
   readonly plan: Plan;
@@ -68,7 +72,7 @@ export class Player implements Seat, Watched {
   padLost = false;
   declare readonly engine: EngineSeat;
   /** Callbacks by kind of change, then by action. */
-  private readonly listeners = new Map<Notice, Map<string, readonly ((t: number) => void)[]>>();
+  private readonly listeners = new Map<Notice, Map<string, readonly Callback[]>>();
   private recentName = "";
   private recent: Channel | undefined;
   private olderName = "";
@@ -177,13 +181,15 @@ export class Player implements Seat, Watched {
       return;
     }
     const fns = this.listeners.get(notice)?.get(action);
-    if (fns !== undefined) for (const fn of fns) fn(this.engine.clock[Clock.Now]!);
+    if (fns === undefined) return;
+    const { endedBy } = this.now[action] as SwitchReading;
+    for (const fn of fns) fn(this.engine.clock[Clock.Now]!, endedBy!);
   };
 
-  on(action: string, change: "on" | "off" | "pulse", fn: (t: number) => void): Off {
+  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Off {
     this.switchOf(action);
     const notice = CHANGES[change];
-    const own = this.listeners.get(notice) ?? new Map<string, readonly ((t: number) => void)[]>();
+    const own = this.listeners.get(notice) ?? new Map<string, readonly Callback[]>();
     this.listeners.set(notice, own);
     // Lists are replaced, not changed, so that a callback may end itself or another.
     own.set(action, [...(own.get(action) ?? []), fn]);
@@ -210,8 +216,10 @@ export class Player implements Seat, Watched {
     return DEVICES[i[tables.lastDevice]!]!;
   }
 
-  setFlag(flag: string, on: boolean, t?: number): void {
-    this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), on ? 1 : 0, t);
+  setFlag(flag: string, on: boolean, options?: number | FlagOptions): void {
+    const { t, linger = true } = typeof options === "object" ? options : { t: options };
+    const value = on ? 1 : linger ? 0 : FALSE_AT_ONCE;
+    this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
   }
 
   lose(what: "focus" | "pad", t?: number, pad = 0): void {

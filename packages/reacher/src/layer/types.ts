@@ -1,4 +1,5 @@
 /** What games, devices and recorders see of a layer: the public types. */
+import type { EndedBy } from "../engine/switches/reading.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Device } from "../controls/catalogue.js";
 import type { Kinds, Plan } from "../plan/types.js";
@@ -48,14 +49,18 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
    * Sets a flag, at time `t` (ms), or, without `t`, at the last step's time and before any event not yet handled.
    * @throws ReacherError where the plan has no such flag
    */
-  setFlag(flag: F, on: boolean, t?: number): void;
+  setFlag(flag: F, on: boolean, t?: number | FlagOptions): void;
   /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
   lose(what: "focus", t?: number): void;
   lose(what: "pad", t: number | undefined, pad: number): void;
   /** Everything as at the start. What is held moves axes and vectors on, and turns a switch on only when pressed anew. */
   reset(t?: number): void;
-  /** Calls `fn` during `step` whenever the switch turns on, turns off or pulses, with the exact moment in ms. Returns what ends it. */
-  on(action: NamesOf<K, "switch">, change: "on" | "off" | "pulse", fn: (t: number) => void): Off;
+  /**
+   * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `keepMs` (`grant`), with the exact
+   * moment in ms, and for `off` with how it ended. Returns what ends it.
+   */
+  on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
+  on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Off;
   /** Puts a mode on top, or moves it there. @throws ReacherError where the plan has no such mode */
   enter(mode: string, t?: number): void;
   /** Takes a mode away. @throws ReacherError where the plan has no such mode */
@@ -64,7 +69,7 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
   mute(action: keyof K & string, reason: string, t?: number): void;
   /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
   unmute(action: keyof K & string, reason?: string, t?: number): void;
-  /** True once for a press kept by `keepMs`, while the switch's needs hold. @throws ReacherError for an unknown switch */
+  /** True once for each beginning of a switch with `keepMs`, in the step that handled it and for as long after. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
   /**
    * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held where its control
@@ -78,6 +83,17 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
   restore(snapshot: Uint8Array): void;
   /** Whether a live action of the seat uses this control. */
   uses(control: string): boolean;
+}
+
+/** What a callback may wait for. */
+export type SwitchChange = "on" | "off" | "pulse" | "grant";
+
+/** How a flag is set. */
+export interface FlagOptions {
+  /** When, in ms. @default the last step's time */
+  readonly t?: number | undefined;
+  /** Whether a flag that lingers still counts for its time when it is set false. @default true */
+  readonly linger?: boolean | undefined;
 }
 
 /** The input layer of a game. What concerns a seat goes to the first one. */
@@ -170,7 +186,7 @@ export interface LayerWatcher {
   /** A player has other keys from now on. */
   overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
   /** What the game told is about to be handled. */
-  flag?(t: number, flag: string, on: boolean, seat: string, after: boolean): void;
+  flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
   /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
   reset?(t: number, seat: string, after: boolean): void;
@@ -184,7 +200,7 @@ export interface LayerWatcher {
     seat: string,
     after: boolean,
   ): void;
-  /** The game took a kept press, at this time, with `take`. */
+  /** The game took a grant, at this time, with `take`. */
   took?(t: number, action: string, seat: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string, seat: string): void;

@@ -2,6 +2,7 @@
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
 import { Bits, Kind } from "../engine/queue.js";
+import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Seat } from "../engine/seat.js";
@@ -57,7 +58,8 @@ function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: nu
     if (engine.tables.channels[index >> Bits.Place] === undefined) return;
     const pad = player.padOf(name, index & Bits.PlaceMask);
     watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);
-  } else if (kind === Kind.Flag) watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after);
+  } else if (kind === Kind.Flag)
+    watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
   else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
   else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);
   else if (kind === Kind.Enter || kind === Kind.Leave)

@@ -72,9 +72,12 @@ export interface CheckedSwitch {
   readonly oneOf: string | undefined;
   readonly repeat: { readonly everyMs: number; readonly afterMs: number } | undefined;
   readonly restMs: number;
+  readonly beginsIf: readonly Word[];
+  /** Names of flags. */
+  readonly spends: readonly string[];
   readonly keepMs: number;
   readonly carry: boolean;
-  readonly keeps: boolean;
+  readonly comesBack: boolean;
   readonly entries: readonly CheckedEntry[];
 }
 

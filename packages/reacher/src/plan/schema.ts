@@ -166,9 +166,11 @@ const switchAction = v.strictObject({
     v.strictObject({ everyMs: between(1, 60_000), afterMs: v.optional(between(1, 60_000)) }),
   ),
   restMs: v.optional(ms),
+  beginsIf: v.optional(words),
+  spends: v.optional(words),
   keepMs: v.optional(ms),
   carry: v.optional(v.boolean()),
-  keeps: v.optional(v.boolean()),
+  comesBack: v.optional(v.boolean()),
 });
 
 const axisAction = v.strictObject({

@@ -164,12 +164,19 @@ export interface SwitchFields extends CommonFields {
   readonly repeat?: Repeat;
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
   readonly restMs?: number;
-  /** How long a press is kept for `take`, in ms, its end included. @default 0 */
+  /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
+  readonly beginsIf?: string | readonly string[];
+  /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
+  readonly spends?: string | readonly string[];
+  /**
+   * How long a press that cannot begin is kept, in ms, its end included: it begins as soon as it may. What has begun is granted
+   * for as long: `take` is true once. @default 0
+   */
   readonly keepMs?: number;
   /** For a hold: a key already down counts when it becomes live. @default false */
   readonly carry?: boolean;
   /** Whether it comes back as it was when it is live again. @default true */
-  readonly keeps?: boolean;
+  readonly comesBack?: boolean;
 }
 
 /** Pulses while a switch is on: one when it turns on, then regularly. */

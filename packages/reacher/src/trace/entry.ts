@@ -26,8 +26,10 @@ export interface ControlEntry extends Stamped {
 }
 
 /** The game told the layer something. `seat` is missing where it went to all. */
-export type ToldEntry = Stamped & { readonly seat?: string } & (
-    | { readonly flag: string; readonly value: boolean }
+export type ToldEntry = Stamped & { readonly seat?: string } &
+  /** `linger` is false where it does not count as true a while longer. */
+  (
+    | { readonly flag: string; readonly value: boolean; readonly linger?: false }
     | { readonly enter: string }
     | { readonly leave: string }
     | { readonly mute: string; readonly reason: string }

@@ -17,6 +17,8 @@ import { situationOf } from "../engine/situations/modes.js";
 import type { Entry } from "../engine/switches/entry.js";
 import { Keep } from "../engine/switches/keep.js";
 import { Needs } from "../engine/switches/needs.js";
+import { BeginsIf } from "../engine/switches/beginsIf.js";
+import type { Beginning } from "../engine/switches/hooks.js";
 import { OneOf } from "../engine/switches/oneOf.js";
 import { Rest } from "../engine/switches/rest.js";
 import type { Switch } from "../engine/switches/switch.js";
@@ -257,19 +259,44 @@ class Explainer {
 /** Why an action whose press was seen is not on. */
 function refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
   if (!wasPressed) return undefined;
-  const { after, before } = change;
-  const { keeper, beginning } = one;
+  const { after } = change;
+  const { keeper, beginnings } = one;
   const failing = failingOf(one, change);
-  if (failing !== undefined && keeper instanceof Keep && after.b[keeper.isKept] === 1)
-    return because("counts", "kept", `needs ${failing}; kept for ${ms(keeper.keepMs)} to be taken`);
-  if (failing !== undefined) return because("nothing", "needs", `needs ${failing}`);
-  const rests = beginning instanceof Rest ? before.f[beginning.until]! - nowOf(change) : -1;
-  if (rests >= 0) return because("nothing", "rests", `rests ${ms(rests)} more`);
+  const [rule, text] = hindrance(one, failing, beginnings, change);
+  if (keeper instanceof Keep && after.b[keeper.isKept] === 1)
+    return because("counts", "kept", `${text}; kept for ${ms(keeper.keepMs)} to begin later`);
+  if (rule !== undefined) return because("nothing", rule, text!);
   if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
   return because("nothing", "other", "another switch keeps it off");
 }
 
-function cameBack(one: Switch, { before }: Change): Because {
+/** What keeps a press from beginning: the rule, and what is said of it. */
+function hindrance(
+  one: Switch,
+  failing: string | undefined,
+  beginnings: readonly Beginning[],
+  change: Change,
+): [rule: string, text: string] | [] {
+  if (failing !== undefined) return ["needs", `needs ${failing}`];
+  for (const beginning of beginnings) {
+    if (beginning instanceof BeginsIf) {
+      const missing = beginning.conditions.missing(change.after);
+      if (missing.length > 0) return ["begins-if", `begins only if ${missing.join(" and ")}`];
+    }
+    const rests = beginning instanceof Rest ? change.before.f[beginning.until]! - nowOf(change) : -1;
+    if (rests >= 0) return ["rests", `rests ${ms(rests)} more`];
+  }
+  if (change.after.b[one.liveAt] === 0) return ["muted", "it is muted"];
+  return [];
+}
+
+function cameBack(one: Switch, change: Change): Because {
+  const { before } = change;
+  const { keeper } = one;
+  if (keeper instanceof Keep && before.b[keeper.isKept] === 1) {
+    const waited = nowOf(change) - before.f[keeper.since]!;
+    return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
+  }
   if (before.b[one.liveAt] === 0) return because("on", "live-again", "it is live again, and was kept");
   return because("on", "needs-hold", "all that it needs is so, and it is still held");
 }

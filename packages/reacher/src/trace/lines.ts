@@ -125,7 +125,10 @@ export class TraceReader {
     if ("flag" in o) {
       const value = o["value"];
       if (typeof value !== "boolean") this.fail(`value is ${shown(value)}; a flag is true or false`);
-      return { flag: this.text(o, "flag"), value };
+      const { linger } = o;
+      if (linger !== undefined && linger !== false)
+        this.fail(`linger is ${shown(linger)}; it is false, or missing`);
+      return { flag: this.text(o, "flag"), value, ...(linger === false && { linger }) };
     }
     if ("enter" in o) return { enter: this.text(o, "enter") };
     if ("leave" in o) return { leave: this.text(o, "leave") };

@@ -47,7 +47,8 @@ export function record<K extends Kinds, F extends string>(
   const stop = input.watch({
     event: ({ t, control, value, pad }, seat, _, after) =>
       ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
-    flag: (t, flag, value, seat, after) => add(seat, t, { flag, value, ...of(seat) }, after),
+    flag: (t, flag, value, seat, after, linger) =>
+      add(seat, t, { flag, value, ...(!linger && { linger }), ...of(seat) }, after),
     mode: (t, mode, on, seat, after) => add(seat, t, { [on ? "enter" : "leave"]: mode, ...of(seat) }, after),
     mute: (t, action, reason, on, seat, after) => {
       const why = reason === undefined ? {} : { reason };

@@ -5,6 +5,7 @@ import { createInputLayer } from "../layer/createInputLayer.js";
 import { nextMoment } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading } from "../engine/readings.js";
+import { isCancelled } from "../engine/switches/reading.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
@@ -125,10 +126,13 @@ class Replaying implements Replay {
 
   private listen(seat: Seat, action: string): void {
     const { name } = seat;
-    for (const on of [true, false]) {
-      seat.on(action, on ? "on" : "off", (at) => this.emit({ at: rounded(at), seat: name, action, on }));
-    }
-    seat.on(action, "pulse", (at) => this.emit({ at: rounded(at), seat: name, action, pulse: true }));
+    const row = (at: number) => ({ at: rounded(at), seat: name, action });
+    seat.on(action, "on", (at) => this.emit({ ...row(at), on: true }));
+    seat.on(action, "off", (at, endedBy) =>
+      this.emit({ ...row(at), on: false, ...(isCancelled(endedBy) && { endedBy }) }),
+    );
+    seat.on(action, "pulse", (at) => this.emit({ ...row(at), pulse: true }));
+    seat.on(action, "grant", (at) => this.emit({ ...row(at), grant: true }));
   }
 
   push(entry: TraceEntry): void {
@@ -166,7 +170,7 @@ class Replaying implements Replay {
       return;
     }
     for (const seat of this.told(entry)) {
-      if ("flag" in entry) seat.setFlag(entry.flag, entry.value, t);
+      if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
       else if ("enter" in entry) seat.enter(entry.enter, t);
       else if ("leave" in entry) seat.leave(entry.leave, t);
       else if ("mute" in entry) seat.mute(entry.mute, entry.reason, t);

@@ -1,4 +1,5 @@
 /** What a replay tells: a row for each change, or the whole reading at one moment. Numbers are rounded to six decimals; -0 is 0. */
+import type { EndedBy } from "../engine/switches/reading.js";
 
 /** A switch turned on or off, at its exact moment in ms. */
 export interface SwitchRow {
@@ -6,6 +7,8 @@ export interface SwitchRow {
   readonly seat: string;
   readonly action: string;
   readonly on: boolean;
+  /** How it turned off, where that was not its player's doing. */
+  readonly endedBy?: EndedBy;
 }
 
 /** An axis has another value, as of this step. */
@@ -51,7 +54,15 @@ export interface PulseRow {
   readonly pulse: true;
 }
 
-export type ReplayRow = SwitchRow | PulseRow | AxisRow | VectorRow | TurnRow | NowRow;
+/** A switch that keeps presses has begun, and may be taken. */
+export interface GrantRow {
+  readonly at: number;
+  readonly seat: string;
+  readonly action: string;
+  readonly grant: true;
+}
+
+export type ReplayRow = SwitchRow | PulseRow | GrantRow | AxisRow | VectorRow | TurnRow | NowRow;
 
 /** Six decimals; -0 is 0. */
 export function rounded(value: number): number {

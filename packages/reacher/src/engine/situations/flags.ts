@@ -2,14 +2,22 @@
 import type { CheckedFlag } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import type { Feature } from "../compile.js";
+import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import { Kind } from "../queue.js";
 import type { SeatState } from "../state.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
 
+/** What the game sets it to: false with its lingering, true, or false at once. */
+export const FALSE = 0;
+const TRUE = 1;
+export const FALSE_AT_ONCE = 2;
+
 export class Flag implements Timed {
   readonly condition: Condition;
   private readonly timer: Timer | null;
+  /** Until when it does not linger, since it was spent. */
+  private readonly spentUntil: number;
 
   constructor(
     cells: RuleCells,
@@ -18,19 +26,30 @@ export class Flag implements Timed {
   ) {
     this.condition = new Condition(cells, flag.name, flag.start ? 1 : 0);
     this.timer = flag.lingerMs > 0 ? timers.window(cells, "lingers", this, Phase.Lingers) : null;
+    this.spentUntil = flag.lingerMs > 0 ? cells.float("spentUntil", -Infinity) : -1;
   }
 
   set(s: SeatState, truth: number): void {
     const { timer } = this;
     if (timer !== null) {
-      if (truth === 1) this.timers.clear(s, timer);
+      const lingers = truth === FALSE && s.clock[Clock.Now]! >= s.f[this.spentUntil]!;
+      if (!lingers) this.timers.clear(s, timer);
       else if (s.b[this.condition.at] === 1) {
         // Set false again while it lingers: the time runs from the first.
         if (s.f[timer.at] === Infinity) this.timers.set(s, timer, this.flag.lingerMs);
         return;
       }
     }
-    this.condition.set(s, truth);
+    this.condition.set(s, truth === TRUE ? 1 : 0);
+  }
+
+  /** It is used up, at once; what falls soon after does not linger. */
+  spend(s: SeatState): void {
+    if (this.timer !== null) {
+      this.timers.clear(s, this.timer);
+      s.f[this.spentUntil] = s.clock[Clock.Now]! + this.flag.lingerMs;
+    }
+    this.condition.set(s, 0);
   }
 
   due(s: SeatState): void {
@@ -38,15 +57,21 @@ export class Flag implements Timed {
   }
 
   reset(s: SeatState): void {
-    if (this.timer !== null) this.timers.clear(s, this.timer);
+    if (this.timer !== null) {
+      this.timers.clear(s, this.timer);
+      s.f[this.spentUntil] = -Infinity;
+    }
     this.condition.set(s, this.flag.start ? 1 : 0);
   }
 }
 
 export const flags: Feature = {
-  open: ({ plan, cells, timers, conditions, resets, commands }) => {
+  open: ({ plan, cells, timers, conditions, flags, resets, commands }) => {
     const own = plan.flags.map((flag) => new Flag(cells.rule(`flag ${flag.name}`), flag, timers));
-    for (const flag of own) conditions.set(flag.condition.name, flag.condition);
+    for (const flag of own) {
+      conditions.set(flag.condition.name, flag.condition);
+      flags.set(flag.condition.name, flag);
+    }
     resets.push(...own);
     commands[Kind.Flag] = (s, flag, truth) => own[flag]!.set(s, truth);
   },

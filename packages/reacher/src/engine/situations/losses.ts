@@ -10,7 +10,7 @@ function lose(s: SeatState, place: number, { bound, switches }: Tables): void {
   const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
   for (const one of switches) {
     for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
-    one.lose(s);
+    one.lose(s, isLost);
   }
   for (const channel of bound) {
     if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);

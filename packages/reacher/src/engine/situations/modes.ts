@@ -97,7 +97,9 @@ export class Situation {
         s.b[part.hiddenAt] = hidden;
         part.hide(s, hidden);
       }
-      const isLive = !this.isClosed && level >= 0 && s.i[one.muted] === 0 && !this.isCovered(s, level);
+      const isShown = !this.isClosed && level >= 0 && !this.isCovered(s, level);
+      action.showChanged?.(s, isShown);
+      const isLive = isShown && s.i[one.muted] === 0;
       const live = isLive ? 1 : 0;
       if (s.b[action.liveAt] === live) continue;
       s.b[action.liveAt] = live;

@@ -30,7 +30,7 @@ export class Entry extends Rule implements Listener, SourceRule {
     // What its switch cannot see now, it does not see until the next press; but for one that carries a held key over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;
-    } else if (s.b[this.liveAt] === 1 || owner.carries) this.let(s, signal);
+    } else if (s.b[this.liveAt] === 1 || owner.carries || owner.keepsPresses(s)) this.let(s, signal);
   }
 
   release(s: SeatState): void {
@@ -52,12 +52,15 @@ export class Entry extends Rule implements Listener, SourceRule {
   /** A mode above begins or ends to hide its control. What stayed down all the time comes back, where the switch keeps its state. */
   hide(s: SeatState, hidden: number): void {
     const { owner } = this;
-    if (hidden === 1) this.forget(s);
+    if (hidden === 1) {
+      this.forget(s);
+      owner.keeper?.dropAll(s);
+    }
     if (s.b[this.down] === 0) return;
     if (hidden === 0) owner.press(s, this.signal);
     else {
       owner.release(s);
-      if (owner.keepsState) return;
+      if (owner.comesBack) return;
       s.b[this.down] = 0;
       owner.cancelHidden(s);
     }

@@ -1,4 +1,5 @@
 /** What a plan may add to a switch: each hook is filled by a rule in a file of its own. */
+import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 
 /** What a press makes of it: toggle, either. Its state stands in the switch's latch. */
@@ -29,6 +30,8 @@ export interface Beginning {
 /** Who else is concerned when it turns on. */
 export interface Rivals {
   pressed(s: SeatState): void;
+  /** It has begun by a press: what others keep is too late. */
+  began(s: SeatState): void;
   beat(s: SeatState): void;
 }
 
@@ -39,9 +42,18 @@ export interface Rhythm {
   pulsesNow(s: SeatState): number;
 }
 
-/** Keeps a press for `take`. */
+/** Keeps a press that cannot begin yet, and what has begun until the game takes it. */
 export interface Keeper {
-  press(s: SeatState): void;
+  /** Where it stands whether a mode shows the action, muted or not (byte). */
+  readonly shownAt: number;
+  keep(s: SeatState): void;
+  /** Forgets the press; and what waits to be taken. */
   drop(s: SeatState): void;
+  dropAll(s: SeatState): void;
+  /** A device is lost: what it pressed is forgotten. */
+  lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
+  /** Whether something has begun that nobody was told of. */
+  takeNews(): boolean;
+  isGranted(s: SeatState): boolean;
   take(s: SeatState): boolean;
 }

@@ -1,37 +1,137 @@
-/** A press that is kept for a while, until the game takes it. */
+/**
+ * A press that cannot begin is kept for a while, and begins at the first moment at which it may. What has begun is granted: the
+ * game takes it once, in the step that handled it or a little later, so that it is the same at any step rate.
+ */
 import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
-import type { Feature } from "../compile.js";
+import type { Compiler, Feature } from "../compile.js";
+import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { Keeper } from "./hooks.js";
+import type { KeeperRule } from "../tables.js";
+import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
+import type { Beginning, Keeper } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class Keep extends Rule implements Keeper {
+export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   readonly isKept = this.cells.byte("kept");
-  private readonly until = this.cells.float("keptUntil");
+  /** When it was pressed. */
+  readonly since = this.cells.float("keptSince");
+  readonly shownAt = this.cells.byte("shown", 1);
+  private readonly by: number;
+  /** The number of the event that pressed it. */
+  private readonly pressedIn = this.cells.int("keptIn");
+  readonly timer: Timer;
+  private readonly granted = this.cells.byte("granted");
+  private readonly grantStep = this.cells.int("grantStep", -1);
+  private readonly grantUntil = this.cells.float("grantUntil");
+  private readonly kept: number;
+  private readonly turn: number;
+  private readonly timers: Timers;
+  private isNews = false;
 
   constructor(
     private readonly owner: Switch,
     readonly keepMs: number,
+    { kept, turn, timers }: Compiler,
   ) {
     super(owner.cells);
+    this.kept = kept;
+    this.turn = turn;
+    this.timers = timers;
+    this.by = this.cells.place("keptBy", owner.signals);
+    this.timer = timers.window(this.cells, "keeps", this, Phase.Keeps);
   }
 
-  press({ b, f, clock }: SeatState): void {
+  keep(s: SeatState): void {
+    const { b, i } = s;
+    if (b[this.isKept] === 0) i[this.kept]!++;
     b[this.isKept] = 1;
-    f[this.until] = clock[Clock.Now]! + this.keepMs;
+    i[this.by] = i[this.owner.by]!;
+    i[this.pressedIn] = i[this.turn]!;
+    s.f[this.since] = s.clock[Clock.Now]!;
+    this.timers.set(s, this.timer, this.keepMs);
   }
 
-  drop({ b }: SeatState): void {
+  drop(s: SeatState): void {
+    const { b, i } = s;
+    if (b[this.isKept] === 0) return;
     b[this.isKept] = 0;
+    i[this.kept]!--;
+    this.timers.clear(s, this.timer);
+  }
+
+  dropAll(s: SeatState): void {
+    this.drop(s);
+    s.b[this.granted] = 0;
+    this.isNews = false;
+  }
+
+  /** Its time is over. */
+  due(s: SeatState): void {
+    this.drop(s);
+  }
+
+  lose(s: SeatState, isLost: (signal: Signal) => boolean): void {
+    const signal = this.signal(s);
+    if (signal !== undefined && isLost(signal)) this.dropAll(s);
+  }
+
+  /** What pressed it last; nothing before the first press. */
+  private signal({ i }: SeatState): Signal | undefined {
+    return this.owner.signals[i[this.owner.by]!];
+  }
+
+  canBegin(s: SeatState): boolean {
+    return s.b[this.isKept] === 1 && this.owner.mayBegin(s);
+  }
+
+  isNewer({ i }: SeatState, other: KeeperRule): boolean {
+    return i[this.pressedIn]! >= i[(other as Keep).pressedIn]!;
+  }
+
+  /** The kept press counts from now on; released meanwhile, it rises and falls at this moment. */
+  beginKept(s: SeatState): void {
+    const signal = this.owner.signals[s.i[this.by]!]!;
+    this.drop(s);
+    this.owner.pressKept(s, signal);
+  }
+
+  refuses(): boolean {
+    return false;
+  }
+
+  begin(s: SeatState): void {
+    this.drop(s);
+    s.b[this.granted] = 1;
+    s.i[this.grantStep] = s.clock[Clock.Step]!;
+    s.f[this.grantUntil] = s.clock[Clock.Now]! + this.keepMs;
+    this.isNews = true;
+  }
+
+  takeNews(): boolean {
+    const { isNews } = this;
+    this.isNews = false;
+    return isNews;
+  }
+
+  isGranted({ b, i, f, clock }: SeatState): boolean {
+    if (b[this.granted] === 0) return false;
+    return i[this.grantStep] === clock[Clock.Step] || clock[Clock.Now]! <= f[this.grantUntil]!;
   }
 
   take(s: SeatState): boolean {
-    const { needs } = this.owner;
-    if (s.b[this.isKept] === 0 || s.clock[Clock.Now]! > s.f[this.until]!) return false;
-    if (needs !== null && !needs.hold(s)) return false;
-    s.b[this.isKept] = 0;
+    if (!this.isGranted(s)) return false;
+    s.b[this.granted] = 0;
     return true;
+  }
+
+  /** Other tables took over: a press whose key was lost is over. */
+  recount(s: SeatState): void {
+    const { b, i } = s;
+    if (b[this.isKept] === 0) return;
+    i[this.kept]!++;
+    const signal = this.owner.signals[i[this.by]!];
+    if (!this.owner.sources.some(({ signals }) => signals.includes(signal!))) this.dropAll(s);
   }
 }
 
@@ -40,7 +140,14 @@ export const keep: Feature = {
     {
       name: "keepMs",
       isAsked: ({ keepMs }) => keepMs > 0,
-      make: (_, owner: Switch, { keepMs }) => void (owner.keeper = new Keep(owner, keepMs)),
+      make: (compiler, owner: Switch, { keepMs }) => {
+        const one = new Keep(owner, keepMs, compiler);
+        owner.keeper = one;
+        owner.begins(one);
+        owner.keepBlips();
+        compiler.keepers.push(one);
+        compiler.recounts.push(one);
+      },
     },
   ],
 };

@@ -38,6 +38,15 @@ export class OneOf extends Rule implements Rivals {
     }
   }
 
+  /** One that begins drops what the others keep. */
+  began(s: SeatState): void {
+    const { owner, group } = this;
+    for (let n = 0; n < group.length; n++) {
+      const { keeper } = group[n]!;
+      if (keeper !== null && group[n] !== owner) keeper.drop(s);
+    }
+  }
+
   others(): readonly Switch[] {
     return this.group.filter((one) => one !== this.owner);
   }

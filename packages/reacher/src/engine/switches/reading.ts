@@ -1,7 +1,31 @@
 /** What the game gets for a switch. */
 import { Clock } from "../clock.js";
 import { ActionReading } from "../reading.js";
-import type { Switch } from "./switch.js";
+import { Ending, type Switch } from "./switch.js";
+
+/** How a switch turned off. */
+export type EndedBy =
+  "released" | "pressed" | "lost" | "muted" | "mode" | "needs" | "oneOf" | "bindings" | "reset" | "game";
+
+/** Whether it was not its player who turned it off. */
+export function isCancelled(by: EndedBy): boolean {
+  return ENDED_BY.indexOf(by) > Ending.Pressed;
+}
+
+/** By the number that stands in the cells. */
+const ENDED_BY: readonly (EndedBy | null)[] = [
+  null,
+  "released",
+  "pressed",
+  "lost",
+  "muted",
+  "mode",
+  "needs",
+  "oneOf",
+  "bindings",
+  "reset",
+  "game",
+];
 
 export class SwitchReading extends ActionReading {
   /** @internal */
@@ -32,6 +56,27 @@ export class SwitchReading extends ActionReading {
   /** How long it has been on, in ms; 0 while off. */
   get onMs(): number {
     return this.on ? this.s.clock[Clock.Now]! - this.s.f[this.rule.onAt]! : 0;
+  }
+
+  /** How long it was on the last time, in ms: how far a bow was drawn. 0 before. */
+  get lastMs(): number {
+    return this.s.f[this.rule.lastMs]!;
+  }
+
+  /** How it last turned off: `released` and `pressed` are its player's; anything else is a cancellation. `null` before. */
+  get endedBy(): EndedBy | null {
+    return ENDED_BY[this.s.b[this.rule.endedBy]!]!;
+  }
+
+  /** Whether the last time that it turned off was in this step, and not by its player. */
+  get cancelled(): boolean {
+    return this.turnedOff && this.s.b[this.rule.endedBy]! > Ending.Pressed;
+  }
+
+  /** Whether it has begun and `take` has not been called for it, within its `keepMs`. */
+  get granted(): boolean {
+    const { keeper } = this.rule;
+    return keeper !== null && keeper.isGranted(this.s);
   }
 
   /** The control that raised it last, `null` before the first press. */

@@ -26,6 +26,29 @@ export const enum Latch {
   Latched,
 }
 
+/** How a switch turned off, by the number that stands in the cells. */
+export const enum Ending {
+  None,
+  Released,
+  Pressed,
+  Lost,
+  Muted,
+  Mode,
+  Needs,
+  OneOf,
+  Bindings,
+  Reset,
+  Game,
+}
+const ENDINGS: { readonly [cause in Cause]: Ending } = {
+  [Cause.Hands]: Ending.None,
+  [Cause.Lost]: Ending.Lost,
+  [Cause.Mode]: Ending.Mode,
+  [Cause.Mute]: Ending.Muted,
+  [Cause.Reset]: Ending.Reset,
+  [Cause.Bindings]: Ending.Bindings,
+};
+
 export class Switch extends Rule implements SwitchRule, Action {
   readonly kind = "switch";
   readonly name: string;
@@ -34,11 +57,11 @@ export class Switch extends Rule implements SwitchRule, Action {
   rank = 0;
   readonly condition: Condition;
   readonly sources: SourceRule[] = [];
-  readonly keepsState: boolean;
+  readonly comesBack: boolean;
   readonly carries: boolean;
   style: Style | null = null;
   needs: Requirement | null = null;
-  beginning: Beginning | null = null;
+  readonly beginnings: Beginning[] = [];
   rivals: Rivals | null = null;
   rhythm: Rhythm | null = null;
   keeper: Keeper | null = null;
@@ -63,6 +86,11 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly onAt = this.cells.float("onAt", -Infinity);
   readonly onStep = this.cells.int("onStep", -1);
   readonly offStep = this.cells.int("offStep", -1);
+  /** How it last turned off, and how long it had been on. */
+  readonly endedBy = this.cells.byte("endedBy");
+  readonly lastMs = this.cells.float("lastMs");
+  /** How it turns off in the event at hand. */
+  private ending = Ending.None;
 
   constructor(
     cells: RuleCells,
@@ -75,7 +103,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     super(cells);
     this.name = action.name;
     this.in = action.in;
-    this.keepsState = action.keeps;
+    this.comesBack = action.comesBack;
     this.carries = action.carry;
     this.condition = new Condition(cells, action.name);
     this.on = this.condition.at;
@@ -99,8 +127,29 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** From now on a beginning is known from coming back. */
   begins(beginning: Beginning): void {
-    this.beginning = beginning;
-    this.fresh = this.cells.byte("fresh");
+    this.beginnings.push(beginning);
+    if (this.fresh < 0) this.fresh = this.cells.byte("fresh");
+  }
+
+  private refuses(s: SeatState): boolean {
+    const { beginnings } = this;
+    for (let n = 0; n < beginnings.length; n++) if (beginnings[n]!.refuses(s)) return true;
+    return false;
+  }
+
+  /** Whether a press would turn it on now. */
+  mayBegin(s: SeatState): boolean {
+    const { style, needs } = this;
+    if (s.b[this.liveAt] === 0 || (needs !== null && !needs.hold(s))) return false;
+    return (style === null || style.isOff(s)) && !this.refuses(s);
+  }
+
+  /** A press that was kept counts now, as long as it is held or for this moment. */
+  pressKept(s: SeatState, signal: Signal): void {
+    s.i[this.by] = signal.id;
+    if (s.b[this.down] === 0) this.blip(s, signal);
+    s.b[this.spent] = 0;
+    s.markSwitch(this.rank);
   }
 
   press(s: SeatState, signal: Signal): void {
@@ -134,10 +183,14 @@ export class Switch extends Rule implements SwitchRule, Action {
     return left === 0;
   }
 
+  takeNews(): boolean {
+    return this.keeper !== null && this.keeper.takeNews();
+  }
+
   /** Carries the signal's change through its style, and asks whether it may be on. */
   update(s: SeatState): void {
     const { b } = s;
-    const { style, needs, beginning } = this;
+    const { style, needs } = this;
     const needsHold = needs === null || needs.hold(s);
     const isAble = needsHold && b[this.liveAt] === 1;
     let up = b[this.down]! > 0 || (this.blips >= 0 && (b[this.blips]! & 1) === 1) ? 1 : 0;
@@ -162,15 +215,15 @@ export class Switch extends Rule implements SwitchRule, Action {
     b[this.up] = up;
     const on = isAble ? (style === null ? up : style.wants(s, up)) : 0;
     if (on === b[this.on]) return;
-    if (on === 1 && beginning !== null && b[this.fresh] === 1) {
+    if (on === 1 && this.fresh >= 0 && b[this.fresh] === 1) {
       // A press that its needs let in only now begins now.
-      if (edge <= 0 && beginning.refuses(s)) {
+      if (edge <= 0 && this.refuses(s)) {
         this.spend(s);
         return;
       }
-      b[this.fresh] = 0;
-      beginning.begin(s);
+      this.begin(s);
     }
+    if (on === 0) this.ending = this.endOf(s, needsHold, edge);
     this.condition.set(s, on);
     s.markChanged(this.id);
     if (on === 1 && this.rivals !== null) this.rivals.beat(s);
@@ -179,17 +232,33 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** Its signal rose. What it is now: a press that is refused counts as none. */
   private rise(s: SeatState, needsHold: boolean, isAble: boolean): number {
     const { b } = s;
-    const { style, beginning } = this;
-    if (this.keeper !== null) this.keeper.press(s);
+    const { style, keeper } = this;
     const isOff = style === null || style.isOff(s);
-    if (isOff && isAble && beginning !== null && beginning.refuses(s)) {
+    const isKept = keeper !== null && !this.carries;
+    if (isOff && (isAble ? this.refuses(s) : isKept)) {
+      if (isKept) keeper.keep(s);
       b[this.spent] = 1;
       return 0;
     }
-    if (isOff && beginning !== null) b[this.fresh] = 1;
+    if (isOff && this.fresh >= 0) b[this.fresh] = 1;
     if (this.rivals !== null) this.rivals.pressed(s);
     if (style !== null) style.press(s, needsHold);
     return 1;
+  }
+
+  private begin(s: SeatState): void {
+    const { beginnings } = this;
+    s.b[this.fresh] = 0;
+    for (let n = 0; n < beginnings.length; n++) beginnings[n]!.begin(s);
+    if (this.rivals !== null) this.rivals.began(s);
+  }
+
+  /** How it goes off in this event. */
+  private endOf({ b, cause }: SeatState, needsHold: boolean, edge: number): Ending {
+    if (b[this.liveAt] === 1 && !needsHold) return Ending.Needs;
+    const known = ENDINGS[cause];
+    if (known !== Ending.None) return known;
+    return edge > 0 ? Ending.Pressed : Ending.Released;
   }
 
   /** Off, until it is pressed again. */
@@ -202,6 +271,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** Another one has taken its place. */
   turnOff(s: SeatState): void {
     this.spend(s);
+    this.ending = Ending.OneOf;
     this.condition.set(s, 0);
     s.markChanged(this.id);
   }
@@ -212,9 +282,22 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.markSwitch(this.rank);
   }
 
-  /** A device is lost: what is kept for later is over. */
-  lose(s: SeatState): void {
-    if (this.keeper !== null) this.keeper.drop(s);
+  /** A device is lost: what it pressed for later is over. */
+  lose(s: SeatState, isLost: (signal: Signal) => boolean): void {
+    if (this.keeper !== null) this.keeper.lose(s, isLost);
+  }
+
+  /** A mode shows it, or hides it: then it keeps nothing. */
+  showChanged(s: SeatState, isShown: boolean): void {
+    const { keeper } = this;
+    if (keeper === null) return;
+    s.b[keeper.shownAt] = isShown ? 1 : 0;
+    if (!isShown) keeper.dropAll(s);
+  }
+
+  /** Whether it keeps presses that its entries cannot see now. */
+  keepsPresses({ b }: SeatState): boolean {
+    return this.keeper !== null && b[this.keeper.shownAt] === 1;
   }
 
   /** As at the start; what is held must be pressed again. */
@@ -223,7 +306,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     this.spend(s);
     if (this.style !== null) this.style.start(s);
     if (this.fresh >= 0) s.b[this.fresh] = 0;
-    if (this.keeper !== null) this.keeper.drop(s);
+    if (this.keeper !== null) this.keeper.dropAll(s);
     s.markSwitch(this.rank);
   }
 
@@ -231,8 +314,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   liveChanged(s: SeatState): void {
     if (s.b[this.liveAt] === 0) {
       for (const source of this.sources) source.forget(s);
-      if (this.keeper !== null) this.keeper.drop(s);
-      if (!this.keepsState) this.spend(s);
+      if (!this.comesBack) this.spend(s);
     } else if (this.rivals !== null) this.rivals.pressed(s);
     s.markSwitch(this.rank);
   }
@@ -246,6 +328,8 @@ export class Switch extends Rule implements SwitchRule, Action {
     const step = clock[Clock.Step]!;
     if (on === 0) {
       i[this.offStep] = step;
+      b[this.endedBy] = this.ending;
+      f[this.lastMs] = clock[Clock.Now]! - f[this.onAt]!;
       if (this.rhythm !== null) this.rhythm.end(s);
       return true;
     }

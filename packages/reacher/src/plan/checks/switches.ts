@@ -83,11 +83,16 @@ export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Re
       `needs ${sibling.name}, which its oneOf ${action.oneOf} turns off; it can never stay on`,
     );
   }
-  if (action.style === "toggle" && action.oneOf === undefined && action.needs.length === 0 && action.keeps) {
+  if (
+    action.style === "toggle" &&
+    action.oneOf === undefined &&
+    action.needs.length === 0 &&
+    action.comesBack
+  ) {
     report(
       "lonely-toggle",
       `actions.${action.name}`,
-      "only the player's own press turns it off; where it should end by itself, give it needs, oneOf or keeps: false",
+      "only the player's own press turns it off; where it should end by itself, give it needs, oneOf or comesBack: false",
     );
   }
 }

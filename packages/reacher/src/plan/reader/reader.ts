@@ -172,6 +172,21 @@ export class Reader {
     });
   }
 
+  /** Names of flags. */
+  flags(names: string | readonly string[], place: string): readonly string[] {
+    const known = Object.keys(this.plan.flags ?? {});
+    const all = typeof names === "string" ? [names] : names;
+    all.forEach((name, n) => {
+      if (!known.includes(name))
+        this.report(
+          "unknown-word",
+          typeof names === "string" ? place : `${place}.${n}`,
+          `${JSON.stringify(name)} is no flag${this.didYouMean(name, known)}`,
+        );
+    });
+    return all;
+  }
+
   report(id: Finding["id"], place: string, message: string): void {
     this.findings.push(finding(id, place, message));
   }

@@ -34,9 +34,11 @@ export function readSwitch(reader: Reader, name: string, action: SwitchFields): 
     oneOf: action.oneOf,
     repeat: repeat && { everyMs: repeat.everyMs, afterMs: repeat.afterMs ?? repeat.everyMs },
     restMs: action.restMs ?? 0,
+    beginsIf: reader.words(action.beginsIf ?? [], `actions.${name}.beginsIf`),
+    spends: reader.flags(action.spends ?? [], `actions.${name}.spends`),
     keepMs: action.keepMs ?? 0,
     carry: action.carry ?? false,
-    keeps: action.keeps ?? true,
+    comesBack: action.comesBack ?? true,
     entries,
   };
 }

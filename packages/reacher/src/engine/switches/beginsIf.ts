@@ -1,0 +1,28 @@
+/** Conditions that are asked only when a press would turn a switch on. What fails later does not turn it off. */
+import type { Feature } from "../compile.js";
+import type { Conditions } from "../conditions.js";
+import type { SeatState } from "../state.js";
+import type { Beginning } from "./hooks.js";
+import type { Switch } from "./switch.js";
+
+export class BeginsIf implements Beginning {
+  constructor(readonly conditions: Conditions) {}
+
+  refuses(s: SeatState): boolean {
+    return !this.conditions.hold(s);
+  }
+
+  begin(): void {}
+}
+
+export const beginsIf: Feature = {
+  options: [
+    {
+      name: "beginsIf",
+      isAsked: (action) => action.beginsIf.length > 0,
+      make: (compiler, owner: Switch, action) =>
+        // Two may name each other, so they are not ranked by it.
+        owner.begins(new BeginsIf(compiler.words(action.beginsIf, ({ asking }) => asking.push(owner)))),
+    },
+  ],
+};
