@@ -87,7 +87,7 @@ export class Seat extends SeatBuffer implements Steppable {
   private comesFirst(due: number): boolean {
     const { at, isWindow } = this.tables.timers.all[due]!;
     if (this.f[at]! > this.clock[Clock.Now]!) return false;
-    return this.stage === (isWindow ? Stage.Windows : Stage.Due);
+    return !isWindow || this.stage === Stage.Windows;
   }
 
   private begin(until: number): void {
