@@ -1,4 +1,4 @@
-import { createInputLayer, definePlan } from "reacher";
+import { createInputLayer, definePlan, parsePlan, type InputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, swimPlan, WASD } from "./plans";
 
@@ -169,6 +169,88 @@ describe("axis", () => {
     player.release("KeyQ", "KeyE").pull("PadRightTrigger", 0.515).pull("PadLeftTrigger", 0.2825).wait(5);
     expect(player.now.depth.value).toBeCloseTo(0.25, 9);
     expect(player.pull("PadLeftTrigger", 0).pull("PadRightTrigger", 0.04).wait(5).now.depth.value).toBe(0);
+  });
+
+  const walk = {
+    kind: "axis",
+    ends: ["left", "right"],
+    from: { main: { left: "KeyA", right: "KeyD" }, pad: "PadLeftStickX" },
+    gaits: { creep: 0.1, run: 0.8 },
+    pace: { base: 150, rules: [{ when: "sprint", times: 4 }] },
+  };
+  const scroller = {
+    reacherPlan: 1,
+    actions: {
+      walk,
+      sprint: { kind: "switch", from: { main: "ShiftLeft" } },
+      dash: { kind: "switch", from: { main: { taps: 2, of: "walk.each" } } },
+      skid: { kind: "switch", from: { main: "walk.left" } },
+    },
+  } as unknown as Plan;
+
+  test("it has ends by name, pace, gait, facing, directions and double taps, as a vector has", () => {
+    const player = play(createInputLayer(scroller) as InputLayer & { now: any });
+    const walking = () => ({ ...player.now["walk"] });
+    expect(walking()).toMatchObject({
+      value: 0,
+      length: 0,
+      facing: 1,
+      gait: null,
+      pace: 150,
+      v: 0,
+      device: null,
+    });
+    player.press("KeyA").wait(5).step();
+    expect(walking()).toMatchObject({ value: -1, length: 1, facing: -1, gait: "run", pace: 150, v: -150 });
+    expect((player.now as any).skid.on).toBe(true);
+    player.press("ShiftLeft").wait(5).step();
+    expect(walking()).toMatchObject({ pace: 600, v: -600 });
+    player.release("KeyA").wait(50).step();
+    expect(walking()).toMatchObject({ value: 0, facing: -1, gait: null });
+    player.press("KeyA").wait(5).step();
+    expect((player.now as any).dash).toMatchObject({ on: true, by: "walk.left" });
+    player.press("KeyD").wait(5).step();
+    expect(walking()).toMatchObject({ value: 1, facing: 1 });
+    player.release("KeyA", "KeyD").tilt("PadLeftStick", -0.4, 0).wait(5).step();
+    expect(walking()).toMatchObject({ facing: -1, gait: "creep", device: "pad" });
+    expect((player.now as any).skid.on).toBe(false);
+    player.tilt("PadLeftStick", -0.6, 0).wait(5).step();
+    expect((player.now as any).skid.on).toBe(true);
+  });
+
+  test.each([
+    [{ ends: ["left", "left"] }, "actions.walk.ends: both ends are named left; give each a name of its own"],
+    [
+      { ends: ["each", "right"] },
+      "actions.walk.ends: each stands for something else beside the ends; take another name",
+    ],
+    [{ ends: ["left"] }, "actions.walk.ends"],
+    [{ faces: "up" }, "actions.walk.faces: up is no end; it is left or right"],
+    [
+      { from: { main: { leftt: "KeyA", right: "KeyD" } } },
+      "actions.walk.from.main.leftt: leftt is no end of walk; did you mean left?",
+    ],
+    [
+      { from: { main: { up: "KeyA", right: "KeyD" } } },
+      "actions.walk.from.main.up: up is no end of walk; its ends are left and right",
+    ],
+    [{ required: true, from: { main: { right: "KeyD" } } }, "no control for left"],
+  ])("%j is refused", (fields, message) => {
+    const raw = {
+      ...scroller,
+      actions: { walk: { ...walk, ...fields }, sprint: scroller.actions["sprint"] },
+    };
+    expect(() => parsePlan(raw)).toThrow(message);
+  });
+
+  test("players rebind its ends by their names, and clear them", () => {
+    const input = createInputLayer(scroller);
+    expect(input.setOverrides({ reacherOverrides: 1, controls: { "walk.main.left": "KeyQ" } })).toEqual([]);
+    input.feed({ t: 1, control: "KeyQ", value: 1 });
+    expect((input.step(2) as any).walk.value).toBe(-1);
+    const [fault] = input.setOverrides({ reacherOverrides: 1, controls: { "walk.main.minus": "KeyQ" } });
+    expect(fault).toMatchObject({ place: "controls.walk.main.minus", what: "aside" });
+    expect((input.step(3) as any).walk.value).toBe(0);
   });
 
   test("a raw stick axis has up as +1", () => {

@@ -74,7 +74,7 @@ test.each<[Change, string]>([
   ],
   [
     (p) => (p.actions.kick.from.main = "swmi.up"),
-    'error unknown-source actions.kick.from.main: "swmi" is no vector; did you mean swim?',
+    'error unknown-source actions.kick.from.main: "swmi" is neither a vector nor an axis; did you mean swim?',
   ],
   [
     (p) => (p.actions.kick.from.main = "swim.upp"),

@@ -40,10 +40,15 @@ test("rows of a replay: exact moments for switches, steps for movement, differen
       facing: [0.707107, 0.707107],
     },
     { at: 120.25, seat: "solo", action: "kick", on: true },
+    // The pace is eased: a row a step, as long as it changes.
+    { at: 130, seat: "solo", action: "swim", x: 0.707107, y: 0.707107, pace: 2.53 },
     { at: 140, seat: "solo", action: "kick", on: false },
-    { at: 150, seat: "solo", action: "depth", value: -1 },
-    { at: 160, seat: "solo", action: "swim", x: 0, y: 0, gait: null },
+    { at: 140, seat: "solo", action: "swim", x: 0.707107, y: 0.707107, pace: 2.663333 },
+    { at: 150, seat: "solo", action: "swim", x: 0.707107, y: 0.707107, pace: 2.648704 },
+    { at: 150, seat: "solo", action: "depth", value: -1, facing: -1 },
+    { at: 160, seat: "solo", action: "swim", x: 0, y: 0, gait: null, pace: 2.634074 },
     { at: 160, seat: "solo", action: "depth", value: 0 },
+    { at: 170, seat: "solo", action: "swim", x: 0, y: 0, pace: 2.619444 },
   ]);
 });
 

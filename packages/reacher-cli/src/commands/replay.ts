@@ -1,7 +1,7 @@
 /** `reacher replay PLAN TRACE`: what changed, and when; the same against an earlier replay. */
 import { readFile } from "node:fs/promises";
 import { didYouMean } from "../didYouMean.js";
-import type { CheckedPlan } from "reacher/check";
+import type { CheckedMovement, CheckedPlan } from "reacher/check";
 import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
 import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
@@ -95,14 +95,27 @@ class ChangePrinter implements Printer {
     }
     if ("pulse" in row) return "pulse";
     if ("grant" in row) return "granted";
-    if ("value" in row) return signed(row.value);
+    if ("value" in row) {
+      const parts = [padEnd(row.value === 0 ? "still" : signed(row.value), 14)];
+      if (row.gait != null) parts.push(row.gait);
+      if (row.pace !== undefined) parts.push(`pace ${round(row.pace)}`);
+      const ends = this.plan.actions.find(({ name }) => name === row.action) as CheckedMovement;
+      if (row.facing !== undefined) parts.push(paint.dim(`facing ${ends.endNames[row.facing < 0 ? 0 : 1]}`));
+      return parts.join("  ").trimEnd();
+    }
     if ("dx" in row) return `turned (${signed(row.dx)}, ${signed(row.dy)})`;
     const still = row.x === 0 && row.y === 0;
     const parts = [padEnd(still ? "still" : `(${signed(row.x)}, ${signed(row.y)})`, 14)];
     if (row.gait != null) parts.push(row.gait);
+    if (row.pace !== undefined) parts.push(`pace ${round(row.pace)}`);
     if (row.facing !== undefined) parts.push(paint.dim(`facing ${compass(row.facing, this.plan.yAxis)}`));
     return parts.join("  ").trimEnd();
   }
+}
+
+/** A speed, without more digits than anybody reads. */
+function round(value: number): string {
+  return String(Math.round(value * 1000) / 1000);
 }
 
 /** One moment a line, one action a column. */

@@ -21,10 +21,14 @@ export abstract class ActionReading {
   constructor(s: ReadSeat, action: number) {
     Object.defineProperties(this, { s: { value: s }, action: { value: action } });
     // A reading that is spread, cloned or compared gives its values.
-    const fields = Object.getOwnPropertyDescriptors(new.target.prototype);
-    for (const [name, field] of Object.entries(fields))
-      if (field.get !== undefined && name !== "rule")
-        Object.defineProperty(this, name, { get: field.get, enumerable: true });
+    for (
+      let kind = new.target.prototype as object;
+      kind !== ActionReading.prototype;
+      kind = Object.getPrototypeOf(kind)
+    )
+      for (const [name, field] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
+        if (field.get !== undefined && name !== "rule" && !Object.hasOwn(this, name))
+          Object.defineProperty(this, name, { get: field.get, enumerable: true });
   }
 
   /** @internal */

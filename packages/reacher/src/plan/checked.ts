@@ -123,6 +123,8 @@ export interface CheckedMovement {
   readonly pace: CheckedPace | undefined;
   readonly ease: { readonly riseMs: number; readonly fallMs: number; readonly through: boolean } | undefined;
   readonly combine: "longest" | "sum";
+  /** The names of all its ends. */
+  readonly endNames: readonly string[];
   readonly ends: readonly CheckedEnd[];
   readonly sticks: readonly CheckedStick[];
 }
@@ -140,9 +142,12 @@ export interface CheckedPress extends Placed {
   readonly release: number;
 }
 
-/** One end of an axis (`minus`, `plus`) or one direction of a vector. */
+/** One end of an axis or one direction of a vector. */
 export interface CheckedEnd extends CheckedPress {
-  readonly end: Direction | "minus" | "plus";
+  /** As the plan names it. */
+  readonly end: string;
+  /** Where it leads: the two ends of an axis are left and right. */
+  readonly way: Direction;
   readonly shape: CheckedShape;
 }
 

@@ -2,6 +2,7 @@
  * What one player changed, kept apart from the plan. In: a plan and its overrides. Out: the plan as this player has it, and
  * what of the overrides was not applied as it stands. Nothing that does not fit is thrown away: it is told, and left as it is.
  */
+import { AXIS_ENDS, EACH } from "./reader/reader.js";
 import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { bindingsOf } from "./checks/bindings.js";
 import { ReacherError, type Finding } from "./findings.js";
@@ -199,6 +200,14 @@ class Applier {
     const end = part.at(-1);
     if (end !== undefined && !/^\d+$/.test(end) && !ORDINALS.includes(end) && action["kind"] === "switch") {
       this.aside(place, `${name} is a switch, and has no ${end}`);
+      return;
+    }
+    // The first that no number names: in a list the number of an entry comes before it.
+    const named = part.find((one) => !/^\d+$/.test(one));
+    const ends: readonly string[] =
+      action["kind"] === "vector" ? EACH : ((action["ends"] as string[] | undefined) ?? AXIS_ENDS);
+    if (named !== undefined && action["kind"] !== "switch" && !ends.includes(named)) {
+      this.aside(place, `the plan has nothing at this address${didYouMean(named, ends)}`);
       return;
     }
     const from = action["from"] as Json;
@@ -428,7 +437,7 @@ function withControl(
   }
   if (first === undefined)
     return { entry: value === null || typeof value !== "string" ? value : inPlace(given, value) };
-  if (rest.length > 0 || !["up", "left", "down", "right", "minus", "plus"].includes(first)) return undefined;
+  if (rest.length > 0) return undefined;
   const ends = isObject(given) && !("use" in given) ? given : {};
   const { [first]: before, ...others } = ends;
   if (value !== null)

@@ -115,27 +115,13 @@ const shape = v.strictObject({
     }),
   ),
   gain: v.optional(between(0, 10)),
-  invert: v.optional(v.picklist(["x", "y", "both"])),
+  invert: v.optional(v.union([v.picklist(["x", "y", "both"]), v.literal(true)])),
 });
 
 const usedControl = v.strictObject({ use: control, shape: v.optional(shape) });
 const end = v.optional(
   written(v.strictObject({ use: control, shape: v.optional(shape), threshold: v.optional(threshold) })),
 );
-
-const movement = {
-  ...common,
-  opposed: v.optional(v.picklist(["latest", "earliest", "neutral"])),
-  shape: v.optional(shape),
-  ease: v.optional(
-    v.strictObject({
-      riseMs: v.optional(ms),
-      fallMs: v.optional(ms),
-      turn: v.optional(v.picklist(["instant", "through"])),
-    }),
-  ),
-  combine: v.optional(v.picklist(["longest", "sum"])),
-};
 
 const pace = v.strictObject({
   unit: v.optional(text),
@@ -151,6 +137,24 @@ const pace = v.strictObject({
   ),
   easeMs: v.optional(ms),
 });
+
+const movement = {
+  ...common,
+  opposed: v.optional(v.picklist(["latest", "earliest", "neutral"])),
+  shape: v.optional(shape),
+  ease: v.optional(
+    v.strictObject({
+      riseMs: v.optional(ms),
+      fallMs: v.optional(ms),
+      turn: v.optional(v.picklist(["instant", "through"])),
+    }),
+  ),
+  combine: v.optional(v.picklist(["longest", "sum"])),
+  facingFrom: v.optional(share),
+  gaits: v.optional(v.record(name, between(1e-6, Math.SQRT2))),
+  gaitMargin: v.optional(share),
+  pace: v.optional(pace),
+};
 
 const switchAction = v.strictObject({
   kind: v.literal("switch"),
@@ -175,8 +179,10 @@ const switchAction = v.strictObject({
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(name, listed(written(usedControl, v.strictObject({ minus: end, plus: end })))),
+  from: v.record(name, listed(written(usedControl, v.objectWithRest({ minus: end, plus: end }, end)))),
   ...movement,
+  ends: v.optional(v.strictTuple([name, name])),
+  faces: v.optional(name),
 });
 
 const vectorAction = v.strictObject({
@@ -189,11 +195,7 @@ const vectorAction = v.strictObject({
   directions: v.optional(v.picklist(["free", 8, 4])),
   diagonal: v.optional(v.picklist(["round", "square"])),
   faces: v.optional(v.picklist(["up", "left", "down", "right"])),
-  facingFrom: v.optional(share),
   settleMs: v.optional(ms),
-  gaits: v.optional(v.record(name, between(1e-6, Math.SQRT2))),
-  gaitMargin: v.optional(share),
-  pace: v.optional(pace),
 });
 
 const turnAction = v.strictObject({

@@ -276,6 +276,14 @@ export interface MovementFields extends CommonFields {
   readonly ease?: Ease;
   /** Of keys and sticks the longest wins, or all are added and cut at length 1. @default "longest" */
   readonly combine?: "longest" | "sum";
+  /** The shaped length from which a stick turns the facing, 0..1. @default 0.25 */
+  readonly facingFrom?: number;
+  /** Named bands of the length, each with the length at which it begins, above 0 and up to 1. */
+  readonly gaits?: Readonly<Record<string, number>>;
+  /** How far below its beginning a gait is kept, so that it does not flicker, 0..1. @default 0.04 */
+  readonly gaitMargin?: number;
+  /** The speed that goes with the movement. */
+  readonly pace?: Pace;
 }
 
 /** A ramp for what keys give, each component on its own; a function of time, whatever the step rate. */
@@ -308,8 +316,12 @@ export interface UsedEnd extends UsedControl {
 /** What drives an axis. */
 export type AxisEntry = string | UsedControl | AxisEnds;
 
-/** One number, -1..1. */
+/** A movement in one dimension, -1..1: left and right in most side-scrollers. */
 export interface AxisFields extends MovementFields {
+  /** The names of its two ends, the negative one first, for its entries, addresses and directions (`walk.left`). @default ["minus", "plus"] */
+  readonly ends?: readonly [negative: string, positive: string];
+  /** The end faced before anything has moved. @default the second end */
+  readonly faces?: string;
   /** By slot: a one-dimensional control, a control for each end, or a list of these. */
   readonly from: Readonly<Record<string, AxisEntry | readonly AxisEntry[]>>;
 }
@@ -320,6 +332,8 @@ export interface AxisEnds {
   readonly minus?: EndEntry;
   /** The control that gives +1. */
   readonly plus?: EndEntry;
+  /** Where the axis names its ends: the control of each. */
+  readonly [end: string]: EndEntry | undefined;
 }
 
 /** An amount turned in each step, such as a look around: a mouse moves by amounts, a stick by a rate. */
@@ -357,16 +371,8 @@ export interface VectorFields extends MovementFields {
   readonly diagonal?: "round" | "square";
   /** The direction faced before anything has moved. @default "down" */
   readonly faces?: Direction;
-  /** The shaped length from which a stick turns the facing, 0..1. @default 0.25 */
-  readonly facingFrom?: number;
   /** How long a movement must go on before a diagonal facing gives way to one of its two neighbours, in ms. @default 60 */
   readonly settleMs?: number;
-  /** Named bands of the length, each with the length at which it begins, above 0 and up to 1. */
-  readonly gaits?: Readonly<Record<string, number>>;
-  /** How far below its beginning a gait is kept, so that it does not flicker, 0..1. @default 0.04 */
-  readonly gaitMargin?: number;
-  /** The speed that goes with the movement. */
-  readonly pace?: Pace;
 }
 
 /** What drives a vector. */
@@ -395,8 +401,8 @@ export interface Shape {
   readonly curve?: Curve;
   /** The bent travel times this, cut at 1. @default 1 */
   readonly gain?: number;
-  /** Which way of a stick is turned round; of an axis, any of these turns it. @default neither */
-  readonly invert?: "x" | "y" | "both";
+  /** Which way of a stick is turned round; of an axis, any of these turns it, and `true`. @default neither */
+  readonly invert?: "x" | "y" | "both" | true;
 }
 
 /** The parts of the travel that count as rest and as full tilt. */

@@ -75,11 +75,6 @@ export function bindingRows(
   });
 }
 
-const ENDS: Record<string, readonly string[]> = {
-  vector: ["up", "left", "down", "right"],
-  axis: ["minus", "plus"],
-};
-
 function cellsOf(
   plan: Plan,
   action: CheckedAction,
@@ -134,7 +129,7 @@ function cellsOf(
   const hasEnds = bindings.length > whole.length || (whole.length === 0 && device !== "pad");
   if (action.kind === "turn" || !hasEnds)
     return sticks.length > 0 ? sticks : [cell(`${action.name}.${slot}`, undefined, null, "")];
-  const ends = ENDS[action.kind]!.map((end) => {
+  const ends = action.endNames.map((end) => {
     const found = bindings.find((one) => one.end === end);
     const label = found === undefined ? "" : labelOf(found.control.name);
     return cell(found?.address ?? `${action.name}.${slot}.${end}`, end, found?.control.name ?? null, label);

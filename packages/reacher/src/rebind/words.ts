@@ -43,7 +43,7 @@ export function waysOf(
   const places = placesOf(action).filter(inSlots);
   const bySlot = slots.flatMap((slot) => {
     const ends = places.filter((one) => one.slot === slot && one.end !== undefined);
-    return ends.length === 0 ? [] : [endsWay(action.name, slot, ends, labelOf)];
+    return ends.length === 0 ? [] : [endsWay(action, slot, ends, labelOf)];
   });
   return [...bySlot, ...places.filter(({ end }) => end === undefined).map((one) => single(one, labelOf))];
 }
@@ -60,15 +60,15 @@ function single(
   return { slot, address, controls: [name], parts: [part(name, labelOf)], spoken: labelOf(name) };
 }
 
-const END_ORDER = ["up", "left", "down", "right", "minus", "plus"];
-
-function endsWay(action: string, slot: string, ends: readonly Binding[], labelOf: LabelOf): Way {
-  const sorted = [...ends].sort((one, other) => END_ORDER.indexOf(one.end!) - END_ORDER.indexOf(other.end!));
+function endsWay(action: CheckedMovement, slot: string, ends: readonly Binding[], labelOf: LabelOf): Way {
+  const sorted = [...ends].sort(
+    (one, other) => action.endNames.indexOf(one.end!) - action.endNames.indexOf(other.end!),
+  );
   const controls = [...new Set(sorted.map(({ control }) => control.name))];
   const parts = controls.flatMap((name, n) => (n === 0 ? [part(name, labelOf)] : [" ", part(name, labelOf)]));
   return {
     slot,
-    address: `${action}.${slot}`,
+    address: `${action.name}.${slot}`,
     controls,
     parts,
     spoken: listed(controls.map(labelOf), "and"),
@@ -130,15 +130,23 @@ function sourceParts(
   if ("control" in source)
     return { controls: [source.control.name], parts: [part(source.control.name, labelOf)] };
   const mover = plan.actions.find(({ name }) => name === source.action) as CheckedMovement;
-  const own = mover.ends.find((one) => one.end === source.end && one.slot === slot);
+  const own = mover.ends.find((one) => one.way === source.end && one.slot === slot);
   if (own !== undefined) return { controls: [own.control.name], parts: [part(own.control.name, labelOf)] };
   const stick = mover.sticks.find((one) => one.slot === slot);
   if (stick !== undefined)
-    return { controls: [stick.control.name], parts: [part(stick.control.name, labelOf), ` ${source.end}`] };
-  return { controls: [], parts: [`${mover.label} ${source.end}`] };
+    return {
+      controls: [stick.control.name],
+      parts: [part(stick.control.name, labelOf), ` ${endName(source)}`],
+    };
+  return { controls: [], parts: [`${mover.label} ${endName(source)}`] };
 }
 
 function listed(names: readonly string[], word: "and" | "or"): string {
   if (names.length < 2) return names.join("");
   return `${names.slice(0, -1).join(", ")} ${word} ${names.at(-1)}`;
+}
+
+/** The end as the plan names it. */
+function endName({ name }: Source): string {
+  return name.slice(name.indexOf(".") + 1);
 }

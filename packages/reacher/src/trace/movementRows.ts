@@ -1,6 +1,6 @@
 /** Tells when an axis, a vector or a turn is other than at the step before. In: its reading, looked at. Out: rows. May change: what it last told. */
 import type { AxisReading, TurnReading, VectorReading } from "../engine/readings.js";
-import { rounded, type ReplayRow, type VectorRow } from "./rows.js";
+import { rounded, type ReplayRow } from "./rows.js";
 
 export type Moving = AxisReading | VectorReading | TurnReading;
 
@@ -17,16 +17,19 @@ export class MovementRows {
   private x = 0;
   private y = 0;
   private gait: string | null = null;
-  private faceX: number;
-  private faceY: number;
+  private pace = 1;
+  private faceX = 0;
+  private faceY = 0;
 
   constructor(
     readonly seat: string,
     readonly action: string,
     private readonly reading: Moving,
   ) {
-    this.faceX = "facing" in reading ? reading.facing.x : 0;
-    this.faceY = "facing" in reading ? reading.facing.y : 0;
+    if ("dx" in reading) return;
+    this.pace = reading.pace;
+    this.faceX = "value" in reading ? reading.facing : reading.facing.x;
+    this.faceY = "value" in reading ? 0 : reading.facing.y;
   }
 
   look(t: number, emit: (row: ReplayRow) => void): void {
@@ -41,30 +44,40 @@ export class MovementRows {
       emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
       return;
     }
-    if (!("facing" in reading)) {
-      if (reading.value === this.x) return;
-      this.still = 0;
-      this.x = reading.value;
-      emit({ at: rounded(t), seat, action, value: rounded(this.x) });
-      return;
-    }
-    const { x, y, gait } = reading;
-    const faceX = reading.facing.x;
-    const faceY = reading.facing.y;
+    const isAxis = "value" in reading;
+    const x = isAxis ? reading.value : reading.x;
+    const y = isAxis ? 0 : reading.y;
+    const faceX = isAxis ? reading.facing : reading.facing.x;
+    const faceY = isAxis ? 0 : reading.facing.y;
+    const { gait, pace } = reading;
     const turned = faceX !== this.faceX || faceY !== this.faceY;
-    const paced = gait !== this.gait;
-    if (x === this.x && y === this.y && !turned && !paced) return;
+    const banded = gait !== this.gait;
+    const paced = pace !== this.pace;
+    if (x === this.x && y === this.y && !turned && !banded && !paced) return;
     this.still = 0;
     this.x = x;
     this.y = y;
     this.gait = gait;
+    this.pace = pace;
     this.faceX = faceX;
     this.faceY = faceY;
-    const row: Growing<VectorRow> = { at: rounded(t), seat, action, x: rounded(x), y: rounded(y) };
-    if (paced) row.gait = gait;
-    if (turned) row.facing = [rounded(faceX), rounded(faceY)];
-    emit(row);
+    const more = {
+      ...(banded && { gait }),
+      ...(paced && { pace: rounded(pace) }),
+    };
+    if (isAxis)
+      emit({ at: rounded(t), seat, action, value: rounded(x), ...more, ...(turned && { facing: faceX }) });
+    else {
+      const facing = [rounded(faceX), rounded(faceY)] as const;
+      emit({
+        at: rounded(t),
+        seat,
+        action,
+        x: rounded(x),
+        y: rounded(y),
+        ...more,
+        ...(turned && { facing }),
+      });
+    }
   }
 }
-
-type Growing<T> = { -readonly [K in keyof T]: T[K] };

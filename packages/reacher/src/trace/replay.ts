@@ -101,7 +101,9 @@ class Replaying implements Replay {
     if (options.rows === false) return;
     // What ramps or turns changes from step to step, with nothing to tell of it.
     const flowing = actions.filter(
-      (action) => action.kind === "turn" || (action.kind !== "switch" && action.ease !== undefined),
+      (action) =>
+        action.kind === "turn" ||
+        (action.kind !== "switch" && (action.ease !== undefined || (action.pace?.easeMs ?? 0) > 0)),
     );
     for (const watch of this.watched) {
       const flow = flowing.find(({ name }) => name === watch.action);

@@ -11,15 +11,18 @@ export interface SwitchRow {
   readonly endedBy?: EndedBy;
 }
 
-/** An axis has another value, as of this step. */
+/** An axis has another value, as of this step; with `gait`, `pace` and `facing` (-1 or 1) where these changed. */
 export interface AxisRow {
   readonly at: number;
   readonly seat: string;
   readonly action: string;
   readonly value: number;
+  readonly gait?: string | null;
+  readonly pace?: number;
+  readonly facing?: number;
 }
 
-/** A vector moves otherwise, as of this step; with `gait` and `facing` where these changed. */
+/** A vector moves otherwise, as of this step; with `gait`, `pace` and `facing` where these changed. */
 export interface VectorRow {
   readonly at: number;
   readonly seat: string;
@@ -27,6 +30,7 @@ export interface VectorRow {
   readonly x: number;
   readonly y: number;
   readonly gait?: string | null;
+  readonly pace?: number;
   readonly facing?: readonly [number, number];
 }
 

@@ -14,8 +14,6 @@ export const enum End {
 
 /** The ends by the names of directions. */
 export const ENDS = {
-  minus: End.Left,
-  plus: End.Right,
   left: End.Left,
   right: End.Right,
   down: End.Down,

@@ -30,10 +30,8 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
     one.hasDirections = true;
     giveDirection(compiler, action, end, one, signal);
   });
-  if (action.kind === "vector") {
-    one.facing = new Facing(cells, one, action, timers, number);
-    if (action.gaits.length > 0) one.gaits = new Gaits(cells, action);
-  }
+  one.facing = new Facing(cells, one, action, timers, number);
+  if (action.gaits.length > 0) one.gaits = new Gaits(cells, action);
   addEnds(compiler, one, action);
   addSticks(compiler, one, action.sticks, action.kind, (stick) => one.addStick(stick));
   if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
@@ -50,7 +48,7 @@ function giveDirection(
   one: Movement,
   direction: Parameters<Compiler["giveDirection"]>[0],
 ): void {
-  for (const { end: own, control, press, release } of action.ends)
+  for (const { way: own, control, press, release } of action.ends)
     if (ENDS[own] === ENDS[end as "up"])
       compiler.giveDirection(direction, compiler.signal({ name: control.name, control, press, release }));
   for (const stick of one.sticks) compiler.giveDirection(direction, { stick, end: ENDS[end as "up"] });
@@ -58,7 +56,7 @@ function giveDirection(
 
 function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): void {
   const known = new Set<string>();
-  for (const { control, press, release, end: name, shape } of action.ends) {
+  for (const { control, press, release, way: name, shape } of action.ends) {
     const signal = compiler.signal({ name: control.name, control, press, release });
     const end = ENDS[name];
     const key = `${action.name}.${name} ${signal.key}`;

@@ -65,7 +65,8 @@ export class Pace extends Rule {
     const to = f[this.to]!;
     if (this.easeMs === 0) return to;
     const since = clock[Clock.Now]! - f[this.since]!;
-    if (since >= this.easeMs) return to;
+    // Before the first step there is no time.
+    if (!(since < this.easeMs)) return to;
     const from = f[this.from]!;
     return from + ((to - from) * since) / this.easeMs;
   }

@@ -21,25 +21,59 @@ function deviceOf({ i }: SeatState, rule: Movement): Device | null {
   return winner === 0 ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
 }
 
-/** One number, -1..1. */
-export class AxisReading extends ActionReading {
+/** What axes and vectors have in common. */
+abstract class MovementReading extends ActionReading {
   /** @internal */
-  private get rule(): Movement {
+  protected get rule(): Movement {
     return this.ruleNow() as Movement;
   }
 
-  /** -1..1. */
-  get value(): number {
-    return partNow(this.s, this.rule, Part.X);
+  /** 0..1; of a vector with square diagonals up to 1.414214. */
+  get length(): number {
+    return partNow(this.s, this.rule, Part.Length);
+  }
+
+  /** The named band of the length, `null` below the lowest. */
+  get gait(): string | null {
+    const { gaits } = this.rule;
+    return gaits === null ? null : (gaits.names[this.s.i[gaits.gait]!] ?? null);
+  }
+
+  /** The speed that goes with it, in the pace's unit (metres per second, say); 1 where the plan names none. */
+  get pace(): number {
+    const { pace } = this.rule;
+    return pace === null ? 1 : pace.now(this.s);
   }
 
   /** What moves it, `null` at rest. */
   get device(): Device | null {
     return deviceOf(this.s, this.rule);
   }
+}
 
-  toJSON(): { value: number } {
-    return { value: this.value };
+/** A movement in one dimension. */
+export class AxisReading extends MovementReading {
+  /** -1..1. */
+  get value(): number {
+    return partNow(this.s, this.rule, Part.X);
+  }
+
+  /** The end last moved to: -1 or 1. */
+  get facing(): -1 | 1 {
+    const facing = this.rule.facing!;
+    const { i, f } = this.s;
+    const sector = i[facing.sector]!;
+    return (sector >= 0 ? sectorX(sector) : f[facing.x]!) < 0 ? -1 : 1;
+  }
+
+  /** Value times pace. */
+  get v(): number {
+    return this.value * this.pace;
+  }
+
+  toJSON(): object {
+    const { value, length, facing, gait, pace, v } = this;
+    return { value, length, facing, gait, pace, v };
   }
 }
 
@@ -78,12 +112,7 @@ export class FacingReading extends ActionReading {
 }
 
 /** A direction with a length, and what goes with it. */
-export class VectorReading extends ActionReading {
-  /** @internal */
-  private get rule(): Movement {
-    return this.ruleNow() as Movement;
-  }
-
+export class VectorReading extends MovementReading {
   /** The direction last moved in. */
   readonly facing: FacingReading;
 
@@ -103,26 +132,9 @@ export class VectorReading extends ActionReading {
     return partNow(this.s, this.rule, Part.Y);
   }
 
-  /** 0..1; with square diagonals up to 1.414214. */
-  get length(): number {
-    return partNow(this.s, this.rule, Part.Length);
-  }
-
   /** Radians, counter-clockwise from right, whatever `yAxis` is; 0 at rest. For drawing: engine state never depends on it. */
   get angle(): number {
     return Math.atan2(this.y * this.rule.up + 0, this.x);
-  }
-
-  /** The named band of the length, `null` below the lowest. */
-  get gait(): string | null {
-    const { gaits } = this.rule;
-    return gaits === null ? null : (gaits.names[this.s.i[gaits.gait]!] ?? null);
-  }
-
-  /** The speed that goes with it, in the pace's unit (metres per second, say); 1 where the plan names none. */
-  get pace(): number {
-    const { pace } = this.rule;
-    return pace === null ? 1 : pace.now(this.s);
   }
 
   /** x times pace. */
@@ -139,11 +151,6 @@ export class VectorReading extends ActionReading {
     const { pace, ease } = rule;
     const y = ease === null ? this.s.f[rule.y]! : this.y;
     return pace === null ? y : y * (pace.easeMs === 0 ? this.s.f[pace.to]! : pace.now(this.s));
-  }
-
-  /** What moves it, `null` at rest. */
-  get device(): Device | null {
-    return deviceOf(this.s, this.rule);
   }
 
   toJSON(): object {

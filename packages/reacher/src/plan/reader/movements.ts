@@ -1,7 +1,9 @@
 /** Reads axes and vectors: their directions and sticks, gaits and pace. */
 import { findControl, type Control } from "../../controls/catalogue.js";
 import type { CheckedEnd, CheckedMovement, CheckedPace, CheckedStick } from "../checked.js";
-import type { AxisFields, EndEntry, MovementFields, UsedEnd, VectorEntry, VectorFields } from "../types.js";
+import type { Direction, EndEntry, MovementFields, UsedEnd, VectorEntry, VectorFields } from "../types.js";
+import { didYouMean } from "../../controls/nearest.js";
+import { ORDINALS } from "../names.js";
 import type { Reader } from "./reader.js";
 import { readShape, readThreshold } from "./shapes.js";
 
@@ -13,8 +15,10 @@ export function readMovement(
   reader: Reader,
   name: string,
   kind: "axis" | "vector",
-  action: VectorFields | (AxisFields & VectorFields),
+  action: VectorFields,
 ): CheckedMovement {
+  const endNames = reader.endsOf(name)!;
+  if (kind === "axis") checkEnds(reader, name, endNames);
   const ends: CheckedEnd[] = [];
   const sticks: CheckedStick[] = [];
   for (const { slot, entry, place, address } of reader.entries<VectorEntry>(
@@ -28,8 +32,8 @@ export function readMovement(
       if (control.family === "dpad") {
         // A direction pad is four buttons: it follows the rules for opposite and diagonal keys.
         for (const part of control.parts) {
-          const end = part.slice("PadDpad".length).toLowerCase() as CheckedEnd["end"];
-          ends.push({ address, slot, end, ...readEnd(reader, findControl(part)!, action, place) });
+          const end = part.slice("PadDpad".length).toLowerCase() as Direction;
+          ends.push({ address, slot, end, way: end, ...readEnd(reader, findControl(part)!, action, place) });
         }
       } else
         sticks.push({ address, slot, control, shape: readShape(reader, action.shape, control, place, own) });
@@ -38,6 +42,12 @@ export function readMovement(
     const given = Object.entries(entry as Record<string, EndEntry>);
     if (given.length === 0) reader.report("missing-field", place, `no direction has a control`);
     for (const [end, source] of given) {
+      const way = reader.wayOf(name, end);
+      if (way === undefined) {
+        const mend = didYouMean(end, endNames) || `; its ends are ${endNames.join(" and ")}`;
+        reader.report("unknown-field", `${place}.${end}`, `${end} is no end of ${name}${mend}`);
+        continue;
+      }
       const used = typeof source === "string" ? { use: source } : source;
       const at = typeof source === "string" ? `${place}.${end}` : `${place}.${end}.use`;
       const control = reader.control(used.use, at, "end");
@@ -45,7 +55,8 @@ export function readMovement(
       ends.push({
         address: `${address}.${end}`,
         slot,
-        end: end as CheckedEnd["end"],
+        end,
+        way,
         ...readEnd(reader, control, action, `${place}.${end}`, used),
       });
     }
@@ -58,7 +69,7 @@ export function readMovement(
     opposed: action.opposed ?? "latest",
     directions: action.directions ?? "free",
     diagonal: action.diagonal ?? "round",
-    faces: action.faces ?? "down",
+    faces: kind === "vector" ? (action.faces ?? "down") : axisFaces(reader, name, action.faces, endNames),
     facingFrom: action.facingFrom ?? 0.25,
     settleMs: action.settleMs ?? 60,
     gaits: readGaits(reader, name, action),
@@ -66,9 +77,33 @@ export function readMovement(
     pace: readPace(reader, name, action),
     ease: action.ease && { ...EASE, ...action.ease, through: action.ease.turn === "through" },
     combine: action.combine ?? "longest",
+    endNames,
     ends,
     sticks,
   };
+}
+
+/** The names of an axis's ends must be two, and none of the words that stand beside them. */
+function checkEnds(reader: Reader, name: string, ends: readonly string[]): void {
+  const place = `actions.${name}.ends`;
+  if (ends[0] === ends[1])
+    reader.report("same-name", place, `both ends are named ${ends[0]}; give each a name of its own`);
+  for (const end of ends)
+    if (end === "each" || end === "use" || ORDINALS.includes(end))
+      reader.report("bad-name", place, `${end} stands for something else beside the ends; take another name`);
+}
+
+/** The end that an axis faces at first. */
+function axisFaces(
+  reader: Reader,
+  name: string,
+  faces: string | undefined,
+  ends: readonly string[],
+): Direction {
+  const way = faces === undefined ? "right" : reader.wayOf(name, faces);
+  if (way === undefined)
+    reader.report("wrong-value", `actions.${name}.faces`, `${faces} is no end; it is ${ends.join(" or ")}`);
+  return way ?? "right";
 }
 
 function readEnd(

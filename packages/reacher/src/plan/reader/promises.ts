@@ -1,6 +1,6 @@
 /** What a plan promises: names that stay known, actions that are never bare, ranges for players. */
 import type { CheckedAction } from "../checked.js";
-import { EACH, type Reader } from "./reader.js";
+import type { Reader } from "./reader.js";
 
 /** What the plan promises of names and of required actions. */
 export function checkPromises(reader: Reader, actions: readonly CheckedAction[]): void {
@@ -39,7 +39,6 @@ export function missingControls(action: CheckedAction): string | undefined {
   if (action.kind === "switch") return action.entries.length > 0 ? undefined : "no control";
   if (action.sticks.length > 0) return undefined;
   if (action.kind === "turn") return action.mice.length > 0 ? undefined : "no control";
-  const ends = action.kind === "axis" ? ["minus", "plus"] : EACH;
-  const missing = ends.filter((end) => !action.ends.some((one) => one.end === end));
+  const missing = action.endNames.filter((end) => !action.ends.some((one) => one.end === end));
   return missing.length === 0 ? undefined : `no control for ${missing.join(" and ")}`;
 }

@@ -7,7 +7,12 @@ import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
 import { finding, type Finding } from "../findings.js";
-import type { Direction, Kind, Plan, SwitchEntry, SwitchFields, VectorFields } from "../types.js";
+import type { AxisFields, Direction, Kind, Plan, SwitchEntry, SwitchFields, VectorFields } from "../types.js";
+
+/** The ends of an axis that does not name them. */
+export const AXIS_ENDS: readonly string[] = ["minus", "plus"];
+/** Where the ends of an axis lead. */
+const AXIS_WAYS: readonly Direction[] = ["left", "right"];
 
 /** The directions of a vector. */
 export const EACH: readonly Direction[] = ["up", "left", "down", "right"];
@@ -28,7 +33,7 @@ export class Reader {
   >;
   /** Flags, and actions that are so or not so: what `needs` and the rules of a pace may name. */
   private readonly conditions: ReadonlySet<string>;
-  private readonly vectors: readonly string[];
+  private readonly movements: readonly string[];
   /** By control: the least `afterMs` of its long presses. */
   private longs: ReadonlyMap<string, number> | undefined;
   private suggestions = 0;
@@ -47,7 +52,9 @@ export class Reader {
     const actions = Object.entries(plan.actions);
     const told = actions.filter(([, { kind }]) => kind !== "turn");
     this.conditions = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
-    this.vectors = actions.filter(([, { kind }]) => kind === "vector").map(([name]) => name);
+    this.movements = actions
+      .filter(([, { kind }]) => kind === "vector" || kind === "axis")
+      .map(([name]) => name);
   }
 
   /** `; did you mean X?`. A plan with a thousand wrong names is not helped by a thousand guesses, which take their time. */
@@ -68,23 +75,34 @@ export class Reader {
       const control = this.control(name, place, "switch");
       return control && { name, control, press: PRESS_FROM, release: RELEASE_BELOW };
     }
-    const vector = Object.hasOwn(this.plan.actions, action!) ? this.plan.actions[action!] : undefined;
-    if (vector?.kind !== "vector" || rest.length > 0) {
+    const ends = this.endsOf(action!);
+    if (ends === undefined || rest.length > 0) {
       this.report(
         "unknown-source",
         place,
-        `${JSON.stringify(action)} is no vector${this.didYouMean(action!, this.vectors)}`,
+        `${JSON.stringify(action)} is neither a vector nor an axis${this.didYouMean(action!, this.movements)}`,
       );
       return undefined;
     }
-    if (EACH.includes(end as Direction)) return { name, action: action!, end: end as Direction };
-    const mend = end === "each" ? "; each is for taps alone" : didYouMean(end, EACH);
-    this.report(
-      "unknown-source",
-      place,
-      `${JSON.stringify(end)} is no direction: up, left, down or right${mend}`,
-    );
+    const way = this.wayOf(action!, end);
+    if (way !== undefined) return { name, action: action!, end: way };
+    const mend = end === "each" ? "; each is for taps alone" : didYouMean(end, ends);
+    const all = `${ends.slice(0, -1).join(", ")} or ${ends.at(-1)}`;
+    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: ${all}${mend}`);
     return undefined;
+  }
+
+  /** The names of a movement's ends; `undefined` where it is none. */
+  endsOf(action: string): readonly string[] | undefined {
+    const found = Object.hasOwn(this.plan.actions, action) ? this.plan.actions[action] : undefined;
+    if (found?.kind === "vector") return EACH;
+    return found?.kind === "axis" ? ((found as AxisFields).ends ?? AXIS_ENDS) : undefined;
+  }
+
+  /** Where an end of this name leads; `undefined` where there is none. */
+  wayOf(action: string, end: string): Direction | undefined {
+    const ends = this.endsOf(action)!;
+    return (ends === EACH ? EACH : AXIS_WAYS)[ends.indexOf(end)];
   }
 
   /** Whether any slot of a vector has a stick. Where a player has changed the plan, that is the player's affair. */
@@ -93,7 +111,7 @@ export class Reader {
     const { from } = this.plan.actions[action] as VectorFields;
     const entries = Object.values(from).flat() as readonly (string | { readonly use?: string })[];
     const used = entries.map((entry) => (typeof entry === "string" ? entry : entry.use));
-    return used.some((name) => name !== undefined && findControl(name)?.family === "stick");
+    return used.some((name) => name !== undefined && /^(stick|axis)$/.test(findControl(name)?.family ?? ""));
   }
 
   modeNames(names: readonly string[], place: string): readonly string[] {

@@ -47,8 +47,8 @@ export function readShape(
     power: curve.power ?? 1,
     points: curve.points,
     gain: shape.gain ?? 1,
-    invertX: one ? invert !== undefined : invert === "x" || invert === "both",
-    invertY: !one && (invert === "y" || invert === "both"),
+    invertX: one ? invert !== undefined : invert === "x" || invert === "both" || invert === true,
+    invertY: !one && (invert === "y" || invert === "both" || invert === true),
   };
 }
 

@@ -1,7 +1,7 @@
 /** Reads switches: their entries, gestures and needs. */
 import type { CheckedAction, CheckedEntry, CheckedSwitch, Source } from "../checked.js";
 import type { FlickEntry, SwitchEntry, SwitchFields } from "../types.js";
-import { EACH, LONG_MS, type Reader } from "./reader.js";
+import { LONG_MS, type Reader } from "./reader.js";
 import { readThreshold } from "./shapes.js";
 
 /** How long a flick takes at most where the plan does not say. */
@@ -71,7 +71,8 @@ function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
         `${entry.of} has no opposite; that is for directions, such as swim.right`,
       );
     }
-    const of = entry.of.endsWith(".each") ? EACH.map((end) => entry.of.replace(/each$/, end)) : [entry.of];
+    const ends = entry.of.endsWith(".each") ? reader.endsOf(entry.of.slice(0, -".each".length)) : undefined;
+    const of = ends === undefined ? [entry.of] : ends.map((end) => entry.of.replace(/each$/, end));
     const broken = brokenBy ?? (directed ? "opposite" : "none");
     return withSources(
       reader,

@@ -8,7 +8,8 @@ import { readShape } from "./shapes.js";
 export function readTurn(reader: Reader, name: string, action: TurnFields): CheckedTurn {
   const mice: CheckedTurn["mice"][number][] = [];
   const sticks: CheckedTurn["sticks"][number][] = [];
-  const { invert } = action.shape ?? {};
+  const given = action.shape?.invert;
+  const invert = given === true ? "both" : given;
   for (const { slot, entry, place, address } of reader.entries<TurnEntry>(name, action.from)) {
     const control = reader.control(entry.use, `${place}.use`, "turn");
     if (control === undefined) continue;
