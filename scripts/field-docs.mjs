@@ -12,7 +12,9 @@ for (const node of source.statements.filter(ts.isInterfaceDeclaration)) {
   const name = node.name.text;
   heirs[name] = node.heritageClauses?.[0]?.types[0]?.expression.getText();
   docs[name] = { "": commentOf(node) };
-  for (const member of node.members) docs[name][member.name.text] = commentOf(member);
+  // An index signature has no name.
+  for (const member of node.members.filter(ts.isPropertySignature))
+    docs[name][member.name.text] = commentOf(member);
 }
 for (const name of Object.keys(docs)) {
   for (let parent = heirs[name]; parent !== undefined; parent = heirs[parent])

@@ -253,6 +253,55 @@ describe("axis", () => {
     expect((input.step(3) as any).walk.value).toBe(0);
   });
 
+  test("named numbers: a pace follows them at the exact moment, eased; a reset and a snapshot bring them back", () => {
+    const input = createInputLayer(
+      definePlan({
+        reacherPlan: 1,
+        numbers: { easy: 2, fast: 4, half: 0.5 },
+        actions: {
+          walk: {
+            kind: "axis",
+            from: { main: { minus: "KeyA", plus: "KeyD" } },
+            pace: {
+              base: "easy",
+              rules: [
+                { when: "kick", set: "fast" },
+                { when: "tuck", times: "half" },
+              ],
+              easeMs: 100,
+            },
+          },
+          kick: { kind: "switch", from: { main: "ShiftLeft" } },
+          tuck: { kind: "switch", from: { main: "KeyC" } },
+        },
+      }),
+    );
+    input.feed({ t: 0, control: "KeyD", value: 1 });
+    expect(input.step(10).walk.v).toBe(2);
+    input.setNumber("easy", 6, 20);
+    expect([input.step(45).walk.v, input.step(120).walk.v, input.number("easy")]).toEqual([3, 6, 6]);
+    const kept = input.snapshot();
+    input.feed({ t: 130, control: "ShiftLeft", value: 1 });
+    input.feed({ t: 130, control: "KeyC", value: 1 });
+    expect(input.step(230).walk.pace).toBe(2);
+    // In no use now, it changes nothing.
+    input.setNumber("easy", 1);
+    expect([input.step(500).walk.pace, input.number("easy")]).toEqual([2, 1]);
+    input.restore(kept);
+    expect([input.number("easy"), input.step(130).walk.v]).toEqual([6, 6]);
+    input.reset();
+    input.step(140);
+    expect([input.number("easy"), input.now.walk.pace]).toEqual([2, 2]);
+    expect(() => input.setNumber("easy", NaN)).toThrow("NaN is no value for easy; give a number");
+    expect(() => input.setNumber("esay" as never, 1)).toThrow(
+      'the plan has no number "esay"; it has easy, fast, half',
+    );
+    const plan = { ...input.plan, numbers: { eas: 2, fast: 4, half: 0.5 } };
+    expect(() => parsePlan(plan)).toThrow(
+      'actions.walk.pace.base: "easy" is none of the plan\'s numbers; did you mean eas?',
+    );
+  });
+
   test("a raw stick axis has up as +1", () => {
     expect(play(createInputLayer(plan)).pull("PadRightStickY", -1).wait(5).now.lean.value).toBe(1);
   });

@@ -145,7 +145,7 @@ const plans: fc.Arbitrary<Plan> = fc
           base: fc.constant(2.4),
           easeMs: fc.constantFrom(0, 100, 333),
           rules: fc.constant([
-            { when: ["kick", "hasAir"], set: 4.8 },
+            { when: ["kick", "hasAir"], set: "fast" },
             { when: "not tuck", times: 1.5 },
           ]),
         }),
@@ -159,6 +159,13 @@ const plans: fc.Arbitrary<Plan> = fc
           pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
         }),
         ...movement,
+        facingFrom: share(0, 1),
+        gaits: fc.constantFrom({}, { drift: 0.05, race: 0.9 }),
+        pace: fc.record({
+          base: fc.constant("deep"),
+          easeMs: fc.constantFrom(0, 100),
+          rules: fc.constant([{ when: "kick", times: 2 }]),
+        }),
       }),
     ),
     switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
@@ -177,6 +184,7 @@ const plans: fc.Arbitrary<Plan> = fc
       yAxis,
       bounceMs,
       flags: { hasAir: { start: hasAir, lingerMs: 35 } },
+      numbers: { fast: 4.8, deep: 2 },
       ...(modes === undefined ? {} : { modes }),
       actions: {
         swim: situated(swim, "dive"),
@@ -232,6 +240,14 @@ const events = fc
         }),
       },
       { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad") }) },
+      {
+        weight: 1,
+        arbitrary: fc.record({
+          t: moments,
+          number: fc.constantFrom("fast", "deep"),
+          value: fc.constantFrom(1, 7),
+        }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
     { maxLength: 60 },
@@ -244,6 +260,7 @@ const events = fc
         tell: (input) => {
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
+          else if ("number" in event) input.setNumber(event.number, event.value, event.t);
           else if ("mode" in event) {
             if (input.plan.modes !== undefined) input[event.mode as "enter"](event.name, event.t);
           } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);
@@ -273,6 +290,7 @@ const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
 const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => input.setFlag("hasAir", true),
   (input) => input.setFlag("hasAir", false),
+  (input) => input.setNumber("fast", 9),
   (input) => input.mute("swim", "reel"),
   (input) => input.mute("kick", "cut"),
   (input) => input.unmute("kick"),

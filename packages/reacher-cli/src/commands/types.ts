@@ -33,6 +33,14 @@ function typesOf(plan: CheckedPlan, file: string): string {
       `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`,
   );
   const flags = plan.flags.map((flag) => JSON.stringify(flag.name)).join(" | ") || "never";
+  const hasNumbers = plan.numbers.length > 0;
+  const types = [`${name}Kinds`, `${name}Flags`, ...(hasNumbers ? [`${name}Numbers`] : [])].join(", ");
+  const numbers = hasNumbers
+    ? `/** The numbers that the game may set. */
+export type ${name}Numbers = ${plan.numbers.map((one) => JSON.stringify(one.name)).join(" | ")};
+
+`
+    : "";
   return `// Made by \`reacher types ${file}\`. Make it anew when the plan's actions change.
 import type { InputLayer, Plan, Reading } from "reacher";
 
@@ -44,14 +52,14 @@ ${kinds.join("\n")}
 /** The flags that the game may set. */
 export type ${name}Flags = ${flags};
 
-/** The plan: \`parsePlan<${name}Kinds, ${name}Flags>(json)\` gives it. */
-export type ${name}Plan = Plan<${name}Kinds, ${name}Flags>;
+${numbers}/** The plan: \`parsePlan<${types}>(json)\` gives it. */
+export type ${name}Plan = Plan<${types}>;
 
 /** What a step gives. */
 export type ${name}Reading = Reading<${name}Kinds>;
 
 /** The layer: \`createInputLayer(plan)\` gives it. */
-export type ${name}Layer = InputLayer<${name}Kinds, ${name}Flags>;
+export type ${name}Layer = InputLayer<${types}>;
 `;
 }
 

@@ -14,6 +14,7 @@ import {
   type Action,
   type ChordRule,
   type KeeperRule,
+  type NumberRule,
   type MovementRule,
   type SourceRule,
   type SwitchRule,
@@ -96,6 +97,7 @@ export class Compiler extends Wiring implements Tables {
   readonly recounts: { recount(s: SeatState): void }[] = listOf();
   /** What can only be done when every action is made. */
   readonly links: (() => void)[] = [];
+  readonly numbers = new Map<string, NumberRule>();
   /** Flags by name. */
   readonly flags = new Map<string, object>();
   readonly keepers: KeeperRule[] = listOf();

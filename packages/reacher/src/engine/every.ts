@@ -8,6 +8,7 @@ import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
 import { flags } from "./situations/flags.js";
+import { numbers } from "./situations/numbers.js";
 import { losses } from "./situations/losses.js";
 import { modes } from "./situations/modes.js";
 import { keep } from "./switches/keep.js";
@@ -24,6 +25,7 @@ import { turns } from "./turns/make.js";
 
 export const EVERY: readonly Feature[] = [
   flags,
+  numbers,
   modes,
   losses,
   movements,

@@ -20,6 +20,8 @@ export const enum Kind {
   /** An action is muted or no longer; its index is the action, its value the reasons, one bit each. */
   Mute,
   Unmute,
+  /** A named number is set; its index is the number. */
+  Number,
 }
 
 /** An event's kind and index in one number, and a control's number and place in its index. */

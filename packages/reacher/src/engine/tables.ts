@@ -101,6 +101,13 @@ export interface ChordRule {
   giveBack(s: SeatState, changes: Int32Array, count: number): void;
 }
 
+/** A named number, as a pace sees it. */
+export interface NumberRule {
+  /** Where it stands (floats). */
+  readonly at: number;
+  readonly paced: number[];
+}
+
 export interface Tables {
   readonly plan: CheckedPlan;
   /** Identifies plan, overrides and slots in snapshots. */
@@ -138,6 +145,8 @@ export interface Tables {
   readonly kept: number;
   /** What an event that the game tells does, by its kind. */
   readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];
+  /** Named numbers. */
+  readonly numbers: ReadonlyMap<string, NumberRule>;
   /** What goes back to the start. */
   readonly resets: readonly { reset(s: SeatState): void }[];
   /** What counts anew what is down, after other tables took over: from the signals up. */

@@ -11,9 +11,11 @@ import type { Kinds, Plan } from "../plan/types.js";
  * Makes an input layer of a plan.
  * @throws PlanError naming each place of the plan that cannot run, and the likely mend
  */
-export function createInputLayer<const K extends Kinds, const F extends string>(
-  plan: Plan<K, F>,
-): InputLayer<K, F> {
+export function createInputLayer<
+  const K extends Kinds,
+  const F extends string,
+  const N extends string = string,
+>(plan: Plan<K, F, N>): InputLayer<K, F, N> {
   const written = plan as unknown as Plan;
   const override = (overrides: Overrides | null) => {
     const { plan: own, faults } =
@@ -21,5 +23,5 @@ export function createInputLayer<const K extends Kinds, const F extends string>(
     return { written: own, checked: resolvePlan(own), faults };
   };
   const parts = { written, features: EVERY, isRaw: isRawName, override };
-  return createCheckedLayer(resolvePlan(plan), parts) as unknown as InputLayer<K, F>;
+  return createCheckedLayer(resolvePlan(plan), parts) as unknown as InputLayer<K, F, N>;
 }

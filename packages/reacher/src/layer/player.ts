@@ -231,6 +231,16 @@ export class Player implements Seat, Watched {
     this.command(Kind.Reset, 0, 0, t);
   }
 
+  setNumber(name: string, value: number, t?: number): void {
+    if (!Number.isFinite(value)) throw new ReacherError(`${value} is no value for ${name}; give a number`);
+    this.command(Kind.Number, placeOf("number", name, this.checked.numbers), value, t);
+  }
+
+  number(name: string): number {
+    placeOf("number", name, this.checked.numbers);
+    return this.engine.f[this.engine.tables.numbers.get(name)!.at]!;
+  }
+
   /** The pad at a place of this seat goes to rest; or everything, for -1. */
   losePlace(place: number, pad: number, t: number | undefined): void {
     this.command(Kind.Lose, place, pad, t);

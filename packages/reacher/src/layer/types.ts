@@ -32,10 +32,10 @@ export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A :
 export type Off = () => void;
 
 /** One player's place: its reading, and what the game tells it. */
-export interface Seat<K extends Kinds = Kinds, F extends string = string> {
+export interface Seat<K extends Kinds = Kinds, F extends string = string, N extends string = string> {
   readonly name: string;
   /** The plan with this player's changes, and the slots of it that the seat plays with now. */
-  readonly own: Plan<K, F>;
+  readonly own: Plan<K, F, N>;
   readonly slots: readonly string[];
   /** The reading; one object for the layer's life, always as of the last step. */
   readonly now: Reading<K>;
@@ -50,6 +50,13 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string> {
    * @throws ReacherError where the plan has no such flag
    */
   setFlag(flag: F, on: boolean, t?: number | FlagOptions): void;
+  /**
+   * Sets one of the plan's numbers, at time `t` (ms), or, without `t`, at the last step's time: a power-up, a designer's slider.
+   * A pace that is eased moves to it. @throws ReacherError where the plan has no such number, or the value is none
+   */
+  setNumber(name: N, value: number, t?: number): void;
+  /** One of the plan's numbers as it is now. @throws ReacherError where the plan has no such number */
+  number(name: N): number;
   /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
   lose(what: "focus", t?: number): void;
   lose(what: "pad", t: number | undefined, pad: number): void;
@@ -97,9 +104,13 @@ export interface FlagOptions {
 }
 
 /** The input layer of a game. What concerns a seat goes to the first one. */
-export interface InputLayer<K extends Kinds = Kinds, F extends string = string> extends Seat<K, F> {
+export interface InputLayer<
+  K extends Kinds = Kinds,
+  F extends string = string,
+  N extends string = string,
+> extends Seat<K, F, N> {
   /** The plan that it was made of. */
-  readonly plan: Plan<K, F>;
+  readonly plan: Plan<K, F, N>;
   readonly counters: Counters;
   /** Takes a raw event; what cannot be used is ignored and counted. */
   feed(event: RawEvent): void;
@@ -129,7 +140,7 @@ export interface InputLayer<K extends Kinds = Kinds, F extends string = string> 
   /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns what ends it. */
   onPads(fn: (change: PadChange) => void): Off;
   /** A seat by name. @throws ReacherError where there is none */
-  seat(name: string): Seat<K, F>;
+  seat(name: string): Seat<K, F, N>;
   /**
    * Puts an interceptor between devices and seats, in place of any other; what this seat holds comes to rest as a
    * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
@@ -187,6 +198,7 @@ export interface LayerWatcher {
   overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
   /** What the game told is about to be handled. */
   flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
+  number?(t: number, name: string, value: number, seat: string, after: boolean): void;
   /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
   reset?(t: number, seat: string, after: boolean): void;

@@ -8,6 +8,7 @@ export interface CheckedPlan {
   readonly yAxis: "up" | "down";
   readonly slots: readonly CheckedSlot[];
   readonly flags: readonly CheckedFlag[];
+  readonly numbers: readonly { readonly name: string; readonly value: number }[];
   /** In the plan's order; those below come before those above only by being entered. */
   readonly modes: readonly CheckedMode[];
   /** The modes on at the start, lowest first. */
@@ -169,15 +170,16 @@ export interface CheckedShape {
 
 export interface CheckedPace {
   readonly unit: string;
-  readonly base: number;
+  /** A number, or the name of one. */
+  readonly base: number | string;
   readonly rules: readonly CheckedPaceRule[];
   readonly easeMs: number;
 }
 
 export interface CheckedPaceRule {
   readonly when: readonly Word[];
-  readonly set: number | undefined;
-  readonly times: number | undefined;
+  readonly set: number | string | undefined;
+  readonly times: number | string | undefined;
 }
 
 /** A fact that must be so, or with `not` must not. */

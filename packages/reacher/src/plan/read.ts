@@ -73,6 +73,7 @@ function readWhole(reader: Reader): CheckedPlan {
       start: typeof flag === "boolean" ? flag : (flag.start ?? false),
       lingerMs: typeof flag === "boolean" ? 0 : (flag.lingerMs ?? 0),
     })),
+    numbers: Object.entries(plan.numbers ?? {}).map(([name, value]) => ({ name, value })),
     modes: Object.entries(modes).map(([name, mode]) => ({ name, covers: mode.covers ?? "same" })),
     start: reader.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
     actions,

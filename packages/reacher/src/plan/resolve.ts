@@ -27,9 +27,11 @@ export function noteResolved(plan: Plan, checked: CheckedPlan): void {
  * Reads a plan from outside (parsed JSON, say) and types it.
  * @throws PlanError naming each place, what is wrong there and the likely mend
  */
-export function parsePlan<K extends Kinds = Kinds, F extends string = string>(raw: unknown): Plan<K, F> {
+export function parsePlan<K extends Kinds = Kinds, F extends string = string, N extends string = string>(
+  raw: unknown,
+): Plan<K, F, N> {
   const read = readPlan(raw);
   if (!read.ok) throw new PlanError(read.findings);
   noteResolved(raw as Plan, read.plan);
-  return raw as Plan<K, F>;
+  return raw as Plan<K, F, N>;
 }

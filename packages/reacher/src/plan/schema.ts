@@ -123,15 +123,18 @@ const end = v.optional(
   written(v.strictObject({ use: control, shape: v.optional(shape), threshold: v.optional(threshold) })),
 );
 
+/** A number, or the name of one. */
+const amount = v.union([finite, name]);
+
 const pace = v.strictObject({
   unit: v.optional(text),
-  base: finite,
+  base: amount,
   rules: v.optional(
     v.array(
       v.strictObject({
         when: words,
-        set: v.optional(finite),
-        times: v.optional(finite),
+        set: v.optional(amount),
+        times: v.optional(amount),
       }),
     ),
   ),
@@ -237,6 +240,7 @@ export const planSchema = v.strictObject({
       v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]),
     ),
   ),
+  numbers: v.optional(v.record(name, finite)),
   modes: v.optional(
     v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
   ),

@@ -12,7 +12,7 @@ export type Kind = "switch" | "axis" | "vector" | "turn";
 export type Kinds = Readonly<Record<string, Kind>>;
 
 /** A whole plan: every action of the game and the controls that drive it. */
-export interface Plan<K extends Kinds = Kinds, F extends string = string> {
+export interface Plan<K extends Kinds = Kinds, F extends string = string, N extends string = string> {
   /** Where editors find the JSON Schema of plans. */
   readonly $schema?: string;
   /** The version of the plan format: 1. */
@@ -27,6 +27,8 @@ export interface Plan<K extends Kinds = Kinds, F extends string = string> {
   readonly slots?: Readonly<Record<string, Slot>>;
   /** Facts that the game tells the layer, with their value at the start. */
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
+  /** Named numbers, used by name wherever a pace has one, which the game changes while playing. */
+  readonly numbers?: Readonly<Record<N, number>>;
   /** Named situations that decide which actions are live. */
   readonly modes?: Readonly<Record<string, Mode>>;
   /** The modes on at the start, lowest first. @default the first mode */
@@ -427,8 +429,8 @@ export interface Curve {
 export interface Pace {
   /** The unit of the speed, for people. */
   readonly unit?: string;
-  /** The speed when no rule holds, in the pace's unit. */
-  readonly base: number;
+  /** The speed when no rule holds, in the pace's unit, or the name of a number. */
+  readonly base: number | string;
   /** Rules applied in order, each while all that it names is so. */
   readonly rules?: readonly PaceRule[];
   /** Time in which the pace moves to a new value, in a straight line, in ms. @default 0 */
@@ -439,8 +441,8 @@ export interface Pace {
 export interface PaceRule {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
   readonly when: string | readonly string[];
-  /** The speed from here on, in the pace's unit. */
-  readonly set?: number;
-  /** The factor for the speed so far. */
-  readonly times?: number;
+  /** The speed from here on, in the pace's unit, or the name of a number. */
+  readonly set?: number | string;
+  /** The factor for the speed so far, or the name of a number. */
+  readonly times?: number | string;
 }

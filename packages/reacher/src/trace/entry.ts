@@ -30,6 +30,7 @@ export type ToldEntry = Stamped & { readonly seat?: string } &
   /** `linger` is false where it does not count as true a while longer. */
   (
     | { readonly flag: string; readonly value: boolean; readonly linger?: false }
+    | { readonly number: string; readonly value: number }
     | { readonly enter: string }
     | { readonly leave: string }
     | { readonly mute: string; readonly reason: string }

@@ -80,6 +80,7 @@ export function explainLayer<K extends Kinds, F extends string>(
   return input.watch({
     event: ({ control }, name) => here(name, { control }),
     flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
+    number: (_, number, value, name) => here(name, { command: `${number} is ${value}` }),
     lost: (_, what, _pad, name) => here(name, { command: `${what} lost`, isLoss: true }),
     reset: (_, name) => here(name, { command: "reset" }),
     mode: (_, _mode, _on, name) => here(name, {}),

@@ -130,6 +130,11 @@ export class TraceReader {
         this.fail(`linger is ${shown(linger)}; it is false, or missing`);
       return { flag: this.text(o, "flag"), value, ...(linger === false && { linger }) };
     }
+    if ("number" in o) {
+      const value = o["value"];
+      if (typeof value !== "number") this.fail(`value is ${shown(value)}; a number has a number`);
+      return { number: this.text(o, "number"), value };
+    }
     if ("enter" in o) return { enter: this.text(o, "enter") };
     if ("leave" in o) return { leave: this.text(o, "leave") };
     if ("mute" in o) return { mute: this.text(o, "mute"), reason: this.text(o, "reason") };
@@ -140,7 +145,7 @@ export class TraceReader {
     if (o["reset"] === true) return { reset: true };
     if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
     this.fail(
-      "says neither control, flag, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
+      "says neither control, flag, number, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
     );
   }
 

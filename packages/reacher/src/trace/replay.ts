@@ -173,6 +173,7 @@ class Replaying implements Replay {
     }
     for (const seat of this.told(entry)) {
       if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
+      else if ("number" in entry) seat.setNumber(entry.number, entry.value, t);
       else if ("enter" in entry) seat.enter(entry.enter, t);
       else if ("leave" in entry) seat.leave(entry.leave, t);
       else if ("mute" in entry) seat.mute(entry.mute, entry.reason, t);
@@ -187,10 +188,11 @@ class Replaying implements Replay {
 
   /** What of an entry the plan does not have. */
   private missing(entry: ToldEntry): string | undefined {
-    const { flags, modes, actions } = this.plan;
+    const { flags, numbers, modes, actions } = this.plan;
     const without = (kind: string, name: string, all: readonly { readonly name: string }[]) =>
       all.some((one) => one.name === name) ? undefined : `${kind} ${name}`;
     if ("flag" in entry) return without("flag", entry.flag, flags);
+    if ("number" in entry) return without("number", entry.number, numbers);
     if ("enter" in entry) return without("mode", entry.enter, modes);
     if ("leave" in entry) return without("mode", entry.leave, modes);
     if ("mute" in entry) return without("action", entry.mute, actions);

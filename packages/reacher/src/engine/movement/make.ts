@@ -2,6 +2,7 @@
 import type { CheckedMovement, CheckedPace } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
 import { isDigital } from "../wiring.js";
+import { amountOf } from "../situations/numbers.js";
 import { Amounts } from "./amounts.js";
 import { Ease } from "./ease.js";
 import { ENDS } from "./ends.js";
@@ -79,11 +80,15 @@ function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): vo
 }
 
 function makePace(compiler: Compiler, one: Movement, pace: CheckedPace): Pace {
-  const own = new Pace(one.cells, pace);
+  const amount = (given: number | string) => amountOf(compiler, given, one.id);
+  const { base } = pace;
+  const start =
+    typeof base === "number" ? base : compiler.plan.numbers.find(({ name }) => name === base)!.value;
+  const own = new Pace(one.cells, amount(base), pace.easeMs, start);
   own.rules = pace.rules.map(({ when, set, times }) => ({
     conditions: compiler.words(when, ({ paced }) => paced.includes(one.id) || paced.push(one.id)),
     sets: set !== undefined,
-    by: set ?? times!,
+    by: amount(set ?? times!),
   }));
   return own;
 }

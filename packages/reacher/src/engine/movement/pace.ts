@@ -1,5 +1,5 @@
 /** The speed that goes with a movement. In: the conditions that its rules name. Out: the pace, moving in a straight line to its value. */
-import type { CheckedPace } from "../../plan/checked.js";
+import type { Amount } from "../situations/numbers.js";
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Conditions } from "../conditions.js";
@@ -8,7 +8,7 @@ import type { SeatState } from "../state.js";
 interface PaceRule {
   readonly conditions: Conditions;
   readonly sets: boolean;
-  readonly by: number;
+  readonly by: Amount;
 }
 
 export class Pace extends Rule {
@@ -17,16 +17,16 @@ export class Pace extends Rule {
   private readonly from: number;
   private readonly since: number;
   readonly easeMs: number;
-  private readonly base: number;
+  private readonly base: Amount;
   rules: readonly PaceRule[] = [];
 
-  constructor(cells: RuleCells, { base, easeMs }: CheckedPace) {
+  constructor(cells: RuleCells, base: Amount, easeMs: number, start: number) {
     super(cells);
     this.base = base;
     this.easeMs = easeMs;
-    this.to = cells.float("pace", base);
+    this.to = cells.float("pace", start);
     const isEased = easeMs > 0;
-    this.from = isEased ? cells.float("paceFrom", base) : this.to;
+    this.from = isEased ? cells.float("paceFrom", start) : this.to;
     this.since = isEased ? cells.float("paceSince", -Infinity) : -1;
   }
 
@@ -53,10 +53,13 @@ export class Pace extends Rule {
   private work(s: SeatState): void {
     const { f } = s;
     const { rules, to } = this;
-    f[to] = this.base;
+    const { at, value } = this.base;
+    f[to] = at < 0 ? value : f[at]!;
     for (let n = 0; n < rules.length; n++) {
       const { conditions, sets, by } = rules[n]!;
-      if (conditions.hold(s)) f[to] = sets ? by : f[to]! * by;
+      if (!conditions.hold(s)) continue;
+      const amount = by.at < 0 ? by.value : f[by.at]!;
+      f[to] = sets ? amount : f[to]! * amount;
     }
   }
 

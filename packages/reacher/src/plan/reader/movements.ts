@@ -136,11 +136,14 @@ function readGaits(reader: Reader, name: string, action: VectorFields): CheckedM
 function readPace(reader: Reader, name: string, action: VectorFields): CheckedPace | undefined {
   const { pace } = action;
   if (pace === undefined) return undefined;
+  reader.amount(pace.base, `actions.${name}.pace.base`);
   const rules = (pace.rules ?? []).map((rule, i) => {
     const place = `actions.${name}.pace.rules.${i}`;
     if ((rule.set === undefined) === (rule.times === undefined)) {
       reader.report("pace-rule", place, "a rule has either set (a speed) or times (a factor)");
     }
+    reader.amount(rule.set, `${place}.set`);
+    reader.amount(rule.times, `${place}.times`);
     return { when: reader.words(rule.when, `${place}.when`), set: rule.set, times: rule.times };
   });
   return { unit: pace.unit ?? "", base: pace.base, rules, easeMs: pace.easeMs ?? 0 };

@@ -205,6 +205,17 @@ export class Reader {
     return all;
   }
 
+  /** A number, or the name of one. */
+  amount(given: number | string | undefined, place: string): void {
+    const known = Object.keys(this.plan.numbers ?? {});
+    if (typeof given !== "string" || known.includes(given)) return;
+    this.report(
+      "unknown-word",
+      place,
+      `${JSON.stringify(given)} is none of the plan's numbers${this.didYouMean(given, known)}`,
+    );
+  }
+
   report(id: Finding["id"], place: string, message: string): void {
     this.findings.push(finding(id, place, message));
   }

@@ -1,0 +1,63 @@
+/** Named numbers of the plan: the game changes them while playing, and every pace that uses them follows. */
+import { Rule, type RuleCells } from "../cells.js";
+import type { Compiler, Feature } from "../compile.js";
+import { Kind } from "../queue.js";
+import type { SeatState } from "../state.js";
+
+export class NamedNumber extends Rule {
+  readonly at = this.cells.float("value", this.planned);
+  /** The plan's value when these tables came: one that the game has not changed follows another plan's. */
+  private readonly plannedAt = this.cells.float("planned", this.planned);
+  /** Movements whose pace uses it. */
+  readonly paced: number[] = [];
+
+  constructor(
+    cells: RuleCells,
+    private readonly planned: number,
+  ) {
+    super(cells);
+  }
+
+  set(s: SeatState, value: number): void {
+    if (s.f[this.at] === value) return;
+    s.f[this.at] = value;
+    for (let n = 0; n < this.paced.length; n++) s.markPace(this.paced[n]!);
+  }
+
+  reset(s: SeatState): void {
+    this.set(s, this.planned);
+  }
+
+  recount({ f }: SeatState): void {
+    if (f[this.at] === f[this.plannedAt]) f[this.at] = this.planned;
+    f[this.plannedAt] = this.planned;
+  }
+}
+
+/** Where a number of a pace stands: one of its own in a table, a named one in the seat's cells. */
+export interface Amount {
+  /** In the cells; -1 where it is `value`. */
+  readonly at: number;
+  readonly value: number;
+}
+
+/** A number as it is written, or the named one behind it; `paced` follows that. */
+export function amountOf({ numbers }: Compiler, given: number | string, paced: number): Amount {
+  if (typeof given === "number") return { at: -1, value: given };
+  const number = numbers.get(given)!;
+  if (!number.paced.includes(paced)) number.paced.push(paced);
+  return { at: number.at, value: 0 };
+}
+
+export const numbers: Feature = {
+  open: ({ plan, cells, numbers: byName, resets, recounts, commands }) => {
+    const own = plan.numbers.map(({ name, value }) => {
+      const number = new NamedNumber(cells.rule(`number ${name}`), value);
+      byName.set(name, number);
+      return number;
+    });
+    resets.push(...own);
+    recounts.push(...own);
+    commands[Kind.Number] = (s, number, value) => own[number]!.set(s, value);
+  },
+};
