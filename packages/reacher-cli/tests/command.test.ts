@@ -256,7 +256,7 @@ test("a replay for two names whose each change is, and a pad that is lost", () =
     "     320.0  amber  kick    on",
     "     470.0  teal   kick    on",
     "     970.0  amber  kick    off after 650.0 ms",
-    "    1250.0  teal   kick    off after 780.0 ms",
+    "    1250.0  teal   kick    off after 780.0 ms, cancelled: needs",
   ]);
   const swims = rowsOf(reacher("replay", PLAN, two, "--action", "swim", "--json").stdout);
   const after = swims.filter(({ seat, at }) => seat === "amber" && at > 4300);

@@ -37,6 +37,7 @@ export type {
   AxisReading,
   EndedBy,
   FacingReading,
+  MovementReading,
   Reading,
   ReadingOf,
   SwitchReading,

@@ -362,6 +362,56 @@ describe("switch rules", () => {
     expect(changes(hop, script, { flags: { edge: { lingerMs: 100 } } })).toBe(told);
   });
 
+  test("a small platformer is the same at any step rate: early, late, twice on one edge, landing with the key held", () => {
+    const hop = sw("Space", { keepMs: 120, beginsIf: "grounded", spends: "grounded" });
+    const jumps = (hz: number) => {
+      const input = createInputLayer({
+        reacherPlan: 1,
+        flags: { grounded: { start: true, lingerMs: 100 } },
+        actions: { hop },
+      } as unknown as Plan);
+      const began: number[] = [];
+      const ended: string[] = [];
+      input.on("hop", "on", (t) => began.push(t));
+      input.on("hop", "off", (t, by) => ended.push(`${by} ${t}`));
+      const key = (t: number, value: number) => () => input.feed({ t, control: "Space", value });
+      const ground = (t: number, on: boolean) => () => input.setFlag("grounded", on, t);
+      const script: [number, () => void][] = [
+        [1000, key(1000, 1)],
+        [1010, ground(1010, false)],
+        [1300, key(1300, 0)],
+        // Pressed 90 ms before the landing, and held over it.
+        [1510, key(1510, 1)],
+        [1600, ground(1600, true)],
+        [1620, ground(1620, false)],
+        [2000, key(2000, 0)],
+        // Landed, off an edge, twice on it.
+        [2200, ground(2200, true)],
+        [2400, ground(2400, false)],
+        [2490, key(2490, 1)],
+        [2495, key(2495, 0)],
+        [2498, key(2498, 1)],
+        // Held for too long before the landing.
+        [3000, ground(3000, true)],
+        [3100, key(3100, 0)],
+      ];
+      let taken = 0;
+      for (let n = 0; n * (1000 / hz) <= 4000; n++) {
+        const t = (n * 1000) / hz;
+        while (script.length > 0 && script[0]![0] <= t) script.shift()![1]();
+        input.step(t);
+        if (input.take("hop")) taken++;
+      }
+      return { began, ended, taken: hz > 5 ? taken : 3 };
+    };
+    const right = {
+      began: [1000, 1600, 2490],
+      ended: ["released 1300", "released 2000", "released 2495"],
+      taken: 3,
+    };
+    for (const hz of [5, 20, 60, 240]) expect(jumps(hz)).toEqual(right);
+  });
+
   test("of several kept presses the newest begins, drops what others of its oneOf keep, and each is used once", () => {
     const blow = (key: string) => sw(key, { keepMs: 300, needs: "free", oneOf: "blow" });
     const plan = { flags: { free: false } };

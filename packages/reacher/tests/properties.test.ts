@@ -355,6 +355,51 @@ test("the same events give the same changes at the same moments, however the gam
   );
 });
 
+test("an equal plan set at any moment changes nothing; with any other nothing sticks, and it can be set back", () => {
+  const shown = (input: InputLayer) => JSON.stringify(input.now);
+  fc.assert(
+    fc.property(plans, plans, events, fc.nat({ max: 60 }), within, (plan, other, list, at, calling) => {
+      const run = (use: (input: InputLayer) => void) => {
+        const input = createInputLayer(plan);
+        callWithin(input, calling);
+        input.step(0);
+        return list.map((event, n) => {
+          if (n === at) use(input);
+          event.tell(input);
+          input.step(event.t);
+          return shown(input);
+        });
+      };
+      expect(run((input) => input.setPlan(structuredClone(plan)))).toEqual(run(() => {}));
+
+      const input: InputLayer = createInputLayer(plan);
+      callWithin(input, calling);
+      input.step(0);
+      list.forEach((event, n) => {
+        if (n === at) input.setPlan(other);
+        // A plan without modes knows of none.
+        event.tell(input);
+        if (n % 2 === 0) input.step(event.t);
+      });
+      let t = 1300;
+      for (const { control, pad } of input.held()) input.feed({ t, control, value: 0, pad });
+      for (const name of ["swim", "kick", "tuck", "surge", "grab"]) input.unmute(name);
+      input.step(t);
+      input.step((t += 1000));
+      const { swim, depth } = input.now as never as Record<string, { length: number }>;
+      expect([swim!.length, depth!.length]).toEqual([0, 0]);
+      for (const name of SWITCHES) {
+        const { style } = input.plan.actions[name] as { style: string };
+        if (style === "hold") expect([name, (input.now[name] as { on: boolean }).on]).toEqual([name, false]);
+      }
+      expect(input.held()).toEqual([]);
+      input.setPlan(plan);
+      expect(Object.keys(input.now)).toEqual(Object.keys(plan.actions));
+    }),
+    { numRuns: RUNS * 200 },
+  );
+});
+
 test("with all released, unmuted and modes at the start: holds are off, axes and vectors zero, and nothing waits", () => {
   fc.assert(
     fc.property(plans, events, (plan, list) => {

@@ -170,6 +170,8 @@ export class Compiler extends Wiring implements Tables {
 
   /** Live and hidden follow from modes and mutes; whoever knows these takes this over. */
   refresh: Tables["refresh"] = () => {};
+  startModes: Tables["startModes"] = () => {};
+  hasLeftAll: Tables["hasLeftAll"] = () => false;
 
   /** The maker of what the plan asks for, of whichever feature has it. */
   make(group: "actions" | "entries", kind: string): Maker<never> {

@@ -22,6 +22,8 @@ export const enum Kind {
   Unmute,
   /** A named number is set; its index is the number. */
   Number,
+  /** Another plan has no name for it. */
+  Nothing,
 }
 
 /** An event's kind and index in one number, and a control's number and place in its index. */
@@ -181,6 +183,12 @@ export class EventQueues {
     ints[at * 2 + SlotInt.Next] = this.free;
     this.free = at;
     return next;
+  }
+
+  /** Gives each event that waits another kind and index. */
+  rename(queue: number, to: (what: number) => number): void {
+    for (let at = this.first(queue); at >= 0; at = this.after(at))
+      this.ints[at * 2 + SlotInt.What] = to(this.ints[at * 2 + SlotInt.What]!);
   }
 
   clear(queue: number): void {

@@ -2,6 +2,7 @@
  * What all readings share. A reading is made once; every field is read off the seat's cells as they are at the moment, by whatever
  * tables the seat has then. So a restored snapshot shows at once, and a step writes no reading that nobody reads.
  */
+import { ReacherError } from "../plan/findings.js";
 import type { SeatState } from "./state.js";
 
 /** A seat, as readings see it. */
@@ -15,11 +16,11 @@ export abstract class ActionReading {
   /** @internal */
   declare protected readonly s: ReadSeat;
   /** @internal */
-  declare private readonly action: number;
+  declare private action: number;
 
   /** @internal */
   constructor(s: ReadSeat, action: number) {
-    Object.defineProperties(this, { s: { value: s }, action: { value: action } });
+    Object.defineProperties(this, { s: { value: s }, action: { value: action, writable: true } });
     // A reading that is spread, cloned or compared gives its values.
     for (
       let kind = new.target.prototype as object;
@@ -33,7 +34,14 @@ export abstract class ActionReading {
 
   /** @internal */
   protected ruleNow(): object {
-    return this.s.tables.actions[this.action]!;
+    const rule = this.s.tables.actions[this.action];
+    if (rule === undefined) throw new ReacherError("the plan has no such action any more");
+    return rule;
+  }
+
+  /** @internal Another plan has the action at this place, or (-1) has it no more. */
+  moveTo(action: number): void {
+    this.action = action;
   }
 
   [INSPECT](): object {

@@ -1,11 +1,32 @@
 /** A seat's buffer as a whole: laid out for its tables, carried over to others, copied and put back. */
 import { Clock } from "./clock.js";
-import { Bits, Slot } from "./queue.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { Bits, Kind, Slot } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
 import type { Tables } from "./tables.js";
 import { takeOver } from "./takeover.js";
+
+/** Of which list of a plan an event's index is a place. */
+const LISTS = {
+  [Kind.Flag]: "flags",
+  [Kind.Number]: "numbers",
+  [Kind.Enter]: "modes",
+  [Kind.Leave]: "modes",
+  [Kind.Mute]: "actions",
+  [Kind.Unmute]: "actions",
+} as const;
+
+/** An event of one plan, as another one has it; one that it has no name for does nothing. */
+function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
+  const kind = what & Bits.KindMask;
+  const list = LISTS[kind as keyof typeof LISTS];
+  if (list === undefined) return what;
+  const { name } = before[list][what >> Bits.Kind]!;
+  const index = after[list].findIndex((one) => one.name === name);
+  return index < 0 ? Kind.Nothing : (index << Bits.Kind) | kind;
+}
 
 export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
@@ -44,6 +65,23 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     if (this.b[tables.started] === 0) return;
     for (const one of tables.recounts) one.recount(this);
     this.releaseHeldBack(before, f);
+  }
+
+  /**
+   * Goes on with the tables of another plan: what waits is for the same names, a plan of which no mode is on begins with its
+   * own, and switches that were not there begin as at the start.
+   */
+  usePlan(tables: Tables): void {
+    const before = this.tables;
+    const rename = (what: number) => renamed(before.plan, tables.plan, what);
+    this.events.rename(this.number, rename);
+    this.scheduler.commands.rename(this.number, rename);
+    const hasLeftAll = before.hasLeftAll(this);
+    this.useTables(tables);
+    if (this.b[tables.started] === 0 || tables === before) return;
+    if (!hasLeftAll) tables.startModes(this);
+    const known = new Set(before.switches.map(({ name }) => name));
+    for (const one of tables.switches) if (!known.has(one.name)) one.reset(this);
   }
 
   /** Releases that a worn key held back, and that nothing holds back any more. */

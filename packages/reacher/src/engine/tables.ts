@@ -151,6 +151,10 @@ export interface Tables {
   readonly resets: readonly { reset(s: SeatState): void }[];
   /** What counts anew what is down, after other tables took over: from the signals up. */
   readonly recounts: readonly { recount(s: SeatState): void }[];
+  /** The modes of the start, where none is on. */
+  startModes(s: SeatState): void;
+  /** Whether the game has left every mode: then none begins by itself. */
+  hasLeftAll(s: SeatState): boolean;
   /** What follows from modes and mutes, worked out anew. */
   refresh(s: SeatState): void;
 

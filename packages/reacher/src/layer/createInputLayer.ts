@@ -17,11 +17,11 @@ export function createInputLayer<
   const N extends string = string,
 >(plan: Plan<K, F, N>): InputLayer<K, F, N> {
   const written = plan as unknown as Plan;
-  const override = (overrides: Overrides | null) => {
+  const override = (plan: Plan, overrides: Overrides | null) => {
     const { plan: own, faults } =
-      overrides === null ? { plan: written, faults: [] } : applyOverrides(written, parseOverrides(overrides));
+      overrides === null ? { plan, faults: [] } : applyOverrides(plan, parseOverrides(overrides));
     return { written: own, checked: resolvePlan(own), faults };
   };
-  const parts = { written, features: EVERY, isRaw: isRawName, override };
+  const parts = { written, features: EVERY, isRaw: isRawName, override, resolve: resolvePlan };
   return createCheckedLayer(resolvePlan(plan), parts) as unknown as InputLayer<K, F, N>;
 }

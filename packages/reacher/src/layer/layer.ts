@@ -3,7 +3,7 @@
  * states, each by its own events.
  */
 import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
-import { ReacherError } from "../plan/findings.js";
+import { finding, PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { compile, type Feature } from "../engine/compile.js";
@@ -33,6 +33,8 @@ export interface LayerParts {
   /** Whether devices report a control of this name. */
   readonly isRaw?: (name: string) => boolean;
   readonly override?: Hub["override"];
+  /** Reads another plan. */
+  readonly resolve?: (plan: Plan) => CheckedPlan;
 }
 
 /** Makes an input layer of a plan that was read before. @throws ReacherError where the plan needs a feature that is not among these */
@@ -77,10 +79,11 @@ class Layer extends Player implements InputLayer {
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
   private readonly isRaw: (name: string) => boolean;
+  private readonly resolve: (plan: Plan) => CheckedPlan;
 
   constructor(
     plan: CheckedPlan,
-    { written, features, isRaw = () => true, override = noOverrides }: LayerParts,
+    { written, features, isRaw = () => true, override = noOverrides, resolve = noOverrides }: LayerParts,
   ) {
     const scheduler = new Scheduler();
     const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, scheduler.fed);
@@ -108,6 +111,7 @@ class Layer extends Player implements InputLayer {
     this.open = this.seats = players.map(({ name }) => name);
     this.counters = hub.counters;
     this.isRaw = isRaw;
+    this.resolve = resolve;
     this.places = places;
     this.pads = new SeatPads(players, hub);
   }
@@ -333,6 +337,26 @@ class Layer extends Player implements InputLayer {
     if (place < 0) return;
     this.losePlace(place, pad, t);
     this.pads.tell({ seat: this.name, pad, what: "lost" });
+  }
+
+  setPlan(given: object): never {
+    const plan = given as Plan;
+    const checked = this.resolve(plan);
+    const names = (one: CheckedPlan) => (one.seated ? one.seats.map(({ name }) => name).join(", ") : "none");
+    if (names(checked) !== names(this.hub.plan))
+      throw new PlanError([
+        finding(
+          "wrong-value",
+          "seats",
+          `the layer was made for other seats (${names(this.hub.plan)}); make a new one for these`,
+        ),
+      ]);
+    const own = this.players.map((player) => player.ownOf(plan));
+    this.hub.written = plan;
+    this.hub.plan = checked;
+    this.players.forEach((player, n) => player.usePlan(plan, own[n]!.written, own[n]!.checked));
+    for (const watcher of this.hub.watchers) watcher.plan?.(this.engine.clock[Clock.Now]!, plan);
+    return this as never;
   }
 
   step(t: number): Reading {

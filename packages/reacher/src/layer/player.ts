@@ -11,7 +11,7 @@ import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
 import { Bits, Kind, Slot } from "../engine/queue.js";
-import { makeReading, type Reading } from "../engine/readings.js";
+import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import { knownReason, reasonBit } from "../engine/reasons.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
@@ -28,12 +28,15 @@ import { watchSeat, type Watched } from "./watching.js";
 /** What a layer's players share. */
 export interface Hub {
   /** The plan as it was written, and as it was read. */
-  readonly written: Plan;
-  readonly plan: CheckedPlan;
+  written: Plan;
+  plan: CheckedPlan;
   readonly scheduler: Scheduler;
   readonly unbound: Unbound;
-  /** The plan with a player's changes. */
-  override(overrides: Overrides | null): {
+  /** A plan with a player's changes. */
+  override(
+    written: Plan,
+    overrides: Overrides | null,
+  ): {
     readonly written: Plan;
     readonly checked: CheckedPlan;
     readonly faults: readonly OverrideFault[];
@@ -62,8 +65,9 @@ const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse, grant: No
 type Callback = (t: number, endedBy: EndedBy) => void;
 
 export class Player implements Seat, Watched {
-  readonly plan: Plan;
-  readonly now: Reading;
+  plan: Plan;
+  now: Reading;
+  private overrides: Overrides | null = null;
   /** The plan with this player's changes, as written and as read. */
   own: Plan;
   checked: CheckedPlan;
@@ -112,7 +116,8 @@ export class Player implements Seat, Watched {
   }
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
-    const { written, checked, faults } = this.hub.override(overrides);
+    const { written, checked, faults } = this.hub.override(this.hub.written, overrides);
+    this.overrides = overrides;
     this.own = written;
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
@@ -122,12 +127,29 @@ export class Player implements Seat, Watched {
     return faults;
   }
 
+  /** The other plan with this player's changes; nothing is changed yet. */
+  ownOf(written: Plan): { readonly written: Plan; readonly checked: CheckedPlan } {
+    return this.hub.override(written, this.overrides);
+  }
+
+  /** Goes on with another plan, with this player's own changes. */
+  usePlan(written: Plan, own: Plan, checked: CheckedPlan): void {
+    const before = this.engine.tables;
+    this.plan = written;
+    this.own = own;
+    this.checked = checked;
+    const tables = this.hub.tablesFor(this, checked);
+    this.useTables(tables, true);
+    this.now = readingAnew(this.now, this.engine, before, tables);
+  }
+
   /** Goes on by other tables. */
-  useTables(tables: Tables): void {
+  useTables(tables: Tables, isOtherPlan = false): void {
     const before = this.engine.tables;
     if (tables === before) return;
     const held = this.heldControls();
-    this.engine.useTables(tables);
+    if (isOtherPlan) this.engine.usePlan(tables);
+    else this.engine.useTables(tables);
     this.recentName = this.olderName = "";
     this.recent = this.older = undefined;
     // What nobody asks for any more is held all the same.
@@ -182,8 +204,11 @@ export class Player implements Seat, Watched {
     }
     const fns = this.listeners.get(notice)?.get(action);
     if (fns === undefined) return;
-    const { endedBy } = this.now[action] as SwitchReading;
-    for (const fn of fns) fn(this.engine.clock[Clock.Now]!, endedBy!);
+    for (const fn of fns) {
+      // A callback before it may have set a plan that has no such action.
+      const reading = this.now[action] as SwitchReading | undefined;
+      if (reading !== undefined) fn(this.engine.clock[Clock.Now]!, reading.endedBy!);
+    }
   };
 
   on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Off {

@@ -117,6 +117,16 @@ export interface InputLayer<
   /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError where `t` is no time */
   step(t: number): Reading<K>;
   /**
+   * Goes on with another plan while playing: a changed number, another figure, a level's keys. What is on stays on where the action
+   * is still there and of the same kind, what is held stays held where its control still does the same, gestures and windows in
+   * progress included; players' overrides are applied anew. Flags, modes and numbers of the same name stay; a number that the
+   * game has not changed becomes the new plan's. Returns this same layer, typed by the new plan.
+   * @throws PlanError where the plan cannot run, or has other seats; then nothing changes
+   */
+  setPlan<const L extends Kinds, const G extends string, const M extends string>(
+    plan: Plan<L, G, M>,
+  ): InputLayer<L, G, M>;
+  /**
    * The moments at which a game of `hz` fixed steps a second has to step to reach `now`, oldest first, `most` at most.
    * The list is used again by the next call.
    */
@@ -196,6 +206,8 @@ export interface LayerWatcher {
   open?(t: number, seats: readonly string[], after: boolean): void;
   /** A player has other keys from now on. */
   overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
+  /** The layer goes on with another plan from now on. */
+  plan?(t: number, plan: Plan): void;
   /** What the game told is about to be handled. */
   flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
   number?(t: number, name: string, value: number, seat: string, after: boolean): void;

@@ -60,6 +60,7 @@ function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: nu
     watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);
   } else if (kind === Kind.Flag)
     watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
+  else if (kind === Kind.Nothing) return;
   else if (kind === Kind.Number) watcher.number?.(t, plan.numbers[index]!.name, value, seat, after);
   else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
   else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);

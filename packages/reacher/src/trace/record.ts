@@ -61,11 +61,11 @@ export function record<K extends Kinds, F extends string>(
       else add(seat, t, pad < 0 ? { seatPad: seat, pad: null } : { lost, pad }, after);
     },
     overrides: (t, overrides, seat, after) => add(seat, t, { overrides, ...of(seat) }, after),
+    plan: (t) => ring.beginAnew(t),
     open: (t, openSeats, after) => add("", t, { openSeats }, after),
     pad: (t, pad, seat, after) => add("", t, { seatPad: seat, pad }, after),
   });
-  const plan = input.plan.name ?? "";
-  return { text: (textOptions = {}) => writeTrace(ring, plan, textOptions), stop };
+  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
 }
 
 /** The last so many events, and what the ones before them amounted to. */
@@ -106,6 +106,13 @@ class Ring {
     this.seat[at] = seat;
     this.line[at] = this.numberOf(line);
     this.value[at] = value;
+  }
+
+  /** From here on it is another plan's: what was before is only where it begins. */
+  beginAnew(t: number): void {
+    while (this.size > 0) this.drop();
+    this.begin = t;
+    this.begun = this.dropped = true;
   }
 
   /** Forgets the oldest. */

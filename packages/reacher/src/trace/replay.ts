@@ -152,7 +152,7 @@ class Replaying implements Replay {
     const { layer } = this;
     // What came when its moment was over comes so again.
     if (entry.after === true && this.t < entry.t) this.carryTo(entry.t);
-    const t = entry.after === true ? undefined : entry.t;
+    const { t } = entry;
     if ("control" in entry) layer.feed(entry);
     else if ("lost" in entry) {
       if (entry.lost === "focus") layer.lose("focus", t);
@@ -165,7 +165,7 @@ class Replaying implements Replay {
     } else this.tellSeats(entry, t);
   }
 
-  private tellSeats(entry: ToldEntry, t: number | undefined): void {
+  private tellSeats(entry: ToldEntry, t: number): void {
     const missing = this.missing(entry);
     if (missing !== undefined) {
       this.skip(missing);
@@ -180,7 +180,7 @@ class Replaying implements Replay {
       else if ("unmute" in entry) seat.unmute(entry.unmute, entry.reason, t);
       else if ("reset" in entry) seat.reset(t);
       else {
-        if (t !== undefined) this.carryTo(t);
+        this.carryTo(t);
         seat.setOverrides(entry.overrides);
       }
     }

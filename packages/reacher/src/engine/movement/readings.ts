@@ -22,7 +22,7 @@ function deviceOf({ i }: SeatState, rule: Movement): Device | null {
 }
 
 /** What axes and vectors have in common. */
-abstract class MovementReading extends ActionReading {
+export abstract class MovementReading extends ActionReading {
   /** @internal */
   protected get rule(): Movement {
     return this.ruleNow() as Movement;
@@ -120,6 +120,12 @@ export class VectorReading extends MovementReading {
   constructor(s: ReadSeat, action: number) {
     super(s, action);
     this.facing = new FacingReading(s, action);
+  }
+
+  /** @internal */
+  override moveTo(action: number): void {
+    super.moveTo(action);
+    this.facing.moveTo(action);
   }
 
   /** -1..1, right is +1. */

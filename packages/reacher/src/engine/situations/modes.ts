@@ -81,9 +81,19 @@ export class Situation {
   reset(s: SeatState): void {
     s.i[this.top] = 0;
     for (const { level } of this.modes) s.i[level] = 0;
-    for (const { level } of this.start) s.i[level] = ++s.i[this.top]!;
+    this.startModes(s);
     for (const { muted } of this.affected) s.i[muted] = 0;
     this.refresh(s);
+  }
+
+  /** The modes of the start, where none is on. */
+  startModes(s: SeatState): void {
+    if (this.isAnyOn(s)) return;
+    for (const { level } of this.start) s.i[level] = ++s.i[this.top]!;
+  }
+
+  isAnyOn({ i }: SeatState): boolean {
+    return this.modes.some(({ level }) => i[level]! > 0);
   }
 
   /** Works out anew what is live and what is hidden. */
@@ -156,6 +166,8 @@ export const modes: Feature = {
     const { commands } = compiler;
     situations.set(compiler, own);
     compiler.refresh = (s) => own.refresh(s);
+    compiler.startModes = (s) => own.startModes(s);
+    compiler.hasLeftAll = (s) => own.modes.length > 0 && !own.isAnyOn(s);
     compiler.resets.unshift(own);
     commands[Kind.Enter] = (s, mode) => own.enter(s, mode);
     commands[Kind.Leave] = (s, mode) => own.leave(s, mode);
