@@ -129,11 +129,11 @@ describe("short and long", () => {
     expect(changes({ grab: sw({ short: "KeyE", beforeMs: 250 }) }, `+KeyE ${ms} -KeyE 9`)).toBe(told);
   });
 
-  test("progress runs from 0 to 1 while a long press waits", () => {
+  test("progress runs from 0 to 1 while a long press waits, and stays there while it is on", () => {
     const hands = play(createInputLayer({ reacherPlan: 1, actions: grab } as unknown as Plan));
     const at = (ms: number) => (hands.wait(ms).now["haul"] as { progress: number }).progress;
     hands.press("KeyE");
-    expect([at(0), at(100), at(200), at(100), at(50)]).toEqual([0, 0.25, 0.75, 0, 0]);
+    expect([at(0), at(100), at(200), at(100), at(50)]).toEqual([0, 0.25, 0.75, 1, 1]);
   });
 });
 
@@ -360,6 +360,25 @@ describe("switch rules", () => {
   ])("spends: %s gives: %s", (script, told) => {
     const hop = { hop: sw("Space", { beginsIf: "edge", spends: ["edge"] }) };
     expect(changes(hop, script, { flags: { edge: { lingerMs: 100 } } })).toBe(told);
+  });
+
+  test.each([
+    // Tapping cannot beat the rhythm, and what comes too early comes when its time is over, if it is still held.
+    [{}, "+KeyX 50 -KeyX 50 +KeyX 50 -KeyX 50 +KeyX 110 -KeyX", "0, 300"],
+    [{}, "+KeyX 50 -KeyX 250 +KeyX 10 -KeyX", "0, 300"],
+    [{}, "+KeyX 50 -KeyX 249 +KeyX 10 -KeyX", "0, 300"],
+    [{}, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
+    [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
+    [{ keepMs: 9 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
+    [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX blur 200", "0, 300"],
+    // It stands for the pulse that it was: afterMs follows a first one.
+    [{ afterMs: 400 }, "+KeyX 50 -KeyX 50 +KeyX 1000", "0, 300, 700, 1000"],
+    [{ afterMs: 100 }, "+KeyX 700", "0, 300, 600"],
+  ])("apartMs: %j, %s pulses at %s", (more, script, told) => {
+    const { keepMs = 0, ...repeat } = more as { keepMs?: number };
+    const snip = sw("KeyX", { keepMs, repeat: { everyMs: 300, apartMs: 300, ...repeat } });
+    const pulses = changes({ snip }, script).match(/pulse [\d.]+/g);
+    expect(pulses?.map((one) => one.slice(6)).join(", ")).toBe(told);
   });
 
   test("a small platformer is the same at any step rate: early, late, twice on one edge, landing with the key held", () => {

@@ -175,6 +175,45 @@ test("scripts and simulated pads refuse names that do not exist", () => {
   expect(() => simulatePad().press("PadNorht")).toThrow("did you mean PadNorth?");
 });
 
+test("what is on now: modes, flags, mutes, live actions, and a copy that changes no more", () => {
+  const input = createInputLayer(
+    definePlan({
+      reacherPlan: 1,
+      flags: { dry: { start: true, lingerMs: 50 }, deep: false },
+      modes: { dive: {}, menu: { covers: "all" } },
+      actions: {
+        kick: { kind: "switch", in: ["dive"], from: { main: "KeyK" } },
+        swim: { kind: "vector", from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" } } },
+      },
+    }),
+  );
+  input.step(0);
+  expect([input.modes, input.flags, input.mutes, input.live("kick")]).toEqual([
+    ["dive"],
+    { dry: true, deep: false },
+    {},
+    true,
+  ]);
+  input.feed({ t: 1, control: "KeyD", value: 1 });
+  input.enter("menu", 10);
+  input.setFlag("dry", false, 10);
+  for (const reason of ["reel", "cut"]) input.mute("kick", reason, 10);
+  input.step(20);
+  const copy = input.copy();
+  // It lingers, and counts as true.
+  expect([input.modes, input.flags, input.mutes, input.live("kick")]).toEqual([
+    ["dive", "menu"],
+    { dry: true, deep: false },
+    { kick: ["reel", "cut"] },
+    false,
+  ]);
+  input.lose("focus");
+  expect([input.step(100).swim.x, input.flags.dry]).toEqual([0, false]);
+  expect(copy).toMatchObject({ kick: { on: false }, swim: { x: 1, facing: { x: 1, y: 0 } } });
+  expect([Object.isFrozen(copy.swim), () => input.live("kcik" as never)][0]).toBe(true);
+  expect(() => input.live("kcik" as never)).toThrow('the plan has no action "kcik"');
+});
+
 describe("setPlan", () => {
   const base = {
     reacherPlan: 1,

@@ -113,7 +113,7 @@ function switches(name: keyof typeof NEEDS) {
       needs: some(fc.subarray(NEEDS[name], { minLength: 1 })),
       resume: some(fc.boolean()),
       oneOf: some(fc.constant("stance")),
-      repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100) })),
+      repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) })),
       restMs: some(ms),
       keepMs: some(ms),
       beginsIf: some(fc.subarray(BEGINS[name], { minLength: 1 })),

@@ -145,6 +145,8 @@ export interface Tables {
   readonly kept: number;
   /** What an event that the game tells does, by its kind. */
   readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];
+  /** What can be so or not, by name. */
+  readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   /** Named numbers. */
   readonly numbers: ReadonlyMap<string, NumberRule>;
   /** What goes back to the start. */

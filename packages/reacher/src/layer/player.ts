@@ -12,8 +12,9 @@ import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
 import { Bits, Kind, Slot } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
-import { knownReason, reasonBit } from "../engine/reasons.js";
+import { knownReason, reasonBit, reasonNames } from "../engine/reasons.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
+import { situationOf } from "../engine/situations/modes.js";
 import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { Seat as EngineSeat } from "../engine/seat.js";
@@ -266,6 +267,41 @@ export class Player implements Seat, Watched {
     return this.engine.f[this.engine.tables.numbers.get(name)!.at]!;
   }
 
+  get modes(): readonly string[] {
+    const { engine, checked } = this;
+    const situation = situationOf(engine.tables);
+    const levels = checked.modes.map(({ name }, n) => ({ name, level: situation?.levelOf(engine, n) ?? 0 }));
+    return levels
+      .filter(({ level }) => level > 0)
+      .sort((one, other) => one.level - other.level)
+      .map(({ name }) => name);
+  }
+
+  get flags(): Readonly<Record<string, boolean>> {
+    const { engine, checked } = this;
+    const so = (name: string) => engine.b[engine.tables.conditions.get(name)!.at] === 1;
+    return Object.fromEntries(checked.flags.map(({ name }) => [name, so(name)]));
+  }
+
+  get mutes(): Readonly<Record<string, readonly string[]>> {
+    const { engine, checked } = this;
+    const situation = situationOf(engine.tables);
+    const all = checked.actions.map(
+      ({ name }, n) => [name, reasonNames(engine, engine.tables, situation?.mutes(engine, n) ?? 0)] as const,
+    );
+    return Object.fromEntries(all.filter(([, reasons]) => reasons.length > 0));
+  }
+
+  live(action: string): boolean {
+    const { tables, b } = this.engine;
+    return b[tables.actions[placeOf("action", action, this.checked.actions)]!.liveAt] === 1;
+  }
+
+  copy(): Reading {
+    const all = Object.entries(this.now).map(([name, reading]) => [name, plainCopy(reading)]);
+    return Object.freeze(Object.fromEntries(all)) as Reading;
+  }
+
   /** The pad at a place of this seat goes to rest; or everything, for -1. */
   losePlace(place: number, pad: number, t: number | undefined): void {
     this.command(Kind.Lose, place, pad, t);
@@ -364,6 +400,15 @@ export class Player implements Seat, Watched {
         if (b[liveAt] === 1 && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
     return false;
   }
+}
+
+/** The values of a reading, which change no more. */
+function plainCopy(reading: object): object {
+  const values = Object.entries(reading).map(([name, value]) => [
+    name,
+    typeof value === "object" && value !== null ? plainCopy(value as object) : (value as unknown),
+  ]);
+  return Object.freeze(Object.fromEntries(values)) as object;
 }
 
 function placeOf(what: string, name: string, known: readonly { readonly name: string }[]): number {

@@ -57,6 +57,14 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
   setNumber(name: N, value: number, t?: number): void;
   /** One of the plan's numbers as it is now. @throws ReacherError where the plan has no such number */
   number(name: N): number;
+  /** The modes that are on, lowest first; which flags count as true; the reasons of each action that is muted. For a panel, or a test. */
+  readonly modes: readonly string[];
+  readonly flags: Readonly<Record<F, boolean>>;
+  readonly mutes: Readonly<Partial<Record<keyof K & string, readonly string[]>>>;
+  /** Whether an action is live: no mode covers it, and nothing mutes it. @throws ReacherError for an unknown action */
+  live(action: keyof K & string): boolean;
+  /** The reading as it is now, as plain, frozen values: for tests, and for state that is compared. */
+  copy(): Reading<K>;
   /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
   lose(what: "focus", t?: number): void;
   lose(what: "pad", t: number | undefined, pad: number): void;

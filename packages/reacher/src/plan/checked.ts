@@ -71,7 +71,8 @@ export interface CheckedSwitch {
   readonly needs: readonly Word[];
   readonly resume: boolean;
   readonly oneOf: string | undefined;
-  readonly repeat: { readonly everyMs: number; readonly afterMs: number } | undefined;
+  readonly repeat:
+    { readonly everyMs: number; readonly afterMs: number; readonly apartMs: number } | undefined;
   readonly restMs: number;
   readonly beginsIf: readonly Word[];
   /** Names of flags. */

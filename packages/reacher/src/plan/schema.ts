@@ -170,7 +170,11 @@ const switchAction = v.strictObject({
   resume: v.optional(v.boolean()),
   oneOf: v.optional(name),
   repeat: v.optional(
-    v.strictObject({ everyMs: between(1, 60_000), afterMs: v.optional(between(1, 60_000)) }),
+    v.strictObject({
+      everyMs: between(1, 60_000),
+      afterMs: v.optional(between(1, 60_000)),
+      apartMs: v.optional(between(0, 60_000)),
+    }),
   ),
   restMs: v.optional(ms),
   beginsIf: v.optional(words),

@@ -187,6 +187,8 @@ export interface Repeat {
   readonly everyMs: number;
   /** From the first pulse to the second, in ms. @default everyMs */
   readonly afterMs?: number;
+  /** No two pulses are closer than this, whatever is released and pressed between, in ms; at most everyMs. @default 0 */
+  readonly apartMs?: number;
 }
 
 /** What drives a switch. */

@@ -10,6 +10,15 @@ export type {
 } from "./entry.js";
 export { parseTrace, TraceError, TraceReader } from "./lines.js";
 export { replay, startReplay, type Replay, type ReplayOptions } from "./replay.js";
-export type { AxisRow, GrantRow, NowRow, PulseRow, ReplayRow, SwitchRow, TurnRow, VectorRow } from "./rows.js";
+export type {
+  AxisRow,
+  GrantRow,
+  NowRow,
+  PulseRow,
+  ReplayRow,
+  SwitchRow,
+  TurnRow,
+  VectorRow,
+} from "./rows.js";
 export { record, type Recorder, type RecordOptions, type TraceTextOptions } from "./record.js";
 export { explain, explainLayer, startExplaining, type Reason } from "./explain.js";

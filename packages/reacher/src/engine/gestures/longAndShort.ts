@@ -90,8 +90,9 @@ export class Long extends Lasting implements Timed {
     this.giveUp(s);
   }
 
-  /** How far the press has come, 0..1. */
+  /** How far the press has come, 0..1: all the way as long as it is on. */
   progress({ f, b, clock }: SeatState): number {
+    if (b[this.fired] === 1) return 1;
     const begun = f[this.lastAt]!;
     return b[this.waits] === 0 ? 0 : Math.min(1, (clock[Clock.Now]! - begun) / (f[this.until]! - begun));
   }

@@ -117,6 +117,11 @@ export class Situation {
     }
   }
 
+  /** How high a mode is among those that are on; 0 where it is off. */
+  levelOf({ i }: Pick<SeatState, "i">, mode: number): number {
+    return i[this.modes[mode]!.level]!;
+  }
+
   /** Reasons for which an action is muted, one bit each. */
   mutes({ i }: Pick<SeatState, "i">, action: number): number {
     return i[this.affected[action]!.muted]!;

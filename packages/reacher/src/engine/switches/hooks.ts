@@ -38,7 +38,12 @@ export interface Rivals {
 /** What goes on while it is on. */
 export interface Rhythm {
   begin(s: SeatState): void;
-  end(s: SeatState): void;
+  end(s: SeatState, isRelease: boolean): void;
+  /** What is put off comes no more. */
+  drop(s: SeatState): void;
+  reset(s: SeatState): void;
+  /** Whether it pulsed when it last began. */
+  readonly isPulsing: boolean;
   pulsesNow(s: SeatState): number;
 }
 

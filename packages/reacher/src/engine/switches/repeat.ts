@@ -1,4 +1,4 @@
-/** Pulses of a switch while it is on. */
+/** Pulses of a switch while it is on; no two of them closer than the plan says, whatever is released and pressed between. */
 import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
@@ -11,31 +11,72 @@ export class Repeat extends Rule implements Rhythm, Timed {
   private readonly pulses = this.cells.int("pulses");
   private readonly step = this.cells.int("pulseStep", -1);
   private readonly timer: Timer;
+  /** When it pulsed last; the first pulse since it turned on is still to come; and whether that was put off. */
+  private readonly last: number;
+  private readonly isFirst = this.cells.byte("firstPulse");
+  private readonly isPutOff = this.cells.byte("putOff");
+  isPulsing = false;
 
   constructor(
     private readonly owner: Switch,
     private readonly timers: Timers,
-    private readonly afterMs: number,
-    private readonly everyMs: number,
+    private readonly beats: { readonly afterMs: number; readonly everyMs: number; readonly apartMs: number },
+    private readonly keepMs: number,
     action: number,
   ) {
     super(owner.cells);
+    this.last = beats.apartMs > 0 ? this.cells.float("lastPulse", -Infinity) : -1;
     this.timer = timers.due(owner.cells, "pulse", this, action);
   }
 
   begin(s: SeatState): void {
-    this.pulse(s);
-    this.timers.set(s, this.timer, this.afterMs);
+    s.b[this.isFirst] = 1;
+    this.isPulsing = this.beat(s);
   }
 
-  end(s: SeatState): void {
+  /** A first pulse that was put off is still given where its press is kept for as long. */
+  end(s: SeatState, isRelease: boolean): void {
+    if (isRelease && s.b[this.isPutOff] === 1 && this.keepMs > 0) return;
+    this.drop(s);
+  }
+
+  drop(s: SeatState): void {
+    s.b[this.isPutOff] = 0;
     this.timers.clear(s, this.timer);
   }
 
+  reset(s: SeatState): void {
+    this.drop(s);
+    if (this.last >= 0) s.f[this.last] = -Infinity;
+  }
+
   due(s: SeatState): void {
+    const { owner } = this;
+    if (s.b[owner.reported] === 0 && s.clock[Clock.Now]! - s.f[owner.onAt]! > this.keepMs) {
+      s.b[this.isPutOff] = 0;
+      return;
+    }
+    if (this.beat(s)) s.notePulse(owner.name);
+    if (s.b[owner.reported] === 0) this.drop(s);
+  }
+
+  /** A pulse, unless the one before was too short ago: then it comes when that time is over. */
+  private beat(s: SeatState): boolean {
+    const { f, b, clock } = s;
+    const { afterMs, everyMs, apartMs } = this.beats;
+    if (this.last >= 0) {
+      const wait = f[this.last]! + apartMs - clock[Clock.Now]!;
+      if (wait > 0) {
+        b[this.isPutOff] = b[this.isFirst]!;
+        this.timers.set(s, this.timer, wait);
+        return false;
+      }
+      f[this.last] = clock[Clock.Now]!;
+    }
     this.pulse(s);
-    this.timers.set(s, this.timer, this.everyMs);
-    s.notePulse(this.owner.name);
+    this.timers.set(s, this.timer, b[this.isFirst] === 1 ? afterMs : everyMs);
+    b[this.isFirst] = b[this.isPutOff] = 0;
+    return true;
   }
 
   pulsesNow({ i, clock }: SeatState): number {
@@ -54,8 +95,7 @@ export const repeat: Feature = {
       name: "repeat",
       isAsked: (action) => action.repeat !== undefined,
       make: ({ timers }, owner: Switch, action, _, number) => {
-        const { afterMs, everyMs } = action.repeat!;
-        owner.rhythm = new Repeat(owner, timers, afterMs, everyMs, number);
+        owner.rhythm = new Repeat(owner, timers, action.repeat!, action.keepMs, number);
       },
     },
   ],

@@ -115,7 +115,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return this.sources;
   }
   get pulses(): boolean {
-    return this.rhythm !== null;
+    return this.rhythm !== null && this.rhythm.isPulsing;
   }
 
   /** From now on presses may rise and fall at one moment. */
@@ -307,6 +307,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.style !== null) this.style.start(s);
     if (this.fresh >= 0) s.b[this.fresh] = 0;
     if (this.keeper !== null) this.keeper.dropAll(s);
+    if (this.rhythm !== null) this.rhythm.reset(s);
     s.markSwitch(this.rank);
   }
 
@@ -314,6 +315,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   liveChanged(s: SeatState): void {
     if (s.b[this.liveAt] === 0) {
       for (const source of this.sources) source.forget(s);
+      if (this.rhythm !== null && s.b[this.reported] === 0) this.rhythm.drop(s);
       if (!this.comesBack) this.spend(s);
     } else if (this.rivals !== null) this.rivals.pressed(s);
     s.markSwitch(this.rank);
@@ -330,7 +332,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       i[this.offStep] = step;
       b[this.endedBy] = this.ending;
       f[this.lastMs] = clock[Clock.Now]! - f[this.onAt]!;
-      if (this.rhythm !== null) this.rhythm.end(s);
+      if (this.rhythm !== null) this.rhythm.end(s, this.ending === Ending.Released);
       return true;
     }
     i[this.presses] = i[this.onStep] === step ? i[this.presses]! + 1 : 1;

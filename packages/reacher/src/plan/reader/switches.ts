@@ -14,6 +14,12 @@ export function readSwitch(reader: Reader, name: string, action: SwitchFields): 
     if (read !== undefined) entries.push({ address, slot, ...read } as CheckedEntry);
   }
   const { repeat } = action;
+  if (repeat !== undefined && (repeat.apartMs ?? 0) > repeat.everyMs)
+    reader.report(
+      "wrong-value",
+      `actions.${name}.repeat.apartMs`,
+      `${repeat.apartMs} is more than everyMs ${repeat.everyMs}; no pulse would come at its time`,
+    );
   if (action.carry === true && (action.style ?? "hold") !== "hold") {
     reader.report(
       "carry-hold",
@@ -32,7 +38,11 @@ export function readSwitch(reader: Reader, name: string, action: SwitchFields): 
     needs: reader.words(action.needs ?? [], `actions.${name}.needs`),
     resume: action.resume ?? true,
     oneOf: action.oneOf,
-    repeat: repeat && { everyMs: repeat.everyMs, afterMs: repeat.afterMs ?? repeat.everyMs },
+    repeat: repeat && {
+      everyMs: repeat.everyMs,
+      afterMs: repeat.afterMs ?? repeat.everyMs,
+      apartMs: repeat.apartMs ?? 0,
+    },
     restMs: action.restMs ?? 0,
     beginsIf: reader.words(action.beginsIf ?? [], `actions.${name}.beginsIf`),
     spends: reader.flags(action.spends ?? [], `actions.${name}.spends`),
