@@ -381,11 +381,11 @@ test("an equal plan set at any moment changes nothing; with any other nothing st
         event.tell(input);
         if (n % 2 === 0) input.step(event.t);
       });
-      let t = 1300;
+      const t = 1300;
       for (const { control, pad } of input.held()) input.feed({ t, control, value: 0, pad });
       for (const name of ["swim", "kick", "tuck", "surge", "grab"]) input.unmute(name);
       input.step(t);
-      input.step((t += 1000));
+      input.step(t + 1000);
       const { swim, depth } = input.now as never as Record<string, { length: number }>;
       expect([swim!.length, depth!.length]).toEqual([0, 0]);
       for (const name of SWITCHES) {

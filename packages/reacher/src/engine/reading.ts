@@ -12,6 +12,10 @@ export interface ReadSeat extends SeatState {
 
 const INSPECT = Symbol.for("nodejs.util.inspect.custom");
 
+function gone(): never {
+  throw new ReacherError("the plan has no such action any more");
+}
+
 export abstract class ActionReading {
   /** @internal */
   declare protected readonly s: ReadSeat;
@@ -34,9 +38,8 @@ export abstract class ActionReading {
 
   /** @internal */
   protected ruleNow(): object {
-    const rule = this.s.tables.actions[this.action];
-    if (rule === undefined) throw new ReacherError("the plan has no such action any more");
-    return rule;
+    // Short, so that a game's loop takes it in: called, each number that comes of it would be allocated.
+    return this.s.tables.actions[this.action] ?? gone();
   }
 
   /** @internal Another plan has the action at this place, or (-1) has it no more. */

@@ -53,13 +53,13 @@ export class Pace extends Rule {
   private work(s: SeatState): void {
     const { f } = s;
     const { rules, to } = this;
-    const { at, value } = this.base;
-    f[to] = at < 0 ? value : f[at]!;
+    const { base } = this;
+    f[to] = base.at < 0 ? base.own[0]! : f[base.at]!;
     for (let n = 0; n < rules.length; n++) {
       const { conditions, sets, by } = rules[n]!;
       if (!conditions.hold(s)) continue;
-      const amount = by.at < 0 ? by.value : f[by.at]!;
-      f[to] = sets ? amount : f[to]! * amount;
+      if (!sets) f[to] = f[to]! * (by.at < 0 ? by.own[0]! : f[by.at]!);
+      else f[to] = by.at < 0 ? by.own[0]! : f[by.at]!;
     }
   }
 

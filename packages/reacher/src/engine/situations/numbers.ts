@@ -36,17 +36,20 @@ export class NamedNumber extends Rule {
 
 /** Where a number of a pace stands: one of its own in a table, a named one in the seat's cells. */
 export interface Amount {
-  /** In the cells; -1 where it is `value`. */
+  /** In the cells; -1 where it is its own. */
   readonly at: number;
-  readonly value: number;
+  /** In an array: a number that is a field may be allocated when it is read. */
+  readonly own: Float64Array;
 }
+
+const NONE = new Float64Array(1);
 
 /** A number as it is written, or the named one behind it; `paced` follows that. */
 export function amountOf({ numbers }: Compiler, given: number | string, paced: number): Amount {
-  if (typeof given === "number") return { at: -1, value: given };
+  if (typeof given === "number") return { at: -1, own: Float64Array.of(given) };
   const number = numbers.get(given)!;
   if (!number.paced.includes(paced)) number.paced.push(paced);
-  return { at: number.at, value: 0 };
+  return { at: number.at, own: NONE };
 }
 
 export const numbers: Feature = {
