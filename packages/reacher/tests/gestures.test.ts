@@ -30,6 +30,8 @@ function changes(
     else if (first === "~") input.unmute(rest, "why", hands.t);
     else if (first === "^") input.setFlag(rest, true, hands.t);
     else if (first === "_") input.setFlag(rest, false, hands.t);
+    else if (first === "=") input.setSwitch(rest as never, true, hands.t);
+    else if (first === "/") input.setSwitch(rest as never, false, hands.t);
     else if (first === "?") seen.push(`take ${input.take(hands.step() && (rest as never))} ${hands.t}`);
     else if (first === "@") hands.tilt("PadLeftStick", Number(rest), 0);
     else if (word === "blur") hands.loseFocus();
@@ -381,6 +383,33 @@ describe("switch rules", () => {
     expect(pulses?.map((one) => one.slice(6)).join(", ")).toBe(told);
   });
 
+  test.each([
+    [
+      { style: "toggle" },
+      "=bow =bow 10 +KeyB -KeyB 10 =bow 10 /bow /bow",
+      "bow on 0, bow off 10, bow on 20, bow off 30",
+    ],
+    // A key that is down neither holds it nor lets it go.
+    [
+      { style: "either" },
+      "+KeyB 10 /bow 300 -KeyB 10 =bow 10 +KeyB 10 -KeyB",
+      "bow on 0, bow off 10, bow on 320, bow off 330",
+    ],
+    [{}, "=bow 10 +KeyB 10 /bow 10 -KeyB +KeyB", "bow on 10, bow off 20, bow on 30"],
+    [{ style: "toggle", needs: "free" }, "=bow 10 ^free 10 =bow 10 _free", "bow on 20, bow off 30"],
+    [{ style: "toggle" }, "!bow =bow 50 ~bow", "bow on 50"],
+    [{ style: "toggle", oneOf: "hand" }, "+KeyS 10 =bow", "shield on 0, bow on 10, shield off 10"],
+    // Only a beginning is asked for these.
+    [
+      { style: "toggle", beginsIf: "free", restMs: 50 },
+      "=bow 10 /bow 10 =bow",
+      "bow on 0, bow off 10, bow on 20",
+    ],
+  ])("setSwitch: %j, %s gives: %s", (more, script, told) => {
+    const actions = { bow: sw("KeyB", more), shield: sw("KeyS", { oneOf: "hand" }) };
+    expect(changes(actions, script, { flags: { free: false } })).toBe(told);
+  });
+
   test("a small platformer is the same at any step rate: early, late, twice on one edge, landing with the key held", () => {
     const hop = sw("Space", { keepMs: 120, beginsIf: "grounded", spends: "grounded" });
     const jumps = (hz: number) => {
@@ -451,6 +480,7 @@ describe("switch rules", () => {
     ["^free +KeyB 80 _free", { needs: "free" }, "needs 80 true"],
     ["+KeyB 80 +KeyS", { oneOf: "hand" }, "oneOf 80 true"],
     ["+KeyB -KeyB 80 +KeyB", { style: "toggle" }, "pressed 80 false"],
+    ["+KeyB 80 /bow", {}, "game 80 true"],
   ])("how it ended: %s of %j gives: %s", (script, more, told) => {
     const seen: string[] = [];
     changes(

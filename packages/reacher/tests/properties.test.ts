@@ -204,6 +204,8 @@ const plans: fc.Arbitrary<Plan> = fc
 type Event = (input: InputLayer) => void;
 
 /** Moments on a coarse grid, so that many fall together and on deadlines. */
+const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
+
 const moments = fc.integer({ min: 0, max: 200 }).map((n) => n * 5);
 
 const events = fc
@@ -248,6 +250,10 @@ const events = fc
           value: fc.constantFrom(1, 7),
         }),
       },
+      {
+        weight: 1,
+        arbitrary: fc.record({ t: moments, set: fc.constantFrom(...SWITCHES), on: fc.boolean() }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
     { maxLength: 60 },
@@ -260,6 +266,7 @@ const events = fc
         tell: (input) => {
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
+          else if ("set" in event) input.setSwitch(event.set, event.on, event.t);
           else if ("number" in event) input.setNumber(event.number, event.value, event.t);
           else if ("mode" in event) {
             if (input.plan.modes !== undefined) input[event.mode as "enter"](event.name, event.t);
@@ -284,13 +291,13 @@ const stepping = fc.oneof(
   fc.constant([]),
 );
 
-const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
-
 /** What a game calls without a moment, between its steps or within a callback. */
 const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => input.setFlag("hasAir", true),
   (input) => input.setFlag("hasAir", false),
   (input) => input.setNumber("fast", 9),
+  (input) => input.setSwitch("tuck", true),
+  (input) => input.setSwitch("grab", false),
   (input) => input.mute("swim", "reel"),
   (input) => input.mute("kick", "cut"),
   (input) => input.unmute("kick"),

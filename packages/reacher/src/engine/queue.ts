@@ -22,6 +22,8 @@ export const enum Kind {
   Unmute,
   /** A named number is set; its index is the number. */
   Number,
+  /** A switch is set by the game; its index is the action. */
+  SetSwitch,
   /** Another plan has no name for it. */
   Nothing,
 }

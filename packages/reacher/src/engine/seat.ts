@@ -17,6 +17,7 @@ const CAUSES: { readonly [kind in Kind]?: Cause } = {
   [Kind.Leave]: Cause.Mode,
   [Kind.Mute]: Cause.Mute,
   [Kind.Unmute]: Cause.Mute,
+  [Kind.SetSwitch]: Cause.Game,
 };
 
 /** What has begun at the moment at hand: commands of callbacks wait until it is over. */

@@ -16,6 +16,7 @@ const LISTS = {
   [Kind.Leave]: "modes",
   [Kind.Mute]: "actions",
   [Kind.Unmute]: "actions",
+  [Kind.SetSwitch]: "actions",
 } as const;
 
 /** An event of one plan, as another one has it; one that it has no name for does nothing. */

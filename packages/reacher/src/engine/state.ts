@@ -9,6 +9,8 @@ export const enum Cause {
   Mode,
   Mute,
   Reset,
+  /** The game sets a switch. */
+  Game,
   /** Other keys, other slots. */
   Bindings,
 }

@@ -342,6 +342,11 @@ export class Player implements Seat, Watched {
     if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
   }
 
+  setSwitch(action: string, on: boolean, t?: number): void {
+    this.switchOf(action);
+    this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, t);
+  }
+
   take(action: string): boolean {
     const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
     if (took)

@@ -84,6 +84,12 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
   mute(action: keyof K & string, reason: string, t?: number): void;
   /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
   unmute(action: keyof K & string, reason?: string, t?: number): void;
+  /**
+   * Sets a toggle or the latch of an `either`, whatever it was: calling it twice is calling it once. It asks only `needs`, and is
+   * remembered while the action is not live. A hold can only be ended: it is off until it is pressed anew.
+   * @throws ReacherError for an unknown switch
+   */
+  setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: number): void;
   /** True once for each beginning of a switch with `keepMs`, in the step that handled it and for as long after. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
   /**
@@ -218,6 +224,8 @@ export interface LayerWatcher {
   plan?(t: number, plan: Plan): void;
   /** What the game told is about to be handled. */
   flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
+  /** The game sets a switch. */
+  switched?(t: number, action: string, on: boolean, seat: string, after: boolean): void;
   number?(t: number, name: string, value: number, seat: string, after: boolean): void;
   /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;

@@ -10,7 +10,7 @@ import type { SeatWatcher } from "../engine/watcher.js";
 import type { LayerWatcher } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];
-const EVENTS: Told = ["event", "flag", "number", "lost", "reset", "mode", "mute"];
+const EVENTS: Told = ["event", "flag", "number", "switched", "lost", "reset", "mode", "mute"];
 
 /** Whose seat it is. */
 export interface Watched {
@@ -60,6 +60,8 @@ function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: nu
     watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);
   } else if (kind === Kind.Flag)
     watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
+  else if (kind === Kind.SetSwitch)
+    watcher.switched?.(t, plan.actions[index]!.name, value === 1, seat, after);
   else if (kind === Kind.Nothing) return;
   else if (kind === Kind.Number) watcher.number?.(t, plan.numbers[index]!.name, value, seat, after);
   else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);

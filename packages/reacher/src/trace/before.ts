@@ -64,5 +64,12 @@ export class Before {
 
 /** What a reset brings back to the start. */
 function isSituation(line: Line): boolean {
-  return "flag" in line || "number" in line || "enter" in line || "leave" in line || "mute" in line;
+  return (
+    "flag" in line ||
+    "number" in line ||
+    "setSwitch" in line ||
+    "enter" in line ||
+    "leave" in line ||
+    "mute" in line
+  );
 }

@@ -31,6 +31,7 @@ export type ToldEntry = Stamped & { readonly seat?: string } &
   (
     | { readonly flag: string; readonly value: boolean; readonly linger?: false }
     | { readonly number: string; readonly value: number }
+    | { readonly setSwitch: string; readonly value: boolean }
     | { readonly enter: string }
     | { readonly leave: string }
     | { readonly mute: string; readonly reason: string }

@@ -80,6 +80,8 @@ export function explainLayer<K extends Kinds, F extends string>(
   return input.watch({
     event: ({ control }, name) => here(name, { control }),
     flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
+    switched: (_, action, on, name) =>
+      here(name, { command: `${action} is set ${on ? "on" : "off"}`, isSet: true }),
     number: (_, number, value, name) => here(name, { command: `${number} is ${value}` }),
     lost: (_, what, _pad, name) => here(name, { command: `${what} lost`, isLoss: true }),
     reset: (_, name) => here(name, { command: "reset" }),
@@ -98,6 +100,8 @@ interface Cause {
   readonly control?: string;
   readonly command?: string;
   readonly isLoss?: boolean;
+  /** The game sets a switch. */
+  readonly isSet?: boolean;
   readonly timer?: number;
 }
 
@@ -157,6 +161,8 @@ class Explainer {
       )
       .filter((one) => one !== undefined);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
+    if (is !== was && cause.isSet === true && said.length === 0)
+      return because(is ? "on" : "off", "set", `set ${is ? "on" : "off"} by the game`);
     if (is !== was || (isBlip && !is)) {
       const on = said.find(({ outcome }) => outcome === "on");
       if (is || !was) return on ?? cameBack(one, change);

@@ -130,6 +130,11 @@ export class TraceReader {
         this.fail(`linger is ${shown(linger)}; it is false, or missing`);
       return { flag: this.text(o, "flag"), value, ...(linger === false && { linger }) };
     }
+    if ("setSwitch" in o) {
+      const value = o["value"];
+      if (typeof value !== "boolean") this.fail(`value is ${shown(value)}; a switch is set to true or false`);
+      return { setSwitch: this.text(o, "setSwitch"), value };
+    }
     if ("number" in o) {
       const value = o["value"];
       if (typeof value !== "number") this.fail(`value is ${shown(value)}; a number has a number`);
@@ -145,7 +150,7 @@ export class TraceReader {
     if (o["reset"] === true) return { reset: true };
     if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
     this.fail(
-      "says neither control, flag, number, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
+      "says neither control, flag, number, setSwitch, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
     );
   }
 

@@ -49,6 +49,7 @@ export function record<K extends Kinds, F extends string>(
       ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
     flag: (t, flag, value, seat, after, linger) =>
       add(seat, t, { flag, value, ...(!linger && { linger }), ...of(seat) }, after),
+    switched: (t, setSwitch, value, seat, after) => add(seat, t, { setSwitch, value, ...of(seat) }, after),
     number: (t, number, value, seat, after) => add(seat, t, { number, value, ...of(seat) }, after),
     mode: (t, mode, on, seat, after) => add(seat, t, { [on ? "enter" : "leave"]: mode, ...of(seat) }, after),
     mute: (t, action, reason, on, seat, after) => {

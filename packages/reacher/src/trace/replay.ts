@@ -153,14 +153,16 @@ class Replaying implements Replay {
     // What came when its moment was over comes so again.
     if (entry.after === true && this.t < entry.t) this.carryTo(entry.t);
     const { t } = entry;
+    // Whose a pad is counts at once, as it was called.
+    const own = entry.after === true ? undefined : t;
     if ("control" in entry) layer.feed(entry);
     else if ("lost" in entry) {
       if (entry.lost === "focus") layer.lose("focus", t);
-      else layer.lose("pad", t, entry.pad);
+      else layer.lose("pad", this.plan.seated ? own : t, entry.pad);
     } else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
     else if ("seatPad" in entry) {
       if (this.plan.seated && layer.seats.includes(entry.seatPad))
-        layer.assignPad(entry.seatPad, entry.pad, t);
+        layer.assignPad(entry.seatPad, entry.pad, own);
       else this.skip(`seat ${entry.seatPad}`);
     } else this.tellSeats(entry, t);
   }
@@ -173,6 +175,7 @@ class Replaying implements Replay {
     }
     for (const seat of this.told(entry)) {
       if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
+      else if ("setSwitch" in entry) seat.setSwitch(entry.setSwitch, entry.value, t);
       else if ("number" in entry) seat.setNumber(entry.number, entry.value, t);
       else if ("enter" in entry) seat.enter(entry.enter, t);
       else if ("leave" in entry) seat.leave(entry.leave, t);
@@ -192,6 +195,12 @@ class Replaying implements Replay {
     const without = (kind: string, name: string, all: readonly { readonly name: string }[]) =>
       all.some((one) => one.name === name) ? undefined : `${kind} ${name}`;
     if ("flag" in entry) return without("flag", entry.flag, flags);
+    if ("setSwitch" in entry)
+      return without(
+        "switch",
+        entry.setSwitch,
+        actions.filter(({ kind }) => kind === "switch"),
+      );
     if ("number" in entry) return without("number", entry.number, numbers);
     if ("enter" in entry) return without("mode", entry.enter, modes);
     if ("leave" in entry) return without("mode", entry.leave, modes);

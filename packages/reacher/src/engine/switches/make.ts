@@ -1,11 +1,19 @@
 /** Switches, and the entries that they have at least: plain ones that do not wait. */
 import type { CheckedSwitch } from "../../plan/checked.js";
 import type { EntryOf, Feature } from "../compile.js";
+import { Kind } from "../queue.js";
 import { Entry } from "./entry.js";
 import { SwitchReading } from "./reading.js";
 import { Switch } from "./switch.js";
 
 export const switches: Feature = {
+  open: (compiler) => {
+    compiler.commands[Kind.SetSwitch] = (s, action, on) => {
+      const one = compiler.actions[action];
+      // Another plan may have something else of this name.
+      if (one instanceof Switch) one.setTo(s, on);
+    };
+  },
   actions: {
     switch: (compiler, action: CheckedSwitch, number) => {
       const cells = compiler.cells.rule(`switch ${action.name}`);

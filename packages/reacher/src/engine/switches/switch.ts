@@ -47,6 +47,7 @@ const ENDINGS: { readonly [cause in Cause]: Ending } = {
   [Cause.Mute]: Ending.Muted,
   [Cause.Reset]: Ending.Reset,
   [Cause.Bindings]: Ending.Bindings,
+  [Cause.Game]: Ending.Game,
 };
 
 export class Switch extends Rule implements SwitchRule, Action {
@@ -266,6 +267,19 @@ export class Switch extends Rule implements SwitchRule, Action {
     b[this.latch] = Latch.Off;
     b[this.up] = 0;
     if (b[this.down]! > 0) b[this.spent] = 1;
+  }
+
+  /** The game sets it: a toggle or a latch, whatever it was; of a hold it can only end the press. Only its needs are asked. */
+  setTo(s: SeatState, on: number): void {
+    const { style, needs } = this;
+    if (on === 0) this.spend(s);
+    else if (style === null || (needs !== null && !needs.hold(s))) return;
+    else {
+      s.b[this.latch] = Latch.Latched;
+      if (this.fresh >= 0) s.b[this.fresh] = 0;
+      if (this.rivals !== null) this.rivals.pressed(s);
+    }
+    s.markSwitch(this.rank);
   }
 
   /** Another one has taken its place. */
