@@ -392,3 +392,21 @@ test("the catalogue has every standard control, by family and device, with a lab
     "7",
   ]);
 });
+
+test.each([
+  ["W", "KeyW"],
+  ["1", "Digit1"],
+  ["Esc", "Escape"],
+  ["Ctrl", "ControlLeft"],
+  ["Shift", "ShiftLeft"],
+  ["Return", "Enter"],
+  ["MouseLeft", "MouseMain"],
+  ["Wheel", "WheelUp"],
+  ["Down", "ArrowDown"],
+  ["LeftShift", "ShiftLeft"],
+  ["KeyQQ", "KeyQ"],
+])("%s, which is no control, is told as %s", (typed, meant) => {
+  expect(texts(changed((p) => (p.actions.kick.from.main = typed)))).toContainEqual(
+    `error unknown-control actions.kick.from.main: "${typed}" is no control; did you mean ${meant}?`,
+  );
+});

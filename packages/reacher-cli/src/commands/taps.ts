@@ -1,5 +1,6 @@
 /** `reacher taps TRACE...`: press-to-press times, and what each window for a double tap would catch. */
-import { allControls, findControl } from "reacher";
+import { findControl } from "reacher";
+import { didYouMeanControl } from "reacher/check";
 import {
   allTimes,
   proposeTapWindow,
@@ -8,7 +9,6 @@ import {
   type TapProposal,
   type TapTimes,
 } from "reacher/tuning";
-import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
 import { count, padEnd, padStart, paint, print, printJson, widest } from "../output.js";
 import { readTraceFile } from "../traceFile.js";
@@ -49,12 +49,7 @@ export async function taps(files: readonly string[], { json, control }: TapsOpti
 function mustBePressable(name: string): void {
   const control = findControl(name);
   if (control === undefined)
-    throw new UseError(
-      `--control ${name}: there is no such control${didYouMean(
-        name,
-        allControls().map((known) => known.name),
-      )}`,
-    );
+    throw new UseError(`--control ${name}: there is no such control${didYouMeanControl(name)}`);
   if (["key", "button", "trigger", "half"].includes(control.family)) return;
   throw new UseError(
     `--control ${name}: it is not pressed as one; take a key, a button or one side: PadLeftStickRight`,

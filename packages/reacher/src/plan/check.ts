@@ -12,6 +12,7 @@ import { noteResolved } from "./resolve.js";
 import type { Plan } from "./types.js";
 
 export { didYouMean } from "../controls/nearest.js";
+export { didYouMeanControl } from "../controls/meant.js";
 export { resolvePlan } from "./resolve.js";
 export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";

@@ -5,8 +5,8 @@
  *     hands.press("KeyW").wait(100);
  *     expect(hands.now.swim.y).toBe(1);
  */
-import { allControls, findControl, isRaw } from "../controls/catalogue.js";
-import { didYouMean } from "../controls/nearest.js";
+import { findControl, isRaw } from "../controls/catalogue.js";
+import { didYouMeanControl } from "../controls/meant.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
 import { ReacherError } from "../plan/findings.js";
@@ -119,12 +119,9 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   private feed(control: string, value: number): void {
     const known = findControl(control);
     if (known === undefined || !isRaw(known)) {
-      const names = allControls()
-        .filter(isRaw)
-        .map((one) => one.name);
       const fault =
         known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
-      throw new ReacherError(`${control} ${fault}${known === undefined ? didYouMean(control, names) : ""}`);
+      throw new ReacherError(`${control} ${fault}${known === undefined ? didYouMeanControl(control) : ""}`);
     }
     this.input.feed({ t: this.t, control, value });
   }

@@ -2,7 +2,8 @@
  * A plan while it is read: what all of its parts ask for, and the list of what is wrong. In: names as a plan has them. Out: controls,
  * sources, conditions; `undefined` where a name means nothing. May change: the findings, and the slots of a plan that declares none.
  */
-import { allControls, findControl, type Control } from "../../controls/catalogue.js";
+import { findControl, type Control } from "../../controls/catalogue.js";
+import { didYouMeanControl } from "../../controls/meant.js";
 import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
@@ -157,12 +158,8 @@ export class Reader {
     const control = findControl(source);
     if (control !== undefined) return control;
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
-    const names = allControls().map((known) => known.name);
-    this.report(
-      "unknown-control",
-      place,
-      `${JSON.stringify(shown)} is no control${this.didYouMean(source, names)}`,
-    );
+    const mend = this.suggestions++ < MOST_SUGGESTIONS ? didYouMeanControl(source) : "";
+    this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${mend}`);
     return undefined;
   }
 
