@@ -233,7 +233,7 @@ export class Compiler extends Wiring implements Tables {
   }
 
   /** Conditions by the plan's words; `ask` is called with each when all are known. */
-  words(words: readonly Word[], ask: (condition: Condition) => void): Conditions {
+  conditionsOf(words: readonly Word[], ask: (condition: Condition) => void): Conditions {
     const own = new Conditions();
     this.links.push(() => {
       own.link(words, this.conditions);

@@ -9,7 +9,7 @@ import type { Tables } from "./tables.js";
 import { takeOver } from "./takeover.js";
 
 /** Of which list of a plan an event's index is a place. */
-const LISTS = {
+const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions" | null } = {
   [Kind.Flag]: "flags",
   [Kind.Number]: "numbers",
   [Kind.Enter]: "modes",
@@ -17,13 +17,18 @@ const LISTS = {
   [Kind.Mute]: "actions",
   [Kind.Unmute]: "actions",
   [Kind.SetSwitch]: "actions",
-} as const;
+  // Their index is no place in a plan: a control has one number in all plans.
+  [Kind.Control]: null,
+  [Kind.Lose]: null,
+  [Kind.Reset]: null,
+  [Kind.Nothing]: null,
+};
 
 /** An event of one plan, as another one has it; one that it has no name for does nothing. */
 function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
-  const kind = what & Bits.KindMask;
-  const list = LISTS[kind as keyof typeof LISTS];
-  if (list === undefined) return what;
+  const kind = (what & Bits.KindMask) as Kind;
+  const list = LISTS[kind];
+  if (list === null) return what;
   const { name } = before[list][what >> Bits.Kind]!;
   const index = after[list].findIndex((one) => one.name === name);
   return index < 0 ? Kind.Nothing : (index << Bits.Kind) | kind;

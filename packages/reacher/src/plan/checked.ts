@@ -183,7 +183,7 @@ export interface CheckedPaceRule {
   readonly times: number | string | undefined;
 }
 
-/** A fact that must be so, or with `not` must not. */
+/** A condition that must be so, or with `not` must not. */
 export interface Word {
   readonly name: string;
   readonly not: boolean;

@@ -129,16 +129,16 @@ function sourceParts(
 ): { controls: string[]; parts: WordPart[] } {
   if ("control" in source)
     return { controls: [source.control.name], parts: [part(source.control.name, labelOf)] };
-  const mover = plan.actions.find(({ name }) => name === source.action) as CheckedMovement;
-  const own = mover.ends.find((one) => one.way === source.end && one.slot === slot);
+  const movement = plan.actions.find(({ name }) => name === source.action) as CheckedMovement;
+  const own = movement.ends.find((one) => one.way === source.end && one.slot === slot);
   if (own !== undefined) return { controls: [own.control.name], parts: [part(own.control.name, labelOf)] };
-  const stick = mover.sticks.find((one) => one.slot === slot);
+  const stick = movement.sticks.find((one) => one.slot === slot);
   if (stick !== undefined)
     return {
       controls: [stick.control.name],
       parts: [part(stick.control.name, labelOf), ` ${endName(source)}`],
     };
-  return { controls: [], parts: [`${mover.label} ${endName(source)}`] };
+  return { controls: [], parts: [`${movement.label} ${endName(source)}`] };
 }
 
 function listed(names: readonly string[], word: "and" | "or"): string {

@@ -86,7 +86,7 @@ function makePace(compiler: Compiler, one: Movement, pace: CheckedPace): Pace {
     typeof base === "number" ? base : compiler.plan.numbers.find(({ name }) => name === base)!.value;
   const own = new Pace(one.cells, amount(base), pace.easeMs, start);
   own.rules = pace.rules.map(({ when, set, times }) => ({
-    conditions: compiler.words(when, ({ paced }) => paced.includes(one.id) || paced.push(one.id)),
+    conditions: compiler.conditionsOf(when, ({ paced }) => paced.includes(one.id) || paced.push(one.id)),
     sets: set !== undefined,
     by: amount(set ?? times!),
   }));

@@ -22,7 +22,9 @@ export const beginsIf: Feature = {
       isAsked: (action) => action.beginsIf.length > 0,
       make: (compiler, owner: Switch, action) =>
         // Two may name each other, so they are not ranked by it.
-        owner.begins(new BeginsIf(compiler.words(action.beginsIf, ({ asking }) => asking.push(owner)))),
+        owner.begins(
+          new BeginsIf(compiler.conditionsOf(action.beginsIf, ({ asking }) => asking.push(owner))),
+        ),
     },
   ],
 };

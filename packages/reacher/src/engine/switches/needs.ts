@@ -22,7 +22,7 @@ export const needs: Feature = {
       name: "needs",
       isAsked: (action) => action.needs.length > 0,
       make: (compiler, owner: Switch, action) => {
-        const conditions = compiler.words(action.needs, ({ needing }) => needing.push(owner));
+        const conditions = compiler.conditionsOf(action.needs, ({ needing }) => needing.push(owner));
         owner.needs = new Needs(conditions, action.resume);
       },
     },

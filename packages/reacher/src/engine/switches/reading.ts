@@ -9,23 +9,23 @@ export type EndedBy =
 
 /** Whether it was not its player who turned it off. */
 export function isCancelled(by: EndedBy): boolean {
-  return ENDED_BY.indexOf(by) > Ending.Pressed;
+  return by !== "released" && by !== "pressed";
 }
 
 /** By the number that stands in the cells. */
-const ENDED_BY: readonly (EndedBy | null)[] = [
-  null,
-  "released",
-  "pressed",
-  "lost",
-  "muted",
-  "mode",
-  "needs",
-  "oneOf",
-  "bindings",
-  "reset",
-  "game",
-];
+const ENDED_BY: { readonly [ending in Ending]: EndedBy | null } = {
+  [Ending.None]: null,
+  [Ending.Released]: "released",
+  [Ending.Pressed]: "pressed",
+  [Ending.Lost]: "lost",
+  [Ending.Muted]: "muted",
+  [Ending.Mode]: "mode",
+  [Ending.Needs]: "needs",
+  [Ending.OneOf]: "oneOf",
+  [Ending.Bindings]: "bindings",
+  [Ending.Reset]: "reset",
+  [Ending.Game]: "game",
+};
 
 export class SwitchReading extends ActionReading {
   /** @internal */
@@ -65,7 +65,7 @@ export class SwitchReading extends ActionReading {
 
   /** How it last turned off: `released` and `pressed` are its player's; anything else is a cancellation. `null` before. */
   get endedBy(): EndedBy | null {
-    return ENDED_BY[this.s.b[this.rule.endedBy]!]!;
+    return ENDED_BY[this.s.b[this.rule.endedBy] as Ending];
   }
 
   /** Whether the last time that it turned off was in this step, and not by its player. */
