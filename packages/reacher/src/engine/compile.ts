@@ -10,6 +10,7 @@ import { Call, type Listener, type Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
 import {
+  Live,
   PAD,
   type Action,
   type ChordRule,
@@ -191,7 +192,7 @@ export class Compiler extends Wiring implements Tables {
 
   /** Where it stands whether an action is live. */
   live(cells: RuleCells): number {
-    return cells.byte("live", this.plan.seated && this.slots.length === 0 ? 0 : 1);
+    return cells.byte("live", this.plan.seated && this.slots.length === 0 ? Live.Hidden : Live.Yes);
   }
 
   /** Where it stands whether a part is hidden. */

@@ -7,6 +7,7 @@ import { long, short } from "./gestures/longAndShort.js";
 import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
+import { drives } from "./situations/drives.js";
 import { flags } from "./situations/flags.js";
 import { numbers } from "./situations/numbers.js";
 import { losses } from "./situations/losses.js";
@@ -28,6 +29,7 @@ export const EVERY: readonly Feature[] = [
   numbers,
   modes,
   losses,
+  drives,
   movements,
   turns,
   switches,

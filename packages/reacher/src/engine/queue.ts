@@ -24,6 +24,8 @@ export const enum Kind {
   Number,
   /** A switch is set by the game; its index is the action. */
   SetSwitch,
+  /** An action is driven by the game, or let go: its index is made of action, reason and whether that drives alone. */
+  Drive,
   /** Another plan has no name for it. */
   Nothing,
 }
@@ -36,11 +38,19 @@ export const enum Bits {
   PlaceMask = 15,
 }
 
+/** A drive's action and reason in its index. */
+export const enum DriveBits {
+  Alone = 1,
+  Reason = 1,
+  ReasonMask = 31,
+  Action = 6,
+}
+
 /** Where an event's numbers stand, from its place on: floats. */
 export const enum Slot {
   T,
   Value,
-  /** The value of the stick's other axis, where that moved at the same moment; else it is not a number. */
+  /** The value of the stick's other axis, where that moved at the same moment, or a drive's y; else it is not a number. */
   Other,
   Size = 4,
 }
@@ -137,7 +147,7 @@ export class EventQueues {
     this.free = ints[own + SlotInt.Next]!;
     slots[at + Slot.T] = stamp[Slot.T]!;
     slots[at + Slot.Value] = stamp[Slot.Value]!;
-    slots[at + Slot.Other] = NaN;
+    slots[at + Slot.Other] = stamp[Slot.Other]!;
     ints[own + SlotInt.What] = what;
     ints[own + SlotInt.Next] = Place.None;
     ends[last] = at;

@@ -31,7 +31,7 @@ export const NO_SEAT = -1;
 export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
   /** Stamp and value of the event that is fed: handed from function to function they could be allocated. */
-  readonly fed = new Float64Array(Slot.Size);
+  readonly fed = Float64Array.of(0, 0, NaN);
   /** How many things were looked at so far: what steps cost, countable. It is no part of any state. */
   readonly work = new Int32Array(1);
   /** What `fetch` has added up; it means nothing. */
@@ -93,6 +93,7 @@ export class Scheduler {
   addEvent(seat: number, what: number): boolean {
     const isLate = this.isLate();
     this.events.add(seat, what, this.fed);
+    this.fed[Slot.Other] = NaN;
     this.wakeAtFed(seat);
     return isLate;
   }
@@ -111,10 +112,13 @@ export class Scheduler {
   }
 
   /** What the game tells now: at the last step's time, before any event not yet handled. */
-  addCommand(seat: number, what: number, value: number): void {
-    this.fed[Slot.T] = 0;
-    this.fed[Slot.Value] = value;
-    this.commands.add(seat, what, this.fed);
+  addCommand(seat: number, what: number, value: number, other: number): void {
+    const { fed } = this;
+    fed[Slot.T] = 0;
+    fed[Slot.Value] = value;
+    fed[Slot.Other] = other;
+    this.commands.add(seat, what, fed);
+    fed[Slot.Other] = NaN;
     this.wake(seat);
   }
 

@@ -35,8 +35,8 @@ export class Seat extends SeatBuffer implements Steppable {
   }
 
   /** What the game tells now: at the last step's time, before any event not yet handled. */
-  command(kind: Kind, index: number, value: number): void {
-    this.scheduler.addCommand(this.number, (index << Bits.Kind) | kind, value);
+  command(kind: Kind, index: number, value: number, other = NaN): void {
+    this.scheduler.addCommand(this.number, (index << Bits.Kind) | kind, value, other);
     this.hears = true;
   }
 
@@ -207,7 +207,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.cause = CAUSES[kind] ?? Cause.Hands;
     this.dirty.isStirred = true;
     if (kind === Kind.Reset) this.reset();
-    else this.tables.commands[kind]?.(this, what >> Bits.Kind, queue.valueAt(at));
+    else this.tables.commands[kind]?.(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
   }
 
   private tellSettled(): void {
@@ -234,9 +234,10 @@ export class Seat extends SeatBuffer implements Steppable {
     const value = queue.valueAt(at);
     const second = queue.otherAt(at);
     const index = what >> Bits.Kind;
-    watcher.handled(kind, index, value);
+    watcher.handled(kind, index, value, second);
     if (kind !== Kind.Control || second !== second) return;
     const other = this.tables.channels[index >> Bits.Place]?.other;
-    if (other != null) watcher.handled(kind, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second);
+    if (other != null)
+      watcher.handled(kind, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second, NaN);
   }
 }

@@ -1,7 +1,7 @@
 /** A seat's buffer as a whole: laid out for its tables, carried over to others, copied and put back. */
 import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { Bits, Kind, Slot } from "./queue.js";
+import { Bits, DriveBits, Kind, Slot } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
@@ -17,6 +17,7 @@ const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions
   [Kind.Mute]: "actions",
   [Kind.Unmute]: "actions",
   [Kind.SetSwitch]: "actions",
+  [Kind.Drive]: "actions",
   // Their index is no place in a plan: a control has one number in all plans.
   [Kind.Control]: null,
   [Kind.Lose]: null,
@@ -29,9 +30,10 @@ function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number 
   const kind = (what & Bits.KindMask) as Kind;
   const list = LISTS[kind];
   if (list === null) return what;
-  const { name } = before[list][what >> Bits.Kind]!;
+  const bits = Bits.Kind + (kind === Kind.Drive ? DriveBits.Action : 0);
+  const { name } = before[list][what >> bits]!;
   const index = after[list].findIndex((one) => one.name === name);
-  return index < 0 ? Kind.Nothing : (index << Bits.Kind) | kind;
+  return index < 0 ? Kind.Nothing : (index << bits) | (what & ((1 << bits) - 1));
 }
 
 export abstract class SeatBuffer extends Settling implements Steppable {

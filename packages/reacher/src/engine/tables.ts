@@ -23,6 +23,13 @@ export interface Part {
   hide(s: SeatState, hidden: number): void;
 }
 
+/** Whether an action is live. Muted, it is so for the game's own drives alone. */
+export const enum Live {
+  Hidden,
+  Yes,
+  Muted,
+}
+
 /** An action, as what happens to all kinds of them sees it. */
 export interface Action {
   readonly name: string;
@@ -31,12 +38,10 @@ export interface Action {
   readonly number: number;
   /** Its modes; none where it is always live. */
   readonly in: readonly string[];
-  /** Where it stands whether it is live (bytes). */
+  /** Where it stands whether it is live, by `Live` (bytes). */
   readonly liveAt: number;
   readonly parts: Part[];
   liveChanged(s: SeatState): void;
-  /** A mode shows or hides it, muted or not. */
-  showChanged?(s: SeatState, isShown: boolean): void;
 }
 
 /** What is worked out when it is marked. */
@@ -49,6 +54,8 @@ export interface MovementRule extends Worked {
   readonly name: string;
   readonly hasPace: boolean;
   updatePace(s: SeatState): void;
+  /** Everything is lost, or a pad is: what it came to before lingers no more. */
+  lose(s: SeatState, isAll: boolean): void;
 }
 
 /** Whether another switch's chord has taken the press of a signal. */
@@ -144,7 +151,9 @@ export interface Tables {
   readonly keepers: readonly KeeperRule[];
   readonly kept: number;
   /** What an event that the game tells does, by its kind. */
-  readonly commands: readonly (((s: SeatState, index: number, value: number) => void) | undefined)[];
+  readonly commands: readonly (
+    ((s: SeatState, index: number, value: number, other: number) => void) | undefined
+  )[];
   /** What can be so or not, by name. */
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   /** Named numbers. */

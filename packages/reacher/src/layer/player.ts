@@ -10,9 +10,11 @@ import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
-import { Bits, Kind, Slot } from "../engine/queue.js";
+import { Bits, DriveBits, Kind, Slot } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import { knownReason, reasonBit, reasonNames } from "../engine/reasons.js";
+import { drivesOf } from "../engine/situations/drives.js";
+import { MOST_DRIVES } from "../engine/movement/driven.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { situationOf } from "../engine/situations/modes.js";
 import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
@@ -20,9 +22,10 @@ import type { Scheduler } from "../engine/scheduler.js";
 import { Seat as EngineSeat } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { switchOf } from "../engine/switches/switch.js";
-import { DEVICES, type Tables } from "../engine/tables.js";
+import { DEVICES, Live, type Tables } from "../engine/tables.js";
 import { copyOf, putBack } from "./snapshots.js";
-import type { FlagOptions, LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
+import { countBits, drivenValue, type Driving } from "./driving.js";
+import type { DriveOptions, FlagOptions, LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
 import type { Unbound } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
@@ -294,7 +297,7 @@ export class Player implements Seat, Watched {
 
   live(action: string): boolean {
     const { tables, b } = this.engine;
-    return b[tables.actions[placeOf("action", action, this.checked.actions)]!.liveAt] === 1;
+    return b[tables.actions[placeOf("action", action, this.checked.actions)]!.liveAt] === Live.Yes;
   }
 
   copy(): Reading {
@@ -307,16 +310,17 @@ export class Player implements Seat, Watched {
     this.command(Kind.Lose, place, pad, t);
   }
 
-  private command(kind: Kind, index: number, value: number, t: number | undefined): void {
+  private command(kind: Kind, index: number, value: number, t: number | undefined, other = NaN): void {
     const { scheduler, counters } = this.hub;
     if (t === undefined) {
-      this.engine.command(kind, index, value);
+      this.engine.command(kind, index, value, other);
       return;
     }
     if (!(t - t === 0))
       throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
     scheduler.fed[Slot.T] = t;
     scheduler.fed[Slot.Value] = value;
+    scheduler.fed[Slot.Other] = other;
     if (scheduler.addEvent(this.engine.number, (index << Bits.Kind) | kind)) counters.late++;
   }
 
@@ -345,6 +349,42 @@ export class Player implements Seat, Watched {
   setSwitch(action: string, on: boolean, t?: number): void {
     this.switchOf(action);
     this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, t);
+  }
+
+  drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
+    const { t, alone = false } = typeof options === "object" ? options : { t: options };
+    const place = placeOf("action", action, this.checked.actions);
+    const value = drivenValue(this.checked.actions[place]!, given);
+    const isLetGo = value === null;
+    const { engine } = this;
+    // Before its moment comes, it may be driven for a reason that is new today.
+    const bitOf = isLetGo && t === undefined ? knownReason : reasonBit;
+    const bit = bitOf(engine, engine.tables, reason);
+    if (bit === 0) return;
+    const [x, y] = value ?? [NaN, NaN];
+    if (!isLetGo && countBits(this.reasonsDriving(place) | bit) > MOST_DRIVES)
+      throw new ReacherError(
+        `${MOST_DRIVES} reasons drive ${action} already; let one of them go, or use its name again`,
+      );
+    const index =
+      (place << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
+    this.command(Kind.Drive, index, x, t, y);
+  }
+
+  /** The reasons that drive an action when all that waits is handled, one bit each. */
+  private reasonsDriving(action: number): number {
+    const { engine, hub } = this;
+    let bits = drivesOf(engine.tables.actions[action]!)?.(engine) ?? 0;
+    for (const queue of [hub.scheduler.commands, hub.scheduler.events])
+      for (let at = queue.first(engine.number); at >= 0; at = queue.after(at)) {
+        const what = queue.whatAt(at);
+        const index = what >> Bits.Kind;
+        if ((what & Bits.KindMask) !== Kind.Drive || index >> DriveBits.Action !== action) continue;
+        const bit = 1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask);
+        const value = queue.valueAt(at);
+        bits = value === value ? bits | bit : bits & ~bit;
+      }
+    return bits;
   }
 
   take(action: string): boolean {
@@ -402,7 +442,7 @@ export class Player implements Seat, Watched {
     const { tables, b } = this.engine;
     for (const id of tables.named.get(control) ?? [])
       for (const { liveAt, hiddenAt } of tables.users.get(id) ?? [])
-        if (b[liveAt] === 1 && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
+        if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
     return false;
   }
 }

@@ -90,6 +90,18 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
    * @throws ReacherError for an unknown switch
    */
   setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: number): void;
+  /**
+   * The game works an action itself: a cutscene, a helper, a button on the screen. `true` presses a switch, a number moves an axis
+   * (-1..1), `{ x, y }` or `[x, y]` a vector (cut to length 1, in the reading's sense of y); `false` or `null` lets go. No mute
+   * silences it. Of several reasons that move an action the one that began last counts; at most 4 do at once.
+   * @throws ReacherError for an unknown action, a turn, a value that does not fit, or a reason too many
+   */
+  drive<A extends DrivenNames<K>>(
+    action: A,
+    value: DriveOf<K[A]> | false | null,
+    reason: string,
+    options?: number | DriveOptions,
+  ): void;
   /** True once for each beginning of a switch with `keepMs`, in the step that handled it and for as long after. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
   /**
@@ -108,6 +120,24 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
 
 /** What a callback may wait for. */
 export type SwitchChange = "on" | "off" | "pulse" | "grant";
+
+/** The names of a plan's actions that the game may drive. */
+export type DrivenNames<K extends Kinds> = NamesOf<K, "switch"> | NamesOf<K, "axis"> | NamesOf<K, "vector">;
+
+/** What drives an action of a kind. */
+export type DriveOf<Kind> = Kind extends "switch"
+  ? boolean
+  : Kind extends "axis"
+    ? number
+    : Readonly<{ x: number; y: number }> | readonly [x: number, y: number];
+
+/** How an action is driven. */
+export interface DriveOptions {
+  /** When, in ms. @default the last step's time */
+  readonly t?: number | undefined;
+  /** Whether devices do not count for the value meanwhile, as in a cutscene; of an axis or a vector. @default false */
+  readonly alone?: boolean | undefined;
+}
 
 /** How a flag is set. */
 export interface FlagOptions {
@@ -227,6 +257,16 @@ export interface LayerWatcher {
   /** The game sets a switch. */
   switched?(t: number, action: string, on: boolean, seat: string, after: boolean): void;
   number?(t: number, name: string, value: number, seat: string, after: boolean): void;
+  /** The game drives an action for a reason; a `value` of `null` lets go. */
+  driven?(
+    t: number,
+    action: string,
+    value: true | number | readonly [x: number, y: number] | null,
+    reason: string,
+    alone: boolean,
+    seat: string,
+    after: boolean,
+  ): void;
   /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
   reset?(t: number, seat: string, after: boolean): void;

@@ -1,7 +1,7 @@
 /** Tells recorders and explanations what an engine's seat does, by the names of the plan. */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
-import { Bits, Kind } from "../engine/queue.js";
+import { Bits, DriveBits, Kind } from "../engine/queue.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -10,7 +10,7 @@ import type { SeatWatcher } from "../engine/watcher.js";
 import type { LayerWatcher } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];
-const EVENTS: Told = ["event", "flag", "number", "switched", "lost", "reset", "mode", "mute"];
+const EVENTS: Told = ["event", "flag", "number", "switched", "driven", "lost", "reset", "mode", "mute"];
 
 /** Whose seat it is. */
 export interface Watched {
@@ -31,8 +31,8 @@ export function watchSeat(player: Watched): SeatWatcher {
   const { clock } = player.engine;
   return {
     ...(listens(EVENTS) && {
-      handled: (kind: Kind, index: number, value: number) => {
-        for (const watcher of player.watchers()) tellEvent(player, watcher, kind, index, value);
+      handled: (kind: Kind, index: number, value: number, other: number) => {
+        for (const watcher of player.watchers()) tellEvent(player, watcher, kind, index, value, other);
       },
     }),
     ...(listens(["due"]) && {
@@ -48,7 +48,14 @@ export function watchSeat(player: Watched): SeatWatcher {
   };
 }
 
-function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: number, value: number): void {
+function tellEvent(
+  player: Watched,
+  watcher: LayerWatcher,
+  kind: Kind,
+  index: number,
+  value: number,
+  other: number,
+): void {
   const { name: seat, checked: plan, engine } = player;
   const t = engine.clock[Clock.Now]!;
   const after = engine.isAfter;
@@ -62,7 +69,20 @@ function tellEvent(player: Watched, watcher: LayerWatcher, kind: Kind, index: nu
     watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
   else if (kind === Kind.SetSwitch)
     watcher.switched?.(t, plan.actions[index]!.name, value === 1, seat, after);
-  else if (kind === Kind.Nothing) return;
+  else if (kind === Kind.Drive) {
+    const { name, kind: what } = plan.actions[index >> DriveBits.Action]!;
+    const bit = 1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask);
+    const reason = reasonNames(engine, engine.tables, bit)[0]!;
+    const isOff = what === "switch" ? value !== 1 : value !== value;
+    const given = isOff
+      ? null
+      : what === "switch"
+        ? true
+        : what === "axis"
+          ? value
+          : ([value, other] as const);
+    watcher.driven?.(t, name, given, reason, (index & DriveBits.Alone) !== 0, seat, after);
+  } else if (kind === Kind.Nothing) return;
   else if (kind === Kind.Number) watcher.number?.(t, plan.numbers[index]!.name, value, seat, after);
   else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
   else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);

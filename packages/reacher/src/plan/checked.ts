@@ -121,10 +121,13 @@ export interface CheckedMovement {
   readonly settleMs: number;
   /** Lowest first. */
   readonly gaits: readonly { readonly name: string; readonly from: number }[];
-  readonly gaitMargin: number;
+  readonly gaitsBy: "length" | "speed";
+  /** Missing where the default is to be taken. */
+  readonly gaitMargin: number | undefined;
   readonly pace: CheckedPace | undefined;
   readonly ease: { readonly riseMs: number; readonly fallMs: number; readonly through: boolean } | undefined;
   readonly combine: "longest" | "sum";
+  readonly lingerMs: number;
   /** The names of all its ends. */
   readonly endNames: readonly string[];
   readonly ends: readonly CheckedEnd[];

@@ -9,6 +9,8 @@ import { NAME } from "./names.js";
 const name = v.pipe(v.string(), v.regex(NAME));
 const finite = v.pipe(v.number(), v.finite());
 const share = between(0, 1);
+/** As much as any unit of speed may need. */
+const MOST = 1e9;
 const ms = between(0, 60_000);
 const text = v.pipe(v.string(), v.maxLength(200));
 const control = v.string();
@@ -154,8 +156,11 @@ const movement = {
   ),
   combine: v.optional(v.picklist(["longest", "sum"])),
   facingFrom: v.optional(share),
-  gaits: v.optional(v.record(name, between(1e-6, Math.SQRT2))),
-  gaitMargin: v.optional(share),
+  // By length at most a square diagonal's; by speed whatever the game's unit gives. The reader looks closer.
+  gaits: v.optional(v.record(name, between(1e-6, MOST))),
+  gaitsBy: v.optional(v.picklist(["length", "speed"])),
+  gaitMargin: v.optional(between(0, MOST)),
+  lingerMs: v.optional(ms),
   pace: v.optional(pace),
 };
 

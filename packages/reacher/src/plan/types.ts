@@ -282,10 +282,14 @@ export interface MovementFields extends CommonFields {
   readonly combine?: "longest" | "sum";
   /** The shaped length from which a stick turns the facing, 0..1. @default 0.25 */
   readonly facingFrom?: number;
-  /** Named bands of the length, each with the length at which it begins, above 0 and up to 1. */
+  /** Named bands, each with the length (above 0 and up to 1) or the speed at which it begins. */
   readonly gaits?: Readonly<Record<string, number>>;
-  /** How far below its beginning a gait is kept, so that it does not flicker, 0..1. @default 0.04 */
+  /** What the bands are of: the length, or the length times the pace, in the pace's unit, as bands of an animation are. @default "length" */
+  readonly gaitsBy?: "length" | "speed";
+  /** How far below its beginning a gait is kept, so that it does not flicker, as a length or a speed. @default 0.04; by speed 0.04 of where it begins */
   readonly gaitMargin?: number;
+  /** How long the word "it moves" stays true after it came to rest, in ms, its end included: a change of direction is no stop. @default 0 */
+  readonly lingerMs?: number;
   /** The speed that goes with the movement. */
   readonly pace?: Pace;
 }

@@ -21,6 +21,7 @@ export class Before {
     else if ("lost" in line) this.lose(line);
     else if ("reset" in line) this.forget((one) => one["seat"] === line["seat"] && isSituation(one));
     else if ("unmute" in line) this.unmute(line);
+    else if ("drive" in line) this.drive(line);
     else this.tell(line);
   }
 
@@ -39,6 +40,14 @@ export class Before {
       (one) =>
         one["mute"] === unmute && one["seat"] === seat && (reason === undefined || one["reason"] === reason),
     );
+  }
+
+  /** A reason keeps the place in which it began. */
+  private drive(line: Line): void {
+    const { drive, reason, seat, value } = line;
+    const key = JSON.stringify([{ drive, reason, seat }]);
+    if (value === null) this.told.delete(key);
+    else this.told.set(key, line);
   }
 
   /** What is told anew comes last: a mode that is entered again is on top. */
@@ -68,6 +77,7 @@ function isSituation(line: Line): boolean {
     "flag" in line ||
     "number" in line ||
     "setSwitch" in line ||
+    "drive" in line ||
     "enter" in line ||
     "leave" in line ||
     "mute" in line

@@ -32,6 +32,13 @@ export type ToldEntry = Stamped & { readonly seat?: string } &
     | { readonly flag: string; readonly value: boolean; readonly linger?: false }
     | { readonly number: string; readonly value: number }
     | { readonly setSwitch: string; readonly value: boolean }
+    | {
+        readonly drive: string;
+        /** Of a switch `true`, of an axis a number, of a vector x and y; `null` where the reason lets go. */
+        readonly value: true | number | readonly [x: number, y: number] | null;
+        readonly reason: string;
+        readonly alone?: true;
+      }
     | { readonly enter: string }
     | { readonly leave: string }
     | { readonly mute: string; readonly reason: string }

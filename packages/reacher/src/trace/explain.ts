@@ -22,6 +22,7 @@ import type { Beginning } from "../engine/switches/hooks.js";
 import { OneOf } from "../engine/switches/oneOf.js";
 import { Rest } from "../engine/switches/rest.js";
 import type { Switch } from "../engine/switches/switch.js";
+import { Live } from "../engine/tables.js";
 import { WaitingEntry } from "../engine/switches/waits.js";
 import { whyOf } from "../engine/why.js";
 import type { Kinds, Plan } from "../plan/types.js";
@@ -82,6 +83,8 @@ export function explainLayer<K extends Kinds, F extends string>(
     flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
     switched: (_, action, on, name) =>
       here(name, { command: `${action} is set ${on ? "on" : "off"}`, isSet: true }),
+    driven: (_, action, value, reason, _alone, name) =>
+      here(name, { drive: { action, isOn: value !== null, reason } }),
     number: (_, number, value, name) => here(name, { command: `${number} is ${value}` }),
     lost: (_, what, _pad, name) => here(name, { command: `${what} lost`, isLoss: true }),
     reset: (_, name) => here(name, { command: "reset" }),
@@ -103,6 +106,8 @@ interface Cause {
   /** The game sets a switch. */
   readonly isSet?: boolean;
   readonly timer?: number;
+  /** The game drives an action, or lets it go. */
+  readonly drive?: { readonly action: string; readonly isOn: boolean; readonly reason: string };
 }
 
 class Explainer {
@@ -161,6 +166,11 @@ class Explainer {
       )
       .filter((one) => one !== undefined);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
+    const drive = cause.drive?.action === one.name ? cause.drive : undefined;
+    if (is !== was && drive !== undefined)
+      return drive.isOn
+        ? because("on", "driven", `driven: ${drive.reason}`)
+        : because("off", "driven", `no longer driven: ${drive.reason}`);
     if (is !== was && cause.isSet === true && said.length === 0)
       return because(is ? "on" : "off", "set", `set ${is ? "on" : "off"} by the game`);
     if (is !== was || (isBlip && !is)) {
@@ -168,7 +178,9 @@ class Explainer {
       if (is || !was) return on ?? cameBack(one, change);
       return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(one, change, cause);
     }
-    const refused = said.find(({ outcome }) => outcome !== "on") ?? refusal(one, said.length > 0, change);
+    const refused =
+      said.find(({ outcome }) => outcome !== "on") ??
+      refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
     if (refused !== undefined || change.due !== undefined) return refused;
     return signalsOf(one)
       .map((signal) => bounceWhy(signal, change))
@@ -221,7 +233,7 @@ class Explainer {
   /** Why a press does not reach the action at all. */
   private unseen(one: Switch, hiddenAt: number, signal: Signal, change: Change): Because | undefined {
     const { after, tables } = change;
-    if (after.b[one.liveAt] === 0) return this.notLive(one, change);
+    if (after.b[one.liveAt] !== Live.Yes) return this.notLive(one, change);
     if (hiddenAt >= 0 && after.b[hiddenAt] === 1)
       return because("nothing", "hidden", `${this.above(one, change)} uses ${signal.name}, which hides it`);
     const owner = (tables.chords as Chords | null)?.takenBy(after, signal) ?? -1;
@@ -246,7 +258,9 @@ class Explainer {
   private wentOff(one: Switch, change: Change, cause: Cause): Because {
     const { after, before } = change;
     if (cause.isLoss === true) return because("off", "lost", `${cause.command}: everything at rest`);
-    if (after.b[one.liveAt] === 0) return { ...this.notLive(one, change), outcome: "off" };
+    const isHidden = after.b[one.liveAt] === Live.Hidden;
+    const isMuted = after.b[one.liveAt] === Live.Muted && before.b[one.liveAt] === Live.Yes;
+    if (isHidden || isMuted) return { ...this.notLive(one, change), outcome: "off" };
     const failing = failingOf(one, change);
     if (failing !== undefined) return because("off", "needs", `needs ${failing}`);
     const rivals = one.rivals instanceof OneOf ? one.rivals.others() : [];
@@ -293,7 +307,7 @@ function hindrance(
     const rests = beginning instanceof Rest ? change.before.f[beginning.until]! - nowOf(change) : -1;
     if (rests >= 0) return ["rests", `rests ${ms(rests)} more`];
   }
-  if (change.after.b[one.liveAt] === 0) return ["muted", "it is muted"];
+  if (change.after.b[one.liveAt] !== Live.Yes) return ["muted", "it is muted"];
   return [];
 }
 
@@ -304,8 +318,13 @@ function cameBack(one: Switch, change: Change): Because {
     const waited = nowOf(change) - before.f[keeper.since]!;
     return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
   }
-  if (before.b[one.liveAt] === 0) return because("on", "live-again", "it is live again, and was kept");
+  if (before.b[one.liveAt] !== Live.Yes) return because("on", "live-again", "it is live again, and was kept");
   return because("on", "needs-hold", "all that it needs is so, and it is still held");
+}
+
+/** Whether the game drives it for a reason for which it did not. */
+function isNewlyDriven({ driver }: Switch, { before, after }: Change): boolean {
+  return driver !== null && before.i[driver.reasons] !== after.i[driver.reasons];
 }
 
 /** What it needs and that is not so. */

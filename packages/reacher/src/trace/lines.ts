@@ -140,6 +140,7 @@ export class TraceReader {
       if (typeof value !== "number") this.fail(`value is ${shown(value)}; a number has a number`);
       return { number: this.text(o, "number"), value };
     }
+    if ("drive" in o) return this.drive(o);
     if ("enter" in o) return { enter: this.text(o, "enter") };
     if ("leave" in o) return { leave: this.text(o, "leave") };
     if ("mute" in o) return { mute: this.text(o, "mute"), reason: this.text(o, "reason") };
@@ -150,8 +151,22 @@ export class TraceReader {
     if (o["reset"] === true) return { reset: true };
     if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
     this.fail(
-      "says neither control, flag, number, setSwitch, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
+      "says neither control, flag, number, setSwitch, drive, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
     );
+  }
+
+  private drive(o: Record<string, unknown>): Said {
+    const { value, alone } = o;
+    const isPair = Array.isArray(value) && value.length === 2 && value.every(Number.isFinite);
+    if (value !== true && value !== null && !Number.isFinite(value) && !isPair)
+      this.fail(`value is ${shown(value)}; a drive is true, a number, [x, y], or null where it lets go`);
+    if (alone !== undefined && alone !== true) this.fail(`alone is ${shown(alone)}; it is true, or left out`);
+    const driven = { drive: this.text(o, "drive"), reason: this.text(o, "reason") };
+    return {
+      ...driven,
+      value: value as true | number | [number, number] | null,
+      ...(alone === true && { alone }),
+    };
   }
 
   private overrides(raw: unknown): Overrides | null {

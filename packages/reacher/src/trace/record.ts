@@ -51,6 +51,8 @@ export function record<K extends Kinds, F extends string>(
       add(seat, t, { flag, value, ...(!linger && { linger }), ...of(seat) }, after),
     switched: (t, setSwitch, value, seat, after) => add(seat, t, { setSwitch, value, ...of(seat) }, after),
     number: (t, number, value, seat, after) => add(seat, t, { number, value, ...of(seat) }, after),
+    driven: (t, drive, value, reason, alone, seat, after) =>
+      add(seat, t, { drive, value, reason, ...(alone && { alone }), ...of(seat) }, after),
     mode: (t, mode, on, seat, after) => add(seat, t, { [on ? "enter" : "leave"]: mode, ...of(seat) }, after),
     mute: (t, action, reason, on, seat, after) => {
       const why = reason === undefined ? {} : { reason };

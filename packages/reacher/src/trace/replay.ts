@@ -177,6 +177,8 @@ class Replaying implements Replay {
       if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
       else if ("setSwitch" in entry) seat.setSwitch(entry.setSwitch, entry.value, t);
       else if ("number" in entry) seat.setNumber(entry.number, entry.value, t);
+      else if ("drive" in entry)
+        seat.drive(entry.drive as never, entry.value as never, entry.reason, { t, alone: entry.alone });
       else if ("enter" in entry) seat.enter(entry.enter, t);
       else if ("leave" in entry) seat.leave(entry.leave, t);
       else if ("mute" in entry) seat.mute(entry.mute, entry.reason, t);
@@ -202,6 +204,7 @@ class Replaying implements Replay {
         actions.filter(({ kind }) => kind === "switch"),
       );
     if ("number" in entry) return without("number", entry.number, numbers);
+    if ("drive" in entry) return drivable(entry, actions);
     if ("enter" in entry) return without("mode", entry.enter, modes);
     if ("leave" in entry) return without("mode", entry.leave, modes);
     if ("mute" in entry) return without("action", entry.mute, actions);
@@ -293,4 +296,16 @@ function roundedAll(reading: SwitchReading | Moving): object {
 function roundedIn(value: unknown): unknown {
   if (typeof value === "number") return rounded(value);
   return Array.isArray(value) ? value.map(roundedIn) : value;
+}
+
+/** What of a drive does not fit the plan: no such action, or one of another kind. */
+function drivable(
+  { drive, value }: Extract<ToldEntry, { drive: string }>,
+  actions: CheckedPlan["actions"],
+): string | undefined {
+  const kind = value === true ? "switch" : typeof value === "number" ? "axis" : "vector";
+  const fits = actions.some(
+    (one) => one.name === drive && (value === null ? one.kind !== "turn" : one.kind === kind),
+  );
+  return fits ? undefined : `${value === null ? "action" : kind} ${drive}`;
 }

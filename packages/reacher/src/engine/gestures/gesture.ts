@@ -4,7 +4,7 @@ import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Rival } from "../compile.js";
 import type { Switch } from "../switches/switch.js";
-import type { IsTaken, SourceRule } from "../tables.js";
+import { Live, type IsTaken, type SourceRule } from "../tables.js";
 
 export abstract class Gesture extends Rule implements Listener, SourceRule, Rival {
   readonly fired = this.cells.byte("fired");
@@ -37,7 +37,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
 
   protected sees(s: SeatState, signal: Signal): boolean {
     const { hiddenAt, isTaken } = this;
-    if (s.b[this.liveAt] === 0 || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
+    if (s.b[this.liveAt] !== Live.Yes || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
     return isTaken === null || !isTaken(s, signal, this.owner);
   }
 

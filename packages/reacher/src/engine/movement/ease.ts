@@ -23,7 +23,8 @@ export const enum Part {
 
 /** The movement that is eased, as its ramp sees it. */
 export interface Eased {
-  readonly liveAt: number;
+  /** Whether keys and sticks count now. */
+  heedsDevices(s: SeatState): boolean;
   readonly isRound: boolean;
   readonly sums: boolean;
   readonly gaits: Gaits | null;
@@ -32,6 +33,8 @@ export interface Eased {
   /** What its keys give, and what its sticks give together: x, y, length (floats). */
   readonly keysX: number;
   readonly sticksX: number;
+  /** Works the gait out anew. */
+  updateGait(s: SeatState): void;
   rampMoved(s: SeatState): void;
 }
 
@@ -132,7 +135,7 @@ export class Ease extends Rule implements Timed {
     const { keysX } = this.movement;
     const isOther = f[keysX] !== f[this.to] || f[keysX + Part.Y] !== f[this.to + Part.Y];
     if (isOther) {
-      const atOnce = s.cause === Cause.Lost || s.b[this.movement.liveAt] === 0;
+      const atOnce = s.cause === Cause.Lost || !this.movement.heedsDevices(s);
       this.ramp(s, Part.X);
       this.ramp(s, Part.Y);
       this.begin(s, Part.X, atOnce);
@@ -157,7 +160,7 @@ export class Ease extends Rule implements Timed {
   /** The ramp has come to a moment on which something hangs: a gait, or its end. */
   due(s: SeatState): void {
     const { movement } = this;
-    if (movement.gaits !== null) this.updateGait(s, movement.gaits);
+    movement.updateGait(s);
     this.waitForNext(s);
     this.work(s);
     movement.rampMoved(s);
@@ -215,7 +218,6 @@ export class Ease extends Rule implements Timed {
     const { out, movement } = this;
     this.ramp(s, Part.X);
     this.ramp(s, Part.Y);
-    const gait = s.i[gaits.gait]!;
     const sum = movement.sums ? 1 : 0;
     const a = out[Part.X]! + sum * f[movement.sticksX]!;
     const b = out[Part.Y]! + sum * f[movement.sticksX + Part.Y]!;
@@ -223,10 +225,23 @@ export class Ease extends Rule implements Timed {
     const dy = this.slope(s, Part.Y);
     const speed = dx * dx + dy * dy;
     const half = a * dx + b * dy;
-    const up = gait + 1 < gaits.from.length ? when(gaits.from[gait + 1]!, 1, a, b, speed, half) : Infinity;
-    const down = gait >= 0 ? when(gaits.kept[gait]!, -1, a, b, speed, half) : Infinity;
+    const scale = gaits.scale(s);
+    const up = when(gaits.limit(s, 1, scale), 1, a, b, speed, half);
+    const down = when(gaits.limit(s, -1, scale), -1, a, b, speed, half);
     const first = Math.min(up, down);
     return first <= within ? first : Infinity;
+  }
+
+  /** One component of the keys as it is now. */
+  partNow(s: SeatState, part: Part.X | Part.Y): number {
+    this.ramp(s, part);
+    return this.out[part]!;
+  }
+
+  /** By how much it changes in a ms, just after now. */
+  slopeNow(s: SeatState, part: Part.X | Part.Y): number {
+    this.ramp(s, part);
+    return this.slope(s, part);
   }
 
   /** By how much the keys' component changes in a ms, just after now. */

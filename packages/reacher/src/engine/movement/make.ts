@@ -14,13 +14,14 @@ import { MovementEnd } from "./movementEnd.js";
 import { Pace } from "./pace.js";
 import { AxisReading, VectorReading } from "./readings.js";
 import { compileShape } from "./shape.js";
+import { SpeedGaits } from "./speedGaits.js";
 
 function make(compiler: Compiler, action: CheckedMovement, number: number): void {
   const { timers, movements } = compiler;
   const cells = compiler.cells.rule(`${action.kind} ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
   const live = compiler.live(cells);
-  const one = new Movement(cells, movements.length, number, action, up, live);
+  const one = new Movement(cells, movements.length, number, action, up, live, timers);
   movements.push(one);
   const Reading = action.kind === "axis" ? AxisReading : VectorReading;
   compiler.addAction(one, (s, number) => new Reading(s, number));
@@ -32,12 +33,14 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
     giveDirection(compiler, action, end, one, signal);
   });
   one.facing = new Facing(cells, one, action, timers, number);
-  if (action.gaits.length > 0) one.gaits = new Gaits(cells, action);
   addEnds(compiler, one, action);
   addSticks(compiler, one, action.sticks, action.kind, (stick) => one.addStick(stick));
   if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
   if (action.ease !== undefined) one.ease = new Ease(cells, one, action.ease, timers, number);
   if (action.pace !== undefined) one.pace = makePace(compiler, one, action.pace);
+  if (action.gaits.length > 0 && action.gaitsBy === "length") one.gaits = new Gaits(cells, action);
+  else if (action.gaits.length > 0)
+    one.gaits = one.speeds = new SpeedGaits(cells, action, one, timers, number);
   compiler.recounts.push(one);
 }
 

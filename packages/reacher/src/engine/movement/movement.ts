@@ -10,7 +10,7 @@ import { Rule, type Keyed, type RuleCells } from "../cells.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import type { Action, MovementRule, Part } from "../tables.js";
+import { Live, PAD, type Action, type MovementRule, type Part } from "../tables.js";
 import type { Amounts } from "./amounts.js";
 import { Part as EasePart, type Ease, type Eased } from "./ease.js";
 import { End, endBits, endsOf, keyVectors, oneMore } from "./ends.js";
@@ -18,11 +18,21 @@ import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
+import type { DrivenMovement } from "./driven.js";
+import { Moves } from "./moves.js";
 import { exactSector } from "./sectors.js";
+import type { Timers } from "../timers.js";
+import type { SpeedGaits } from "./speedGaits.js";
 import type { Stick, StickOwner } from "./stick.js";
 
 const NOBODY = -1;
-const KEYS = 0;
+
+/** Who may give a movement; then come its sticks. */
+export const enum Giver {
+  Keys,
+  Game,
+  Sticks,
+}
 
 export class Movement extends Rule implements MovementRule, Action, Eased, StickOwner {
   readonly name: string;
@@ -35,7 +45,11 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   ease: Ease | null = null;
   facing: Facing | null = null;
   gaits: Gaits | null = null;
+  /** The same, where they are of a speed. */
+  speeds: SpeedGaits | null = null;
   pace: Pace | null = null;
+  driven: DrivenMovement | null = null;
+  private readonly moves: Moves;
   /** The directions as signals, by end, where anybody listens. */
   readonly directionSignals: (Signal | null)[] = [null, null, null, null];
   hasDirections = false;
@@ -53,7 +67,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly keyDevice = this.cells.int("keyDevice");
   /** Who gives the movement: its place in `givers`, or -1. */
   readonly winner: number;
-  private readonly givers: Keyed[] = [{ key: "keys" }];
+  private readonly givers: Keyed[] = [{ key: "keys" }, { key: "game" }];
   /** How many sticks are away from rest, and which it is where it is one. */
   private readonly away = this.cells.count("away");
   private readonly awayStick = this.cells.count("awayStick");
@@ -71,6 +85,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     action: CheckedMovement,
     readonly up: number,
     readonly liveAt: number,
+    timers: Timers,
   ) {
     super(cells);
     this.name = action.name;
@@ -82,11 +97,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.sums = action.combine === "sum";
     this.vectors = keyVectors(this.isRound, up);
     this.condition = new Condition(cells, action.name);
+    this.moves = new Moves(this.condition, liveAt, action.lingerMs, timers);
     this.winner = cells.place("winner", this.givers);
   }
 
   get hasPace(): boolean {
-    return this.pace !== null;
+    return this.pace !== null || this.speeds !== null;
   }
 
   /** From now on what the keys give, and what the sticks give together, is kept. */
@@ -104,8 +120,9 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** Works keys and sticks into the movement. */
   update(s: SeatState): void {
     const { f, i } = s;
-    const { ease, keysX } = this;
-    const isLive = s.b[this.liveAt] === 1;
+    const { ease, keysX, driven } = this;
+    const driveX = driven === null || s.b[this.liveAt] === Live.Hidden ? -1 : driven.newest(s);
+    const isLive = this.heedsDevices(s);
     const keys = isLive ? i[this.keys]! : 0;
     let values = this.vectors;
     let at = 0;
@@ -118,13 +135,13 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     let x = values[at]!;
     let y = values[at + 1]!;
     let length = values[at + 2]!;
-    let winner = length > 0 ? KEYS : NOBODY;
+    let winner: number = length > 0 ? Giver.Keys : NOBODY;
     const away = isLive ? i[this.away]! : 0;
-    if (this.sticksX >= 0) this.giveSticks(s, away);
-    if (away > 0) {
+    if (this.sticksX >= 0) this.giveSticks(s, away, driveX);
+    if (away > 0 || driveX >= 0) {
       if (this.sums) {
         const { sticksX } = this;
-        if (f[sticksX + 2]! > length) winner = 1;
+        if (f[sticksX + 2]! > length) winner = away > 0 ? Giver.Sticks : Giver.Game;
         x += f[sticksX]!;
         y += f[sticksX + 1]!;
         length = Math.sqrt(x * x + y * y);
@@ -134,50 +151,83 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
           length = 1;
         }
       } else {
-        const number = away === 1 ? i[this.awayStick]! : this.longest(s);
-        const stick = this.sticks[number]!;
-        const other = f[stick.length]!;
-        if (other > length || (other === length && number + 1 === i[this.winner])) {
-          x = f[stick.x]!;
-          y = f[stick.y]!;
-          length = other;
-          winner = number + 1;
+        if (away > 0) {
+          const number = away === 1 ? i[this.awayStick]! : this.longest(s);
+          const stick = this.sticks[number]!;
+          const other = f[stick.length]!;
+          if (other > length || (other === length && number + Giver.Sticks === i[this.winner])) {
+            x = f[stick.x]!;
+            y = f[stick.y]!;
+            length = other;
+            winner = number + Giver.Sticks;
+          }
+        }
+        if (driveX >= 0 && this.isFurther(s, driveX, length)) {
+          x = f[driveX]!;
+          y = f[driveX + 1]!;
+          length = f[driveX + 2]!;
+          winner = Giver.Game;
         }
       }
     }
     i[this.winner] = winner;
+    if (length > 0)
+      this.moves.movedBy(s, winner >= Giver.Sticks || (winner === Giver.Keys && i[this.keyDevice] === PAD));
     const isSame = f[this.x] === x && f[this.y] === y;
     if (isSame && ease === null) return;
     f[this.x] = x;
     f[this.y] = y;
     f[this.length] = length;
-    if (ease === null) this.condition.set(s, length > 0 ? 1 : 0);
+    if (ease === null) this.moves.set(s, length > 0 ? 1 : 0);
     else if (!this.setOut(s, ease, length > 0) && isSame) return;
-    const isFree = winner > KEYS && this.directions === 0;
+    const isFree = winner > Giver.Keys && (this.directions === 0 || winner === Giver.Game);
     if (this.facing !== null)
       this.facing.follow(s, isFree, isFree || length === 0 ? -1 : exactSector(x, y * this.up));
     if (this.gaits !== null) {
-      if (ease === null) this.gaits.update(s, f, this.length, false);
-      else {
-        ease.updateGait(s, this.gaits);
-        ease.waitForNext(s);
-      }
+      this.updateGait(s);
+      if (ease !== null) ease.waitForNext(s);
     }
     s.noteMoved(this.id);
+  }
+
+  /** Gaits of a length are worked out at once, those of a speed when the pace is. */
+  updateGait(s: SeatState): void {
+    const { gaits, ease } = this;
+    if (this.speeds !== null) s.markPace(this.id);
+    else if (gaits === null) return;
+    else if (ease === null) gaits.update(s, s.f, this.length, false);
+    else ease.updateGait(s, gaits);
+  }
+
+  /** Whether keys and sticks count now: it is live, and the game does not drive it alone. */
+  heedsDevices(s: SeatState): boolean {
+    return s.b[this.liveAt] === Live.Yes && (this.driven === null || !this.driven.isAlone(s));
+  }
+
+  /** Whether what the game gives is longer than this; on a tie it stays where it was. */
+  private isFurther({ f, i }: SeatState, driveX: number, length: number): boolean {
+    const own = f[driveX + 2]!;
+    return own > length || (own === length && own > 0 && i[this.winner] === Giver.Game);
+  }
+
+  /** The game moves it for a reason, or, where `x` is no number, does so no more. */
+  drive(s: SeatState, reason: number, alone: boolean, x: number, y: number): void {
+    this.driven!.drive(s, reason, alone, x, y);
+    s.markMovement(this.id);
   }
 
   /** Lets the ramp go where the keys are now; false where nothing ramps and nothing has changed. */
   private setOut(s: SeatState, ease: Ease, moves: boolean): boolean {
     const sets = ease.setOut(s);
     const isOn = ease.isOn(s);
-    this.condition.set(s, moves || isOn ? 1 : 0);
+    this.moves.set(s, moves || isOn ? 1 : 0);
     return sets || isOn;
   }
 
   /** The ramp has come further by itself. */
   rampMoved(s: SeatState): void {
     const { ease } = this;
-    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.condition.set(s, 0);
+    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.moves.set(s, 0);
     s.noteMoved(this.id);
   }
 
@@ -209,8 +259,9 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     f[keysX + 2] = length;
   }
 
-  /** What the sticks give together, into the cells: the longest, or their sum. */
-  private giveSticks({ f }: SeatState, away: number): void {
+  /** What the sticks and the game give together, into the cells: the longest, or their sum. */
+  private giveSticks(s: SeatState, away: number, driveX: number): void {
+    const { f } = s;
     const { sticksX, sticks } = this;
     f.fill(0, sticksX, sticksX + 3);
     for (let n = 0; away > 0 && n < sticks.length; n++) {
@@ -229,6 +280,14 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
         f[sticksX + 2] = length;
       }
     }
+    if (driveX < 0) return;
+    if (this.sums) {
+      const x = f[sticksX]! + f[driveX]!;
+      const y = f[sticksX + 1]! + f[driveX + 1]!;
+      f[sticksX] = x;
+      f[sticksX + 1] = y;
+      f[sticksX + 2] = Math.sqrt(x * x + y * y);
+    } else if (this.isFurther(s, driveX, f[sticksX + 2]!)) f.copyWithin(sticksX, driveX, driveX + 3);
   }
 
   /** Of several sticks the one tilted furthest; on a tie the one that moves it already. */
@@ -238,7 +297,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     for (let n = 1; n < sticks.length; n++) {
       const one = f[sticks[n]!.length]!;
       const most = f[sticks[best]!.length]!;
-      if (one > most || (one === most && n === i[this.winner]! - 1)) best = n;
+      if (one > most || (one === most && n + Giver.Sticks === i[this.winner])) best = n;
     }
     return best;
   }
@@ -274,10 +333,17 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
 
   updatePace(s: SeatState): void {
     // At the start the pace is there at once.
-    if (this.pace!.update(s, s.cause === Cause.Reset)) s.noteMoved(this.id);
+    if (this.pace !== null && this.pace.update(s, s.cause === Cause.Reset)) s.noteMoved(this.id);
+    if (this.speeds !== null && this.speeds.follow(s)) s.noteMoved(this.id);
+  }
+
+  lose(s: SeatState, isAll: boolean): void {
+    this.moves.lose(s, isAll);
   }
 
   liveChanged(s: SeatState): void {
+    // What lingers is nobody's any more, but of a muted one that the game moves.
+    if (s.b[this.liveAt] !== Live.Yes) this.moves.end(s);
     s.markMovement(this.id);
   }
 
@@ -289,9 +355,10 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     if (this.ease !== null) this.ease.reset(s);
     if (this.facing !== null) this.facing.reset(s);
     if (this.gaits !== null) this.gaits.reset(s);
-    this.condition.set(s, 0);
+    if (this.driven !== null) this.driven.reset(s);
+    this.moves.set(s, 0);
     s.markMovement(this.id);
-    if (this.pace !== null) s.markPace(this.id);
+    if (this.hasPace) s.markPace(this.id);
   }
 
   /** After its keys were counted anew: its sticks, and which of its directions are down. */
@@ -305,5 +372,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.directionSignals.forEach((direction, end) => {
       if (direction !== null) b[direction.up] = (i[this.sources]! & endBits(end)) === 0 ? 0 : 1;
     });
+    // Its bands may be others.
+    this.updateGait(s);
   }
 }

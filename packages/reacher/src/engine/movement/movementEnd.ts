@@ -2,7 +2,7 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { Part } from "../tables.js";
+import { Live, type Part } from "../tables.js";
 import { endBits, oneMore, type End } from "./ends.js";
 import type { Movement } from "./movement.js";
 
@@ -54,7 +54,7 @@ export class MovementEnd extends Rule implements Listener, Part {
 
   /** One that is not live is at rest, whatever is held. */
   private mark(s: SeatState): void {
-    if (s.b[this.movement.liveAt] === 1) s.markMovement(this.movement.id);
+    if (s.b[this.movement.liveAt] === Live.Yes) s.markMovement(this.movement.id);
   }
 
   hide(s: SeatState, hidden: number): void {

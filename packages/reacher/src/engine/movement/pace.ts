@@ -63,6 +63,18 @@ export class Pace extends Rule {
     }
   }
 
+  /** How long the pace is still on its way, in ms; 0 where it has come. */
+  leftMs({ f, clock }: SeatState): number {
+    if (this.easeMs === 0 || f[this.from] === f[this.to]) return 0;
+    const left = f[this.since]! + this.easeMs - clock[Clock.Now]!;
+    return left > 0 ? left : 0;
+  }
+
+  /** By how much it changes in a ms while it is on its way. */
+  slope({ f }: SeatState): number {
+    return (f[this.to]! - f[this.from]!) / this.easeMs;
+  }
+
   /** The pace at this moment: a function of time, not of the number of steps. */
   now({ f, clock }: SeatState): number {
     const to = f[this.to]!;

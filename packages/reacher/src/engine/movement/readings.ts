@@ -4,7 +4,7 @@ import type { SeatState } from "../state.js";
 import { ActionReading, type ReadSeat } from "../reading.js";
 import { DEVICES } from "../tables.js";
 import { Part } from "./ease.js";
-import type { Movement } from "./movement.js";
+import { Giver, type Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";
 
 /** One component, or the length, as it is now. */
@@ -17,8 +17,8 @@ function partNow(s: SeatState, rule: Movement, part: Part): number {
 
 function deviceOf({ i }: SeatState, rule: Movement): Device | null {
   const winner = i[rule.winner]!;
-  if (winner > 0) return "pad";
-  return winner === 0 ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
+  if (winner >= Giver.Sticks) return "pad";
+  return winner === Giver.Keys ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
 }
 
 /** What axes and vectors have in common. */
@@ -45,7 +45,7 @@ export abstract class MovementReading extends ActionReading {
     return pace === null ? 1 : pace.now(this.s);
   }
 
-  /** What moves it, `null` at rest. */
+  /** What moves it; `null` at rest, and where the game does. */
   get device(): Device | null {
     return deviceOf(this.s, this.rule);
   }

@@ -15,7 +15,7 @@ export const FALSE_AT_ONCE = 2;
 
 export class Flag implements Timed {
   readonly condition: Condition;
-  private readonly timer: Timer | null;
+  private readonly timer: Timer;
   /** Until when it does not linger, since it was spent. */
   private readonly spentUntil: number;
 
@@ -25,30 +25,29 @@ export class Flag implements Timed {
     private readonly timers: Timers,
   ) {
     this.condition = new Condition(cells, flag.name, flag.start ? 1 : 0);
-    this.timer = flag.lingerMs > 0 ? timers.window(cells, "lingers", this, Phase.Lingers) : null;
+    // One that does not linger may do so under the plan before this one.
+    this.timer = timers.window(cells, "lingers", this, Phase.Lingers);
     this.spentUntil = flag.lingerMs > 0 ? cells.float("spentUntil", -Infinity) : -1;
   }
 
   set(s: SeatState, truth: number): void {
-    const { timer } = this;
-    if (timer !== null) {
-      const lingers = truth === FALSE && s.clock[Clock.Now]! >= s.f[this.spentUntil]!;
-      if (!lingers) this.timers.clear(s, timer);
-      else if (s.b[this.condition.at] === 1) {
-        // Set false again while it lingers: the time runs from the first.
-        if (s.f[timer.at] === Infinity) this.timers.set(s, timer, this.flag.lingerMs);
+    const { timer, flag, spentUntil } = this;
+    if (truth === FALSE && s.b[this.condition.at] === 1) {
+      // Set false again while it lingers: the time runs from the first.
+      if (s.f[timer.at]! < Infinity) return;
+      if (flag.lingerMs > 0 && s.clock[Clock.Now]! >= s.f[spentUntil]!) {
+        this.timers.set(s, timer, flag.lingerMs);
         return;
       }
     }
+    this.timers.clear(s, timer);
     this.condition.set(s, truth === TRUE ? 1 : 0);
   }
 
   /** It is used up, at once; what falls soon after does not linger. */
   spend(s: SeatState): void {
-    if (this.timer !== null) {
-      this.timers.clear(s, this.timer);
-      s.f[this.spentUntil] = s.clock[Clock.Now]! + this.flag.lingerMs;
-    }
+    this.timers.clear(s, this.timer);
+    if (this.spentUntil >= 0) s.f[this.spentUntil] = s.clock[Clock.Now]! + this.flag.lingerMs;
     this.condition.set(s, 0);
   }
 
@@ -57,10 +56,8 @@ export class Flag implements Timed {
   }
 
   reset(s: SeatState): void {
-    if (this.timer !== null) {
-      this.timers.clear(s, this.timer);
-      s.f[this.spentUntil] = -Infinity;
-    }
+    this.timers.clear(s, this.timer);
+    if (this.spentUntil >= 0) s.f[this.spentUntil] = -Infinity;
     this.condition.set(s, this.flag.start ? 1 : 0);
   }
 }

@@ -6,12 +6,13 @@ import type { SeatState } from "../state.js";
 import { PAD, type Tables } from "../tables.js";
 
 /** `place` of a lost pad, or -1 for everything. */
-function lose(s: SeatState, place: number, { bound, switches }: Tables): void {
+function lose(s: SeatState, place: number, { bound, switches, movements }: Tables): void {
   const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
   for (const one of switches) {
     for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
     one.lose(s, isLost);
   }
+  for (const one of movements) one.lose(s, place < 0);
   for (const channel of bound) {
     if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
     else if (channel.device === PAD) channel.rest(s, place);

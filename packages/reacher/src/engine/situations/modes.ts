@@ -4,7 +4,7 @@ import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
 import { Kind } from "../queue.js";
 import type { SeatState } from "../state.js";
-import type { Action, Part } from "../tables.js";
+import { Live, type Action, type Part } from "../tables.js";
 
 export class Mode extends Rule {
   /** 0 while it is off; else those entered later have the higher number. */
@@ -108,9 +108,7 @@ export class Situation {
         part.hide(s, hidden);
       }
       const isShown = !this.isClosed && level >= 0 && !this.isCovered(s, level);
-      action.showChanged?.(s, isShown);
-      const isLive = isShown && s.i[one.muted] === 0;
-      const live = isLive ? 1 : 0;
+      const live = !isShown ? Live.Hidden : s.i[one.muted] === 0 ? Live.Yes : Live.Muted;
       if (s.b[action.liveAt] === live) continue;
       s.b[action.liveAt] = live;
       action.liveChanged(s);

@@ -2,7 +2,7 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { IsTaken, SourceRule } from "../tables.js";
+import { Live, type IsTaken, type SourceRule } from "../tables.js";
 import type { Switch } from "./switch.js";
 
 export class Entry extends Rule implements Listener, SourceRule {
@@ -30,7 +30,7 @@ export class Entry extends Rule implements Listener, SourceRule {
     // What its switch cannot see now, it does not see until the next press; but for one that carries a held key over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;
-    } else if (s.b[this.liveAt] === 1 || owner.carries || owner.keepsPresses(s)) this.let(s, signal);
+    } else if (s.b[this.liveAt] === Live.Yes || owner.carries || owner.keepsPresses(s)) this.let(s, signal);
   }
 
   release(s: SeatState): void {

@@ -49,9 +49,8 @@ export interface Rhythm {
 
 /** Keeps a press that cannot begin yet, and what has begun until the game takes it. */
 export interface Keeper {
-  /** Where it stands whether a mode shows the action, muted or not (byte). */
-  readonly shownAt: number;
-  keep(s: SeatState): void;
+  /** Keeps the press at hand: of a key, or of the game. */
+  keep(s: SeatState, isDriven: boolean): void;
   /** Forgets the press; and what waits to be taken. */
   drop(s: SeatState): void;
   dropAll(s: SeatState): void;
@@ -61,4 +60,21 @@ export interface Keeper {
   takeNews(): boolean;
   isGranted(s: SeatState): boolean;
   take(s: SeatState): boolean;
+}
+
+/** The game presses it itself. */
+export interface Driver {
+  /** The reasons for which it does, one bit each (int). */
+  readonly reasons: number;
+  drive(s: SeatState, reason: number, isOn: boolean): void;
+  isDown(s: SeatState): boolean;
+  /** Whether it keeps the switch on, whatever hands do. */
+  keepsOn(s: SeatState): boolean;
+  /** Whether the switch is on with what the game presses, beside what hands want. `isBlip`: it rises and falls at this moment. */
+  add(s: SeatState, byHands: number, needsHold: boolean, isBlip: boolean): number;
+  /** Its press counts no more. */
+  spend(s: SeatState): void;
+  /** Its press counts as a new one. */
+  renew(s: SeatState): void;
+  reset(s: SeatState): void;
 }

@@ -12,11 +12,18 @@ import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
 import type { Beginning, Keeper } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
+/** Whose press is kept. */
+const enum Whose {
+  Nobody,
+  Hands,
+  Game,
+}
+
 export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
+  /** Whether a press is kept, and whose: `Whose`. */
   readonly isKept = this.cells.byte("kept");
   /** When it was pressed. */
   readonly since = this.cells.float("keptSince");
-  readonly shownAt = this.cells.byte("shown", 1);
   private readonly by: number;
   /** The number of the event that pressed it. */
   private readonly pressedIn = this.cells.int("keptIn");
@@ -42,10 +49,10 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     this.timer = timers.window(this.cells, "keeps", this, Phase.Keeps);
   }
 
-  keep(s: SeatState): void {
+  keep(s: SeatState, isDriven: boolean): void {
     const { b, i } = s;
-    if (b[this.isKept] === 0) i[this.kept]!++;
-    b[this.isKept] = 1;
+    if (b[this.isKept] === Whose.Nobody) i[this.kept]!++;
+    b[this.isKept] = isDriven ? Whose.Game : Whose.Hands;
     i[this.by] = i[this.owner.by]!;
     i[this.pressedIn] = i[this.turn]!;
     s.f[this.since] = s.clock[Clock.Now]!;
@@ -73,6 +80,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
 
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void {
     const signal = this.signal(s);
+    if (s.b[this.isKept] === Whose.Game) return;
     if (signal !== undefined && isLost(signal)) this.dropAll(s);
   }
 
@@ -82,7 +90,8 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   }
 
   canBegin(s: SeatState): boolean {
-    return s.b[this.isKept] === 1 && this.owner.mayBegin(s);
+    const whose = s.b[this.isKept]!;
+    return whose !== Whose.Nobody && this.owner.mayBegin(s, whose === Whose.Game);
   }
 
   isNewer({ i }: SeatState, other: KeeperRule): boolean {
@@ -91,7 +100,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
 
   /** The kept press counts from now on; released meanwhile, it rises and falls at this moment. */
   beginKept(s: SeatState): void {
-    const signal = this.owner.signals[s.i[this.by]!]!;
+    const signal = s.b[this.isKept] === Whose.Game ? null : this.owner.signals[s.i[this.by]!]!;
     this.drop(s);
     this.owner.pressKept(s, signal);
   }
@@ -130,6 +139,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     const { b, i } = s;
     if (b[this.isKept] === 0) return;
     i[this.kept]!++;
+    if (b[this.isKept] === Whose.Game) return;
     const signal = this.owner.signals[i[this.by]!];
     if (!this.owner.sources.some(({ signals }) => signals.includes(signal!))) this.dropAll(s);
   }

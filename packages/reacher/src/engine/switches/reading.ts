@@ -1,7 +1,7 @@
 /** What the game gets for a switch. */
 import { Clock } from "../clock.js";
 import { ActionReading } from "../reading.js";
-import { Ending, type Switch } from "./switch.js";
+import { Ending, Turn, type Switch } from "./switch.js";
 
 /** How a switch turned off. */
 export type EndedBy =
@@ -40,12 +40,12 @@ export class SwitchReading extends ActionReading {
 
   /** Whether it turned on within this step, even if it is off again. */
   get turnedOn(): boolean {
-    return this.s.i[this.rule.onStep] === this.s.clock[Clock.Step];
+    return this.rule.hasTurned(this.s, Turn.On);
   }
 
   /** Whether it turned off within this step, even if it is on again. */
   get turnedOff(): boolean {
-    return this.s.i[this.rule.offStep] === this.s.clock[Clock.Step];
+    return this.rule.hasTurned(this.s, Turn.Off);
   }
 
   /** How often it turned on within this step. */

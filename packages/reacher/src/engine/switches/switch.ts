@@ -8,8 +8,8 @@ import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import type { Beginning, Keeper, Requirement, Rhythm, Rivals, Style } from "./hooks.js";
-import type { Action, SourceRule, SwitchRule, Tables } from "../tables.js";
+import type { Beginning, Driver, Keeper, Requirement, Rhythm, Rivals, Style } from "./hooks.js";
+import { Live, type Action, type SourceRule, type SwitchRule, type Tables } from "../tables.js";
 
 /** The styles, by the number that stands in the cells. */
 export const enum StyleKind {
@@ -24,6 +24,12 @@ export const enum Latch {
   Off,
   Held,
   Latched,
+}
+
+/** What it did in a step, one bit each. */
+export const enum Turn {
+  On = 1,
+  Off,
 }
 
 /** How a switch turned off, by the number that stands in the cells. */
@@ -50,6 +56,9 @@ const ENDINGS: { readonly [cause in Cause]: Ending } = {
   [Cause.Game]: Ending.Game,
 };
 
+/** No signal: the game itself. */
+const NOBODY = -1;
+
 export class Switch extends Rule implements SwitchRule, Action {
   readonly kind = "switch";
   readonly name: string;
@@ -66,6 +75,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   rivals: Rivals | null = null;
   rhythm: Rhythm | null = null;
   keeper: Keeper | null = null;
+  driver: Driver | null = null;
   readonly progress: ((s: SeatState) => number)[] = [];
 
   /** How many sources are down, the signal as last looked at, and whether what is held counts no more. */
@@ -85,8 +95,9 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly presses = this.cells.int("presses");
   readonly by: number;
   readonly onAt = this.cells.float("onAt", -Infinity);
-  readonly onStep = this.cells.int("onStep", -1);
-  readonly offStep = this.cells.int("offStep", -1);
+  /** The step in which it last turned on or off, and which of these it did then. */
+  private readonly turnedIn = this.cells.int("turnedIn", -1);
+  private readonly turns = this.cells.byte("turns");
   /** How it last turned off, and how long it had been on. */
   readonly endedBy = this.cells.byte("endedBy");
   readonly lastMs = this.cells.float("lastMs");
@@ -138,18 +149,25 @@ export class Switch extends Rule implements SwitchRule, Action {
     return false;
   }
 
-  /** Whether a press would turn it on now. */
-  mayBegin(s: SeatState): boolean {
+  /** Whether a press would turn it on now: of a key, or of the game. */
+  mayBegin(s: SeatState, isDriven: boolean): boolean {
     const { style, needs } = this;
-    if (s.b[this.liveAt] === 0 || (needs !== null && !needs.hold(s))) return false;
+    const live = s.b[this.liveAt];
+    if (s.b[this.on] === 1 || !(isDriven ? live !== Live.Hidden : live === Live.Yes)) return false;
+    if (needs !== null && !needs.hold(s)) return false;
     return (style === null || style.isOff(s)) && !this.refuses(s);
   }
 
-  /** A press that was kept counts now, as long as it is held or for this moment. */
-  pressKept(s: SeatState, signal: Signal): void {
-    s.i[this.by] = signal.id;
-    if (s.b[this.down] === 0) this.blip(s, signal);
-    s.b[this.spent] = 0;
+  /** A press that was kept counts now, as long as it is held or for this moment. `null`: the game's own. */
+  pressKept(s: SeatState, signal: Signal | null): void {
+    s.i[this.by] = signal === null ? NOBODY : signal.id;
+    if (signal === null) {
+      if (this.driver!.isDown(s)) this.driver!.renew(s);
+      else this.blip(s, null);
+    } else {
+      if (s.b[this.down] === 0) this.blip(s, signal);
+      s.b[this.spent] = 0;
+    }
     s.markSwitch(this.rank);
   }
 
@@ -169,9 +187,9 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   /** A press that rises and falls at this moment: both are seen. */
-  blip(s: SeatState, signal: Signal): void {
+  blip(s: SeatState, signal: Signal | null): void {
     s.b[this.blips]! += 2;
-    s.i[this.blipBy] = signal.id;
+    s.i[this.blipBy] = signal === null ? NOBODY : signal.id;
     s.noteBlip(this.rank);
     s.markSwitch(this.rank);
   }
@@ -191,10 +209,12 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** Carries the signal's change through its style, and asks whether it may be on. */
   update(s: SeatState): void {
     const { b } = s;
-    const { style, needs } = this;
+    const { style, needs, driver } = this;
     const needsHold = needs === null || needs.hold(s);
-    const isAble = needsHold && b[this.liveAt] === 1;
-    let up = b[this.down]! > 0 || (this.blips >= 0 && (b[this.blips]! & 1) === 1) ? 1 : 0;
+    const isAble = needsHold && b[this.liveAt] === Live.Yes;
+    const isBlip = this.blips >= 0 && (b[this.blips]! & 1) === 1;
+    const isDriven = isBlip && s.i[this.blipBy] === NOBODY;
+    let up = b[this.down]! > 0 || (isBlip && !isDriven) ? 1 : 0;
     if (b[this.spent] === 1) {
       if (up === 0) b[this.spent] = 0;
       up = 0;
@@ -214,12 +234,13 @@ export class Switch extends Rule implements SwitchRule, Action {
       }
     }
     b[this.up] = up;
-    const on = isAble ? (style === null ? up : style.wants(s, up)) : 0;
+    let on = isAble ? (style === null ? up : style.wants(s, up)) : 0;
+    if (driver !== null) on = driver.add(s, on, needsHold, isDriven);
     if (on === b[this.on]) return;
     if (on === 1 && this.fresh >= 0 && b[this.fresh] === 1) {
       // A press that its needs let in only now begins now.
       if (edge <= 0 && this.refuses(s)) {
-        this.spend(s);
+        this.spendAll(s);
         return;
       }
       this.begin(s);
@@ -233,11 +254,12 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** Its signal rose. What it is now: a press that is refused counts as none. */
   private rise(s: SeatState, needsHold: boolean, isAble: boolean): number {
     const { b } = s;
-    const { style, keeper } = this;
-    const isOff = style === null || style.isOff(s);
+    const { style, keeper, driver } = this;
+    // The game keeps it on: the press is a second key, and changes the latch unseen.
+    const isOff = (style === null || style.isOff(s)) && !(driver !== null && needsHold && driver.keepsOn(s));
     const isKept = keeper !== null && !this.carries;
     if (isOff && (isAble ? this.refuses(s) : isKept)) {
-      if (isKept) keeper.keep(s);
+      if (isKept) keeper.keep(s, false);
       b[this.spent] = 1;
       return 0;
     }
@@ -245,6 +267,21 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.rivals !== null) this.rivals.pressed(s);
     if (style !== null) style.press(s, needsHold);
     return 1;
+  }
+
+  /** The game presses it, and it is off. False where that is refused. */
+  riseDriven(s: SeatState, isAble: boolean): boolean {
+    const { keeper, carries } = this;
+    const isHidden = s.b[this.liveAt] === Live.Hidden;
+    if (isHidden && !carries) return false;
+    s.i[this.by] = NOBODY;
+    if (isAble ? this.refuses(s) : keeper !== null && !carries) {
+      if (keeper !== null && !carries) keeper.keep(s, true);
+      return false;
+    }
+    if (this.fresh >= 0) s.b[this.fresh] = 1;
+    if (this.rivals !== null) this.rivals.pressed(s);
+    return true;
   }
 
   private begin(s: SeatState): void {
@@ -256,7 +293,7 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** How it goes off in this event. */
   private endOf({ b, cause }: SeatState, needsHold: boolean, edge: number): Ending {
-    if (b[this.liveAt] === 1 && !needsHold) return Ending.Needs;
+    if (b[this.liveAt] !== Live.Hidden && !needsHold) return Ending.Needs;
     const known = ENDINGS[cause];
     if (known !== Ending.None) return known;
     return edge > 0 ? Ending.Pressed : Ending.Released;
@@ -269,11 +306,19 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (b[this.down]! > 0) b[this.spent] = 1;
   }
 
+  /** The same for what the game presses as well. */
+  private spendAll(s: SeatState): void {
+    this.spend(s);
+    if (this.driver !== null) this.driver.spend(s);
+  }
+
   /** The game sets it: a toggle or a latch, whatever it was; of a hold it can only end the press. Only its needs are asked. */
   setTo(s: SeatState, on: number): void {
     const { style, needs } = this;
-    if (on === 0) this.spend(s);
-    else if (style === null || (needs !== null && !needs.hold(s))) return;
+    if (on === 0) {
+      if (style === null) this.spendAll(s);
+      else this.spend(s);
+    } else if (style === null || (needs !== null && !needs.hold(s))) return;
     else {
       s.b[this.latch] = Latch.Latched;
       if (this.fresh >= 0) s.b[this.fresh] = 0;
@@ -284,7 +329,7 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** Another one has taken its place. */
   turnOff(s: SeatState): void {
-    this.spend(s);
+    this.spendAll(s);
     this.ending = Ending.OneOf;
     this.condition.set(s, 0);
     s.markChanged(this.id);
@@ -301,17 +346,9 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.keeper !== null) this.keeper.lose(s, isLost);
   }
 
-  /** A mode shows it, or hides it: then it keeps nothing. */
-  showChanged(s: SeatState, isShown: boolean): void {
-    const { keeper } = this;
-    if (keeper === null) return;
-    s.b[keeper.shownAt] = isShown ? 1 : 0;
-    if (!isShown) keeper.dropAll(s);
-  }
-
-  /** Whether it keeps presses that its entries cannot see now. */
+  /** Whether it keeps presses that its entries cannot see now: those made while it is muted. */
   keepsPresses({ b }: SeatState): boolean {
-    return this.keeper !== null && b[this.keeper.shownAt] === 1;
+    return this.keeper !== null && b[this.liveAt] !== Live.Hidden;
   }
 
   /** As at the start; what is held must be pressed again. */
@@ -321,17 +358,27 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.style !== null) this.style.start(s);
     if (this.fresh >= 0) s.b[this.fresh] = 0;
     if (this.keeper !== null) this.keeper.dropAll(s);
+    if (this.driver !== null) this.driver.reset(s);
     if (this.rhythm !== null) this.rhythm.reset(s);
     s.markSwitch(this.rank);
   }
 
   /** It is live, or not any more. */
   liveChanged(s: SeatState): void {
-    if (s.b[this.liveAt] === 0) {
+    const { keeper, driver, rivals, comesBack } = this;
+    const live = s.b[this.liveAt]! as Live;
+    const isOff = s.b[this.reported] === 0;
+    if (live !== Live.Yes) {
       for (const source of this.sources) source.forget(s);
-      if (this.rhythm !== null && s.b[this.reported] === 0) this.rhythm.drop(s);
-      if (!this.comesBack) this.spend(s);
-    } else if (this.rivals !== null) this.rivals.pressed(s);
+      if (this.rhythm !== null && isOff) this.rhythm.drop(s);
+      if (!comesBack) this.spend(s);
+    }
+    if (live === Live.Hidden) {
+      // A mode that hides it makes an end of what it keeps; a mute does not, and silences hands alone.
+      if (keeper !== null) keeper.dropAll(s);
+      if (driver !== null && !comesBack) driver.spend(s);
+    } else if (rivals !== null && (live === Live.Yes || (isOff && driver !== null && driver.isDown(s))))
+      rivals.pressed(s);
     s.markSwitch(this.rank);
   }
 
@@ -342,18 +389,27 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (b[this.reported] === on) return false;
     b[this.reported] = on;
     const step = clock[Clock.Step]!;
+    if (i[this.turnedIn] !== step) {
+      i[this.turnedIn] = step;
+      b[this.turns] = i[this.presses] = 0;
+    }
     if (on === 0) {
-      i[this.offStep] = step;
+      b[this.turns]! |= Turn.Off;
       b[this.endedBy] = this.ending;
       f[this.lastMs] = clock[Clock.Now]! - f[this.onAt]!;
       if (this.rhythm !== null) this.rhythm.end(s, this.ending === Ending.Released);
       return true;
     }
-    i[this.presses] = i[this.onStep] === step ? i[this.presses]! + 1 : 1;
-    i[this.onStep] = step;
+    b[this.turns]! |= Turn.On;
+    i[this.presses]!++;
     f[this.onAt] = clock[Clock.Now]!;
     if (this.rhythm !== null) this.rhythm.begin(s);
     return true;
+  }
+
+  /** Whether it turned on, or off, within this step. */
+  hasTurned({ i, b, clock }: SeatState, turn: Turn): boolean {
+    return i[this.turnedIn] === clock[Clock.Step] && (b[this.turns]! & turn) !== 0;
   }
 
   isOn({ b }: SeatState): boolean {

@@ -10,6 +10,7 @@ import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Stick, StickOwner } from "../movement/stick.js";
 import type { SeatState } from "../state.js";
+import { Live } from "../tables.js";
 import type { Action, Part, Worked } from "../tables.js";
 
 export class Turn extends Rule implements Action, Worked, StickOwner {
@@ -45,7 +46,7 @@ export class Turn extends Rule implements Action, Worked, StickOwner {
 
   /** The mouse moved by pixels that stand in this slot of the queue, one way (0: x, 1: y). */
   addPixels(s: SeatState, slot: number, way: number, perPixel: number): void {
-    if (s.b[this.liveAt] === 0) return;
+    if (s.b[this.liveAt] !== Live.Yes) return;
     this.bringUp(s);
     s.f[this.total + way]! += s.slots[slot]! * perPixel;
     s.noteTurned(this.name);
@@ -58,7 +59,7 @@ export class Turn extends Rule implements Action, Worked, StickOwner {
     let x = 0;
     let y = 0;
     let longest = 0;
-    for (let n = 0; s.b[this.liveAt] === 1 && n < sticks.length; n++) {
+    for (let n = 0; s.b[this.liveAt] === Live.Yes && n < sticks.length; n++) {
       const { stick, perMs } = sticks[n]!;
       const length = f[stick.length]!;
       if (length <= longest) continue;

@@ -7,6 +7,9 @@ import { ORDINALS } from "../names.js";
 import type { Reader } from "./reader.js";
 import { readShape, readThreshold } from "./shapes.js";
 
+/** A square diagonal, which is as long as a movement gets. */
+const LONGEST = Math.SQRT2;
+
 /** The default of an ease. */
 const EASE = { riseMs: 90, fallMs: 60 };
 
@@ -73,10 +76,12 @@ export function readMovement(
     facingFrom: action.facingFrom ?? 0.25,
     settleMs: action.settleMs ?? 60,
     gaits: readGaits(reader, name, action),
-    gaitMargin: action.gaitMargin ?? 0.04,
+    gaitsBy: action.gaitsBy ?? "length",
+    gaitMargin: action.gaitMargin,
     pace: readPace(reader, name, action),
     ease: action.ease && { ...EASE, ...action.ease, through: action.ease.turn === "through" },
     combine: action.combine ?? "longest",
+    lingerMs: action.lingerMs ?? 0,
     endNames,
     ends,
     sticks,
@@ -119,6 +124,22 @@ function readEnd(
 
 function readGaits(reader: Reader, name: string, action: VectorFields): CheckedMovement["gaits"] {
   const gaits = Object.entries(action.gaits ?? {}).map(([gait, from]) => ({ name: gait, from }));
+  if (action.gaitsBy !== "speed") {
+    const by = 'by length; for bands of a speed say "gaitsBy": "speed"';
+    for (const { name: gait, from } of gaits)
+      if (from > LONGEST)
+        reader.report(
+          "wrong-value",
+          `actions.${name}.gaits.${gait}`,
+          `is ${from}; it is above 0 and at most 1.414214 ${by}`,
+        );
+    if (action.gaitMargin !== undefined && action.gaitMargin > 1)
+      reader.report(
+        "wrong-value",
+        `actions.${name}.gaitMargin`,
+        `is ${action.gaitMargin}; it is at most 1 ${by}`,
+      );
+  }
   gaits.sort((a, b) => a.from - b.from);
   for (let i = 1; i < gaits.length; i++) {
     if (gaits[i]!.from === gaits[i - 1]!.from) {

@@ -1,0 +1,71 @@
+/**
+ * The game moves an axis or a vector itself, for up to four reasons at once. In: values, by reason. Out: the newest reason's, as one
+ * more source among keys and sticks; and whether devices count beside it.
+ */
+import { Rule } from "../cells.js";
+import type { SeatState } from "../state.js";
+
+/** So many reasons may drive one action at once. */
+export const MOST_DRIVES = 4;
+
+/** A reason's number and 1, and whether it drives alone. */
+const ALONE = 64;
+
+export class DrivenMovement extends Rule {
+  /** In the order in which they began; 0 where there is none. */
+  private readonly places = this.cells.int("drives", 0, MOST_DRIVES);
+  private readonly values = this.cells.float("driveValues", 0, MOST_DRIVES * 3);
+
+  /** `x` is not a number where the reason lets go. Cut to a length of 1. */
+  drive({ i, f }: SeatState, reason: number, alone: boolean, x: number, y: number): void {
+    const { places, values } = this;
+    const count = this.count({ i });
+    let n = 0;
+    while (n < count && (i[places + n]! & (ALONE - 1)) !== reason + 1) n++;
+    if (x !== x) {
+      if (n === count) return;
+      i.copyWithin(places + n, places + n + 1, places + count);
+      f.copyWithin(values + n * 3, values + (n + 1) * 3, values + count * 3);
+      i[places + count - 1] = 0;
+      return;
+    }
+    if (n === MOST_DRIVES) return;
+    let length = Math.sqrt(x * x + y * y);
+    i[places + n] = (reason + 1) | (alone ? ALONE : 0);
+    f[values + n * 3] = (length > 1 ? x / length : x) + 0;
+    f[values + n * 3 + 1] = (length > 1 ? y / length : y) + 0;
+    if (length > 1) length = 1;
+    f[values + n * 3 + 2] = length;
+  }
+
+  private count({ i }: Pick<SeatState, "i">): number {
+    const { places } = this;
+    let count = 0;
+    while (count < MOST_DRIVES && i[places + count] !== 0) count++;
+    return count;
+  }
+
+  /** Where the newest reason's x, y and length stand (floats); -1 where nothing drives it. */
+  newest({ i }: Pick<SeatState, "i">): number {
+    if (i[this.places] === 0) return -1;
+    return this.values + (this.count({ i }) - 1) * 3;
+  }
+
+  /** Whether one of the reasons drives it alone. */
+  isAlone({ i }: SeatState): boolean {
+    for (let n = 0; n < MOST_DRIVES; n++) if (i[this.places + n]! > ALONE) return true;
+    return false;
+  }
+
+  /** The reasons that drive it, one bit each. */
+  reasons({ i }: Pick<SeatState, "i">): number {
+    let bits = 0;
+    for (let n = 0; n < MOST_DRIVES && i[this.places + n] !== 0; n++)
+      bits |= 1 << ((i[this.places + n]! & (ALONE - 1)) - 1);
+    return bits;
+  }
+
+  reset({ i }: SeatState): void {
+    i.fill(0, this.places, this.places + MOST_DRIVES);
+  }
+}

@@ -1,0 +1,65 @@
+/** The word "it moves". In: whether a movement is away from rest. Out: the condition, which may linger, so that a change of direction is no stop. */
+import type { Condition } from "../conditions.js";
+import { Cause, type SeatState } from "../state.js";
+import { Live } from "../tables.js";
+import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
+
+/** Whose doing it is that nothing moves any more: then it does not linger. */
+const ENDS_AT_ONCE: { readonly [cause in Cause]: boolean } = {
+  [Cause.Hands]: false,
+  [Cause.Game]: false,
+  [Cause.Bindings]: false,
+  [Cause.Lost]: true,
+  [Cause.Mode]: true,
+  [Cause.Mute]: true,
+  [Cause.Reset]: true,
+};
+
+export class Moves implements Timed {
+  private readonly timer: Timer;
+  /** Whether a pad moved it last (byte); -1 where it never lingers. */
+  private readonly byPad: number;
+
+  constructor(
+    private readonly condition: Condition,
+    private readonly liveAt: number,
+    private readonly lingerMs: number,
+    private readonly timers: Timers,
+  ) {
+    this.timer = timers.window(condition.cells, "lingers", this, Phase.Lingers);
+    this.byPad = lingerMs > 0 ? condition.cells.byte("byPad") : -1;
+  }
+
+  set(s: SeatState, moves: number): void {
+    const { condition, timer, timers } = this;
+    if (moves === 0 && s.b[condition.at] === 1 && !ENDS_AT_ONCE[s.cause]) {
+      if (s.f[timer.at]! < Infinity) return;
+      if (this.lingerMs > 0 && s.b[this.liveAt] !== Live.Hidden) {
+        timers.set(s, timer, this.lingerMs);
+        return;
+      }
+    }
+    timers.clear(s, timer);
+    condition.set(s, moves);
+  }
+
+  /** It moves: whether a pad moves it. */
+  movedBy(s: SeatState, isPad: boolean): void {
+    if (this.byPad >= 0) s.b[this.byPad] = isPad ? 1 : 0;
+  }
+
+  /** Everything is lost, or a pad is. */
+  lose(s: SeatState, isAll: boolean): void {
+    if (isAll || (this.byPad >= 0 && s.b[this.byPad] === 1)) this.end(s);
+  }
+
+  /** It lingers no more. */
+  end(s: SeatState): void {
+    if (s.f[this.timer.at]! < Infinity) this.due(s);
+  }
+
+  due(s: SeatState): void {
+    this.timers.clear(s, this.timer);
+    this.condition.set(s, 0);
+  }
+}

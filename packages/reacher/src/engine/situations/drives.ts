@@ -1,0 +1,32 @@
+/** The game works an action itself: a cutscene, a helper, a button on the screen. Each action has a rule of its own for it. */
+import type { Feature } from "../compile.js";
+import { DrivenMovement } from "../movement/driven.js";
+import { Movement } from "../movement/movement.js";
+import { DriveBits, Kind } from "../queue.js";
+import type { SeatState } from "../state.js";
+import { DrivenSwitch } from "../switches/driven.js";
+import { Switch } from "../switches/switch.js";
+
+/** What tells the reasons that drive an action, one bit each. */
+export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) | undefined {
+  if (action instanceof Switch) return ({ i }) => (action.driver === null ? 0 : i[action.driver.reasons]!);
+  if (action instanceof Movement) return (s) => action.driven?.reasons(s) ?? 0;
+  return undefined;
+}
+
+export const drives: Feature = {
+  open: (compiler) => {
+    compiler.commands[Kind.Drive] = (s, index, x, y) => {
+      const action = compiler.actions[index >> DriveBits.Action];
+      const reason = (index >> DriveBits.Reason) & DriveBits.ReasonMask;
+      // Another plan may have something else of this name.
+      if (action instanceof Switch) action.driver!.drive(s, reason, x === 1);
+      else if (action instanceof Movement) action.drive(s, reason, (index & DriveBits.Alone) !== 0, x, y);
+    };
+  },
+  link: ({ actions }) => {
+    for (const action of actions)
+      if (action instanceof Switch) action.driver = new DrivenSwitch(action);
+      else if (action instanceof Movement) action.driven = new DrivenMovement(action.cells);
+  },
+};
