@@ -1,45 +1,8 @@
 /** Every gesture at its exact boundary. Scripts are lines of text: +Key presses, -Key releases, numbers wait (ms). */
-import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { createInputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
-
-/** Plays a script into a plan and tells what turned on, off and pulsed, and when. */
-function changes(
-  actions: object,
-  script: string,
-  more: object = {},
-  listen: (input: InputLayer) => void = () => {},
-): string {
-  const plan = { reacherPlan: 1, actions, ...more } as unknown as Plan;
-  const input = createInputLayer(plan);
-  const seen: string[] = [];
-  for (const [name, { kind }] of Object.entries(plan.actions)) {
-    if (kind !== "switch") continue;
-    for (const change of ["on", "off", "pulse", "grant"] as const)
-      input.on(name as never, change, (t) => seen.push(`${name} ${change} ${t}`));
-  }
-  listen(input);
-  const hands = play(input);
-  for (const word of script.split(" ")) {
-    const [first, rest] = [word[0]!, word.slice(1)];
-    if (first === "+") hands.press(rest);
-    else if (first === "-") hands.release(rest);
-    else if (first === ">") input.enter(rest, hands.t);
-    else if (first === "<") input.leave(rest, hands.t);
-    else if (first === "!") input.mute(rest, "why", hands.t);
-    else if (first === "~") input.unmute(rest, "why", hands.t);
-    else if (first === "^") input.setFlag(rest, true, hands.t);
-    else if (first === "_") input.setFlag(rest, false, hands.t);
-    else if (first === "=") input.setSwitch(rest as never, true, hands.t);
-    else if (first === "/") input.setSwitch(rest as never, false, hands.t);
-    else if (first === "?") seen.push(`take ${input.take(hands.step() && (rest as never))} ${hands.t}`);
-    else if (first === "@") hands.tilt("PadLeftStick", Number(rest), 0);
-    else if (word === "blur") hands.loseFocus();
-    else hands.wait(Number(word));
-  }
-  hands.step();
-  return seen.join(", ");
-}
+import { changes } from "./scripts";
 
 const swim = { kind: "vector", from: { main: WASD, spare: ARROWS, pad: "PadLeftStick" } };
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });

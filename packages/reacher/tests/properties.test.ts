@@ -37,7 +37,22 @@ const movement = {
     invert: fc.constantFrom("x", "y", "both"),
   }),
   combine: fc.constantFrom("longest", "sum"),
+  lingerMs: fc.constantFrom(0, 0, 80),
 };
+
+/** Bands of the length, or of the speed. */
+const banded = <T extends object>(fields: fc.Arbitrary<T>) =>
+  fc
+    .tuple(
+      fields,
+      fc.constantFrom(
+        {},
+        { gaits: { drift: 0.05, cruise: 0.45, race: 0.9 } },
+        { gaits: { drift: 0.5, cruise: 2.6, race: 5 }, gaitsBy: "speed" },
+        { gaits: { drift: 0.5, race: 4 }, gaitsBy: "speed", gaitMargin: 0 },
+      ),
+    )
+    .map(([one, gaits]) => ({ ...one, ...gaits }));
 
 /** Half of the plans ramp their keys. */
 const eased = <T extends object>(fields: fc.Arbitrary<T>) =>
@@ -131,42 +146,44 @@ const plans: fc.Arbitrary<Plan> = fc
     yAxis: fc.constantFrom("up", "down"),
     hasAir: fc.boolean(),
     bounceMs: fc.constantFrom(0, 0, 15),
-    swim: eased(
-      fc.record({
-        kind: fc.constant("vector"),
-        from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
-        ...movement,
-        directions: fc.constantFrom("free", 8, 4),
-        diagonal: fc.constantFrom("round", "square"),
-        settleMs: fc.constantFrom(0, 60, 250),
-        facingFrom: share(0, 1),
-        gaits: fc.constantFrom({}, { drift: 0.05, cruise: 0.45, race: 0.9 }),
-        pace: fc.record({
-          base: fc.constant(2.4),
-          easeMs: fc.constantFrom(0, 100, 333),
-          rules: fc.constant([
-            { when: ["kick", "hasAir"], set: "fast" },
-            { when: "not tuck", times: 1.5 },
-          ]),
+    swim: banded(
+      eased(
+        fc.record({
+          kind: fc.constant("vector"),
+          from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
+          ...movement,
+          directions: fc.constantFrom("free", 8, 4),
+          diagonal: fc.constantFrom("round", "square"),
+          settleMs: fc.constantFrom(0, 60, 250),
+          facingFrom: share(0, 1),
+          pace: fc.record({
+            base: fc.constant(2.4),
+            easeMs: fc.constantFrom(0, 100, 333),
+            rules: fc.constant([
+              { when: ["kick", "hasAir"], set: "fast" },
+              { when: "not tuck", times: 1.5 },
+            ]),
+          }),
         }),
-      }),
+      ),
     ),
-    depth: eased(
-      fc.record({
-        kind: fc.constant("axis"),
-        from: fc.constant({
-          main: { minus: "KeyQ", plus: "KeyE" },
-          pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+    depth: banded(
+      eased(
+        fc.record({
+          kind: fc.constant("axis"),
+          from: fc.constant({
+            main: { minus: "KeyQ", plus: "KeyE" },
+            pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+          }),
+          ...movement,
+          facingFrom: share(0, 1),
+          pace: fc.record({
+            base: fc.constant("deep"),
+            easeMs: fc.constantFrom(0, 100),
+            rules: fc.constant([{ when: "kick", times: 2 }]),
+          }),
         }),
-        ...movement,
-        facingFrom: share(0, 1),
-        gaits: fc.constantFrom({}, { drift: 0.05, race: 0.9 }),
-        pace: fc.record({
-          base: fc.constant("deep"),
-          easeMs: fc.constantFrom(0, 100),
-          rules: fc.constant([{ when: "kick", times: 2 }]),
-        }),
-      }),
+      ),
     ),
     switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
     modes: fc.constantFrom(
@@ -205,6 +222,26 @@ type Event = (input: InputLayer) => void;
 
 /** Moments on a coarse grid, so that many fall together and on deadlines. */
 const SWITCHES = ["kick", "tuck", "surge", "grab"] as const;
+
+/** What the game may work itself. */
+const driven = fc.oneof(
+  fc.tuple(fc.constantFrom(...SWITCHES), fc.constantFrom(true, false)),
+  fc.tuple(
+    fc.constant("swim"),
+    fc.constantFrom({ x: 1, y: 0 }, { x: 0, y: -0.4 }, { x: 0.9, y: 0.9 }, { x: 0, y: 0 }, null),
+  ),
+  fc.tuple(fc.constant("depth"), fc.constantFrom(-1, 0.3, 7, null)),
+);
+
+function drive(
+  input: InputLayer,
+  [action, value]: readonly [string, unknown],
+  reason: string,
+  options?: object,
+): void {
+  // Another plan may have something else of this name, or nothing.
+  input.drive(action as never, value as never, reason, options);
+}
 
 const moments = fc.integer({ min: 0, max: 200 }).map((n) => n * 5);
 
@@ -254,6 +291,15 @@ const events = fc
         weight: 1,
         arbitrary: fc.record({ t: moments, set: fc.constantFrom(...SWITCHES), on: fc.boolean() }),
       },
+      {
+        weight: 2,
+        arbitrary: fc.record({
+          t: moments,
+          drive: driven,
+          reason: fc.constantFrom("current", "cutscene"),
+          alone: fc.boolean(),
+        }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
     { maxLength: 60 },
@@ -266,6 +312,8 @@ const events = fc
         tell: (input) => {
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
+          else if ("drive" in event)
+            drive(input, event.drive, event.reason, { t: event.t, alone: event.alone });
           else if ("set" in event) input.setSwitch(event.set, event.on, event.t);
           else if ("number" in event) input.setNumber(event.number, event.value, event.t);
           else if ("mode" in event) {
@@ -276,6 +324,12 @@ const events = fc
         },
       })),
   );
+
+/** The game drives nothing any more. */
+function letGo(input: InputLayer, t?: number): void {
+  for (const action of [...SWITCHES, "swim", "depth"])
+    for (const reason of ["current", "cutscene", "helper"]) drive(input, [action, null], reason, { t });
+}
 
 /** Step times: regular, uneven, or one at the end. */
 const stepping = fc.oneof(
@@ -298,6 +352,10 @@ const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => input.setNumber("fast", 9),
   (input) => input.setSwitch("tuck", true),
   (input) => input.setSwitch("grab", false),
+  (input) => drive(input, ["kick", true], "helper"),
+  (input) => drive(input, ["kick", null], "helper"),
+  (input) => drive(input, ["swim", { x: 0.5, y: 0 }], "helper", { alone: true }),
+  (input) => drive(input, ["swim", null], "helper"),
   (input) => input.mute("swim", "reel"),
   (input) => input.mute("kick", "cut"),
   (input) => input.unmute("kick"),
@@ -317,10 +375,11 @@ const within = fc.array(
 );
 type Within = readonly (readonly [string, string, (input: InputLayer) => void])[];
 
-/** Lets callbacks call; not for ever, since what one brings may bring another. */
-function callWithin(input: InputLayer, list: Within): void {
+/** Lets callbacks call; not for ever, since what one brings may bring another. Returns what ends it. */
+function callWithin(input: InputLayer, list: Within): () => void {
   let left = 20;
   for (const [name, change, call] of list) input.on(name, change as "on", () => left-- > 0 && call(input));
+  return () => (left = 0);
 }
 
 /** All changes at their moments, and the whole reading at the end. */
@@ -380,7 +439,7 @@ test("an equal plan set at any moment changes nothing; with any other nothing st
       expect(run((input) => input.setPlan(structuredClone(plan)))).toEqual(run(() => {}));
 
       const input: InputLayer = createInputLayer(plan);
-      callWithin(input, calling);
+      const endCalls = callWithin(input, calling);
       input.step(0);
       list.forEach((event, n) => {
         if (n === at) input.setPlan(other);
@@ -391,6 +450,8 @@ test("an equal plan set at any moment changes nothing; with any other nothing st
       const t = 1300;
       for (const { control, pad } of input.held()) input.feed({ t, control, value: 0, pad });
       for (const name of ["swim", "kick", "tuck", "surge", "grab"]) input.unmute(name);
+      endCalls();
+      letGo(input, t);
       input.step(t);
       input.step(t + 1000);
       const { swim, depth } = input.now as never as Record<string, { length: number }>;
@@ -416,6 +477,7 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       for (const control of KEYS) input.feed({ t: 1200, control, value: 0 });
       for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
       for (const action of ["swim", "kick", "surge"]) input.unmute(action, undefined, 1200);
+      letGo(input, 1200);
       if (input.plan.modes !== undefined) {
         input.leave("menu", 1200);
         input.enter("dive", 1200);
@@ -462,7 +524,7 @@ test("whatever keys a player takes, and when, alone or within a callback: with a
         let left = 20;
         if (called !== null)
           input.on(called[0], called[1] as "on", () => void (left-- > 0 && input.setOverrides(called[2])));
-        callWithin(input, calling);
+        const endCalls = callWithin(input, calling);
         input.step(0);
         let next = 0;
         for (let n = 0; n <= 22; n++) {
@@ -472,6 +534,8 @@ test("whatever keys a player takes, and when, alone or within a callback: with a
         }
         for (const control of [...KEYS, "KeyZ"]) input.feed({ t: 1200, control, value: 0 });
         for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
+        endCalls();
+        letGo(input, 1200);
         const now = input.step(1600);
         expect(input.held()).toEqual([]);
         for (const name of SWITCHES) {
