@@ -20,6 +20,9 @@ export type * from "./plan/types.js";
 export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
   Counters,
+  DriveOf,
+  DriveOptions,
+  DrivenNames,
   FlagOptions,
   Held,
   InputLayer,
@@ -28,6 +31,7 @@ export type {
   NamesOf,
   Off,
   PadChange,
+  Press,
   RawEvent,
   Seat,
   SwitchChange,

@@ -158,7 +158,7 @@ test("the game's actions hear nothing of it, and what was held came to rest", as
   expect([input.now["kick"], input.now["swim"]]).toMatchObject([{ on: false }, { length: 0 }]);
   hands.release("ShiftLeft", "KeyD").wait(10);
   expect(await end()).toEqual({ control: "ShiftLeft" });
-  hands.press("ShiftLeft").step();
+  hands.press("ShiftLeft");
   expect(input.now["kick"]).toMatchObject({ on: true, presses: 1 });
 });
 

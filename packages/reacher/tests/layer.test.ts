@@ -20,7 +20,7 @@ test("events that cannot be used are ignored and counted; unbound controls are n
   input.feed({ t: 1, control: "KeyZ", value: 1 });
   input.feed({ t: 1, control: undefined as unknown as string, value: 1 });
   expect(input.step(5).swim.length).toBe(0);
-  expect(input.counters).toEqual({ late: 0, ignored: bad.length + 1 });
+  expect(input.counters).toEqual({ late: 0, ignored: bad.length + 1, skipped: 0 });
 });
 
 test("a fifth pad at once is ignored; a lost one makes room", () => {
@@ -321,4 +321,67 @@ describe("setPlan", () => {
     input.step(900);
     expect(seen).toEqual(["lamp 10", "haul 520"]);
   });
+});
+
+test("any press of any control is told at its moment, after the press itself, and what it calls happens there", () => {
+  const plan = kickPlan({});
+  const input = createInputLayer(plan);
+  const told: string[] = [];
+  input.feed({ t: 0, control: "KeyZ", value: 1 });
+  const off = input.onPress(({ control, t, pad }) => {
+    told.push(`${control} ${t} ${pad} ${input.now.kick.on}`);
+    if (control === "KeyP") input.mute("kick", "menu");
+  });
+  const feed = (t: number, control: string, value: number, pad?: number) =>
+    input.feed({ t, control, value, ...(pad === undefined ? {} : { pad }) });
+  // Held since before: no press; nor is a stick's tilt, a move of the mouse, or a trigger that trembles.
+  feed(5, "KeyZ", 1);
+  feed(10, "ShiftLeft", 1);
+  feed(20, "KeyP", 1);
+  feed(20, "ShiftRight", 1);
+  feed(30, "PadLeftTrigger", 0.49, 2);
+  feed(31, "PadLeftTrigger", 0.5, 2);
+  feed(32, "PadLeftTrigger", 0.41, 2);
+  feed(33, "PadLeftTrigger", 0.6, 2);
+  feed(34, "PadLeftStickX", 1, 2);
+  feed(35, "MouseMoveX", 9);
+  feed(36, "PadSouth", 1, 1);
+  feed(37, "KeyQQ", 1);
+  expect(told).toEqual([]);
+  input.step(50);
+  expect(told).toEqual([
+    "ShiftLeft 10 0 true",
+    "KeyP 20 0 true",
+    "ShiftRight 20 0 false",
+    "PadLeftTrigger 31 2 false",
+    "PadSouth 36 1 false",
+  ]);
+  input.lose("pad", 60, 1);
+  feed(70, "PadSouth", 1, 1);
+  input.step(80);
+  off();
+  feed(90, "KeyL", 1);
+  input.step(100);
+  expect(told.slice(5)).toEqual(["PadSouth 70 1 false"]);
+});
+
+test("a step of minutes tells one pulse for each whole second and counts the others; the rhythm goes on", () => {
+  const at = (steps: readonly number[]) => {
+    const input = createInputLayer(kickPlan({ repeat: { everyMs: 300 } }));
+    const told: number[] = [];
+    let read = 0;
+    input.on("kick", "pulse", (t) => told.push(t));
+    input.step(0);
+    input.feed({ t: 100, control: "ShiftLeft", value: 1 });
+    for (const t of steps) read += input.step(t).kick.pulses;
+    expect(read).toBe(told.length);
+    return { told, skipped: input.counters.skipped };
+  };
+  // Pulses at 100, 400, 700 ...: 100, 1000, 2200.
+  expect(at([3500])).toEqual({ told: [100, 1000, 2200], skipped: 9 });
+  expect(at([1000, 2000, 3000]).skipped).toBe(0);
+  expect(at([1000.5]).told).toEqual([100]);
+  const { told, skipped } = at([600_000, 600_100, 600_400]);
+  expect([told.length, skipped]).toEqual([602, 1400]);
+  expect(told.slice(-2)).toEqual([600_100, 600_400]);
 });

@@ -26,6 +26,8 @@ export const enum Kind {
   SetSwitch,
   /** An action is driven by the game, or let go: its index is made of action, reason and whether that drives alone. */
   Drive,
+  /** A press, for whoever waits for any: its index is the control, its value the pad. It changes nothing by itself. */
+  Press,
   /** Another plan has no name for it. */
   Nothing,
 }

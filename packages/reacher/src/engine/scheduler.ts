@@ -30,6 +30,10 @@ export const NO_SEAT = -1;
 
 export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
+  /** Whom presses of any control are told; and whether a long step leaves pulses out, and how many it has left out. */
+  pressed: ((control: string, pad: number, t: number) => void) | null = null;
+  tellsAllPulses = false;
+  skipped = 0;
   /** Stamp and value of the event that is fed: handed from function to function they could be allocated. */
   readonly fed = Float64Array.of(0, 0, NaN);
   /** How many things were looked at so far: what steps cost, countable. It is no part of any state. */

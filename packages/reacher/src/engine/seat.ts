@@ -4,6 +4,7 @@
  * Nothing here keeps buffer, lists or tables in a variable over a callback of the game, which may replace them all: notices are
  * delivered last, by `deliver`, and all is looked up anew after it.
  */
+import { nameOf } from "../controls/numbers.js";
 import { Clock } from "./clock.js";
 import { Bits, Kind, Line, Slot, type EventQueues } from "./queue.js";
 import type { Steppable } from "./scheduler.js";
@@ -138,9 +139,26 @@ export class Seat extends SeatBuffer implements Steppable {
     this.tellSettled();
   }
 
+  /** A press for whoever waits for any. It is no event of the plan: nothing of the seat changes by it. */
+  private tellPress(at: number): void {
+    const { events, number, scheduler, clock } = this;
+    events.drop(number, at);
+    if (this.stage === Stage.Due) this.stage = Stage.Events;
+    scheduler.isCalling = true;
+    try {
+      scheduler.pressed?.(nameOf(events.whatAt(at) >> Bits.Kind), events.valueAt(at), clock[Clock.Now]!);
+    } finally {
+      scheduler.isCalling = false;
+    }
+  }
+
   /** The first event that waits: a command of the game, or a control; all axes of a pad that move at one moment are one event. */
   private handleEvent(first: number): void {
     const { events, number } = this;
+    if ((events.whatAt(first) & Bits.KindMask) === Kind.Press) {
+      this.tellPress(first);
+      return;
+    }
     if (this.watcher !== null) {
       this.announceAll(first);
       // Whoever watches may have changed what waits.

@@ -22,6 +22,7 @@ const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions
   [Kind.Control]: null,
   [Kind.Lose]: null,
   [Kind.Reset]: null,
+  [Kind.Press]: null,
   [Kind.Nothing]: null,
 };
 

@@ -3,6 +3,7 @@
  * hears. In: marks of the rules. Out: cells as they now are, and callbacks called. Nothing here keeps buffer, lists or tables
  * in a variable over a callback, which may replace them all.
  */
+import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
 import { Notice, type Audience, type Notices } from "./notices.js";
 import type { EventQueues } from "./queue.js";
@@ -11,6 +12,9 @@ import { tellAll } from "./signals.js";
 import { Cause, type SeatState } from "./state.js";
 import type { KeeperRule, Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
+
+/** A step that is longer was no frame: the tab was in the background. */
+const LONG_MS = 1000;
 
 export abstract class Settling implements SeatState {
   /** What nearly every event needs comes first and stands together, since a crowd's seats are seldom at hand. */
@@ -67,6 +71,16 @@ export abstract class Settling implements SeatState {
   }
   noteTurned(action: string): void {
     if (this.watcher !== null) this.note(action, Notice.Turned);
+  }
+  tellsPulse(told: number): boolean {
+    const { clock, scheduler } = this;
+    const before = clock[Clock.Before]!;
+    const length = clock[Clock.Until]! - before;
+    if (!(length > LONG_MS) || length === Infinity || scheduler.tellsAllPulses) return true;
+    // One for each whole second, and none before its second has begun.
+    if (told < Math.floor(length / LONG_MS) && told <= (clock[Clock.Now]! - before) / LONG_MS) return true;
+    scheduler.skipped++;
+    return false;
   }
   notePulse(action: string): void {
     if (this.audience !== null) this.note(action, Notice.Pulse);

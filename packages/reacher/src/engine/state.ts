@@ -40,6 +40,8 @@ export interface SeatState {
   noteMoved(id: number): void;
   /** A turn's amount or rate has changed. */
   noteTurned(action: string): void;
+  /** Whether a pulse of a step of this many ms, of which so many were told, is told as well: a long step leaves most of them out. */
+  tellsPulse(told: number): boolean;
   /** A switch has given a pulse while it is on. */
   notePulse(action: string): void;
   /** A signal was pressed (1) or released (0): who listens is told when all of the event's signals have changed. */

@@ -16,9 +16,20 @@ import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { PadPlaces } from "./padPlaces.js";
 import { Player, type Hub } from "./player.js";
+import { Presses } from "./presses.js";
 import { SeatPads } from "./seatPads.js";
 import { copyOf, putBack } from "./snapshots.js";
-import type { Held, InputLayer, Interceptor, LayerWatcher, Off, PadChange, RawEvent, Seat } from "./types.js";
+import type {
+  Held,
+  InputLayer,
+  Interceptor,
+  LayerWatcher,
+  Off,
+  PadChange,
+  Press,
+  RawEvent,
+  Seat,
+} from "./types.js";
 import { Unbound } from "./unbound.js";
 
 /** Tables that layers were made of before; many layers of one plan share them. */
@@ -47,6 +58,11 @@ export function nextMoment(input: InputLayer): number {
   return (input as Layer).nextMoment;
 }
 
+/** Tells every pulse, however long a step is: for replays. */
+export function tellAllPulses(input: InputLayer): void {
+  (input as Layer).tellAllPulses();
+}
+
 /** The players that have bound a control, and its channel in each. */
 interface Takers {
   readonly players: Player[];
@@ -56,7 +72,7 @@ interface Takers {
 const NOBODY: Takers = { players: listOf(), channels: listOf() };
 
 class Layer extends Player implements InputLayer {
-  declare readonly counters: { late: number; ignored: number };
+  declare readonly counters: Hub["counters"];
   readonly seats: readonly string[];
   /** All players, of which the layer itself is the first. */
   private readonly players: readonly Player[];
@@ -78,6 +94,7 @@ class Layer extends Player implements InputLayer {
   open: readonly string[];
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
+  private presses: Presses | null = null;
   private readonly isRaw: (name: string) => boolean;
   private readonly resolve: (plan: Plan) => CheckedPlan;
 
@@ -98,7 +115,7 @@ class Layer extends Player implements InputLayer {
       scheduler,
       unbound: new Unbound(),
       watchers: listOf(),
-      counters: { late: 0, ignored: 0 },
+      counters: countersOf(scheduler),
       padAt: (player, place) => places?.padAt(place) ?? player.pad ?? 0,
       tablesChanged: (player) => this.forgetTakers(player),
       isShared: (player, control) => isBefore(players, player, control),
@@ -117,10 +134,16 @@ class Layer extends Player implements InputLayer {
   }
 
   feed(event: RawEvent): void {
-    const { control } = event;
     const t = +event.t;
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
+    this.hand(event, t, value);
+    if (this.presses !== null && value === value && t - t === 0) this.presses.note(event);
+  }
+
+  /** Hands an event to the seats. */
+  private hand(event: RawEvent, t: number, value: number): void {
+    const { control } = event;
     const { fed } = this.hub.scheduler;
     fed[Slot.T] = t;
     fed[Slot.Value] = value;
@@ -259,6 +282,16 @@ class Layer extends Player implements InputLayer {
     };
   }
 
+  onPress(fn: (press: Press) => void): Off {
+    this.presses ??= new Presses(this.hub.scheduler, this.held());
+    const { presses } = this;
+    const off = presses.listen(fn);
+    return () => {
+      off();
+      if (presses.isEmpty && this.presses === presses) this.presses = null;
+    };
+  }
+
   get intercepted(): boolean {
     return this.interceptor !== null;
   }
@@ -323,6 +356,7 @@ class Layer extends Player implements InputLayer {
   /** The window's focus is everybody's; a pad is its owner's, who waits for it. */
   override lose(what: "focus" | "pad", t?: number, pad = 0): void {
     this.interceptor?.lost(what, pad);
+    this.presses?.lose(what, pad);
     if (what === "focus") {
       this.hub.unbound.clear();
       for (const player of this.players) player.losePlace(-1, 0, t);
@@ -380,6 +414,10 @@ class Layer extends Player implements InputLayer {
   }
   private readonly alone = [this.engine];
 
+  tellAllPulses(): void {
+    this.hub.scheduler.tellsAllPulses = true;
+  }
+
   get nextMoment(): number {
     return this.hub.scheduler.clock[Clock.Wake]!;
   }
@@ -429,6 +467,17 @@ function knownTables(plan: CheckedPlan, slots: readonly string[], features: read
   let tables = known.get(key);
   if (tables === undefined) known.set(key, (tables = compile(plan, slots, features)));
   return tables;
+}
+
+/** What the scheduler counts stands beside the rest. */
+function countersOf(scheduler: Scheduler): Hub["counters"] {
+  return {
+    late: 0,
+    ignored: 0,
+    get skipped() {
+      return scheduler.skipped;
+    },
+  };
 }
 
 function noOverrides(): never {

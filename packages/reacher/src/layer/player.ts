@@ -48,7 +48,7 @@ export interface Hub {
   /** The tables of a plan for a player, with the slots that it has now. */
   tablesFor(player: Player, plan: CheckedPlan): Tables;
   watchers: readonly LayerWatcher[];
-  readonly counters: { late: number; ignored: number };
+  readonly counters: { late: number; ignored: number; readonly skipped: number };
   /** The slots that a player has now. */
   slotsOf(player: Player): readonly string[];
   /** The pad that stands at a place of a player. */

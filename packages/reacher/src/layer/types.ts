@@ -23,6 +23,8 @@ export interface Counters {
   readonly late: number;
   /** Ignored: an unknown control, a time or a value that is no number, a pad too many. */
   readonly ignored: number;
+  /** Pulses that steps of more than 1000 ms did not tell: these tell at most one for each whole second. */
+  readonly skipped: number;
 }
 
 /** The names of a plan's actions of one kind. */
@@ -200,12 +202,26 @@ export interface InputLayer<
    * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
    */
   intercept(seat: string, interceptor: Interceptor): Off;
+  /**
+   * Calls `fn` for every press of a key, a button, a trigger or the wheel, bound or not, during the step that reaches it and after
+   * the press itself: "press any key". A stick's tilt is none, nor what an interceptor takes. Returns what ends it.
+   */
+  onPress(fn: (press: Press) => void): Off;
   /** Whether an interceptor is at work: then keys and clicks are neither the game's nor the page's. */
   readonly intercepted: boolean;
   /** All that devices hold away from rest now, bound by the plan or not; events not yet handled count. */
   held(): readonly Held[];
   /** Lets recorders see events and changes at their moments. Returns what ends it. */
   watch(watcher: LayerWatcher): Off;
+}
+
+/** A press of any control. */
+export interface Press {
+  readonly control: string;
+  /** Its moment, in ms. */
+  readonly t: number;
+  /** The pad's index; 0 for keyboard and mouse. */
+  readonly pad: number;
 }
 
 /** A control away from rest, as devices have told it. */

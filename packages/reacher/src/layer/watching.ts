@@ -82,7 +82,7 @@ function tellEvent(
           ? value
           : ([value, other] as const);
     watcher.driven?.(t, name, given, reason, (index & DriveBits.Alone) !== 0, seat, after);
-  } else if (kind === Kind.Nothing) return;
+  } else if (kind === Kind.Nothing || kind === Kind.Press) return;
   else if (kind === Kind.Number) watcher.number?.(t, plan.numbers[index]!.name, value, seat, after);
   else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
   else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);

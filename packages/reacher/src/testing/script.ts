@@ -7,7 +7,7 @@
  */
 import { findControl, isRaw } from "../controls/catalogue.js";
 import { didYouMeanControl } from "../controls/meant.js";
-import type { InputLayer } from "../layer/types.js";
+import type { InputLayer, NamesOf } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
@@ -20,25 +20,27 @@ export interface PlayOptions {
 
 /** A pair of hands. Every call returns them, so that a script reads as one line. */
 export interface Hands<K extends Kinds> {
-  /** The layer's reading at this moment: it is stepped for it. */
+  /** The layer's reading at this moment. Reading it changes nothing: what turned on is so until the script goes on. */
   readonly now: Reading<K>;
   /** The script's time, in ms from 0. */
   readonly t: number;
-  /** Holds these controls, in this order, at this moment. @throws ReacherError for a name that is no key or button */
+  /** How often a switch has turned on since the script began. @throws ReacherError for an unknown switch */
+  count(action: NamesOf<K, "switch">): number;
+  /** Holds these controls, in this order, at this moment, and steps the layer there. @throws ReacherError for a name that is no key or button */
   press(...controls: string[]): this;
-  /** Lets these controls go, in this order, at this moment. */
+  /** Lets these controls go, in this order, at this moment, and steps the layer there. */
   release(...controls: string[]): this;
   /** Presses a control, waits, and lets it go. @param ms how long it is held, 40 by default */
   tap(control: string, ms?: number): this;
-  /** Tilts a stick as a hand does: x to the right, y up, each -1..1. */
+  /** Tilts a stick as a hand does: x to the right, y up, each -1..1; and steps the layer there. */
   tilt(stick: string, x: number, y: number): this;
-  /** Pulls a trigger, 0..1, or moves one raw axis, -1..1. */
+  /** Pulls a trigger, 0..1, or moves one raw axis, -1..1; and steps the layer there. */
   pull(control: string, value: number): this;
-  /** Lets `ms` milliseconds pass, stepping the layer on the way; what is pressed at the end is pressed at that moment. */
+  /** Lets `ms` milliseconds pass, stepping the layer on the way; what is pressed at the end still counts for windows that end there. */
   wait(ms: number): this;
   /** Steps the layer at this moment, without waiting. */
   step(): this;
-  /** The window loses focus at this moment. */
+  /** The window loses focus at this moment, and the layer is stepped there. */
   loseFocus(): this;
 }
 
@@ -53,26 +55,46 @@ export function play<K extends Kinds, F extends string>(
 class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   t = 0;
   private ticks = 0;
+  /** Where the layer was stepped to last. */
+  private reached = 0;
+  private readonly counts = new Map<string, number>();
 
   constructor(
     private readonly input: InputLayer<K, F>,
     private readonly hz: number,
   ) {
+    input.watch({
+      changed: (_, action, seat) => {
+        if (seat !== input.name) return;
+        const reading = input.now[action] as { readonly on?: boolean };
+        if (reading.on === true) this.counts.set(action, (this.counts.get(action) ?? 0) + 1);
+      },
+    });
     this.input.step(0);
   }
 
   get now(): Reading<K> {
-    return this.step().input.now;
+    if (this.reached !== this.t) this.step();
+    return this.input.now;
+  }
+
+  count(action: string): number {
+    const kind = this.input.plan.actions[action]?.kind as string | undefined;
+    if (kind !== "switch")
+      throw new ReacherError(
+        `${action} is ${kind === undefined ? "no action of the plan" : `of kind ${kind}`}; a switch turns on`,
+      );
+    return this.counts.get(action) ?? 0;
   }
 
   press(...controls: string[]): this {
     for (const control of controls) this.feed(control, 1);
-    return this;
+    return this.step();
   }
 
   release(...controls: string[]): this {
     for (const control of controls) this.feed(control, 0);
-    return this;
+    return this.step();
   }
 
   tap(control: string, ms = 40): this {
@@ -86,12 +108,12 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     this.feed(control.parts[0]!, x);
     // Raw pads report down as +1 (W3C Gamepad, section 7).
     this.feed(control.parts[1]!, 0 - y);
-    return this;
+    return this.step();
   }
 
   pull(control: string, value: number): this {
     this.feed(control, value);
-    return this;
+    return this.step();
   }
 
   wait(ms: number): this {
@@ -100,20 +122,25 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
       const next = ((this.ticks + 1) * 1000) / this.hz;
       if (next >= end) break;
       this.ticks++;
-      this.input.step(next);
+      this.stepTo(next);
     }
     this.t = end;
     return this;
   }
 
   step(): this {
-    this.input.step(this.t);
+    this.stepTo(this.t);
     return this;
   }
 
   loseFocus(): this {
     this.input.lose("focus", this.t);
-    return this;
+    return this.step();
+  }
+
+  private stepTo(t: number): void {
+    this.reached = t;
+    this.input.step(t);
   }
 
   private feed(control: string, value: number): void {

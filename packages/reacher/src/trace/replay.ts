@@ -2,7 +2,7 @@
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
 import { createInputLayer } from "../layer/createInputLayer.js";
-import { nextMoment } from "../layer/layer.js";
+import { nextMoment, tellAllPulses } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
@@ -83,6 +83,7 @@ class Replaying implements Replay {
     private readonly emit: (row: ReplayRow) => void,
   ) {
     this.layer = createInputLayer(written);
+    tellAllPulses(this.layer);
     const plan = (this.plan = resolvePlan(written));
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(

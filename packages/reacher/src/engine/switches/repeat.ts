@@ -60,7 +60,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
     if (s.b[owner.reported] === 0) this.drop(s);
   }
 
-  /** A pulse, unless the one before was too short ago: then it comes when that time is over. */
+  /** A pulse, unless the one before was too short ago: then it comes when that time is over. True where the game is told of it. */
   private beat(s: SeatState): boolean {
     const { f, b, clock } = s;
     const { afterMs, everyMs, apartMs } = this.beats;
@@ -73,19 +73,26 @@ export class Repeat extends Rule implements Rhythm, Timed {
       }
       f[this.last] = clock[Clock.Now]!;
     }
-    this.pulse(s);
+    const isTold = this.pulse(s);
     this.timers.set(s, this.timer, b[this.isFirst] === 1 ? afterMs : everyMs);
     b[this.isFirst] = b[this.isPutOff] = 0;
-    return true;
+    return isTold;
   }
 
   pulsesNow({ i, clock }: SeatState): number {
     return i[this.step] === clock[Clock.Step] ? i[this.pulses]! : 0;
   }
 
-  private pulse({ i, clock }: SeatState): void {
-    i[this.pulses] = i[this.step] === clock[Clock.Step] ? i[this.pulses]! + 1 : 1;
-    i[this.step] = clock[Clock.Step]!;
+  /** False where a long step leaves it out. */
+  private pulse(s: SeatState): boolean {
+    const { i, clock } = s;
+    if (i[this.step] !== clock[Clock.Step]) {
+      i[this.step] = clock[Clock.Step]!;
+      i[this.pulses] = 0;
+    }
+    if (!s.tellsPulse(i[this.pulses]!)) return false;
+    i[this.pulses]!++;
+    return true;
   }
 }
 
