@@ -168,7 +168,7 @@ function Asking({ session, place, onClose }: { session: Session; place: Place; o
                 onClose();
               }}
             >
-              As designed
+              Back to default
             </Button>
             <Button className="react-aria-Button quiet" onPress={onClose}>
               Close

@@ -46,7 +46,7 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
           </Tabs>
           <footer className="row">
             <span className="note" role="status" data-testid="summary">
-              {changes === 0 ? "As designed" : `${changes} ${changes === 1 ? "thing" : "things"} changed`}
+              {changes === 0 ? "No changes" : `${changes} ${changes === 1 ? "thing" : "things"} changed`}
               {` · ${session.shown.settings.profile}`}
             </span>
             <PadHint session={session} />

@@ -141,7 +141,7 @@ test("start to end by the pad alone", async () => {
   await reach("Profile", 12);
   await reach("Feel", 14);
   await press(0);
-  await comes(page.getByText("Longest time between taps"));
+  await comes(page.getByText("Double-tap time"));
   await press(1);
   await goes(page.getByTestId("settings"));
   await playsOn();
@@ -205,7 +205,7 @@ test("profiles are switched at once, and a file is taken along", async () => {
   expect(JSON.parse(text).settings).toEqual({ holds: "toggle", "surge.gapMs": 320, "haul.afterMs": 400 });
   await page.getByLabel("New profile").fill("guest");
   await page.getByRole("button", { name: "Begin it" }).click();
-  await comes(page.getByText("As designed · guest"));
+  await comes(page.getByText("No changes · guest"));
   const load = async (name: string, body: string) => {
     const [chooser] = await Promise.all([
       page.waitForEvent("filechooser"),

@@ -1,6 +1,6 @@
 /** Sticks, triggers, ramps and turns: numbers worked by hand, at the ends of every zone. */
 import fc from "fast-check";
-import { createInputLayer, type Plan } from "reacher";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { WASD } from "./plans";
 
@@ -438,4 +438,42 @@ test("gaits of a ramp are those of a slow reckoning in small steps, but for the 
     }),
     { numRuns: 60 },
   );
+});
+
+test("a turn goes slower while aiming: mouse and stick, at the exact moment, by a number that the game changes", () => {
+  const plan = {
+    reacherPlan: 1,
+    numbers: { fine: 0.5 },
+    actions: {
+      look: {
+        kind: "turn",
+        from: { main: { use: "MouseMove", perPixel: 0.1 }, pad: { use: "PadRightStick", perSecond: 100 } },
+        pace: {
+          rules: [
+            { when: "aim", times: "fine" },
+            { when: "not calm", times: 2 },
+          ],
+        },
+      },
+      aim: { kind: "switch", from: { main: "MouseSecondary" } },
+    },
+    flags: { calm: true },
+  } as unknown as Plan;
+  const input: InputLayer = createInputLayer(plan);
+  const dx = () => Math.round((input.now["look"] as unknown as { dx: number }).dx * 1e6) / 1e6;
+  const feed = (t: number, control: string, value: number) => input.feed({ t, control, value });
+  input.step(0);
+  feed(0, "PadRightStickX", 1);
+  feed(400, "MouseSecondary", 1);
+  input.step(1000);
+  // 40 degrees before, 30 while aiming.
+  expect(dx()).toBe(70);
+  input.setNumber("fine", 0.1, 1500);
+  feed(1600, "MouseMoveX", 100);
+  input.step(2000);
+  expect(dx()).toBe(25 + 5 + 1);
+  input.setFlag("calm", false);
+  feed(2000, "MouseSecondary", 0);
+  input.step(3000);
+  expect(dx()).toBe(200);
 });

@@ -1,5 +1,5 @@
 /** One change of a player's keys at a time: who else has the key, what the player chooses, and the way back. */
-import { applyOverrides, type Overrides, type Plan } from "reacher";
+import { applyOverrides, createInputLayer, type Overrides, type Plan } from "reacher";
 import { bindingRows, choicesFor, controlAt, rebind, resetTo, settingsOf, type Choice } from "reacher/rebind";
 import { ARROWS, kelplineForTwo, WASD } from "./plans";
 
@@ -287,7 +287,7 @@ test("the settings are those that the plan lets be changed, with their ranges an
   expect(list.map(({ address, value, plan: was }) => `${address} ${value} ${was}`)).toEqual([
     "bounceMs 30 0",
     "holds toggle hold",
-    "swapSticks exchanged as they are",
+    "swapSticks on off",
     "swim.deadZone.inner 0.12 0.12",
     "swim.gain 1 1",
     "swim.invert y none",
@@ -299,5 +299,96 @@ test("the settings are those that the plan lets be changed, with their ranges an
     "snip.everyMs 300 300",
     "haul.afterMs 600 600",
     "lamp.style toggle toggle",
+  ]);
+});
+
+test("mouse and stick feel apart: what a player sets for a slot alone, in words, and in what comes of it", () => {
+  const look = {
+    kind: "turn",
+    from: {
+      main: { use: "MouseMove", perPixel: 0.1, shape: { gain: 2 } },
+      pad: { use: "PadRightStick", perSecond: 100, shape: { deadZone: { inner: 0.3 } } },
+    },
+    shape: { invert: "y" },
+    player: {
+      gain: [0.5, 4],
+      invert: true,
+      "deadZone.inner": [0, 0.5],
+      perPixel: [0.01, 1],
+      perSecond: [50, 400],
+    },
+  };
+  const given = {
+    reacherPlan: 1,
+    slots: { main: { label: "Mouse" }, pad: { label: "Pad" }, keys: {} },
+    actions: { look, kick: { kind: "switch", from: { main: "KeyE" } } },
+  } as unknown as Plan;
+  const told = (settings: Overrides["settings"]) => {
+    const overrides: Overrides = { reacherOverrides: 1, settings: settings! };
+    const { faults } = applyOverrides(given, overrides);
+    const input = createInputLayer(given);
+    input.setOverrides(overrides);
+    const turned = () => {
+      const { dx, dy } = input.now["look"] as unknown as { dx: number; dy: number };
+      return [dx, dy].map((value) => Math.round(value * 1e6) / 1e6 + 0);
+    };
+    input.step(0);
+    input.feed({ t: 10, control: "MouseMoveX", value: 10 });
+    input.feed({ t: 10, control: "MouseMoveY", value: -10 });
+    input.step(10);
+    const mouse = turned();
+    input.feed({ t: 20, control: "PadRightStickX", value: 1 });
+    input.step(20);
+    input.step(1020);
+    return { mouse, stick: turned()[0], faults: faults.map(({ place, message }) => `${place}: ${message}`) };
+  };
+  // The plan's own: 0.1 a pixel times 2, its y turned round.
+  expect(told({})).toEqual({ mouse: [2, -2], stick: 100, faults: [] });
+  expect(told({ "look.gain": 3, "look.main.gain": 0.5 }).mouse).toEqual([3, -3]);
+  // Of a stick it is cut at full tilt; inversions multiply as well.
+  expect(told({ "look.pad.gain": 4, "look.main.invert": "both", "look.perSecond": 50 })).toEqual({
+    mouse: [-2, 2],
+    stick: 50,
+    faults: [],
+  });
+  expect(told({ "look.main.perPixel": 0.3, "look.perPixel": 0.2, "look.pad.perSecond": 200 })).toMatchObject({
+    mouse: [6, -6],
+    stick: 200,
+  });
+  const zones = (settings: Record<string, number>) => {
+    const own = applyOverrides(given, { reacherOverrides: 1, settings }).plan.actions[
+      "look"
+    ] as unknown as typeof look;
+    return own.from.pad.shape.deadZone.inner;
+  };
+  expect([zones({}), zones({ "look.deadZone.inner": 0.2 })]).toEqual([0.3, 0.2]);
+  expect(zones({ "look.pad.deadZone.inner": 0.1, "look.deadZone.inner": 0.2 })).toBe(0.1);
+  expect(
+    told({
+      "look.mian.gain": 1,
+      "look.main.style": "hold",
+      "look.keys.gain": 1,
+      "look.main.deadZone.inner": 0.1,
+    }).faults,
+  ).toEqual([
+    'settings.look.mian.gain: there is no slot "mian"; did you mean main?',
+    "settings.look.main.style: style is of the whole action, not of one slot; take look.style",
+    "settings.look.keys.gain: the slot keys of look has no stick or mouse that takes gain",
+    "settings.look.main.deadZone.inner: the slot main of look has no stick or mouse that takes deadZone.inner",
+  ]);
+  const list = settingsOf(given, {
+    reacherOverrides: 1,
+    settings: { "look.main.gain": 3, "look.pad.invert": "x" },
+  });
+  expect(
+    list.filter(({ action }) => action === "look").map((one) => `${one.address} ${one.about} ${one.value}`),
+  ).toEqual([
+    "look.deadZone.inner Dead zone 0.3",
+    "look.main.gain Sensitivity, Mouse 3",
+    "look.pad.gain Sensitivity, Pad 1",
+    "look.perPixel Mouse speed 0.1",
+    "look.perSecond Turn speed 100",
+    "look.main.invert Invert, Mouse none",
+    "look.pad.invert Invert, Pad x",
   ]);
 });

@@ -17,6 +17,7 @@ import {
   type KeeperRule,
   type NumberRule,
   type MovementRule,
+  type PacedRule,
   type SourceRule,
   type SwitchRule,
   type Tables,
@@ -87,6 +88,7 @@ export class Compiler extends Wiring implements Tables {
   readonly sticks: (Worked & { recount(s: SeatState): void })[] = listOf();
   readonly movements: MovementRule[] = listOf();
   readonly turns: Worked[] = listOf();
+  readonly paced: PacedRule[] = listOf();
   readonly switches: SwitchRule[] = listOf();
   readonly ranked: SwitchRule[] = listOf();
   readonly actions: Action[] = [];

@@ -5,7 +5,7 @@ import type { SeatState } from "./state.js";
 
 export class Condition extends Rule {
   readonly at: number;
-  /** Switches that need it, and movements whose pace asks for it. */
+  /** Switches that need it, and what goes by a pace that asks for it. */
   readonly needing: { readonly rank: number }[] = [];
   readonly paced: number[] = [];
   /** Switches that ask for it when they begin. */

@@ -8,6 +8,7 @@ export class DirtyLists {
   readonly turns: DirtyList;
   /** Movements of which somebody is told. */
   readonly moved: DirtyList;
+  /** What goes by a pace. */
   readonly paces: DirtyList;
   /** Switches, and those with presses that rise and fall at this moment, by rank; those that turned on or off, by number. */
   readonly switches: DirtyList;
@@ -20,12 +21,12 @@ export class DirtyLists {
   /** Whether a gesture can claim less than before. */
   reviews = false;
 
-  constructor({ sticks, movements, turns, switches }: Tables) {
+  constructor({ sticks, movements, turns, paced, switches }: Tables) {
     this.sticks = new DirtyList(sticks.length);
     this.movements = new DirtyList(movements.length);
     this.turns = new DirtyList(turns.length);
     this.moved = new DirtyList(movements.length);
-    this.paces = new DirtyList(movements.length);
+    this.paces = new DirtyList(paced.length);
     this.switches = new DirtyList(switches.length);
     this.changed = new DirtyList(switches.length);
     this.blips = new DirtyList(switches.length);

@@ -118,7 +118,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     tables.refresh(this);
     dirty.sticks.markAll();
     dirty.movements.markAll();
-    tables.movements.forEach((one, id) => one.hasPace && this.markPace(id));
+    for (let id = 0; id < tables.paced.length; id++) this.markPace(id);
     dirty.switches.markAll();
     if (this.i[tables.blipping]! > 0)
       for (const { rank, blips } of tables.switches)

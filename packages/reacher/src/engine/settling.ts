@@ -169,7 +169,7 @@ export abstract class Settling implements SeatState {
     // Newest first, until none begins; one that rises and falls does so before the next.
     while (this.i[tables.kept]! > 0 && blips.count === 0 && this.beginKept())
       while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
-    while (paces.count > 0) tables.movements[paces.take()]!.updatePace(this);
+    while (paces.count > 0) tables.paced[paces.take()]!.updatePace(this);
     while (changed.count > 0) {
       const one = tables.switches[changed.take()]!;
       if (!one.settle(this) || audience === null) continue;

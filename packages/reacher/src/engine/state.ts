@@ -27,7 +27,7 @@ export interface SeatState {
   /** Of the event at hand. */
   readonly cause: Cause;
 
-  /** A stick, a movement, a turn or a movement's pace has to be worked out. */
+  /** A stick, a movement, a turn or a pace has to be worked out. */
   markStick(id: number): void;
   markMovement(id: number): void;
   markTurn(id: number): void;

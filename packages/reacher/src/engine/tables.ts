@@ -52,10 +52,13 @@ export interface Worked {
 /** A movement as the loop sees it. */
 export interface MovementRule extends Worked {
   readonly name: string;
-  readonly hasPace: boolean;
-  updatePace(s: SeatState): void;
   /** Everything is lost, or a pad is: what it came to before lingers no more. */
   lose(s: SeatState, isAll: boolean): void;
+}
+
+/** Whatever goes by a pace: it is worked out after switches. */
+export interface PacedRule {
+  updatePace(s: SeatState): void;
 }
 
 /** Whether another switch's chord has taken the press of a signal. */
@@ -135,6 +138,7 @@ export interface Tables {
   readonly sticks: readonly Worked[];
   readonly movements: readonly MovementRule[];
   readonly turns: readonly Worked[];
+  readonly paced: readonly PacedRule[];
   readonly switches: readonly SwitchRule[];
   /** The same, those first that others need. */
   readonly ranked: readonly SwitchRule[];

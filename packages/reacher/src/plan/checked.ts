@@ -54,8 +54,14 @@ export interface CheckedTurn {
   readonly name: string;
   readonly label: string;
   readonly in: readonly string[];
+  /** What multiplies it while it holds. */
+  readonly rules: readonly CheckedPaceRule[];
   /** The mouse, with the amount for each pixel each way, y up. */
-  readonly mice: readonly (Placed & { readonly perPixelX: number; readonly perPixelY: number })[];
+  readonly mice: readonly (Placed & {
+    readonly perPixel: number;
+    readonly perPixelX: number;
+    readonly perPixelY: number;
+  })[];
   /** Sticks, with the amount for each second at full tilt. */
   readonly sticks: readonly (CheckedStick & { readonly perSecond: number })[];
 }

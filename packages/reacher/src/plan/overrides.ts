@@ -7,6 +7,7 @@ import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { bindingsOf } from "./checks/bindings.js";
 import { ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
+import { FEEL, INVERTED, withFeel } from "./feel.js";
 import { ORDINALS } from "./names.js";
 import { readPlan } from "./read.js";
 import { noteResolved, resolvePlan } from "./resolve.js";
@@ -25,7 +26,8 @@ export interface Overrides {
    */
   readonly controls?: Readonly<Record<string, unknown>>;
   /**
-   * By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. Without an action, for the whole plan:
+   * By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. How a stick or the mouse feels may be
+   * set for a slot alone: `look.main.gain`, which multiplies `look.gain`. Without an action, for the whole plan:
    * `bounceMs` in ms, `swapSticks: true`, `holds: "toggle"`.
    */
   readonly settings?: Readonly<Record<string, unknown>>;
@@ -62,10 +64,11 @@ const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
   "deadZone.inner": "number",
   "deadZone.outer": "number",
   gain: "number",
+  perPixel: "number",
+  perSecond: "number",
   invert: "invert",
 };
 const STYLES = ["hold", "toggle", "either"];
-const TURNED = ["none", "x", "y", "both"];
 
 type Json = Record<string, unknown>;
 
@@ -142,8 +145,11 @@ class Applier {
         .reverse())
         changes.push([address, null]);
     for (const [address, value] of changes) this.control(address, value);
-    for (const [address, value] of Object.entries(settings))
-      if (address.includes(".")) this.setting(address, value);
+    // Those of a slot come last: the narrower beats the wider.
+    const own = Object.entries(settings).filter(([address]) => address.includes("."));
+    for (const isOfSlot of [false, true])
+      for (const [address, value] of own)
+        if ((this.feelOfSlot(address) !== undefined) === isOfSlot) this.setting(address, value);
     return this.result();
   }
 
@@ -258,33 +264,68 @@ class Applier {
     this.raw = { ...raw, actions: { ...raw.actions } };
   }
 
+  /** The slot and the setting of an address like `look.main.gain`. */
+  private feelOfSlot(address: string): { readonly slot: string; readonly setting: string } | undefined {
+    const [, slot = "", ...rest] = address.split(".");
+    const setting = rest.join(".");
+    return this.slots.includes(slot) && FEEL.includes(setting) ? { slot, setting } : undefined;
+  }
+
   private setting(address: string, value: unknown): void {
     const place = `settings.${address}`;
     const found = this.actionOf(address, place);
     if (found === undefined) return;
     const { name, rest, action } = found;
-    const setting = rest.join(".");
+    const { slot, setting } = this.feelOfSlot(address) ?? { slot: undefined, setting: rest.join(".") };
     const kind = Object.hasOwn(SETTINGS, setting) ? SETTINGS[setting] : undefined;
     if (kind === undefined) {
-      this.aside(place, `there is no setting ${setting}${didYouMean(setting, Object.keys(SETTINGS))}`);
+      const [first = "", ...others] = rest;
+      const inSlot = others.join(".");
+      const isFeel = FEEL.includes(inSlot);
+      if (isFeel)
+        this.aside(place, `there is no slot ${JSON.stringify(first)}${didYouMean(first, this.slots)}`);
+      else if (this.slots.includes(first) && Object.hasOwn(SETTINGS, inSlot))
+        this.aside(place, `${inSlot} is of the whole action, not of one slot; take ${name}.${inSlot}`);
+      else this.aside(place, `there is no setting ${setting}${didYouMean(setting, Object.keys(SETTINGS))}`);
       return;
     }
     const player = (action["player"] ?? {}) as PlayerFields;
     if (kind === "style") this.style(name, action, player.style ?? STYLES, value, place);
     else if (kind === "invert") {
-      if (player.invert !== true || !TURNED.includes(value as string))
+      if (player.invert !== true || !INVERTED.includes(value as string))
         this.aside(
           place,
           player.invert === true
-            ? `it is one of ${TURNED.join(", ")}`
+            ? `it is one of ${INVERTED.join(", ")}`
             : "the plan does not let it be changed",
         );
-      else this.tryOn(name, withShape(action, "invert", value === "none" ? undefined : value), place);
+      else this.feel(name, action, slot, setting, value, place);
     } else {
       const range = player[setting as "gapMs"];
       if (range === undefined) this.aside(place, "the plan does not let it be changed");
       else if (typeof value !== "number" || !Number.isFinite(value)) this.aside(place, "it is a number");
-      else this.tryOn(name, withNumber(action, setting, this.within(value, range, place)), place);
+      else {
+        const allowed = this.within(value, range, place);
+        if (FEEL.includes(setting)) this.feel(name, action, slot, setting, allowed, place);
+        else this.tryOn(name, withNumber(action, setting, allowed), place);
+      }
+    }
+  }
+
+  /** How a stick or the mouse feels. */
+  private feel(
+    name: string,
+    action: Json,
+    slot: string | undefined,
+    setting: string,
+    value: unknown,
+    place: string,
+  ): void {
+    const changed = action["kind"] === "switch" ? undefined : withFeel(action, slot, setting, value);
+    if (changed !== undefined) this.tryOn(name, changed, place);
+    else {
+      const where = slot === undefined ? name : `the slot ${slot} of ${name}`;
+      this.aside(place, `${where} has no stick or mouse that takes ${setting}`);
     }
   }
 
@@ -502,19 +543,8 @@ function inPlace(entry: unknown, control: string): unknown {
   return control;
 }
 
-function withShape(action: Json, field: string, value: unknown): Json {
-  const shape = without((action["shape"] ?? {}) as Json, field);
-  return { ...action, shape: value === undefined ? shape : { ...shape, [field]: value } };
-}
-
-/** A number of an action, wherever it stands: in the action, in its shape, or in each of its gestures. */
+/** A number of an action, wherever it stands: in the action, or in each of its gestures. */
 function withNumber(action: Json, setting: string, value: number): Json {
-  const [zone, side] = setting.split(".");
-  if (side !== undefined) {
-    const shape = (action["shape"] ?? {}) as Json;
-    return withShape(action, zone!, { ...(shape[zone!] as Json | undefined), [side]: value });
-  }
-  if (setting === "gain") return withShape(action, setting, value);
   if (setting === "tapMs") return { ...action, [setting]: value };
   if (setting === "everyMs") return { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };
   const gesture = setting === "gapMs" ? ["taps", "series"] : ["long"];

@@ -37,6 +37,8 @@ const common = {
       "deadZone.inner": range,
       "deadZone.outer": range,
       gain: range,
+      perPixel: range,
+      perSecond: range,
       invert: v.optional(v.boolean()),
     }),
   ),
@@ -225,6 +227,7 @@ const turnAction = v.strictObject({
   ),
   ...common,
   shape: v.optional(shape),
+  pace: v.optional(v.strictObject({ rules: v.array(v.strictObject({ when: words, times: amount })) })),
 });
 
 /** The schema of a plan (valibot). */

@@ -129,7 +129,11 @@ export interface PlayerFields {
   readonly "deadZone.outer"?: Range;
   /** The gain. @default not to be changed */
   readonly gain?: Range;
-  /** Whether a player may turn a stick round. @default false */
+  /** Of a turn: how far the mouse turns for each pixel. @default not to be changed */
+  readonly perPixel?: Range;
+  /** Of a turn: how far a stick turns in each second at full tilt. @default not to be changed */
+  readonly perSecond?: Range;
+  /** Whether a player may turn a stick, or a turn's mouse, round. @default false */
   readonly invert?: boolean;
 }
 
@@ -308,7 +312,7 @@ export interface Ease {
 export interface UsedControl {
   /** The control. */
   readonly use: string;
-  /** Laid over the action's own shape, field by field. */
+  /** Laid over the action's own shape, field by field; `gain` and `invert` multiply. */
   readonly shape?: Shape;
 }
 
@@ -348,8 +352,24 @@ export interface AxisEnds {
 export interface TurnFields extends CommonFields {
   /** By slot: the mouse or a stick, or a list of these. */
   readonly from: Readonly<Record<string, TurnEntry | readonly TurnEntry[]>>;
-  /** The dead zone and curve of its sticks; `invert` turns the mouse round as well. */
+  /** The dead zone and curve of its sticks; `gain` and `invert` are the mouse's as well. */
   readonly shape?: Shape;
+  /** What multiplies it while something is so: a slower look while aiming. */
+  readonly pace?: TurnPace;
+}
+
+/** The pace of a turn: factors alone. */
+export interface TurnPace {
+  /** Rules that all multiply, each while all that it names is so. */
+  readonly rules: readonly TurnPaceRule[];
+}
+
+/** One factor of a turn. */
+export interface TurnPaceRule {
+  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
+  readonly when: string | readonly string[];
+  /** The factor, or the name of a number. */
+  readonly times: number | string;
 }
 
 /** What drives a turn. */
@@ -361,6 +381,8 @@ export interface MouseTurn {
   readonly use: string;
   /** Degrees, or whatever unit the game turns in, for each pixel. */
   readonly perPixel: number;
+  /** Its own gain and inversion, which multiply the action's. */
+  readonly shape?: Pick<Shape, "gain" | "invert">;
 }
 
 /** A stick as a rate. */
@@ -407,7 +429,7 @@ export interface Shape {
   readonly deadZone?: DeadZone;
   /** How the travel between the zones is bent. */
   readonly curve?: Curve;
-  /** The bent travel times this, cut at 1. @default 1 */
+  /** The bent travel times this, cut at 1; of a mouse, what it turns times this. @default 1 */
   readonly gain?: number;
   /** Which way of a stick is turned round; of an axis, any of these turns it, and `true`. @default neither */
   readonly invert?: "x" | "y" | "both" | true;

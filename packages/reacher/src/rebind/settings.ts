@@ -1,8 +1,9 @@
 /** What a player may set, for a settings screen to list. In: a plan and overrides. Out: each setting with its range and value. Pure. */
-import type { CheckedAction, CheckedPlan, CheckedShape } from "../plan/checked.js";
+import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import { applyOverrides, BOUNCE_MS, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range } from "../plan/types.js";
+import { feelSettings, type FeelAsked } from "./feelSettings.js";
 
 /** One thing that a player may set. */
 export type Setting = {
@@ -10,14 +11,16 @@ export type Setting = {
   readonly address: string;
   /** The action that it belongs to and its label; `undefined` for the whole plan. */
   readonly action: string | undefined;
+  /** The label of the slot that it is for, where it is not for all of the action: mouse and stick differ. */
+  readonly slot?: string;
   readonly label: string;
-  /** What it is, in words: "Longest time between taps". */
+  /** What it is, in words: "Double-tap time". */
   readonly about: string;
 } & (
   | {
       readonly kind: "number";
       readonly range: Range;
-      readonly unit: "ms" | "share" | "times";
+      readonly unit: "ms" | "share" | "times" | "degrees";
       readonly value: number;
       /** What the plan says. */
       readonly plan: number;
@@ -37,10 +40,11 @@ export type Setting = {
 export function settingsOf(plan: Plan, overrides: Overrides): Setting[] {
   const base = resolvePlan(plan);
   const own = resolvePlan(applyOverrides(plan, overrides).plan);
+  const asked = { plan, slots: base.slots, settings: overrides.settings ?? {} };
   const ownActions = own.actions.flatMap((action, n) =>
     plan.actions[action.name]!.locked === true
       ? []
-      : ofAction(action, base.actions[n]!, plan.actions[action.name]!.player ?? {}),
+      : ofAction(action, base.actions[n]!, plan.actions[action.name]!.player ?? {}, asked),
   );
   return [...ofPlan(plan, own, base, overrides), ...ownActions];
 }
@@ -52,7 +56,7 @@ function ofPlan(plan: Plan, own: CheckedPlan, base: CheckedPlan, { settings = {}
     {
       ...whole,
       address: "bounceMs",
-      about: "Steady hands: ignore a release this short",
+      about: "Unsteady hands: ignore a release this short",
       kind: "number",
       unit: "ms",
       range: bounceMs,
@@ -68,7 +72,7 @@ function ofPlan(plan: Plan, own: CheckedPlan, base: CheckedPlan, { settings = {}
     list.push({
       ...whole,
       address: "holds",
-      about: "What is on while it is held",
+      about: "Hold or toggle",
       kind: "choice",
       options: ["hold", "toggle"],
       value: settings["holds"] === "toggle" ? "toggle" : "hold",
@@ -79,18 +83,18 @@ function ofPlan(plan: Plan, own: CheckedPlan, base: CheckedPlan, { settings = {}
     list.push({
       ...whole,
       address: "swapSticks",
-      about: "The two sticks",
+      about: "Swap sticks",
       kind: "choice",
-      options: ["as they are", "exchanged"],
-      value: settings["swapSticks"] === true ? "exchanged" : "as they are",
-      plan: "as they are",
+      options: ["off", "on"],
+      value: settings["swapSticks"] === true ? "on" : "off",
+      plan: "off",
     });
   return list;
 }
 
 /** The value that `set` takes for an option of a choice. */
 export function settingValue(address: string, option: string): unknown {
-  return address === "swapSticks" ? option === "exchanged" : option;
+  return address === "swapSticks" ? option === "on" : option;
 }
 
 function sticksOf(action: CheckedAction) {
@@ -105,34 +109,28 @@ const NUMBERS: readonly {
 }[] = [
   {
     field: "gapMs",
-    about: "Longest time between taps",
+    about: "Double-tap time",
     find: ({ entries }) => entries.find((one) => one.kind === "taps" || one.kind === "series")?.gapMs,
   },
   {
     field: "tapMs",
-    about: "A press this short stays on",
+    about: "Short press that stays on",
     find: ({ style, tapMs }) => (style === "either" ? tapMs : undefined),
   },
   {
     field: "afterMs",
-    about: "How long to hold",
+    about: "Hold time",
     find: ({ entries }) => entries.find((one) => one.kind === "long")?.afterMs,
   },
-  { field: "everyMs", about: "Time between repeats", find: ({ repeat }) => repeat?.everyMs },
+  { field: "everyMs", about: "Repeat time", find: ({ repeat }) => repeat?.everyMs },
 ];
 
-const SHAPES: readonly {
-  readonly field: "deadZone.inner" | "deadZone.outer" | "gain";
-  readonly about: string;
-  readonly unit: "share" | "times";
-  readonly find: (shape: CheckedShape) => number;
-}[] = [
-  { field: "deadZone.inner", about: "Rest around the middle", unit: "share", find: ({ inner }) => inner },
-  { field: "deadZone.outer", about: "Full tilt before the rim", unit: "share", find: ({ outer }) => outer },
-  { field: "gain", about: "Strength", unit: "times", find: ({ gain }) => gain },
-];
-
-function ofAction(own: CheckedAction, base: CheckedAction, player: PlayerFields): Setting[] {
+function ofAction(
+  own: CheckedAction,
+  base: CheckedAction,
+  player: PlayerFields,
+  asked: FeelAsked,
+): Setting[] {
   const { name, label } = own;
   const place = (field: string, about: string) => ({
     address: `${name}.${field}`,
@@ -145,7 +143,7 @@ function ofAction(own: CheckedAction, base: CheckedAction, player: PlayerFields)
     const options = player.style ?? ["hold", "toggle", "either"];
     if (options.length > 1)
       list.push({
-        ...place("style", "How a press works"),
+        ...place("style", "Hold or toggle"),
         kind: "choice",
         options,
         value: own.style,
@@ -158,31 +156,5 @@ function ofAction(own: CheckedAction, base: CheckedAction, player: PlayerFields)
     }
     return list;
   }
-  const [stick, before] = [sticksOf(own)[0], sticksOf(base)[0]];
-  if (stick === undefined || before === undefined) return list;
-  for (const { field, about, unit, find } of SHAPES) {
-    const range = player[field];
-    if (range === undefined) continue;
-    list.push({
-      ...place(field, about),
-      kind: "number",
-      unit,
-      range,
-      value: find(stick.shape),
-      plan: find(before.shape),
-    });
-  }
-  if (player.invert === true)
-    list.push({
-      ...place("invert", "Turned round"),
-      kind: "choice",
-      options: ["none", "x", "y", "both"],
-      value: turned(stick.shape),
-      plan: turned(before.shape),
-    });
-  return list;
-}
-
-function turned({ invertX, invertY }: CheckedShape): string {
-  return invertX ? (invertY ? "both" : "x") : invertY ? "y" : "none";
+  return [...list, ...feelSettings(own, base, player, asked)];
 }

@@ -1,5 +1,6 @@
 /** Axes and vectors of a plan: their ends and sticks, and what else they ask for. */
 import type { CheckedMovement, CheckedPace } from "../../plan/checked.js";
+import type { RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
 import { isDigital } from "../wiring.js";
 import { amountOf } from "../situations/numbers.js";
@@ -37,6 +38,7 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   addSticks(compiler, one, action.sticks, action.kind, (stick) => one.addStick(stick));
   if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
   if (action.ease !== undefined) one.ease = new Ease(cells, one, action.ease, timers, number);
+  if (action.pace !== undefined || action.gaitsBy === "speed") one.pacedId = compiler.paced.push(one) - 1;
   if (action.pace !== undefined) one.pace = makePace(compiler, one, action.pace);
   if (action.gaits.length > 0 && action.gaitsBy === "length") one.gaits = new Gaits(cells, action);
   else if (action.gaits.length > 0)
@@ -82,14 +84,20 @@ function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): vo
   }
 }
 
-function makePace(compiler: Compiler, one: Movement, pace: CheckedPace): Pace {
-  const amount = (given: number | string) => amountOf(compiler, given, one.id);
+/** The pace of what has this number among all that goes by one. */
+export function makePace(
+  compiler: Compiler,
+  one: { readonly cells: RuleCells; readonly pacedId: number },
+  pace: CheckedPace,
+): Pace {
+  const { pacedId } = one;
+  const amount = (given: number | string) => amountOf(compiler, given, pacedId);
   const { base } = pace;
   const start =
     typeof base === "number" ? base : compiler.plan.numbers.find(({ name }) => name === base)!.value;
   const own = new Pace(one.cells, amount(base), pace.easeMs, start);
   own.rules = pace.rules.map(({ when, set, times }) => ({
-    conditions: compiler.conditionsOf(when, ({ paced }) => paced.includes(one.id) || paced.push(one.id)),
+    conditions: compiler.conditionsOf(when, ({ paced }) => paced.includes(pacedId) || paced.push(pacedId)),
     sets: set !== undefined,
     by: amount(set ?? times!),
   }));

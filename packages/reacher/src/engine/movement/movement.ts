@@ -48,6 +48,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** The same, where they are of a speed. */
   speeds: SpeedGaits | null = null;
   pace: Pace | null = null;
+  /** Its number among what goes by a pace; -1 where nothing of it does. */
+  pacedId = -1;
   driven: DrivenMovement | null = null;
   private readonly moves: Moves;
   /** The directions as signals, by end, where anybody listens. */
@@ -99,10 +101,6 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.condition = new Condition(cells, action.name);
     this.moves = new Moves(this.condition, liveAt, action.lingerMs, timers);
     this.winner = cells.place("winner", this.givers);
-  }
-
-  get hasPace(): boolean {
-    return this.pace !== null || this.speeds !== null;
   }
 
   /** From now on what the keys give, and what the sticks give together, is kept. */
@@ -193,7 +191,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** Gaits of a length are worked out at once, those of a speed when the pace is. */
   updateGait(s: SeatState): void {
     const { gaits, ease } = this;
-    if (this.speeds !== null) s.markPace(this.id);
+    if (this.speeds !== null) s.markPace(this.pacedId);
     else if (gaits === null) return;
     else if (ease === null) gaits.update(s, s.f, this.length, false);
     else ease.updateGait(s, gaits);
@@ -358,7 +356,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     if (this.driven !== null) this.driven.reset(s);
     this.moves.set(s, 0);
     s.markMovement(this.id);
-    if (this.hasPace) s.markPace(this.id);
+    if (this.pacedId >= 0) s.markPace(this.pacedId);
   }
 
   /** After its keys were counted anew: its sticks, and which of its directions are down. */

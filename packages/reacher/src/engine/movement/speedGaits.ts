@@ -16,7 +16,8 @@ const NO_TIME = 1e-6;
 
 /** The movement as its speed sees it. */
 export interface Sped {
-  readonly id: number;
+  /** Its number among what goes by a pace. */
+  readonly pacedId: number;
   readonly kind: "axis" | "vector";
   readonly length: number;
   readonly sticksX: number;
@@ -63,7 +64,7 @@ export class SpeedGaits extends Gaits implements Timed {
   }
 
   due(s: SeatState): void {
-    s.markPace(this.movement.id);
+    s.markPace(this.movement.pacedId);
   }
 
   override scale(s: SeatState): number {

@@ -8,7 +8,7 @@ export class NamedNumber extends Rule {
   readonly at = this.cells.float("value", this.planned);
   /** The plan's value when these tables came: one that the game has not changed follows another plan's. */
   private readonly plannedAt = this.cells.float("planned", this.planned);
-  /** Movements whose pace uses it. */
+  /** What goes by a pace that uses it. */
   readonly paced: number[] = [];
 
   constructor(

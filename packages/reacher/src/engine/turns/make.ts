@@ -1,6 +1,7 @@
 /** Turns of a plan: the mouse and the sticks that turn the view. */
 import type { CheckedTurn } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
+import { makePace } from "../movement/make.js";
 import { addSticks } from "../movement/makeSticks.js";
 import { MouseMotion, MousePart } from "./mouse.js";
 import { TurnReading } from "./reading.js";
@@ -12,6 +13,11 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
   const one = new Turn(cells, compiler.turns.length, number, action, up, compiler.live(cells));
   compiler.turns.push(one);
   compiler.addAction(one, (s, action) => new TurnReading(s, action));
+  if (action.rules.length > 0) {
+    one.pacedId = compiler.paced.push(one) - 1;
+    one.pace = makePace(compiler, one, { unit: "", base: 1, rules: action.rules, easeMs: 0 });
+    compiler.resets.push(one);
+  }
   for (const { perSecond, ...stick } of action.sticks)
     addSticks(compiler, one, [stick], "vector", (own) => {
       one.sticks.push({ stick: own, perMs: perSecond / 1000 });

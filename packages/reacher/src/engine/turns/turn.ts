@@ -8,12 +8,12 @@
 import type { CheckedTurn } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
+import type { Pace } from "../movement/pace.js";
 import type { Stick, StickOwner } from "../movement/stick.js";
 import type { SeatState } from "../state.js";
-import { Live } from "../tables.js";
-import type { Action, Part, Worked } from "../tables.js";
+import { Live, type Action, type PacedRule, type Part, type Worked } from "../tables.js";
 
-export class Turn extends Rule implements Action, Worked, StickOwner {
+export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner {
   readonly kind = "turn";
   readonly name: string;
   readonly in: readonly string[];
@@ -22,6 +22,9 @@ export class Turn extends Rule implements Action, Worked, StickOwner {
   readonly hasDirections = false;
   /** Its sticks, each with the amount in a ms at full tilt. */
   readonly sticks: { readonly stick: Stick; readonly perMs: number }[] = [];
+  /** What all of it is multiplied by while some rule holds: a slower look while aiming. */
+  pace: Pace | null = null;
+  pacedId = -1;
   /** The whole amount since the start, up to the last change (x and y), and what sticks add in a ms since then. */
   readonly total = this.cells.float("total", 0, 2);
   private readonly rate = this.cells.float("rate", 0, 2);
@@ -48,7 +51,7 @@ export class Turn extends Rule implements Action, Worked, StickOwner {
   addPixels(s: SeatState, slot: number, way: number, perPixel: number): void {
     if (s.b[this.liveAt] !== Live.Yes) return;
     this.bringUp(s);
-    s.f[this.total + way]! += s.slots[slot]! * perPixel;
+    s.f[this.total + way]! += s.slots[slot]! * perPixel * this.factor(s);
     s.noteTurned(this.name);
   }
 
@@ -67,11 +70,30 @@ export class Turn extends Rule implements Action, Worked, StickOwner {
       x = f[stick.x]! * perMs;
       y = f[stick.y]! * perMs;
     }
+    if (this.pace !== null) {
+      x *= this.factor(s);
+      y *= this.factor(s);
+    }
     if (f[rate] === x && f[rate + 1] === y) return;
     this.bringUp(s);
     f[rate] = x;
     f[rate + 1] = y;
     s.noteTurned(this.name);
+  }
+
+  private factor({ f }: SeatState): number {
+    return this.pace === null ? 1 : f[this.pace.to]!;
+  }
+
+  updatePace(s: SeatState): void {
+    const { pace } = this;
+    const before = s.f[pace!.to]!;
+    pace!.update(s, false);
+    if (s.f[pace!.to] !== before) this.update(s);
+  }
+
+  reset(s: SeatState): void {
+    if (this.pacedId >= 0) s.markPace(this.pacedId);
   }
 
   /** Carries the whole amount to this moment, and keeps what it was when the step at hand began. */

@@ -10,7 +10,16 @@ const RELEASE_SHARE = RELEASE_BELOW / PRESS_FROM;
 
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
-/** The action's shape for this control, with the entry's own laid over it. */
+/** How strongly, and which way round: what an action and its entry say of that multiplies. Of one axis any turns it round. */
+export function combined(common: Shape | undefined, own: Shape | undefined, one = false) {
+  const turns = (way: "x" | "y") =>
+    [common?.invert, own?.invert].filter((invert) =>
+      one ? invert !== undefined : invert === way || invert === "both" || invert === true,
+    ).length === 1;
+  return { gain: (common?.gain ?? 1) * (own?.gain ?? 1), invertX: turns("x"), invertY: !one && turns("y") };
+}
+
+/** The action's shape for this control, with the entry's own laid over it; gain and invert multiply. */
 export function readShape(
   reader: Reader,
   common: Shape | undefined,
@@ -39,16 +48,13 @@ export function readShape(
   const curve = shape.curve ?? {};
   checkCurve(reader, curve, own?.curve === undefined ? place.split(".").slice(0, 2).join(".") : place);
   const one = control.family !== "stick";
-  const { invert } = shape;
   return {
     kind: one ? "round" : (shape.deadZone.kind ?? "round"),
     inner,
     outer,
     power: curve.power ?? 1,
     points: curve.points,
-    gain: shape.gain ?? 1,
-    invertX: one ? invert !== undefined : invert === "x" || invert === "both" || invert === true,
-    invertY: !one && (invert === "y" || invert === "both" || invert === true),
+    ...combined(common, own, one),
   };
 }
 

@@ -1,22 +1,20 @@
 /** Reads turns: degrees by the mouse or by a stick. */
-import type { CheckedTurn } from "../checked.js";
+import type { CheckedPaceRule, CheckedTurn } from "../checked.js";
 import type { Shape, TurnEntry, TurnFields } from "../types.js";
 import type { Reader } from "./reader.js";
-import { readShape } from "./shapes.js";
+import { combined, readShape } from "./shapes.js";
 
 /** Degrees by the mouse or by a stick. */
 export function readTurn(reader: Reader, name: string, action: TurnFields): CheckedTurn {
   const mice: CheckedTurn["mice"][number][] = [];
   const sticks: CheckedTurn["sticks"][number][] = [];
-  const given = action.shape?.invert;
-  const invert = given === true ? "both" : given;
   for (const { slot, entry, place, address } of reader.entries<TurnEntry>(name, action.from)) {
     const control = reader.control(entry.use, `${place}.use`, "turn");
     if (control === undefined) continue;
-    const { perPixel, perSecond } = entry as { perPixel?: number; perSecond?: number };
+    const given = entry as { perPixel?: number; perSecond?: number };
     const isMouse = control.family === "motion";
-    const amount = isMouse ? perPixel : perSecond;
-    if (amount === undefined || (isMouse ? perSecond : perPixel) !== undefined) {
+    const amount = isMouse ? given.perPixel : given.perSecond;
+    if (amount === undefined || (isMouse ? given.perSecond : given.perPixel) !== undefined) {
       reader.report(
         "turn-unit",
         place,
@@ -26,16 +24,19 @@ export function readTurn(reader: Reader, name: string, action: TurnFields): Chec
       );
       continue;
     }
+    const own = (entry as { shape?: Shape }).shape;
     if (isMouse) {
+      const feel = combined(action.shape, own);
+      const perPixel = amount * feel.gain;
       mice.push({
         address,
         slot,
         control,
-        perPixelX: invert === "x" || invert === "both" ? -amount : amount,
-        perPixelY: invert === "y" || invert === "both" ? -amount : amount,
+        perPixel: amount,
+        perPixelX: feel.invertX ? -perPixel : perPixel,
+        perPixelY: feel.invertY ? -perPixel : perPixel,
       });
     } else {
-      const own = (entry as { shape?: Shape }).shape;
       sticks.push({
         address,
         slot,
@@ -50,7 +51,17 @@ export function readTurn(reader: Reader, name: string, action: TurnFields): Chec
     name,
     label: action.label ?? name,
     in: reader.modeNames(action.in ?? [], `actions.${name}.in`),
+    rules: readFactors(reader, name, action),
     mice,
     sticks,
   };
+}
+
+/** What multiplies a turn while it holds. */
+function readFactors(reader: Reader, name: string, { pace }: TurnFields): CheckedPaceRule[] {
+  return (pace?.rules ?? []).map(({ when, times }, n) => {
+    const place = `actions.${name}.pace.rules.${n}`;
+    reader.amount(times, `${place}.times`);
+    return { when: reader.words(when, `${place}.when`), set: undefined, times };
+  });
 }
