@@ -131,6 +131,12 @@ function commands(done: (code: number) => void): Command {
       const { compare } = await import("./commands/compare.js");
       done(await compare(first, second, traces, options));
     });
+  command("controls", "every control by family, with its label; or those that fit a word")
+    .argument("[word...]", "part of a name or a label, or what people call it: shift, Esc, mouse left")
+    .action(async (words: string[], options: { json?: boolean }) => {
+      const { controlsCommand } = await import("./commands/controls.js");
+      done(await controlsCommand(words.length === 0 ? undefined : words.join(" "), options));
+    });
   command("rebind", "changes one control in a player's overrides")
     .argument("<plan>", "a plan, as JSON")
     .argument("<address>", "where: kick.main, swim.main.up, surge.main.1")

@@ -264,6 +264,23 @@ test("a replay for two names whose each change is, and a pad that is lost", () =
   expect(after.map(({ x }) => x)).toEqual([0, expect.closeTo(-0.553, 2), 0]);
 });
 
+test("controls lists them by family, or those that a word means", () => {
+  const all = reacher("controls").stdout;
+  expect(all).toMatch(/^Keys\n {2}KeyA +A\n/);
+  expect(all).toContain("\nPad triggers, 0 to 1\n  PadLeftTrigger        Pad left trigger\n");
+  const names = (...words: string[]) =>
+    rowsOf(reacher("controls", "--json", ...words).stdout).map(({ control }) => control);
+  expect(names("mouse", "left")).toEqual(["MouseMain"]);
+  expect(names("Esc")).toEqual(["Escape"]);
+  expect(names("w")).toEqual(["KeyW"]);
+  expect(names("left shift")).toEqual(["ShiftLeft"]);
+  expect(names("bumper")).toEqual(["PadLeftBumper", "PadRightBumper"]);
+  expect(reacher("controls", "zzz")).toMatchObject({
+    status: 1,
+    stderr: 'no control fits "zzz"; reacher controls lists all of them\n',
+  });
+});
+
 test("rebind changes a player's file whole or not at all", () => {
   const mine = join(folder, "mine.overrides.json");
   const change = (...more: string[]) =>

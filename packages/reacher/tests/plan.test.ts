@@ -253,6 +253,55 @@ test.each<[Change, string]>([
     "error gaits-equal actions.swim.gaits.cruise: begins at 0.4, as drift does; only one of them can be reached",
   ],
   [
+    (p) => (p.actions.swim.gaits = { drift: 0.4, race: 150 }),
+    'error wrong-value actions.swim.gaits.race: is 150; it is above 0 and at most 1.414214 by length; for bands of a speed say "gaitsBy": "speed"',
+  ],
+  [
+    (p) => (p.actions.swim.from.main = { up: "KeyS", left: "KeyD", down: "KeyW", right: "KeyA" }),
+    "warning end-place actions.swim.from.main.up: KeyS for up lies below KeyW for down; are the two exchanged?",
+  ],
+  // Side by side nothing is below: many hands have these.
+  [(p) => (p.actions.swim.from.main = { up: "KeyK", left: "KeyH", down: "KeyJ", right: "KeyL" }), ""],
+  [
+    (p) => (p.actions.swim.from.main.left = "Numpad6") && (p.actions.swim.from.main.right = "Numpad4"),
+    "warning end-place actions.swim.from.main.left: Numpad6 for left lies to the right of Numpad4 for right; are the two exchanged?",
+  ],
+  [
+    (p) =>
+      (p.actions.swim.from.pad = {
+        up: "PadDpadDown",
+        left: "PadDpadLeft",
+        down: "PadDpadUp",
+        right: "PadDpadRight",
+      }),
+    "warning end-place actions.swim.from.pad.up: PadDpadDown under up contradicts its name; is it the one for down?",
+  ],
+  [
+    (p) =>
+      (p.actions.swim.pace.rules = [
+        { when: "tuck", times: 0.5 },
+        { when: "hasAir", set: 3 },
+      ]),
+    "warning set-after-times actions.swim.pace.rules.1.set: while hasAir and tuck are both so, this undoes the times before it; put every set first",
+  ],
+  // These two are of one stance: never both.
+  [
+    (p) =>
+      (p.actions.swim.pace.rules = [
+        { when: "tuck", times: 0.5 },
+        { when: "kick", set: 3 },
+      ]),
+    "",
+  ],
+  [
+    (p) => (p.numbers = { much: 50 }) && (p.actions.swim.pace.rules = [{ when: "tuck", times: "much" }]),
+    "warning times-percent actions.swim.pace.rules.0.times: times 50 is 50 times as fast; is it a percentage? 50 % is 0.5",
+  ],
+  [
+    (p) => (p.actions.flash.from.pad = { series: ["PadWest", "PadSouth"] }),
+    'warning fires-twice actions.flash.from.pad: its last press does snip too; let that entry wait: { "use": "PadSouth", "waits": true }',
+  ],
+  [
     (p) => (p.actions["kick now"] = p.actions.kick),
     'error bad-name actions: "kick now" is no name: a letter, then up to 63 letters, digits, _ or -',
   ],
@@ -409,4 +458,46 @@ test.each([
   expect(texts(changed((p) => (p.actions.kick.from.main = typed)))).toContainEqual(
     `error unknown-control actions.kick.from.main: "${typed}" is no control; did you mean ${meant}?`,
   );
+});
+
+test("all faults of a plan are told at once, whatever their kind, and none that only follows from another", () => {
+  const plan = {
+    reacherPlan: 1,
+    flags: { wet: 3, "1x": true },
+    actions: {
+      swim: {
+        kind: "vector",
+        from: { main: { up: "KeyQQ", left: "KeyA", down: "KeyS", rigth: "KeyD" }, pad: "PadLeftStik" },
+        pace: { base: "fst", rules: [{ when: "kick", set: 1 }] },
+      },
+      kick: { kind: "swich", from: { main: "KeyW" } },
+      hop: {
+        kind: "switch",
+        from: { main: ["Spce", { taps: 1, of: "KeyK" }, "kick.up"] },
+        needs: ["wet", "kick", "no"],
+        keepMs: -4,
+        spends: "swim",
+      },
+      walk: { kind: "axis", ends: ["left"], from: { main: { left: "KeyA" } } },
+      run: { kind: "axis", ends: ["left", "left"], from: { main: { left: "KeyA" } } },
+      lamp: { from: { main: "KeyF" }, required: true },
+    },
+  };
+  expect(checkPlan(plan).findings.map(({ id, place }) => `${id} ${place}`)).toEqual([
+    "bad-name flags",
+    "wrong-value flags.wet",
+    "unknown-field actions.swim.from.main.rigth",
+    "unknown-kind actions.kick.kind",
+    "wrong-value actions.hop.from.main.1.taps",
+    "wrong-value actions.hop.keepMs",
+    "wrong-value actions.walk.ends",
+    "missing-field actions.lamp",
+    "unknown-control actions.swim.from.main.up",
+    "unknown-control actions.swim.from.pad",
+    "unknown-word actions.swim.pace.base",
+    "unknown-control actions.hop.from.main.0",
+    "unknown-word actions.hop.needs",
+    "unknown-word actions.hop.spends",
+    "same-name actions.run.ends",
+  ]);
 });

@@ -22,7 +22,7 @@ export function jsonSchema(): Json {
     description:
       "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right.",
     anyOf: [
-      { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.(up|left|down|right|each)$" },
+      { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.[A-Za-z][A-Za-z0-9_-]*$" },
       { enum: allControls().map(({ name }) => name) },
       { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" },
     ],
@@ -49,6 +49,7 @@ const BELOW: Record<string, string> = {
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {
   swapSticks: "PlanPlayerFields",
+  both: "PlayerFields",
   perPixel: "TurnEntries",
   waits: "PlainEntry",
   use: "UsedEnd",

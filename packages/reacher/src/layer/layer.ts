@@ -138,7 +138,8 @@ class Layer extends Player implements InputLayer {
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
     this.hand(event, t, value);
-    if (this.presses !== null && value === value && t - t === 0) this.presses.note(event);
+    if (this.presses !== null && value === value && t - t === 0 && this.isRaw(event.control))
+      this.presses.note(event);
   }
 
   /** Hands an event to the seats. */

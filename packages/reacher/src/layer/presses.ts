@@ -2,12 +2,14 @@
  * "Press any key". In: what is fed, bound or not. Out: a press of a key, a button or a trigger, told at its moment when the layer is
  * stepped, after the event itself. May change: what it knows to be down. Nobody who does not ask pays for it.
  */
-import { findControl } from "../controls/catalogue.js";
 import { numberOf } from "../controls/numbers.js";
 import { Bits, Kind, Slot } from "../engine/queue.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { Held, Off, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
+
+/** Raw controls that move and are not pressed. */
+const NO_PRESS = /^(MouseMove|PadAxis|Pad(Left|Right)Stick[XY]$)/;
 
 /** Down from here on, and up below: what a plan's own controls have by default. */
 const DOWN = 0.5;
@@ -42,8 +44,7 @@ export class Presses {
 
   /** A control was fed. */
   note({ t, control, value, pad = 0 }: RawEvent): void {
-    const family = findControl(control)?.family;
-    if (family !== "key" && family !== "button" && family !== "trigger") return;
+    if (NO_PRESS.test(control)) return;
     const key = keyOf(control, pad);
     if (!(+value >= DOWN)) {
       if (+value < UP) this.down.delete(key);

@@ -3,6 +3,8 @@ import { isUnbound, type Report } from "./checks/bindings.js";
 import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.js";
 import { checkModes } from "./checks/modes.js";
 import { checkMovement } from "./checks/movement.js";
+import { checkPaces } from "./checks/paces.js";
+import { checkShapes } from "./checks/shapes.js";
 import { checkSeats, checkSharing } from "./checks/sharing.js";
 import { checkEntries, checkSwitch } from "./checks/switches.js";
 import { finding, type Finding, type Severity } from "./findings.js";
@@ -12,7 +14,7 @@ import { noteResolved } from "./resolve.js";
 import type { Plan } from "./types.js";
 
 export { didYouMean } from "../controls/nearest.js";
-export { didYouMeanControl } from "../controls/meant.js";
+export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { resolvePlan } from "./resolve.js";
 export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
@@ -42,6 +44,8 @@ export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: rea
     }
     if (action.kind === "axis" || action.kind === "vector") checkMovement(action, report);
   }
+  checkPaces(index, report);
+  checkShapes(raw as Plan, report);
   checkModes(index, report);
   checkSharing(index, report);
   checkSeats(index, report);

@@ -14,6 +14,9 @@ export function nameFault(name: string): string | undefined {
   return NAME.test(name) ? undefined : "is no name: a letter, then up to 63 letters, digits, _ or -";
 }
 
+/** What of a plan has names of its own. */
+export const NAMED_GROUPS: readonly string[] = ["slots", "flags", "numbers", "modes", "seats", "actions"];
+
 /** Names are looked at on the raw object, since schema libraries drop the dangerous ones in silence. */
 export function badNames(raw: Record<string, unknown>): Finding[] {
   const found: Finding[] = [];
@@ -30,13 +33,9 @@ export function badNames(raw: Record<string, unknown>): Finding[] {
       ? (value as Record<string, unknown>)[key]
       : undefined;
 
-  look(own(raw, "slots"), "slots");
-  look(own(raw, "flags"), "flags");
-  look(own(raw, "modes"), "modes");
-  look(own(raw, "seats"), "seats");
+  for (const group of NAMED_GROUPS) look(own(raw, group), group);
   const actions = own(raw, "actions");
-  look(actions, "actions");
-  if (found.length > 0 || typeof actions !== "object" || actions === null) return found;
+  if (typeof actions !== "object" || actions === null) return found;
   for (const [name, action] of Object.entries(actions)) {
     look(own(action, "from"), `actions.${name}.from`);
     look(own(action, "gaits"), `actions.${name}.gaits`);

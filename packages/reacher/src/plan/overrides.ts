@@ -361,11 +361,10 @@ class Applier {
   private tryOn(name: string, action: Json, place: string): void {
     const read = readPlan(this.withAction(name, action), true);
     if (!read.ok) {
-      const bare = read.findings.find(({ id }) => id === "required-bare");
-      this.aside(
-        place,
-        bare === undefined ? inShort(read.findings) : `${name} is required; this would leave it bare`,
-      );
+      // What is no control leaves it bare as well; but that is not what is wrong.
+      const isBare = read.findings.every(({ id }) => id !== "unknown-control" && id !== "wrong-control");
+      const bare = isBare && read.findings.some(({ id }) => id === "required-bare");
+      this.aside(place, bare ? `${name} is required; this would leave it bare` : inShort(read.findings));
       return;
     }
     const changed = read.plan.actions.find((one) => one.name === name)!;

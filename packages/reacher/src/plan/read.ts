@@ -12,7 +12,8 @@ import { readSeats } from "./reader/seats.js";
 import { findNeedsCircle, readSwitch } from "./reader/switches.js";
 import { readTurn } from "./reader/turns.js";
 import { planSchema } from "./schema.js";
-import { schemaFindings } from "./schemaFindings.js";
+import { RepairedPlan } from "./repaired.js";
+import { schemaFindings, schemaPlaces } from "./schemaFindings.js";
 import type { Plan, SwitchFields, TurnFields, VectorFields } from "./types.js";
 
 /** What reading a plan gives: the plan, or why it cannot run. */
@@ -32,13 +33,34 @@ export function readPlan(raw: unknown, isPlayers = false): PlanReading {
     };
   }
   const named = badNames(raw as Record<string, unknown>);
-  if (named.length > 0) return { ok: false, findings: named };
-  const parsed = v.safeParse(planSchema, raw);
-  if (!parsed.success) return { ok: false, findings: schemaFindings(parsed.issues, raw) };
+  const parsed = named.length > 0 ? undefined : v.safeParse(planSchema, raw);
+  if (parsed?.success !== true) return { ok: false, findings: allFaults(raw, named) };
 
   const reader = new Reader(parsed.output as Plan, isPlayers);
   const plan = readWhole(reader);
   return reader.findings.length > 0 ? { ok: false, findings: reader.findings } : { ok: true, plan };
+}
+
+/** Each time something is taken out, something else may come to light. */
+const MOST_MENDS = 6;
+
+/** What is wrong with a plan that the schema does not take: that, and what is wrong with the rest of it. */
+function allFaults(raw: object, named: readonly Finding[]): readonly Finding[] {
+  const repaired = new RepairedPlan(raw);
+  repaired.dropBadNames();
+  const findings = [...named];
+  for (let n = 0; n <= MOST_MENDS; n++) {
+    const parsed = v.safeParse(planSchema, repaired.raw);
+    if (parsed.success) {
+      const reader = new Reader(parsed.output as Plan);
+      readWhole(reader);
+      return [...findings, ...reader.findings.filter((one) => repaired.holds(one))];
+    }
+    if (n === 0) findings.push(...schemaFindings(parsed.issues, repaired.raw));
+    for (const { path, isMissing } of schemaPlaces(parsed.issues))
+      if (!repaired.mend(path, isMissing)) return findings;
+  }
+  return findings;
 }
 
 /** Turns a plan of the right shape into its checked form, and collects what it cannot make sense of. */

@@ -9,6 +9,15 @@ export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unk
   return issues.flatMap((issue) => faults(issue, [])).map((fault) => describe(fault, raw));
 }
 
+/** Where these issues are, and whether it is something that is missing there. */
+export function schemaPlaces(
+  issues: readonly v.BaseIssue<unknown>[],
+): { readonly path: readonly string[]; readonly isMissing: boolean }[] {
+  return issues
+    .flatMap((issue) => faults(issue, []))
+    .map(({ issue, path }) => ({ path, isMissing: issue.received === "undefined" }));
+}
+
 /** One thing that the schema found, with its whole way from the plan's root. */
 interface Fault {
   readonly issue: v.BaseIssue<unknown>;
@@ -48,6 +57,12 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
       `${issue.received} is no kind: switch, axis, vector or turn${didYouMean(String(issue.input), kinds)}`,
     );
   }
+  if (issue.input === undefined && /^\d+$/.test(last))
+    return finding(
+      "wrong-value",
+      parent.join("."),
+      `has ${last} of what it needs; number ${Number(last) + 1} is missing`,
+    );
   return finding("wrong-value", place, `${shown(issue.input)} should be ${expectation(issue)}`);
 }
 

@@ -1,5 +1,5 @@
 /** A plan's actions and entries by their names, looked up again and again by the rules of `check`. In: a plan. Out: look-ups. Pure. */
-import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch } from "../checked.js";
+import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source } from "../checked.js";
 import { bindingsOf, meet, type Binding } from "./bindings.js";
 
 /** An entry, and whose it is. */
@@ -29,6 +29,14 @@ export class PlanIndex {
 
   action(name: string): CheckedAction | undefined {
     return this.byName.get(name);
+  }
+
+  /** The controls that press a source. */
+  controlsOf(source: Source): readonly string[] {
+    if ("control" in source) return [source.name];
+    const movement = this.byName.get(source.action);
+    if (movement === undefined || movement.kind === "switch" || movement.kind === "turn") return [];
+    return movement.ends.filter(({ way }) => way === source.end).map(({ control }) => control.name);
   }
 
   /** Entries of one kind on any source of this one, of actions that can be live with its own; in the plan's order. */

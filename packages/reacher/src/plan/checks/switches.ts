@@ -1,6 +1,6 @@
 /** What goes wrong with switches: their gestures, what they need, how they end. In: a plan. Out: findings. */
-import type { CheckedSwitch } from "../checked.js";
-import { isUnbound, type Report } from "./bindings.js";
+import type { CheckedEntry, CheckedSwitch } from "../checked.js";
+import { isUnbound, meet, type Report } from "./bindings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 export function checkSwitch(action: CheckedSwitch, report: Report): void {
@@ -15,6 +15,35 @@ export function checkSwitch(action: CheckedSwitch, report: Report): void {
 
 /** Few hands tap twice in less; in more, plain movement does. */
 const TAP_GAP = { least: 160, most: 400 };
+
+/** A series, or taps of a direction, whose last press does something else at once as well. */
+function checkLastPress(
+  index: PlanIndex,
+  action: CheckedSwitch,
+  entry: CheckedEntry,
+  place: string,
+  report: Report,
+): void {
+  const last = entry.kind === "series" ? entry.of.slice(-1) : entry.of;
+  const pressed = new Set(last.flatMap((source) => index.controlsOf(source)));
+  for (const other of index.plan.actions) {
+    if (other === action || other.kind !== "switch" || !meet(action, other)) continue;
+    const twin = other.entries.find(
+      (one) =>
+        one.kind === "plain" &&
+        !one.waits &&
+        // Taps and a plain press on one control are told of already.
+        !(entry.kind === "taps" && "control" in last[0]!) &&
+        one.of.some((source) => index.controlsOf(source).some((control) => pressed.has(control))),
+    );
+    if (twin === undefined) continue;
+    report(
+      "fires-twice",
+      place,
+      `its last press does ${other.name} too; let that entry wait: { "use": "${twin.of[0]!.name}", "waits": true }`,
+    );
+  }
+}
 
 export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Report): void {
   const { plan } = index;
@@ -49,6 +78,7 @@ export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Re
         );
       }
     }
+    if (entry.kind === "series" || entry.kind === "taps") checkLastPress(index, action, entry, place, report);
     if (entry.kind === "short") {
       for (const { entry: one } of index.beside(action, entry, "long")) {
         if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
