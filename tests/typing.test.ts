@@ -2,7 +2,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import ts from "typescript";
-import { complaints, root } from "./support/compiler";
+import { allControls } from "reacher";
+import { complaints, completions, root } from "./support/compiler";
 
 const GAME = (more: { swim?: string; kick?: string; use?: string }) => `
 import { createInputLayer, definePlan } from "reacher";
@@ -37,6 +38,112 @@ test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   const found = complaints(GAME(more)).join("\n");
   if (complaint === undefined) expect(found).toBe("");
   else expect(found).toMatch(complaint);
+});
+
+/** A plan that names everything, and a game that uses it; one thing is put in place of another. */
+const NAMED = `
+import { createInputLayer, definePlan } from "reacher";
+const plan = definePlan({
+  reacherPlan: 1,
+  slots: { main: { label: "Keys" }, pad: { device: "pad" } },
+  flags: { grounded: { start: true, lingerMs: 100 }, wet: false },
+  numbers: { easy: 2.4, fast: 4.8 },
+  modes: { field: {}, menu: { covers: "all" } },
+  start: ["field"],
+  seats: { amber: { slots: ["main"] }, teal: { slots: ["pad"] } },
+  actions: {
+    swim: {
+      kind: "vector",
+      in: ["field"],
+      from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, pad: "PadLeftStick" },
+      gaits: { drift: 0.05, race: 0.9 },
+      pace: { base: "easy", rules: [{ when: ["kick", "not wet"], set: "fast" }, { when: "walk", times: 2 }] },
+    },
+    walk: { kind: "axis", ends: ["left", "right"], from: { main: { left: "KeyJ", right: "KeyL" }, pad: "PadDpadX" } },
+    kick: { kind: "switch", from: { main: ["ShiftLeft", { taps: 2, of: "swim.each" }], pad: "PadButton17" }, needs: "not wet" },
+    hop: { kind: "switch", from: { main: { flick: "walk.left" } }, beginsIf: "grounded", spends: "grounded" },
+    look: { kind: "turn", from: { main: { use: "MouseMove", perPixel: 1 } }, pace: { rules: [{ when: "kick", times: 0.5 }] } },
+  },
+});
+const input = createInputLayer(plan);
+const gait: "drift" | "race" | null = input.step(0).swim.gait;
+input.enter("menu");
+input.seat("teal").setNumber("fast", 9);
+input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.up": "KeyZ" }, settings: { "kick.style": "toggle" } });
+input.drive("swim", [0, 1], "current");
+const loose: import("reacher").Overrides = JSON.parse("{}");
+input.setOverrides(loose);
+export const used = gait;
+`;
+
+test.each<[string, string, RegExp]>([
+  ["", "", /^$/],
+  ['main: ["ShiftLeft"', 'main: ["LeftShift"', /"LeftShift"' is not assignable/],
+  ['up: "KeyW"', 'up: "KeyQQ"', /"KeyQQ"' is not assignable/],
+  ['pad: "PadLeftStick"', 'pad: "PadLeftTrigger"', /"PadLeftTrigger"' is not assignable/],
+  ['pad: "PadDpadX"', 'pad: "PadDpad"', /"PadDpad"' is not assignable/],
+  ['use: "MouseMove"', 'use: "MouseMain"', /"MouseMain"' is not assignable/],
+  ['"swim.each"', '"swim.rigth"', /Did you mean '"swim.right"'/],
+  ['"walk.left"', '"walk.minus"', /"walk.minus"' is not assignable/],
+  ["from: { main: { flick", "from: { mian: { flick", /'mian' does not exist/],
+  ['in: ["field"]', 'in: ["feild"]', /"feild"' is not assignable/],
+  ['start: ["field"]', 'start: ["feild"]', /"feild"' is not assignable/],
+  ['slots: ["pad"]', 'slots: ["pda"]', /"pda"' is not assignable/],
+  ['needs: "not wet"', 'needs: "not wte"', /"not wte"' is not assignable/],
+  ['beginsIf: "grounded"', 'beginsIf: "look"', /"look"' is not assignable/],
+  ['spends: "grounded"', 'spends: "kick"', /"kick"' is not assignable/],
+  ['set: "fast"', 'set: "fsat"', /"fsat"' is not assignable to type 'number \| "easy" \| "fast"/],
+  ['ends: ["left", "right"]', 'ends: ["left"]', /Source has 1 element/],
+  [
+    'input.enter("menu")',
+    'input.enter("mnu")',
+    /"mnu"' is not assignable to parameter of type '"field" \| "menu"'/,
+  ],
+  ['seat("teal")', 'seat("tael")', /"tael"' is not assignable/],
+  ['setNumber("fast"', 'setNumber("fsat"', /"fsat"' is not assignable/],
+  ['"swim.main.up": ', '"swmi.main.up": ', /"swmi.main.up"' does not exist/],
+  ['"swim.main.up": ', '"swim.mian.up": ', /"swim.mian.up"' does not exist/],
+  ['"kick.style": ', '"kcik.style": ', /"kcik.style"' does not exist/],
+  ['drive("swim", [0, 1]', 'drive("swim", true', /'true' is not assignable/],
+  ['drive("swim", [0, 1]', 'drive("look", 1', /"look"' is not assignable/],
+  ['"drift" | "race" | null =', '"drift" | null =', /"race"' is not assignable/],
+])("typed names: %s as %s", (was, is, complaint) => {
+  expect(complaints(NAMED.replace(was, () => is)).join("\n")).toMatch(complaint);
+});
+
+test("the controls' types have the names of the catalogue, and no others", () => {
+  const names = allControls().map(({ name }) => JSON.stringify(name));
+  const others = "`PadButton${number}` | `PadAxis${number}`";
+  const code = (more: string) => `
+import type { ControlName } from "reacher";
+export const all: ControlName[] = [${names.join(", ")}${more}];
+export const none: [Exclude<ControlName, ${names.join(" | ")} | ${others}>] extends [never] ? true : false = true;`;
+  expect(complaints(code(""))).toEqual([]);
+  expect(complaints(code(', "KeyQQ"'))).toHaveLength(1);
+});
+
+test("an editor offers the fields of the kind at hand, and the names that fit", () => {
+  const plan = (inside: string) => `
+import { definePlan } from "reacher";
+definePlan({ reacherPlan: 1, flags: { wet: false }, actions: {
+  swim: { kind: "vector", from: { main: "PadLeftStick" } },
+  kick: ${inside},
+} });`;
+  const fields = completions(plan(`{ kind: "switch", from: { main: "KeyE" }, ‸ }`));
+  expect(fields).toEqual(expect.arrayContaining(["needs", "keepMs", "style"]));
+  expect(fields).not.toEqual(expect.arrayContaining(["gaits"]));
+  expect(fields.filter((one) => ["gaits", "ends", "pace", "perPixel", "directions"].includes(one))).toEqual(
+    [],
+  );
+  const axis = completions(plan(`{ kind: "axis", from: { main: { minus: "KeyQ", plus: "KeyE" } }, ‸ }`));
+  expect(axis).toEqual(expect.arrayContaining(["gaits", "ends", "pace"]));
+  expect(axis.filter((one) => ["needs", "keepMs", "directions"].includes(one))).toEqual([]);
+  const controls = completions(plan(`{ kind: "switch", from: { main: "‸" } }`));
+  expect(controls).toEqual(expect.arrayContaining(["KeyE", "PadSouth", "swim.up", "swim.each"]));
+  expect(controls).not.toContain("PadLeftStick");
+  expect(completions(plan(`{ kind: "switch", from: { main: "KeyE" }, needs: "‸" }`))).toEqual(
+    expect.arrayContaining(["wet", "not wet", "swim"]),
+  );
 });
 
 test("whatever a public type speaks of can be imported from an entry of the package", () => {

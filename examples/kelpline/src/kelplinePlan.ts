@@ -1,5 +1,5 @@
-// Made by `reacher types kelpline.plan.json`. Make it anew when the plan's actions change.
-import type { InputLayer, Plan, Reading } from "reacher";
+// Made by `reacher types kelpline.plan.json`. Make it anew when the plan's names change.
+import type { InputLayer, Plan, Reading, Seat } from "reacher";
 
 /** The kind of each action. */
 export type KelplineKinds = {
@@ -25,11 +25,26 @@ export type KelplineKinds = {
 /** The flags that the game may set. */
 export type KelplineFlags = "hasAir" | "inCurrent";
 
-/** The plan: `parsePlan<KelplineKinds, KelplineFlags>(json)` gives it. */
-export type KelplinePlan = Plan<KelplineKinds, KelplineFlags>;
+/** The numbers that the game may set. */
+export type KelplineNumbers = never;
+
+/** Slots, modes and seats; gaits and ends by action. */
+export type KelplineNames = {
+  slots: "main" | "spare" | "pad";
+  modes: "dive" | "menu";
+  seats: "amber" | "teal";
+  gaits: { swim: "drift" | "cruise" | "race" };
+  ends: { depth: "minus" | "plus" };
+};
+
+/** The plan: `parsePlan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>(json)` gives it. */
+export type KelplinePlan = Plan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>;
 
 /** What a step gives. */
-export type KelplineReading = Reading<KelplineKinds>;
+export type KelplineReading = Reading<KelplineKinds, KelplineNames["gaits"]>;
 
 /** The layer: `createInputLayer(plan)` gives it. */
-export type KelplineLayer = InputLayer<KelplineKinds, KelplineFlags>;
+export type KelplineLayer = InputLayer<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>;
+
+/** One player's place: `layer.seat(name)` gives it. */
+export type KelplineSeat = Seat<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>;

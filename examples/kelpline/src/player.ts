@@ -1,12 +1,12 @@
 /**
  * One player: a seat of the layer, the diver it moves, and what the panel shows of both. May change: all of these.
  */
-import type { Plan, Seat } from "reacher";
+import type { Plan } from "reacher";
 import { explainLayer } from "reacher/trace";
 import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
 import { pressFocus, stepFocus } from "./padFocus";
 import { PlayerSettings } from "./playerSettings";
-import type { KelplineFlags, KelplineKinds, KelplineLayer } from "./kelplinePlan";
+import type { KelplineKinds, KelplineLayer, KelplineNames, KelplineSeat } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
 const CHANGES_SHOWN = 3;
@@ -31,7 +31,7 @@ export interface Screen {
 
 export class Player {
   readonly diver: Diver;
-  seat!: Seat<KelplineKinds, KelplineFlags>;
+  seat!: KelplineSeat;
   settings!: PlayerSettings;
   changes: readonly Change[] = [];
   /** Whether the menu is open, and how often its buoy was chosen. */
@@ -45,7 +45,7 @@ export class Player {
   private readonly lastMoved = new Map<string, string>();
 
   constructor(
-    readonly name: string,
+    readonly name: KelplineNames["seats"],
     x: number,
   ) {
     this.diver = newDiver(name, x);

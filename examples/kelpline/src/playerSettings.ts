@@ -1,7 +1,7 @@
 /**
  * One player's settings: changed here, applied to the seat at once, kept by profile. May change: all of these.
  */
-import type { Plan, Seat } from "reacher";
+import type { Plan } from "reacher";
 import {
   editOverrides,
   openProfiles,
@@ -10,7 +10,7 @@ import {
   type TextStore,
 } from "reacher/rebind";
 import { browserStore } from "reacher/stores/browser";
-import type { KelplineFlags, KelplineKinds } from "./kelplinePlan";
+import type { KelplineSeat } from "./kelplinePlan";
 
 /** Which profile each diver plays with. */
 const inUse = browserStore("kelpline divers");
@@ -26,7 +26,7 @@ export class PlayerSettings {
   constructor(
     readonly name: string,
     private readonly plan: Plan,
-    private readonly seat: Seat<KelplineKinds, KelplineFlags>,
+    private readonly seat: KelplineSeat,
     private readonly kept: TextStore = store,
   ) {
     this.editor = editOverrides(plan);

@@ -6,13 +6,20 @@ import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser"
 import { createKeyLabels } from "reacher/rebind";
 import { record, type Recorder } from "reacher/trace";
 import planJson from "../plan/kelpline.plan.json";
-import type { KelplineFlags, KelplineKinds, KelplineLayer, KelplinePlan } from "./kelplinePlan";
+import type {
+  KelplineFlags,
+  KelplineKinds,
+  KelplineLayer,
+  KelplineNames,
+  KelplineNumbers,
+  KelplinePlan,
+} from "./kelplinePlan";
 import { Player } from "./player";
 
 /** How much of the past is saved. */
 const SAVE_MS = 30_000;
 
-const kelpline = parsePlan<KelplineKinds, KelplineFlags>(planJson);
+const kelpline = parsePlan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>(planJson);
 
 export class Session {
   readonly plan: KelplinePlan & Plan = kelpline as KelplinePlan & Plan;

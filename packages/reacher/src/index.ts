@@ -1,5 +1,21 @@
 /** Reacher: plan, layer, readings. */
-export { definePlan } from "./plan/define.js";
+export {
+  definePlan,
+  type ConditionName,
+  type DirectionName,
+  type NamesIn,
+  type TypedPlan,
+} from "./plan/define.js";
+export type {
+  AxisControlName,
+  ControlName,
+  KeyName,
+  MouseButtonName,
+  PadButtonName,
+  PressName,
+  TurnControlName,
+  VectorControlName,
+} from "./controls/controlNames.js";
 export { parsePlan } from "./plan/resolve.js";
 export {
   findingText,
@@ -14,8 +30,10 @@ export {
   parseOverrides,
   type OverriddenPlan,
   type OverrideFault,
+  type AddressedBy,
   type Overrides,
 } from "./plan/overrides.js";
+export type * from "./plan/fieldNames.js";
 export type * from "./plan/types.js";
 export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
@@ -47,6 +65,7 @@ export type {
   SwitchReading,
   TurnReading,
   VectorReading,
+  WithGaits,
 } from "./engine/readings.js";
 export {
   allControls,

@@ -388,3 +388,20 @@ describe("gaits and pace", () => {
     expect(player.wait(200).now.swim.pace).toBeCloseTo(1.2, 9);
   });
 });
+
+test.each([
+  ["PadDpadX", "PadDpadRight", "up", 1],
+  ["PadDpadX", "PadDpadLeft", "down", -1],
+  ["PadDpadY", "PadDpadUp", "up", 1],
+  ["PadDpadY", "PadDpadUp", "down", -1],
+  ["PadDpadY", "PadDpadDown", "down", 1],
+] as const)("%s of an axis: %s with yAxis %s gives %d", (control, pressed, yAxis, value) => {
+  const plan = definePlan({
+    reacherPlan: 1,
+    yAxis,
+    actions: { walk: { kind: "axis", ends: ["left", "right"], from: { pad: control } } },
+  });
+  const hands = play(createInputLayer(plan)).press(pressed);
+  expect(hands.now.walk.value).toBe(value);
+  expect(hands.release(pressed).now.walk.value).toBe(0);
+});

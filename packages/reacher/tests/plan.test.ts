@@ -260,10 +260,8 @@ test.each<[Change, string]>([
     (p) => (p.actions.swim.from.main = { up: "KeyS", left: "KeyD", down: "KeyW", right: "KeyA" }),
     "warning end-place actions.swim.from.main.up: KeyS for up lies below KeyW for down; are the two exchanged?",
   ],
-  // Side by side nothing is below: many hands have these.
-  [(p) => (p.actions.swim.from.main = { up: "KeyK", left: "KeyH", down: "KeyJ", right: "KeyL" }), ""],
   [
-    (p) => (p.actions.swim.from.main.left = "Numpad6") && (p.actions.swim.from.main.right = "Numpad4"),
+    (p) => Object.assign(p.actions.swim.from.main, { left: "Numpad6", right: "Numpad4" }),
     "warning end-place actions.swim.from.main.left: Numpad6 for left lies to the right of Numpad4 for right; are the two exchanged?",
   ],
   [
@@ -284,17 +282,11 @@ test.each<[Change, string]>([
       ]),
     "warning set-after-times actions.swim.pace.rules.1.set: while hasAir and tuck are both so, this undoes the times before it; put every set first",
   ],
-  // These two are of one stance: never both.
   [
-    (p) =>
-      (p.actions.swim.pace.rules = [
-        { when: "tuck", times: 0.5 },
-        { when: "kick", set: 3 },
-      ]),
-    "",
-  ],
-  [
-    (p) => (p.numbers = { much: 50 }) && (p.actions.swim.pace.rules = [{ when: "tuck", times: "much" }]),
+    (p) => {
+      p.numbers = { much: 50 };
+      p.actions.swim.pace.rules = [{ when: "tuck", times: "much" }];
+    },
     "warning times-percent actions.swim.pace.rules.0.times: times 50 is 50 times as fast; is it a percentage? 50 % is 0.5",
   ],
   [
@@ -458,6 +450,18 @@ test.each([
   expect(texts(changed((p) => (p.actions.kick.from.main = typed)))).toContainEqual(
     `error unknown-control actions.kick.from.main: "${typed}" is no control; did you mean ${meant}?`,
   );
+});
+
+test("keys side by side, and rules that never hold together, are no fault", () => {
+  const told = (change: Change) => texts(changed(change)).filter((text) => /end-place|set-after/.test(text));
+  const side = { up: "KeyK", left: "KeyH", down: "KeyJ", right: "KeyL" };
+  expect(told((p) => (p.actions.swim.from.main = side))).toEqual([]);
+  // These two are of one stance: never both.
+  const rules = [
+    { when: "tuck", times: 0.5 },
+    { when: "kick", set: 3 },
+  ];
+  expect(told((p) => (p.actions.swim.pace.rules = rules))).toEqual([]);
 });
 
 test("all faults of a plan are told at once, whatever their kind, and none that only follows from another", () => {

@@ -15,7 +15,7 @@ const FAMILIES: readonly { readonly title: string; readonly has: (control: Contr
   { title: "Pad buttons", has: ({ family }) => family === "button" },
   { title: "Pad triggers, 0 to 1", has: ({ family }) => family === "trigger" },
   { title: "Pad sticks and the direction pad", has: ({ family }) => family === "stick" || family === "dpad" },
-  { title: "One axis of a stick, -1 to 1", has: ({ family }) => family === "axis" },
+  { title: "One way, -1 to 1, for axes", has: ({ family }) => family === "axis" || family === "dpadAxis" },
   { title: "One side of a stick, as a press or 0 to 1", has: ({ family }) => family === "half" },
 ];
 

@@ -167,7 +167,8 @@ function bySlot(action: CheckedAction): Record<string, string[]> {
     // A direction pad given whole is four ends at one address.
     const whole = control.name.startsWith("PadDpad") && address.split(".").length === 2;
     const names = (slots[slot] ??= []);
-    const name = whole ? "PadDpad" : control.name;
+    const sides = /(Left|Right)$/.test(control.name) ? "PadDpadX" : "PadDpadY";
+    const name = !whole ? control.name : action.kind === "axis" ? sides : "PadDpad";
     if (!names.includes(name)) names.push(name);
   }
   return slots;

@@ -1,7 +1,7 @@
 /** `reacher types PLAN`: TypeScript types for a plan that is written as JSON. */
 import { writeFile } from "node:fs/promises";
 import { basename } from "node:path";
-import type { CheckedPlan } from "reacher/check";
+import type { CheckedMovement, CheckedPlan } from "reacher/check";
 import { fileFault } from "../faults.js";
 import { print } from "../output.js";
 import { readRunnablePlan } from "../planFile.js";
@@ -28,21 +28,10 @@ export async function types(file: string, options: { json?: boolean; output?: st
 
 function typesOf(plan: CheckedPlan, file: string): string {
   const name = typeName(plan.name || file.replace(/\..*$/, ""));
-  const kinds = plan.actions.map(
-    (action) =>
-      `  readonly ${/-/.test(action.name) ? JSON.stringify(action.name) : action.name}: "${action.kind}";`,
-  );
-  const flags = plan.flags.map((flag) => JSON.stringify(flag.name)).join(" | ") || "never";
-  const hasNumbers = plan.numbers.length > 0;
-  const types = [`${name}Kinds`, `${name}Flags`, ...(hasNumbers ? [`${name}Numbers`] : [])].join(", ");
-  const numbers = hasNumbers
-    ? `/** The numbers that the game may set. */
-export type ${name}Numbers = ${plan.numbers.map((one) => JSON.stringify(one.name)).join(" | ")};
-
-`
-    : "";
-  return `// Made by \`reacher types ${file}\`. Make it anew when the plan's actions change.
-import type { InputLayer, Plan, Reading } from "reacher";
+  const kinds = plan.actions.map((action) => `  readonly ${keyOf(action.name)}: "${action.kind}";`);
+  const types = ["Kinds", "Flags", "Numbers", "Names"].map((one) => name + one).join(", ");
+  return `// Made by \`reacher types ${file}\`. Make it anew when the plan's names change.
+import type { InputLayer, Plan, Reading, Seat } from "reacher";
 
 /** The kind of each action. */
 export type ${name}Kinds = {
@@ -50,17 +39,51 @@ ${kinds.join("\n")}
 };
 
 /** The flags that the game may set. */
-export type ${name}Flags = ${flags};
+export type ${name}Flags = ${union(plan.flags)};
 
-${numbers}/** The plan: \`parsePlan<${types}>(json)\` gives it. */
+/** The numbers that the game may set. */
+export type ${name}Numbers = ${union(plan.numbers)};
+
+/** Slots, modes and seats; gaits and ends by action. */
+export type ${name}Names = {
+  slots: ${union(plan.slots)};
+  modes: ${union(plan.modes)};
+  seats: ${union(plan.seats)};
+  gaits: ${byAction(plan, (action) => action.gaits.map((gait) => gait.name))};
+  ends: ${byAction(plan, ({ kind, endNames }) => (kind === "axis" ? endNames : []))};
+};
+
+/** The plan: \`parsePlan<${types}>(json)\` gives it. */
 export type ${name}Plan = Plan<${types}>;
 
 /** What a step gives. */
-export type ${name}Reading = Reading<${name}Kinds>;
+export type ${name}Reading = Reading<${name}Kinds, ${name}Names["gaits"]>;
 
 /** The layer: \`createInputLayer(plan)\` gives it. */
 export type ${name}Layer = InputLayer<${types}>;
+
+/** One player's place: \`layer.seat(name)\` gives it. */
+export type ${name}Seat = Seat<${types}>;
 `;
+}
+
+function union(all: readonly { readonly name: string }[]): string {
+  return all.map(({ name }) => JSON.stringify(name)).join(" | ") || "never";
+}
+
+/** Names of an axis or a vector, for those that have any. */
+function byAction(plan: CheckedPlan, namesOf: (action: CheckedMovement) => readonly string[]): string {
+  const fields = plan.actions.flatMap((action) => {
+    const names = action.kind === "axis" || action.kind === "vector" ? namesOf(action) : [];
+    return names.length === 0
+      ? []
+      : [`${keyOf(action.name)}: ${names.map((one) => JSON.stringify(one)).join(" | ")}`];
+  });
+  return fields.length === 0 ? "{}" : `{ ${fields.join("; ")} }`;
+}
+
+function keyOf(name: string): string {
+  return name.includes("-") ? JSON.stringify(name) : name;
 }
 
 function typeName(name: string): string {

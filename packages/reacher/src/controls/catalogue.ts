@@ -17,9 +17,11 @@ export type Device = "keyboard" | "mouse" | "pad";
  * - `half`: one side of an axis, 0..1;
  * - `stick`: two axes;
  * - `dpad`: four buttons that make a direction;
+ * - `dpadAxis`: two of them that are one way (`PadDpadX`, `PadDpadY`);
  * - `motion`: pixels moved by the mouse (`MouseMove`: both ways).
  */
-export type ControlFamily = "key" | "button" | "trigger" | "axis" | "half" | "stick" | "dpad" | "motion";
+export type ControlFamily =
+  "key" | "button" | "trigger" | "axis" | "half" | "stick" | "dpad" | "dpadAxis" | "motion";
 
 /** A control as the catalogue knows it. */
 export interface Control {
@@ -132,5 +134,7 @@ function buildCatalogue(): Map<string, Control> {
     add(stick + "Right", "pad", "half", [stick + "X"], 1);
   }
   add("PadDpad", "pad", "dpad", ["PadDpadUp", "PadDpadLeft", "PadDpadDown", "PadDpadRight"]);
+  add("PadDpadX", "pad", "dpadAxis", ["PadDpadLeft", "PadDpadRight"]);
+  add("PadDpadY", "pad", "dpadAxis", ["PadDpadDown", "PadDpadUp"]);
   return all;
 }

@@ -9,6 +9,8 @@ const LABELS: Record<string, string> = {
   MouseForward: "Forward mouse button",
   MouseMove: "Mouse",
   PadDpad: "D-pad",
+  PadDpadX: "D-pad left and right",
+  PadDpadY: "D-pad up and down",
 };
 
 /**

@@ -26,8 +26,17 @@ export type ReadingOf<T extends Kind> = T extends "switch"
       ? TurnReading
       : VectorReading;
 
-/** The reading of each action, typed by its kind. */
-export type Reading<K extends Kinds = Kinds> = { readonly [A in keyof K]: ReadingOf<K[A]> };
+/** With the names of its gaits, where the plan's type knows them. */
+export type WithGaits<R, G> = R extends MovementReading
+  ? string extends G
+    ? R
+    : R & { readonly gait: G | null }
+  : R;
+
+/** The reading of each action, typed by its kind, and its gait by the plan's names. */
+export type Reading<K extends Kinds = Kinds, G = Readonly<Record<string, string>>> = {
+  readonly [A in keyof K]: WithGaits<ReadingOf<K[A]>, A extends keyof G ? G[A] : string>;
+};
 
 /** Made at once, in the plan's order: an object that grows key by key turns slow to read. */
 export function makeReading(s: ReadSeat, { actions, readings }: Tables): Reading {

@@ -5,6 +5,7 @@ import { createCheckedLayer } from "./layer.js";
 import type { InputLayer } from "./types.js";
 import { applyOverrides, parseOverrides, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
+import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";
 
 /**
@@ -15,7 +16,8 @@ export function createInputLayer<
   const K extends Kinds,
   const F extends string,
   const N extends string = string,
->(plan: Plan<K, F, N>): InputLayer<K, F, N> {
+  const X extends OtherNames = AnyOtherNames,
+>(plan: Plan<K, F, N, X>): InputLayer<K, F, N, X> {
   const written = plan as unknown as Plan;
   const override = (plan: Plan, overrides: Overrides | null) => {
     const { plan: own, faults } =
@@ -23,5 +25,5 @@ export function createInputLayer<
     return { written: own, checked: resolvePlan(own), faults };
   };
   const parts = { written, features: EVERY, isRaw: isRawName, override, resolve: resolvePlan };
-  return createCheckedLayer(resolvePlan(plan), parts) as unknown as InputLayer<K, F, N>;
+  return createCheckedLayer(resolvePlan(written), parts) as unknown as InputLayer<K, F, N, X>;
 }

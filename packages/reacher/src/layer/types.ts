@@ -2,6 +2,7 @@
 import type { EndedBy } from "../engine/switches/reading.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Device } from "../controls/catalogue.js";
+import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import type { Reading } from "../engine/readings.js";
 
@@ -34,13 +35,18 @@ export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A :
 export type Off = () => void;
 
 /** One player's place: its reading, and what the game tells it. */
-export interface Seat<K extends Kinds = Kinds, F extends string = string, N extends string = string> {
+export interface Seat<
+  K extends Kinds = Kinds,
+  F extends string = string,
+  N extends string = string,
+  X extends OtherNames = AnyOtherNames,
+> {
   readonly name: string;
   /** The plan with this player's changes, and the slots of it that the seat plays with now. */
-  readonly own: Plan<K, F, N>;
+  readonly own: Plan<K, F, N, X>;
   readonly slots: readonly string[];
   /** The reading; one object for the layer's life, always as of the last step. */
-  readonly now: Reading<K>;
+  readonly now: Reading<K, X["gaits"]>;
   /** What the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
   readonly lastDevice: Device | null;
   /** The index of the pad that is this seat's own, `null` where it has none; `null` in a plan without seats, which takes any. */
@@ -60,13 +66,13 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
   /** One of the plan's numbers as it is now. @throws ReacherError where the plan has no such number */
   number(name: N): number;
   /** The modes that are on, lowest first; which flags count as true; the reasons of each action that is muted. For a panel, or a test. */
-  readonly modes: readonly string[];
+  readonly modes: readonly X["modes"][];
   readonly flags: Readonly<Record<F, boolean>>;
   readonly mutes: Readonly<Partial<Record<keyof K & string, readonly string[]>>>;
   /** Whether an action is live: no mode covers it, and nothing mutes it. @throws ReacherError for an unknown action */
   live(action: keyof K & string): boolean;
   /** The reading as it is now, as plain, frozen values: for tests, and for state that is compared. */
-  copy(): Reading<K>;
+  copy(): Reading<K, X["gaits"]>;
   /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
   lose(what: "focus", t?: number): void;
   lose(what: "pad", t: number | undefined, pad: number): void;
@@ -79,9 +85,9 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
   on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
   on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Off;
   /** Puts a mode on top, or moves it there. @throws ReacherError where the plan has no such mode */
-  enter(mode: string, t?: number): void;
+  enter(mode: X["modes"], t?: number): void;
   /** Takes a mode away. @throws ReacherError where the plan has no such mode */
-  leave(mode: string, t?: number): void;
+  leave(mode: X["modes"], t?: number): void;
   /** Makes an action not live, for a reason: an animation, a cut scene. @throws ReacherError for an unknown action, or a 32nd reason */
   mute(action: keyof K & string, reason: string, t?: number): void;
   /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
@@ -111,7 +117,7 @@ export interface Seat<K extends Kinds = Kinds, F extends string = string, N exte
    * still does the same, and a newly bound key that is already down waits for a new press. Returns what of them did not fit.
    * @throws ReacherError where these are no overrides at all; then nothing changes
    */
-  setOverrides(overrides: Overrides | null): readonly OverrideFault[];
+  setOverrides(overrides: Overrides<keyof K & string, X["slots"]> | null): readonly OverrideFault[];
   /** Copies the seat's whole state, into a kept copy where given; of the layer, all seats. @throws ReacherError where that is of another size */
   snapshot(into?: Uint8Array): Uint8Array;
   /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */
@@ -154,14 +160,15 @@ export interface InputLayer<
   K extends Kinds = Kinds,
   F extends string = string,
   N extends string = string,
-> extends Seat<K, F, N> {
+  X extends OtherNames = AnyOtherNames,
+> extends Seat<K, F, N, X> {
   /** The plan that it was made of. */
-  readonly plan: Plan<K, F, N>;
+  readonly plan: Plan<K, F, N, X>;
   readonly counters: Counters;
   /** Takes a raw event; what cannot be used is ignored and counted. */
   feed(event: RawEvent): void;
   /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError where `t` is no time */
-  step(t: number): Reading<K>;
+  step(t: number): Reading<K, X["gaits"]>;
   /**
    * Goes on with another plan while playing: a changed number, another figure, a level's keys. What is on stays on where the action
    * is still there and of the same kind, what is held stays held where its control still does the same, gestures and windows in
@@ -169,39 +176,39 @@ export interface InputLayer<
    * game has not changed becomes the new plan's. Returns this same layer, typed by the new plan.
    * @throws PlanError where the plan cannot run, or has other seats; then nothing changes
    */
-  setPlan<const L extends Kinds, const G extends string, const M extends string>(
-    plan: Plan<L, G, M>,
-  ): InputLayer<L, G, M>;
+  setPlan<const L extends Kinds, const G extends string, const M extends string, const Y extends OtherNames>(
+    plan: Plan<L, G, M, Y>,
+  ): InputLayer<L, G, M, Y>;
   /**
    * The moments at which a game of `hz` fixed steps a second has to step to reach `now`, oldest first, `most` at most.
    * The list is used again by the next call.
    */
   fixedSteps(now: number, hz: number, most?: number): readonly number[];
   /** The seats' names, in the plan's order. */
-  readonly seats: readonly string[];
+  readonly seats: readonly X["seats"][];
   /**
    * Gives a pad to a seat by hand, or takes the seat's own away (`null`). Without it, the first press on a free pad gives it
    * to the first seat, in the plan's order, that has a slot for pads and no pad.
    * @throws ReacherError where there is no such seat, or the plan names no seats
    */
-  assignPad(seat: string, pad: number | null, t?: number): void;
+  assignPad(seat: X["seats"], pad: number | null, t?: number): void;
   /**
    * Which seats play, all at the start. One that plays alone has all of the plan's slots; one that does not play is at rest,
    * has no slot and no pad, and begins anew when it joins again. What the others hold stays held.
    * @throws ReacherError where there is no such seat, or none is named
    */
-  openSeats(seats: readonly string[]): void;
+  openSeats(seats: readonly X["seats"][]): void;
   /** The seats that play, in the plan's order. */
-  readonly open: readonly string[];
+  readonly open: readonly X["seats"][];
   /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns what ends it. */
   onPads(fn: (change: PadChange) => void): Off;
   /** A seat by name. @throws ReacherError where there is none */
-  seat(name: string): Seat<K, F, N>;
+  seat(name: X["seats"]): Seat<K, F, N, X>;
   /**
    * Puts an interceptor between devices and seats, in place of any other; what this seat holds comes to rest as a
    * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
    */
-  intercept(seat: string, interceptor: Interceptor): Off;
+  intercept(seat: X["seats"], interceptor: Interceptor): Off;
   /**
    * Calls `fn` for every press of a key, a button, a trigger or the wheel, bound or not, during the step that reaches it and after
    * the press itself: "press any key". A stick's tilt is none, nor what an interceptor takes. Returns what ends it.

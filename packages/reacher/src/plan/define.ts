@@ -1,14 +1,104 @@
-/** A plan written in TypeScript. */
-import type { Kinds, Plan } from "./types.js";
+/** A plan written in TypeScript: every name in it is known to the compiler, and completed by the editor. */
+import type {
+  AxisControlName,
+  PressName,
+  TurnControlName,
+  VectorControlName,
+} from "../controls/controlNames.js";
+import type { Action, Flag, Kinds, Mode, Plan, SeatFields, Slot } from "./types.js";
+
+/** Directions as switches may name them: `swim.right`, `walk.left`, `walk.each`. */
+export type DirectionName<K extends Kinds, D> = {
+  [A in keyof K & string]: K[A] extends "vector"
+    ? `${A}.${"up" | "left" | "down" | "right" | "each"}`
+    : K[A] extends "axis"
+      ? `${A}.${(A extends keyof D ? (string extends D[A] ? "minus" | "plus" : D[A] & string) : "minus" | "plus") | "each"}`
+      : never;
+}[keyof K & string];
+
+/** What may be so or not so. */
+export type ConditionName<K extends Kinds> = {
+  [A in keyof K & string]: K[A] extends "turn" ? never : A;
+}[keyof K & string];
+
+/** The names that the fields of this plan may have. */
+export interface NamesIn<
+  K extends Kinds,
+  F extends string,
+  N extends string,
+  S extends string,
+  M extends string,
+  D,
+> {
+  readonly source: PressName | DirectionName<K, D>;
+  readonly end: PressName;
+  readonly axis: AxisControlName;
+  readonly vector: VectorControlName;
+  readonly turn: TurnControlName;
+  readonly slot: S;
+  readonly mode: M;
+  readonly word: `${"" | "not "}${F | ConditionName<K>}`;
+  readonly flag: F;
+  readonly number: N;
+}
+
+/** A plan, every name of which is looked up in the plan itself. */
+export interface TypedPlan<
+  K extends Kinds,
+  F extends string,
+  N extends string,
+  S extends string,
+  M extends string,
+  E extends string,
+  G extends object,
+  D extends object,
+> extends Omit<Plan, "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"> {
+  readonly slots?: Readonly<Record<S, Slot>>;
+  readonly flags?: Readonly<Record<F, boolean | Flag>>;
+  readonly numbers?: Readonly<Record<N, number>>;
+  readonly modes?: Readonly<Record<M, Mode>>;
+  readonly start?: readonly NoInfer<M>[];
+  readonly seats?: Readonly<Record<E, SeatFields & { readonly slots: readonly NoInfer<S>[] }>>;
+  readonly protected?: readonly PressName[];
+  readonly actions: {
+    readonly [A in keyof K]: Action<K[A], NoInfer<NamesIn<K, F, N, S, M, D>>>;
+  } & {
+    readonly [A in keyof G]:
+      // Told apart by kind, so that the others do not have it.
+      { readonly kind: "switch" | "turn" } | { readonly kind: "axis" | "vector"; readonly gaits?: G[A] };
+  } & {
+    readonly [A in keyof D]:
+      | { readonly kind: "switch" | "turn" | "vector" }
+      | { readonly kind: "axis"; readonly ends?: readonly [D[A], D[A]] };
+  };
+}
 
 /**
- * Returns the plan as it is, typed so that readings know their fields and a misspelt action or field does not compile.
- * The plan itself is looked at when a layer is made of it.
+ * Returns the plan as it is, typed: readings know their fields, and whatever the plan does not have does not compile: a control, a
+ * slot, a mode, a direction, a condition. The plan itself is looked at when a layer is made of it.
  */
 export function definePlan<
   const K extends Kinds,
   const F extends string = never,
   const N extends string = never,
->(plan: Plan<K, F, N>): Plan<K, F, N> {
-  return plan;
+  const S extends string = string,
+  const M extends string = never,
+  const E extends string = "solo",
+  const G extends object = Record<never, never>,
+  const D extends object = Record<never, never>,
+>(
+  plan: TypedPlan<K, F, N, S, M, E, G, D>,
+): Plan<
+  K,
+  F,
+  N,
+  {
+    slots: S;
+    modes: M;
+    seats: E;
+    gaits: { [A in keyof G & string]: G[A] extends object ? keyof G[A] & string : string };
+    ends: { [A in keyof D & string]: D[A] & string };
+  }
+> {
+  return plan as never;
 }

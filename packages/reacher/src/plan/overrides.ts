@@ -12,10 +12,10 @@ import { ORDINALS } from "./names.js";
 import { readPlan } from "./read.js";
 import { noteResolved, resolvePlan } from "./resolve.js";
 import { missingControls } from "./reader/promises.js";
-import type { Plan, PlayerFields, Range } from "./types.js";
+import type { Plan, PlanPlayerFields, PlayerFields, Range } from "./types.js";
 
 /** A player's changes: only what differs from the plan. */
-export interface Overrides {
+export interface Overrides<A extends string = string, S extends string = string> {
   readonly reacherOverrides: 1;
   /** The name and the version of the plan that they were made for. */
   readonly plan?: string;
@@ -24,14 +24,19 @@ export interface Overrides {
    * By address (`swim.main.up`, `kick.spare`, `flash.main.1`): a control in place of the one there, a whole entry, or `null`
    * where the player cleared it. Of a chord or a series, `flash.pad.first` is its first member, `flash.pad` its last.
    */
-  readonly controls?: Readonly<Record<string, unknown>>;
+  readonly controls?: AddressedBy<`${A}.${S}` | `${A}.${S}.${string}`, A>;
   /**
    * By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. How a stick or the mouse feels may be
    * set for a slot alone: `look.main.gain`, which multiplies `look.gain`. Without an action, for the whole plan:
    * `bounceMs` in ms, `swapSticks: true`, `holds: "toggle"`.
    */
-  readonly settings?: Readonly<Record<string, unknown>>;
+  readonly settings?: AddressedBy<`${A}.${string}` | keyof PlanPlayerFields, A>;
 }
+
+/** Changes by address. Of a plan that the compiler knows, an address of another action or slot does not compile. */
+export type AddressedBy<Address extends string, A extends string> = string extends A
+  ? Readonly<Record<string, unknown>>
+  : { readonly [address in Address]?: unknown };
 
 /** Something in a player's overrides that was not applied as it stands. */
 export interface OverrideFault {

@@ -2,6 +2,7 @@
 import type { CheckedPlan } from "./checked.js";
 import { PlanError } from "./findings.js";
 import { readPlan } from "./read.js";
+import type { AnyOtherNames, OtherNames } from "./fieldNames.js";
 import type { Kinds, Plan } from "./types.js";
 
 /** Plans that were read before: many layers of one plan share the work. */
@@ -27,11 +28,14 @@ export function noteResolved(plan: Plan, checked: CheckedPlan): void {
  * Reads a plan from outside (parsed JSON, say) and types it.
  * @throws PlanError naming each place, what is wrong there and the likely mend
  */
-export function parsePlan<K extends Kinds = Kinds, F extends string = string, N extends string = string>(
-  raw: unknown,
-): Plan<K, F, N> {
+export function parsePlan<
+  K extends Kinds = Kinds,
+  F extends string = string,
+  N extends string = string,
+  X extends OtherNames = AnyOtherNames,
+>(raw: unknown): Plan<K, F, N, X> {
   const read = readPlan(raw);
   if (!read.ok) throw new PlanError(read.findings);
   noteResolved(raw as Plan, read.plan);
-  return raw as Plan<K, F, N>;
+  return raw as Plan<K, F, N, X>;
 }

@@ -5,6 +5,8 @@
  * All times are milliseconds. All amounts are 0..1 unless said otherwise.
  */
 
+import type { AnyNames, AnyOtherNames, FieldNames, InSlots, OtherNames } from "./fieldNames.js";
+
 /** What an action is for the game: on or off, one number, a direction with a length, or an amount turned. */
 export type Kind = "switch" | "axis" | "vector" | "turn";
 
@@ -12,7 +14,12 @@ export type Kind = "switch" | "axis" | "vector" | "turn";
 export type Kinds = Readonly<Record<string, Kind>>;
 
 /** A whole plan: every action of the game and the controls that drive it. */
-export interface Plan<K extends Kinds = Kinds, F extends string = string, N extends string = string> {
+export interface Plan<
+  K extends Kinds = Kinds,
+  F extends string = string,
+  N extends string = string,
+  X extends OtherNames = AnyOtherNames,
+> {
   /** Where editors find the JSON Schema of plans. */
   readonly $schema?: string;
   /** The version of the plan format: 1. */
@@ -24,17 +31,17 @@ export interface Plan<K extends Kinds = Kinds, F extends string = string, N exte
   /** Whether up is +1 or, as on a screen, -1. @default "up" */
   readonly yAxis?: "up" | "down";
   /** The columns of bindings, in the order of a settings screen. @default those used, in order of appearance */
-  readonly slots?: Readonly<Record<string, Slot>>;
+  readonly slots?: Readonly<Record<X["slots"], Slot>>;
   /** Facts that the game tells the layer, with their value at the start. */
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
   /** Named numbers, used by name wherever a pace has one, which the game changes while playing. */
   readonly numbers?: Readonly<Record<N, number>>;
   /** Named situations that decide which actions are live. */
-  readonly modes?: Readonly<Record<string, Mode>>;
+  readonly modes?: Readonly<Record<X["modes"], Mode>>;
   /** The modes on at the start, lowest first. @default the first mode */
   readonly start?: readonly string[];
   /** The players' places, each with its own slots of the same actions. @default one, `solo`, with all slots and any pad */
-  readonly seats?: Readonly<Record<string, SeatFields>>;
+  readonly seats?: Readonly<Record<X["seats"], SeatFields>>;
   /**
    * For trembling hands: a release of a key or button that is followed by a press within this time is no release, in ms, its
    * end included. Every release counts that much later. @default 0
@@ -77,26 +84,28 @@ export interface Mode {
 }
 
 /** What an action of this kind may say. */
-export type Action<T extends Kind = Kind> = { readonly kind: T } & ActionFields[T];
+export type Action<T extends Kind = Kind, N extends FieldNames = AnyNames> = {
+  readonly kind: T;
+} & ActionFields<N>[T];
 
 /** The fields of an action by its kind. */
-export interface ActionFields {
+export interface ActionFields<N extends FieldNames = AnyNames> {
   /** On or off. */
-  readonly switch: SwitchFields;
+  readonly switch: { readonly kind: "switch" } & SwitchFields<N>;
   /** One number. */
-  readonly axis: AxisFields;
+  readonly axis: { readonly kind: "axis" } & AxisFields<N>;
   /** A direction with a length. */
-  readonly vector: VectorFields;
+  readonly vector: { readonly kind: "vector" } & VectorFields<N>;
   /** An amount turned in each step. */
-  readonly turn: TurnFields;
+  readonly turn: { readonly kind: "turn" } & TurnFields<N>;
 }
 
 /** What every action may say. */
-export interface CommonFields {
+export interface CommonFields<N extends FieldNames = AnyNames> {
   /** The name that players read. @default the action's name */
   readonly label?: string;
   /** The modes in which it is live. @default always live, and covered by none */
-  readonly in?: readonly string[];
+  readonly in?: readonly N["mode"][];
   /** Whether it must keep a control: a switch at least one, a vector one for every direction. @default false */
   readonly required?: boolean;
   /** Whether players may change nothing of it. @default false */
@@ -151,9 +160,9 @@ export interface PlanPlayerFields {
 export type Range = readonly [least: number, most: number];
 
 /** On or off: a button of the game. */
-export interface SwitchFields extends CommonFields {
+export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFields<N> {
   /** By slot: a control, a direction of a vector (`swim.right`), a gesture, or a list of these. */
-  readonly from: Readonly<Record<string, SwitchEntry | readonly SwitchEntry[]>>;
+  readonly from: InSlots<N, SwitchEntry<N>>;
   /** How a press becomes on and off: on while held, on and off by turns, or either by how long the press is. @default "hold" */
   readonly style?: Style;
   /** For `either`: a press no longer than this stays on, in ms, its end included. @default 250 */
@@ -161,7 +170,7 @@ export interface SwitchFields extends CommonFields {
   /** For `toggle` and `either`: on at the start and after a reset. @default false */
   readonly startsOn?: boolean;
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. When one fails, it goes off. */
-  readonly needs?: string | readonly string[];
+  readonly needs?: N["word"] | readonly N["word"][];
   /** Whether what is still held comes back when all needs hold again. @default true */
   readonly resume?: boolean;
   /** Of the switches with this name, at most one is on: the newest. */
@@ -171,9 +180,9 @@ export interface SwitchFields extends CommonFields {
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
   readonly restMs?: number;
   /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
-  readonly beginsIf?: string | readonly string[];
+  readonly beginsIf?: N["word"] | readonly N["word"][];
   /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
-  readonly spends?: string | readonly string[];
+  readonly spends?: N["flag"] | readonly N["flag"][];
   /**
    * How long a press that cannot begin is kept, in ms, its end included: it begins as soon as it may. What has begun is granted
    * for as long: `take` is true once. @default 0
@@ -196,13 +205,20 @@ export interface Repeat {
 }
 
 /** What drives a switch. */
-export type SwitchEntry =
-  string | PlainEntry | TapsEntry | ShortEntry | LongEntry | AllEntry | SeriesEntry | FlickEntry;
+export type SwitchEntry<N extends FieldNames = AnyNames> =
+  | N["source"]
+  | PlainEntry<N>
+  | TapsEntry<N>
+  | ShortEntry<N>
+  | LongEntry<N>
+  | AllEntry<N>
+  | SeriesEntry<N>
+  | FlickEntry<N>;
 
 /** A control or a direction, with options. */
-export interface PlainEntry {
+export interface PlainEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction of a vector. */
-  readonly use: string;
+  readonly use: N["source"];
   /** Holds back until no gesture on the same control can still claim the press. @default false */
   readonly waits?: boolean;
   /** For analog controls: from where on they count as pressed and as released. */
@@ -218,11 +234,11 @@ export interface Threshold {
 }
 
 /** Presses that follow each other closely. It rises at the last one and falls when that is released. */
-export interface TapsEntry {
+export interface TapsEntry<N extends FieldNames = AnyNames> {
   /** Presses needed, 2 to 9. */
   readonly taps: number;
   /** A control, a direction (`swim.right`), or `swim.each`: the four directions, each on its own. */
-  readonly of: string;
+  readonly of: N["source"];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
   /** Longest time for which a press before the last is held, in ms, its end included. @default any */
@@ -232,41 +248,41 @@ export interface TapsEntry {
 }
 
 /** A press let go soon. It rises and falls at the release. */
-export interface ShortEntry {
+export interface ShortEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly short: string;
+  readonly short: N["source"];
   /** Longest time from press to release, in ms, its end included. @default afterMs of a long on the same control, else 250 */
   readonly beforeMs?: number;
 }
 
 /** A press held for a while. It rises when the time is up and falls at the release. */
-export interface LongEntry {
+export interface LongEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly long: string;
+  readonly long: N["source"];
   /** Time from the press, in ms. @default 400 */
   readonly afterMs?: number;
 }
 
 /** Several controls held together. The press that completes it is taken from other switches. */
-export interface AllEntry {
+export interface AllEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions. */
-  readonly all: readonly string[];
+  readonly all: readonly N["source"][];
   /** Longest time from the first press to the last, in ms, its end included. @default any */
   readonly spreadMs?: number;
 }
 
 /** Presses in a set order. It rises at the last one and falls when that is released. */
-export interface SeriesEntry {
+export interface SeriesEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions, in order. */
-  readonly series: readonly string[];
+  readonly series: readonly N["source"][];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
 }
 
 /** A stick thrown from rest to its end. It rises there, and falls when the stick is let go. */
-export interface FlickEntry {
+export interface FlickEntry<N extends FieldNames = AnyNames> {
   /** A direction (`swim.right`) or one side of a stick (`PadLeftStickRight`). Keys and buttons of a direction are ignored. */
-  readonly flick: string;
+  readonly flick: N["source"];
   /** Longest time from rest (0.3) to the end (0.8), in ms, its end included. @default 80 */
   readonly withinMs?: number;
 }
@@ -275,7 +291,7 @@ export interface FlickEntry {
 export type Style = "hold" | "toggle" | "either";
 
 /** What axes and vectors share. */
-export interface MovementFields extends CommonFields {
+export interface MovementFields<N extends FieldNames = AnyNames> extends CommonFields<N> {
   /** What two opposite directions held together do: the one pressed last wins, the one pressed first keeps it, or zero. @default "latest" */
   readonly opposed?: "latest" | "earliest" | "neutral";
   /** What turns a raw stick or trigger into a usable number. */
@@ -295,7 +311,7 @@ export interface MovementFields extends CommonFields {
   /** How long the word "it moves" stays true after it came to rest, in ms, its end included: a change of direction is no stop. @default 0 */
   readonly lingerMs?: number;
   /** The speed that goes with the movement. */
-  readonly pace?: Pace;
+  readonly pace?: Pace<N>;
 }
 
 /** A ramp for what keys give, each component on its own; a function of time, whatever the step rate. */
@@ -309,76 +325,76 @@ export interface Ease {
 }
 
 /** A control written out, to carry options of its own. */
-export interface UsedControl {
+export interface UsedControl<N extends FieldNames = AnyNames, C extends string = N["end"]> {
   /** The control. */
-  readonly use: string;
+  readonly use: C;
   /** Laid over the action's own shape, field by field; `gain` and `invert` multiply. */
   readonly shape?: Shape;
 }
 
 /** One end of a movement: a control, or one written out. */
-export type EndEntry = string | UsedEnd;
+export type EndEntry<N extends FieldNames = AnyNames> = N["end"] | UsedEnd<N>;
 
 /** A control as one end of a movement, written out. */
-export interface UsedEnd extends UsedControl {
+export interface UsedEnd<N extends FieldNames = AnyNames> extends UsedControl<N, N["end"]> {
   /** From where on it counts as pressed, for gestures on the direction. */
   readonly threshold?: Threshold;
 }
 
 /** What drives an axis. */
-export type AxisEntry = string | UsedControl | AxisEnds;
+export type AxisEntry<N extends FieldNames = AnyNames> = N["axis"] | UsedControl<N, N["axis"]> | AxisEnds<N>;
 
 /** A movement in one dimension, -1..1: left and right in most side-scrollers. */
-export interface AxisFields extends MovementFields {
+export interface AxisFields<N extends FieldNames = AnyNames> extends MovementFields<N> {
   /** The names of its two ends, the negative one first, for its entries, addresses and directions (`walk.left`). @default ["minus", "plus"] */
   readonly ends?: readonly [negative: string, positive: string];
   /** The end faced before anything has moved. @default the second end */
   readonly faces?: string;
   /** By slot: a one-dimensional control, a control for each end, or a list of these. */
-  readonly from: Readonly<Record<string, AxisEntry | readonly AxisEntry[]>>;
+  readonly from: InSlots<N, AxisEntry<N>>;
 }
 
 /** A control for each end of an axis. */
-export interface AxisEnds {
+export interface AxisEnds<N extends FieldNames = AnyNames> {
   /** The control that gives -1. */
-  readonly minus?: EndEntry;
+  readonly minus?: EndEntry<N>;
   /** The control that gives +1. */
-  readonly plus?: EndEntry;
+  readonly plus?: EndEntry<N>;
   /** Where the axis names its ends: the control of each. */
-  readonly [end: string]: EndEntry | undefined;
+  readonly [end: string]: EndEntry<N> | undefined;
 }
 
 /** An amount turned in each step, such as a look around: a mouse moves by amounts, a stick by a rate. */
-export interface TurnFields extends CommonFields {
+export interface TurnFields<N extends FieldNames = AnyNames> extends CommonFields<N> {
   /** By slot: the mouse or a stick, or a list of these. */
-  readonly from: Readonly<Record<string, TurnEntry | readonly TurnEntry[]>>;
+  readonly from: InSlots<N, TurnEntry<N>>;
   /** The dead zone and curve of its sticks; `gain` and `invert` are the mouse's as well. */
   readonly shape?: Shape;
   /** What multiplies it while something is so: a slower look while aiming. */
-  readonly pace?: TurnPace;
+  readonly pace?: TurnPace<N>;
 }
 
 /** The pace of a turn: factors alone. */
-export interface TurnPace {
+export interface TurnPace<N extends FieldNames = AnyNames> {
   /** Rules that all multiply, each while all that it names is so. */
-  readonly rules: readonly TurnPaceRule[];
+  readonly rules: readonly TurnPaceRule<N>[];
 }
 
 /** One factor of a turn. */
-export interface TurnPaceRule {
+export interface TurnPaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: string | readonly string[];
+  readonly when: N["word"] | readonly N["word"][];
   /** The factor, or the name of a number. */
-  readonly times: number | string;
+  readonly times: number | N["number"];
 }
 
 /** What drives a turn. */
-export type TurnEntry = MouseTurn | StickTurn;
+export type TurnEntry<N extends FieldNames = AnyNames> = MouseTurn<N> | StickTurn<N>;
 
 /** The mouse as an amount. */
-export interface MouseTurn {
+export interface MouseTurn<N extends FieldNames = AnyNames> {
   /** `MouseMove`. */
-  readonly use: string;
+  readonly use: N["turn"];
   /** Degrees, or whatever unit the game turns in, for each pixel. */
   readonly perPixel: number;
   /** Its own gain and inversion, which multiply the action's. */
@@ -386,15 +402,15 @@ export interface MouseTurn {
 }
 
 /** A stick as a rate. */
-export interface StickTurn extends UsedControl {
+export interface StickTurn<N extends FieldNames = AnyNames> extends UsedControl<N, N["turn"]> {
   /** Degrees, or whatever unit the game turns in, for each second at full tilt. */
   readonly perSecond: number;
 }
 
 /** A direction with a length, such as a movement in the plane. */
-export interface VectorFields extends MovementFields {
+export interface VectorFields<N extends FieldNames = AnyNames> extends MovementFields<N> {
   /** By slot: a stick, a control for each direction, or a list of these. */
-  readonly from: Readonly<Record<string, VectorEntry | readonly VectorEntry[]>>;
+  readonly from: InSlots<N, VectorEntry<N>>;
   /** How many directions there are; with 4, of two perpendicular ones the one pressed last wins. @default "free" */
   readonly directions?: "free" | 8 | 4;
   /** Whether two keys give a length of 1 or both components 1. @default "round" */
@@ -406,21 +422,22 @@ export interface VectorFields extends MovementFields {
 }
 
 /** What drives a vector. */
-export type VectorEntry = string | UsedControl | Directions;
+export type VectorEntry<N extends FieldNames = AnyNames> =
+  N["vector"] | UsedControl<N, N["vector"]> | Directions<N>;
 
 /** One of the four directions. */
 export type Direction = "up" | "left" | "down" | "right";
 
 /** A control for each direction. */
-export interface Directions {
+export interface Directions<N extends FieldNames = AnyNames> {
   /** The control that moves up. */
-  readonly up?: EndEntry;
+  readonly up?: EndEntry<N>;
   /** The control that moves left. */
-  readonly left?: EndEntry;
+  readonly left?: EndEntry<N>;
   /** The control that moves down. */
-  readonly down?: EndEntry;
+  readonly down?: EndEntry<N>;
   /** The control that moves right. */
-  readonly right?: EndEntry;
+  readonly right?: EndEntry<N>;
 }
 
 /** What turns a raw stick or trigger into a usable number: dead zone, then curve, then gain. */
@@ -454,23 +471,23 @@ export interface Curve {
 }
 
 /** The speed that goes with a vector. */
-export interface Pace {
+export interface Pace<N extends FieldNames = AnyNames> {
   /** The unit of the speed, for people. */
   readonly unit?: string;
   /** The speed when no rule holds, in the pace's unit, or the name of a number. */
-  readonly base: number | string;
+  readonly base: number | N["number"];
   /** Rules applied in order, each while all that it names is so. */
-  readonly rules?: readonly PaceRule[];
+  readonly rules?: readonly PaceRule<N>[];
   /** Time in which the pace moves to a new value, in a straight line, in ms. @default 0 */
   readonly easeMs?: number;
 }
 
 /** One rule of a pace: `set` replaces the speed, `times` multiplies it. */
-export interface PaceRule {
+export interface PaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: string | readonly string[];
+  readonly when: N["word"] | readonly N["word"][];
   /** The speed from here on, in the pace's unit, or the name of a number. */
-  readonly set?: number | string;
+  readonly set?: number | N["number"];
   /** The factor for the speed so far, or the name of a number. */
-  readonly times?: number | string;
+  readonly times?: number | N["number"];
 }

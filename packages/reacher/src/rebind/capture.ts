@@ -240,7 +240,9 @@ function namesOfAxis(control: string, value: number): string[] {
   return [`${name}${side}`, name!, control];
 }
 
-/** What a pressed button can stand for: itself, and the direction pad that it is a part of. */
+/** What a pressed button can stand for: itself, and the direction pad that it is a part of, or two sides of that. */
 function namesOfButton(control: string): string[] {
-  return control.startsWith("PadDpad") ? [control, "PadDpad"] : [control];
+  const way = /^PadDpad(Up|Down|Left|Right)$/.exec(control)?.[1];
+  if (way === undefined) return [control];
+  return [control, way === "Up" || way === "Down" ? "PadDpadY" : "PadDpadX", "PadDpad"];
 }

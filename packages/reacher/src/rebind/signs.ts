@@ -40,8 +40,8 @@ function drawingOf(control: string): string | undefined {
   if (control in FACES) return faces(control);
   const stick = /^Pad(Left|Right)Stick(Up|Down|Left|Right|Press|X|Y)?$/.exec(control);
   if (stick !== null) return stickDrawing(stick[1] === "Left", stick[2]);
-  const arm = /^PadDpad(Up|Down|Left|Right)?$/.exec(control);
-  if (arm !== null) return `<path d="${CROSS}"/>${arm[1] === undefined ? "" : filled(ARMS[arm[1]]!)}`;
+  const arm = /^PadDpad(Up|Down|Left|Right|X|Y)?$/.exec(control);
+  if (arm !== null) return `<path d="${CROSS}"/>${armsOf(arm[1]).map(filled).join("")}`;
   const shoulder = /^Pad(Left|Right)(Bumper|Trigger)$/.exec(control);
   if (shoulder !== null) return shoulderDrawing(shoulder[1] === "Left", shoulder[2] === "Trigger");
   const centre = /^PadCenter(Left|Right)?$/.exec(control);
@@ -101,4 +101,11 @@ function centreDrawing(side: string | undefined): string {
     pill(9.75, side === undefined) +
     pill(15.5, side === "Right")
   );
+}
+
+/** The arms of the direction pad that are meant: one, two opposite ones, or none where it is all of it. */
+function armsOf(way: string | undefined): string[] {
+  const ways =
+    way === "X" ? ["Left", "Right"] : way === "Y" ? ["Up", "Down"] : way === undefined ? [] : [way];
+  return ways.map((one) => ARMS[one]!);
 }

@@ -30,7 +30,7 @@ export function takesAt(written: Plan, address: string): Takes {
   const part = parts.at(-1);
   const whole = part === undefined || /^\d+$/.test(part) || ORDINALS.includes(part);
   if (action.kind === "switch" || !whole) return { families: PRESSED, devices };
-  if (action.kind === "axis") return { families: ["axis", "trigger"], devices };
+  if (action.kind === "axis") return { families: ["axis", "trigger", "dpadAxis"], devices };
   return { families: action.kind === "turn" ? ["stick"] : ["stick", "dpad"], devices };
 }
 
@@ -62,5 +62,6 @@ const FAMILY_WORDS: Record<ControlFamily, string> = {
   half: "one side of a stick",
   stick: "a stick",
   dpad: "a direction pad",
+  dpadAxis: "two sides of a direction pad",
   motion: "the mouse",
 };

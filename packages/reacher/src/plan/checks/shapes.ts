@@ -18,7 +18,7 @@ function look(entry: unknown, place: string, report: Report): void {
   }
   if (shape === undefined) return;
   const family = findControl(use)?.family;
-  if (family === "key" || family === "button" || family === "dpad")
+  if (family === "key" || family === "button" || family === "dpad" || family === "dpadAxis")
     report(
       "shape-none",
       `${place}.shape`,

@@ -32,12 +32,13 @@ export function readMovement(
       const [source, own] = typeof entry === "string" ? [entry, undefined] : [entry.use, entry.shape];
       const control = reader.control(source, typeof entry === "string" ? place : `${place}.use`, kind);
       if (control === undefined) continue;
-      if (control.family === "dpad") {
+      if (control.family === "dpad" || control.family === "dpadAxis") {
         // A direction pad is four buttons: it follows the rules for opposite and diagonal keys.
-        for (const part of control.parts) {
-          const end = part.slice("PadDpad".length).toLowerCase() as Direction;
-          ends.push({ address, slot, end, way: end, ...readEnd(reader, findControl(part)!, action, place) });
-        }
+        control.parts.forEach((part, n) => {
+          const way = kind === "axis" ? axisWay(reader, control, n) : wayOfPart(part);
+          const end = kind === "axis" ? endNames[way === "left" ? 0 : 1]! : way;
+          ends.push({ address, slot, end, way, ...readEnd(reader, findControl(part)!, action, place) });
+        });
       } else
         sticks.push({ address, slot, control, shape: readShape(reader, action.shape, control, place, own) });
       continue;
@@ -86,6 +87,17 @@ export function readMovement(
     ends,
     sticks,
   };
+}
+
+/** The direction that a part of a direction pad is named after. */
+function wayOfPart(part: string): Direction {
+  return part.slice("PadDpad".length).toLowerCase() as Direction;
+}
+
+/** Which end of an axis a part of half a direction pad is; up and down as the plan's \`yAxis\` has them. */
+function axisWay({ plan }: Reader, { name }: Control, part: number): Direction {
+  const isTurned = name === "PadDpadY" && plan.yAxis === "down";
+  return (part === 0) === isTurned ? "right" : "left";
 }
 
 /** The names of an axis's ends must be two, and none of the words that stand beside them. */

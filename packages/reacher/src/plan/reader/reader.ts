@@ -254,12 +254,15 @@ function misfit(control: Control, use: Use): string | undefined {
     return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;
   }
   if (use === "axis") {
-    if (family === "axis" || family === "trigger") return undefined;
+    if (family === "axis" || family === "trigger" || family === "dpadAxis") return undefined;
+    if (family === "dpad")
+      return `${name} has four directions; an axis takes two of them: PadDpadX or PadDpadY`;
     if (family === "half")
       return `${name} is one side of ${control.parts[0]}; an axis takes that, or the side as an end: { "plus": "${name}" }`;
     if (family === "stick") return `${name} is a stick; an axis takes one of its axes: ${name}X or ${name}Y`;
     return `${name} is a button; an axis takes it as an end: { "plus": "${name}" }`;
   }
+  if (family === "dpadAxis") return `${name} is two buttons; take one: ${control.parts.join(" or ")}`;
   if (family === "stick" || family === "dpad") return `${name} has four directions; take one: ${name}Up`;
   if (family === "axis" && !/^PadAxis/.test(name)) {
     const sides = name.endsWith("X") ? ["Left", "Right"] : ["Up", "Down"];
