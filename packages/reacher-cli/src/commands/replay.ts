@@ -30,7 +30,10 @@ export async function replayCommand(
   const expected = options.expect === undefined ? undefined : await readExpected(options.expect);
   const got: string[] = [];
   let rows = 0;
-  const human = options.every === undefined ? new ChangePrinter(plan) : new ReadingPrinter(plan, action);
+  const human =
+    options.every === undefined
+      ? new ChangePrinter(plan, options.hz ?? 60)
+      : new ReadingPrinter(plan, action);
   const running = startReplay(plan.written, options, (row) => {
     rows++;
     if (expected !== undefined) got.push(JSON.stringify(row));
@@ -39,6 +42,7 @@ export async function replayCommand(
   });
   const head = await readTraceFile(traceFile, (entry) => running.push(entry));
   running.finish();
+  human.finish();
 
   if (head.plan !== undefined && plan.name !== "" && head.plan !== plan.name) {
     note(`note: ${traceFile} was recorded with the plan ${head.plan}, and is replayed with ${plan.name}`);
@@ -55,22 +59,77 @@ export async function replayCommand(
 
 interface Printer {
   print(row: ReplayRow): void;
+  finish(): void;
 }
 
-/** One change a line. */
+type ChangeRow = Exclude<ReplayRow, { now: unknown }>;
+
+/** What changes from step to step: its first row is printed, the others are one line when it has ended. */
+interface Run {
+  last: ChangeRow;
+  steps: number;
+  dx: number;
+  dy: number;
+}
+
+/** One change a line; a ramp, or a view that turns on and on, two. */
 class ChangePrinter implements Printer {
+  private readonly runs = new Map<string, Run>();
   private readonly width: number;
   private readonly seatWidth: number;
   private readonly onSince = new Map<string, number>();
   private begun = false;
 
-  constructor(private readonly plan: CheckedPlan) {
+  constructor(
+    private readonly plan: CheckedPlan,
+    private readonly hz: number,
+  ) {
     this.width = widest(["action", ...plan.actions.map(({ name }) => name)]);
     this.seatWidth = seatWidth(plan);
   }
 
   print(row: ReplayRow): void {
     if ("now" in row) return;
+    if (this.goesOn(row)) return;
+    this.line(row);
+  }
+
+  finish(): void {
+    this.end(() => true);
+  }
+
+  /** Prints what these runs came to. */
+  private end(isOver: (run: Run, key: string) => boolean): void {
+    const ended = [...this.runs].filter(([key, run]) => isOver(run, key));
+    for (const [key] of ended) this.runs.delete(key);
+    const told = ended.map(([, run]) => run).filter(({ steps }) => steps > 0);
+    told.sort((one, other) => one.last.at - other.last.at);
+    for (const { last, steps, dx, dy } of told)
+      this.line("dx" in last ? { ...last, dx, dy } : last, steps === 1 ? "" : ` in ${steps} steps`);
+  }
+
+  /** Whether a row only carries on what the one before it of this action did; else what went on is printed first. */
+  private goesOn(row: ChangeRow): boolean {
+    const key = `${row.seat} ${row.action}`;
+    const isRamp = ("dx" in row || "x" in row || "value" in row) && !("gait" in row || "facing" in row);
+    this.end(({ last }) => row.at - last.at > 1500 / this.hz);
+    const run = this.runs.get(key);
+    if (isRamp && run !== undefined) {
+      run.last = row;
+      run.steps++;
+      if ("dx" in row) {
+        run.dx += row.dx;
+        run.dy += row.dy;
+      }
+      return true;
+    }
+    const isSwitch = !("dx" in row || "x" in row || "value" in row);
+    this.end((_, other) => isSwitch || other === key);
+    if (!isSwitch) this.runs.set(key, { last: row, steps: 0, dx: 0, dy: 0 });
+    return false;
+  }
+
+  private line(row: ChangeRow, more = ""): void {
     if (!this.begun)
       print(
         paint.dim(
@@ -79,11 +138,11 @@ class ChangePrinter implements Printer {
       );
     this.begun = true;
     print(
-      `${padStart(row.at.toFixed(1), 10, paint.dim)}  ${this.seatWidth > 0 ? row.seat.padEnd(this.seatWidth) : ""}${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}`,
+      `${padStart(row.at.toFixed(1), 10, paint.dim)}  ${this.seatWidth > 0 ? row.seat.padEnd(this.seatWidth) : ""}${padEnd(row.action, this.width, paint.action)}  ${this.change(row)}${paint.dim(more)}`,
     );
   }
 
-  private change(row: Exclude<ReplayRow, { now: unknown }>): string {
+  private change(row: ChangeRow): string {
     if ("on" in row) {
       if (row.on) {
         this.onSince.set(`${row.seat} ${row.action}`, row.at);
@@ -129,10 +188,11 @@ class ReadingPrinter implements Printer {
     this.columns = plan.actions
       .filter(({ name }) => action === undefined || name === action)
       .map((one) => {
-        const gaits =
-          one.kind === "vector" && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
-        const paced = one.kind === "vector" && one.pace !== undefined;
-        const width = one.kind === "vector" ? 14 + gaits + (paced ? 8 : 0) : one.kind === "turn" ? 14 : 5;
+        const moves = one.kind === "axis" || one.kind === "vector";
+        const gaits = moves && one.gaits.length > 0 ? 2 + widest(one.gaits.map(({ name }) => name)) : 0;
+        const paced = moves && one.pace !== undefined;
+        const bare = one.kind === "vector" || one.kind === "turn" ? 14 : 5;
+        const width = bare + gaits + (paced ? 8 : 0);
         return { name: one.name, width: Math.max(one.name.length, width), paced };
       });
   }
@@ -153,6 +213,8 @@ class ReadingPrinter implements Printer {
     const seat = this.seatWidth > 0 ? row.seat.padEnd(this.seatWidth) : "";
     print(`${padStart(row.at.toFixed(1), 10, paint.dim)}  ${seat}${cells.join("  ")}`.trimEnd());
   }
+
+  finish(): void {}
 }
 
 /** Room for the seats' names, where the plan names any. */

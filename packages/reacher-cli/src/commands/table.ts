@@ -163,9 +163,10 @@ function bySlot(action: CheckedAction): Record<string, string[]> {
     return slots;
   }
   const others = action.kind === "turn" ? action.mice : action.ends;
-  for (const { slot, control, address } of [...others, ...action.sticks]) {
-    // A direction pad given whole is four ends at one address.
-    const whole = control.name.startsWith("PadDpad") && address.split(".").length === 2;
+  for (const one of [...others, ...action.sticks]) {
+    const { slot, control, address } = one;
+    // A direction pad given whole is four ends, or two, at one address.
+    const whole = control.name.startsWith("PadDpad") && !("end" in one && address.endsWith(`.${one.end}`));
     const names = (slots[slot] ??= []);
     const sides = /(Left|Right)$/.test(control.name) ? "PadDpadX" : "PadDpadY";
     const name = !whole ? control.name : action.kind === "axis" ? sides : "PadDpad";

@@ -200,6 +200,7 @@ class Explainer {
       return because("on", "waited", `${name} waited, and no gesture claimed it`);
     if (!hasRisen(signal, change)) return undefined;
     const unseen = this.unseen(one, entry.hiddenAt, signal, change);
+    if (unseen?.rule === "muted" && isNewlyKept(one, change)) return keptFor(one.keeper as Keep, unseen.text);
     if (unseen !== undefined && !(unseen.rule !== "taken" && one.carries)) return unseen;
     const rivals = waiting?.rivals ?? [];
     if (waiting !== undefined && after.b[waiting.pending]! > pending)
@@ -284,11 +285,20 @@ function refusal(one: Switch, wasPressed: boolean, change: Change): Because | un
   const { keeper, beginnings } = one;
   const failing = failingOf(one, change);
   const [rule, text] = hindrance(one, failing, beginnings, change);
-  if (keeper instanceof Keep && after.b[keeper.isKept] === 1)
-    return because("counts", "kept", `${text}; kept for ${ms(keeper.keepMs)} to begin later`);
+  if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, text!);
   if (rule !== undefined) return because("nothing", rule, text!);
   if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
   return because("nothing", "other", "another switch keeps it off");
+}
+
+function keptFor({ keepMs }: Keep, hindrance: string): Because {
+  return because("counts", "kept", `${hindrance}; kept for ${ms(keepMs)} to begin later`);
+}
+
+/** Whether the press of this event is kept. */
+function isNewlyKept({ keeper }: Switch, { before, after }: Change): boolean {
+  if (!(keeper instanceof Keep) || after.b[keeper.isKept] === 0) return false;
+  return before.b[keeper.isKept] === 0 || before.f[keeper.since] !== after.f[keeper.since];
 }
 
 /** What keeps a press from beginning: the rule, and what is said of it. */
@@ -314,7 +324,7 @@ function hindrance(
 function cameBack(one: Switch, change: Change): Because {
   const { before } = change;
   const { keeper } = one;
-  if (keeper instanceof Keep && before.b[keeper.isKept] === 1) {
+  if (keeper instanceof Keep && before.b[keeper.isKept]! > 0) {
     const waited = nowOf(change) - before.f[keeper.since]!;
     return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
   }
