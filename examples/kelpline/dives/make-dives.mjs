@@ -10,7 +10,7 @@ import { play } from "reacher/testing";
 const plan = JSON.parse(readFileSync(new URL("../plan/kelpline.plan.json", import.meta.url), "utf8"));
 
 dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => {
-  hands.wait(400.5).press("KeyW").wait(312.25);
+  hands.press("KeyW").wait(312.25);
   // A diagonal, let go a few milliseconds apart: the diver keeps facing it.
   hands.press("KeyD").wait(420.5).release("KeyW").wait(22.25).release("KeyD").wait(260);
   // Left, then right as well, then right is let go: left again.
@@ -86,6 +86,26 @@ dive("night-round", "Keyboard: along the kelp line and back", (hands, input) => 
   // The window loses its focus while Shift and W are held; their releases never come.
   hands.press("KeyW").wait(130).press("ShiftRight").wait(370).loseFocus().wait(600);
   hands.tap("KeyS", 480).wait(300);
+  // The current carries the diver, and beside it the keys; then a designer drags the easy speed.
+  input.drive("swim", [-0.3, -0.08], "current", hands.t);
+  hands.wait(400).press("KeyD").wait(500);
+  input.setNumber("easy", 3.2, hands.t);
+  hands.wait(400).release("KeyD").wait(200);
+  input.drive("swim", null, "current", hands.t);
+  input.setNumber("easy", 2.4, hands.t);
+  hands.wait(200);
+  // A buoy is drawn and thrown; the second time the window goes away, and nothing is thrown.
+  hands.press("KeyT").wait(640).release("KeyT").wait(200).press("KeyT").wait(300).loseFocus().wait(200);
+  // Snips pressed while the buoy is reeled in: the last one comes as soon as the hands are free.
+  input.mute("snip", "reel", hands.t);
+  hands.tap("KeyX", 60).wait(200).tap("KeyX", 60).wait(40);
+  input.unmute("snip", "reel", hands.t);
+  hands.wait(300);
+  // Along the bank: two of the keys crawl, faster in a tuck.
+  input.enter("bank", hands.t);
+  hands.press("KeyA").wait(400).press("KeyC").wait(600).release("KeyC").wait(300).release("KeyA").wait(150);
+  input.leave("bank", hands.t);
+  hands.wait(250);
 });
 
 dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {

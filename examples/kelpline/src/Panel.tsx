@@ -1,5 +1,16 @@
 /** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
-import { Button, Label, Meter, Radio, RadioGroup, ToggleButton } from "react-aria-components";
+import {
+  Button,
+  Label,
+  Meter,
+  Radio,
+  RadioGroup,
+  Slider,
+  SliderOutput,
+  SliderThumb,
+  SliderTrack,
+  ToggleButton,
+} from "react-aria-components";
 import type { Style } from "reacher";
 import { download } from "./download";
 import { Dial } from "./Dial";
@@ -86,6 +97,20 @@ export function Panel({
             {twoDecimals(diver.x)}, {twoDecimals(diver.y)} m
           </dd>
         </dl>
+        <Slider
+          className="slider pace"
+          value={player.seat.number("easy")}
+          minValue={1.2}
+          maxValue={4}
+          step={0.1}
+          onChange={(value) => player.seat.setNumber("easy", value)}
+        >
+          <Label>Easy pace</Label>
+          <SliderOutput>{({ state }) => `${state.getThumbValue(0).toFixed(1)} m/s`}</SliderOutput>
+          <SliderTrack className="track">
+            <SliderThumb className="thumb" />
+          </SliderTrack>
+        </Slider>
       </section>
       <section>
         <h2>Switches</h2>
@@ -131,9 +156,11 @@ export function Panel({
       </section>
       <section className="changes">
         <h2>Last changes</h2>
-        <p className="why" data-testid="why">
-          <b>Why not?</b> {player.whyNot === "" ? "every press did something so far" : player.whyNot}
-        </p>
+        {player.whyNot !== "" && (
+          <p className="why" data-testid="why">
+            <b>Why not?</b> {player.whyNot}
+          </p>
+        )}
         <ol data-testid="changes">
           {player.changes.map(({ id, t, action, text }) => (
             <li key={id}>

@@ -15,6 +15,7 @@ const SHOWN = [
   "snip",
   "grab",
   "haul",
+  "cast",
   "pause",
 ] as const;
 

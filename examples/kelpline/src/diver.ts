@@ -28,6 +28,11 @@ export interface Diver {
   /** How far a haul has come, 0..1. */
   haul: number;
   grabs: number;
+  /** How far a throw is drawn, 0..1; and the buoys thrown, which drift and sink. */
+  drawn: number;
+  readonly buoys: { x: number; y: number; age: number }[];
+  /** Whether it crawls along the bank at the farm's lower edge. */
+  onBank: boolean;
   snips: number;
   /** Light of a flash or of the shears, 1 fading to 0. */
   flash: number;
@@ -43,6 +48,10 @@ const BUBBLE_SECONDS = 1.6;
 /** A surge lasts this long at most, and adds this many metres per second. */
 const SURGE_MS = 350;
 const SURGE_SPEED = 9;
+
+/** A throw is drawn to the full in this time, and its buoy floats so long. */
+const DRAWN_MS = 900;
+const BUOY_SECONDS = 12;
 
 /** How far the fins swing, in radians, by gait. */
 const STROKES: Readonly<Record<string, number>> = { drift: 0.07, cruise: 0.17, race: 0.32 };
@@ -68,6 +77,9 @@ export function newDiver(name: string, x: number): Diver {
     air: 1,
     haul: 0,
     grabs: 0,
+    drawn: 0,
+    buoys: [],
+    onBank: false,
     snips: 0,
     flash: 0,
     cut: 0,
@@ -78,18 +90,27 @@ export function newDiver(name: string, x: number): Diver {
 /** Moves the diver by one frame of `dt` seconds. */
 export function moveDiver(
   diver: Diver,
-  { swim, depth, aim, sweep, kick, tuck, surge, haul, lamp }: KelplineReading,
+  { swim, along, depth, aim, sweep, kick, tuck, surge, haul, lamp, cast }: KelplineReading,
   dt: number,
 ): void {
   const dash = surge.on && surge.onMs < SURGE_MS ? SURGE_SPEED : 0;
   diver.x = clamp(diver.x + (swim.vx + swim.facing.x * dash) * dt, FARM.width / 2 - 1);
   diver.y = clamp(diver.y + (swim.vy + swim.facing.y * dash) * dt, FARM.height / 2 - 1);
+  if (diver.onBank) diver.x = clamp(diver.x + along.v * dt, FARM.width / 2 - 1);
+  diver.drawn = Math.min(1, cast.onMs / DRAWN_MS);
+  for (const buoy of diver.buoys) buoy.age += dt / BUOY_SECONDS;
+  while (diver.buoys[0] !== undefined && diver.buoys[0].age > 1) diver.buoys.shift();
   diver.surging = dash > 0;
   diver.haul = haul.on ? 1 : haul.progress;
   diver.flash = Math.max(0, diver.flash - dt * 1.5);
   diver.cut = Math.max(0, diver.cut - dt * 5);
   diver.depth = clamp(diver.depth + depth.value * DEPTH_SPEED * dt, DEEPEST);
-  const facing = Math.atan2(swim.facing.y, swim.facing.x);
+  const facing =
+    diver.onBank && along.length > 0
+      ? along.facing < 0
+        ? Math.PI
+        : 0
+      : Math.atan2(swim.facing.y, swim.facing.x);
   diver.heading = turned(diver.heading, facing, dt * 12);
   diver.swept = sweep.dx !== 0 ? SWEPT_SECONDS : Math.max(0, diver.swept - dt);
   if (aim.length > 0) {
@@ -113,6 +134,28 @@ export function moveDiver(
       age: 0,
     });
   }
+}
+
+/** Throws a buoy, as far as it was drawn. */
+export function throwBuoy(diver: Diver, heldMs: number): void {
+  const far = 2 + 6 * Math.min(1, heldMs / DRAWN_MS);
+  diver.buoys.push({
+    x: diver.x + Math.cos(diver.aim) * far,
+    y: diver.y + Math.sin(diver.aim) * far,
+    age: 0,
+  });
+}
+
+/** The bank begins here; who swims up from it leaves it. */
+export function isAtBank({ y }: Diver): boolean {
+  return y <= -FARM.height / 2 + 1.2;
+}
+
+/** Where the current runs, and which way it carries, as a share of full speed. */
+export const CURRENT = { fromX: 8, fromY: 5.5, drift: { x: -0.3, y: -0.08 } };
+
+export function isInCurrent({ x, y }: Diver): boolean {
+  return x >= CURRENT.fromX && y >= CURRENT.fromY;
 }
 
 /** One cut of the shears. */

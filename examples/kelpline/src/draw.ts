@@ -1,5 +1,5 @@
 /** Draws the farm at night, seen from above. In: the diver and a canvas. Out: pixels. */
-import { FARM, type Diver } from "./diver";
+import { CURRENT, FARM, type Diver } from "./diver";
 
 const WATER = "#06202b";
 const DEEP = "#041620";
@@ -28,6 +28,8 @@ export function drawFarm(
   pen.setTransform(scale, 0, 0, -scale, width / 2, height / 2);
   pen.fillStyle = WATER;
   pen.fillRect(-FARM.width / 2, -FARM.height / 2, FARM.width, FARM.height);
+  drawBank(pen);
+  drawCurrent(pen, seconds);
   drawRopes(pen);
   for (const diver of divers) if (diver.lamp) drawLight(pen, diver);
   drawKelp(pen, seconds);
@@ -41,7 +43,54 @@ export function drawFarm(
   for (const diver of divers) {
     drawDiver(pen, diver);
     drawWork(pen, diver);
+    drawThrows(pen, diver);
   }
+}
+
+/** The sandy bank at the lower edge. */
+function drawBank(pen: CanvasRenderingContext2D): void {
+  const [left, bottom] = [-FARM.width / 2, -FARM.height / 2];
+  pen.fillStyle = "#2a3a33";
+  pen.beginPath();
+  pen.moveTo(left, bottom);
+  for (let x = 0; x <= FARM.width; x++) pen.lineTo(left + x, bottom + 0.75 + Math.sin(x * 1.7) * 0.18);
+  pen.lineTo(-left, bottom);
+  pen.fill();
+}
+
+/** Streaks of the current, in its corner. */
+function drawCurrent(pen: CanvasRenderingContext2D, seconds: number): void {
+  const { fromX, fromY, drift } = CURRENT;
+  const [width, height] = [FARM.width / 2 - fromX, FARM.height / 2 - fromY];
+  pen.strokeStyle = "rgba(120, 190, 205, 0.22)";
+  pen.lineWidth = 0.06;
+  for (let n = 0; n < 14; n++) {
+    const way = (n * 0.37 + seconds * 0.22) % 1;
+    const x = FARM.width / 2 - way * width;
+    const y = fromY + (((n * 5) % 14) / 14) * height;
+    pen.beginPath();
+    pen.moveTo(x, y);
+    pen.lineTo(x + drift.x * 4, y + drift.y * 4);
+    pen.stroke();
+  }
+}
+
+/** Buoys that were thrown, and how far the next one is drawn. */
+function drawThrows(pen: CanvasRenderingContext2D, { x, y, aim, drawn, buoys }: Diver): void {
+  for (const buoy of buoys) {
+    pen.fillStyle = `rgba(242, 169, 59, ${1 - buoy.age})`;
+    pen.beginPath();
+    pen.arc(buoy.x, buoy.y - buoy.age, 0.32, 0, 7);
+    pen.fill();
+  }
+  if (drawn === 0) return;
+  const far = 2 + 6 * drawn;
+  pen.strokeStyle = "#f5e6c4";
+  pen.lineWidth = 0.08;
+  pen.beginPath();
+  pen.moveTo(x, y);
+  pen.lineTo(x + Math.cos(aim) * far, y + Math.sin(aim) * far);
+  pen.stroke();
 }
 
 /** The ring of a haul, the shears' cut, the flash to the boat. */

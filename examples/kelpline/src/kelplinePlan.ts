@@ -5,6 +5,7 @@ import type { InputLayer, Plan, Reading, Seat } from "reacher";
 export type KelplineKinds = {
   readonly swim: "vector";
   readonly depth: "axis";
+  readonly along: "axis";
   readonly aim: "vector";
   readonly sweep: "turn";
   readonly kick: "switch";
@@ -13,6 +14,7 @@ export type KelplineKinds = {
   readonly snip: "switch";
   readonly grab: "switch";
   readonly haul: "switch";
+  readonly cast: "switch";
   readonly flash: "switch";
   readonly lamp: "switch";
   readonly choose: "switch";
@@ -26,15 +28,15 @@ export type KelplineKinds = {
 export type KelplineFlags = "hasAir" | "inCurrent";
 
 /** The numbers that the game may set. */
-export type KelplineNumbers = never;
+export type KelplineNumbers = "easy" | "fast" | "creep";
 
 /** Slots, modes and seats; gaits and ends by action. */
 export type KelplineNames = {
   slots: "main" | "spare" | "pad";
-  modes: "dive" | "menu";
+  modes: "dive" | "bank" | "menu";
   seats: "amber" | "teal";
-  gaits: { swim: "drift" | "cruise" | "race" };
-  ends: { depth: "minus" | "plus" };
+  gaits: { swim: "drift" | "cruise" | "race"; along: "creep" | "crawl" };
+  ends: { depth: "minus" | "plus"; along: "left" | "right" };
 };
 
 /** The plan: `parsePlan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>(json)` gives it. */

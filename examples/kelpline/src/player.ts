@@ -3,13 +3,22 @@
  */
 import type { Plan } from "reacher";
 import { explainLayer } from "reacher/trace";
-import { moveDiver, newDiver, snipKelp, type Diver } from "./diver";
+import {
+  CURRENT,
+  isAtBank,
+  isInCurrent,
+  moveDiver,
+  newDiver,
+  snipKelp,
+  throwBuoy,
+  type Diver,
+} from "./diver";
 import { pressFocus, stepFocus } from "./padFocus";
 import { PlayerSettings } from "./playerSettings";
 import type { KelplineKinds, KelplineLayer, KelplineNames, KelplineSeat } from "./kelplinePlan";
 
 /** How many changes the panel lists. */
-const CHANGES_SHOWN = 3;
+const CHANGES_SHOWN = 9;
 /** How long reeling a buoy in takes. */
 const REEL_MS = 1200;
 
@@ -40,6 +49,7 @@ export class Player {
   /** Why the last press that did nothing did nothing. */
   whyNot = "";
   private hasAir = true;
+  private drifts = false;
   private changeCount = 0;
   private reelTimer: ReturnType<typeof setTimeout> | undefined;
   private readonly lastMoved = new Map<string, string>();
@@ -78,6 +88,10 @@ export class Player {
     seat.on("grab", "on", () => (diver.grabs += 1));
     seat.on("haul", "on", () => this.reel());
     seat.on("flash", "on", () => (diver.flash = 1));
+    // Let go, it flies as far as it was drawn; a window that goes away throws nothing.
+    seat.on("cast", "off", (_, endedBy) => {
+      if (endedBy === "released") throwBuoy(diver, seat.now.cast.lastMs);
+    });
     const tell = ({
       action,
       outcome,
@@ -96,8 +110,13 @@ export class Player {
     explainLayer(layer, tell, name);
     layer.watch({
       lost: (t, what, _, whose) => whose === name && this.note(t, what, "lost: everything at rest"),
-      changed: (t, action, whose) =>
-        whose === name && this.note(t, action, this.describe(action as keyof KelplineKinds)),
+      changed: (t, action, whose) => {
+        if (whose !== name) return;
+        const text = this.describe(action as keyof KelplineKinds);
+        // What works now needs no reason any more.
+        if (text === "on" && this.whyNot.startsWith(`${action}:`)) this.whyNot = "";
+        this.note(t, action, text);
+      },
     });
   }
 
@@ -106,6 +125,18 @@ export class Player {
     if (this.menu) return;
     moveDiver(this.diver, this.seat.now, seconds);
     this.breathe(seconds);
+    this.meetWater();
+  }
+
+  /** The current carries whoever is in it, beside what the hands do; along the bank two of the keys crawl. */
+  private meetWater(): void {
+    const { diver, seat } = this;
+    const drifts = isInCurrent(diver);
+    if (drifts !== this.drifts) seat.drive("swim", (this.drifts = drifts) ? CURRENT.drift : null, "current");
+    if (isAtBank(diver) === diver.onBank) return;
+    diver.onBank = !diver.onBank;
+    if (diver.onBank) seat.enter("bank");
+    else seat.leave("bank");
   }
 
   /** Opens or closes the menu; called by the plan's own action, and by the button on the page. */

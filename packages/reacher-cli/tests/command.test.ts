@@ -66,7 +66,12 @@ test("table says what every control does", () => {
     ),
   );
   for (const control of bound)
-    expect(stdout).toContain(`${control.slice(1, -1).replace(/Dpad$/, "DpadUp")} -> `);
+    expect(stdout).toContain(
+      `${control
+        .slice(1, -1)
+        .replace(/Dpad$/, "DpadUp")
+        .replace(/DpadX$/, "DpadLeft")} -> `,
+    );
   expect(rowsOf(reacher("table", PLAN, "--json").stdout)[0]).toEqual({
     control: "KeyW",
     label: "W",
@@ -77,7 +82,7 @@ test("table says what every control does", () => {
 
 test("check tells place, line and mend, and its exit code tells how bad it is", () => {
   expect(reacher("check", PLAN)).toMatchObject({
-    stdout: expect.stringContaining(": 17 actions in 3 slots; no errors, no warnings, 2 hints\n"),
+    stdout: expect.stringContaining(": 19 actions in 3 slots; no errors, no warnings, 2 hints\n"),
     status: 0,
   });
   const bad = file(
@@ -134,7 +139,7 @@ test("replay tells changes, whole readings, and differences from an earlier repl
 test("why tells the story of one action, or of one moment", () => {
   const { stdout } = reacher("why", PLAN, DIVE, "--action", "snip");
   expect(stdout).toMatch(
-    /nothing {2}muted: reel\n.*nothing {2}menu covers it\n\nsnip: on 1 time, 2 presses did nothing\n$/,
+    /counts {3}muted: reel; kept for 120 ms to begin later\n.*nothing {2}muted: reel; kept for 120 ms, in vain\n.*nothing {2}menu covers it\n[^]*\n\nsnip: on 2 times, 3 presses did nothing\n$/,
   );
   const rows = rowsOf(reacher("why", PLAN, DIVE, "--action", "surge", "--json").stdout);
   expect(rows.map((row) => row.text)).toContain(
@@ -158,7 +163,7 @@ test("taps shows how hands tap, proposes a window, and reads many traces", () =>
   );
   const rows = rowsOf(reacher("taps", practice, DIVE, "--control", "KeyD", "--json").stdout);
   expect(rows.map((row) => row.control).filter(Boolean)).toEqual(["KeyD"]);
-  expect(rows[0]).toMatchObject({ presses: 89, quick: { pairs: 18, medianMs: 232 } });
+  expect(rows[0]).toMatchObject({ presses: 90, quick: { pairs: 18, medianMs: 232 } });
   expect(rows.at(-1)).toHaveProperty("proposed");
   expect(reacher("taps", DIVE, "--control", "PadEast").stdout).toBe("PadEast was not pressed\n");
 });
@@ -427,7 +432,7 @@ describe("compare", () => {
     const dives = ["night-round", "surge-practice", "two-divers"].map(
       (name) => `examples/kelpline/dives/${name}.trace.jsonl`,
     );
-    expect(reacher("compare", PLAN, PLAN, ...dives).stdout).toMatch(/no difference in any of 17 actions\n$/);
+    expect(reacher("compare", PLAN, PLAN, ...dives).stdout).toMatch(/no difference in any of 19 actions\n$/);
     const text = readFileSync(join(root, PLAN), "utf8");
     const wide = file("wide.plan.json", text.replaceAll('"gapMs": 220', '"gapMs": 260'));
     const one = rowsOf(reacher("compare", PLAN, wide, ...dives, "--json").stdout);
@@ -518,7 +523,12 @@ test.each<[string[], Record<string, string>, number, string | RegExp]>([
   ],
   [["compare", PLAN, PLAN], {}, 2, /missing required argument 'traces'/],
   [["compare", PLAN, DIVE, DIVE], {}, 2, /night-round\.trace\.jsonl:2:1: not JSON/],
-  [["table", PLAN, "--mode", "meun"], {}, 2, /^--mode meun: the plan has dive, menu; did you mean menu/],
+  [
+    ["table", PLAN, "--mode", "meun"],
+    {},
+    2,
+    /^--mode meun: the plan has dive, bank, menu; did you mean menu/,
+  ],
   [["types", PLAN, "-o", "examples"], {}, 2, "examples: this is a folder; name a file in it\n"],
   [["chekc", PLAN], {}, 2, /unknown command 'chekc'\n\(Did you mean check\?\)/],
   [["check"], {}, 2, /missing required argument 'plan'/],

@@ -118,7 +118,7 @@ test("names that the plan does not have are refused, with those that it has", ()
     'the plan has no flag "hasAri"; it has hasAir, inCurrent',
   );
   expect(() => input.on("kik" as never, "on", () => {})).toThrow(
-    'the plan has no switch "kik"; it has kick, tuck, surge, snip, grab, haul, flash, lamp, choose, walk, back, pause',
+    'the plan has no switch "kik"; it has kick, tuck, surge, snip, grab, haul, cast, flash, lamp, choose, walk, back, pause',
   );
   expect(() => input.seat("teal")).toThrow('there is no seat "teal"');
   expect(() => input.setFlag("hasAir", true, NaN)).toThrow(ReacherError);

@@ -284,7 +284,7 @@ test.each<[Change, string]>([
   ],
   [
     (p) => {
-      p.numbers = { much: 50 };
+      Object.assign(p.numbers, { much: 50 });
       p.actions.swim.pace.rules = [{ when: "tuck", times: "much" }];
     },
     "warning times-percent actions.swim.pace.rules.0.times: times 50 is 50 times as fast; is it a percentage? 50 % is 0.5",

@@ -178,6 +178,18 @@ class Explainer {
       if (is || !was) return on ?? cameBack(one, change);
       return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(one, change, cause);
     }
+    const { keeper } = one;
+    if (keeper instanceof Keep && change.due === keeper.timer) {
+      const why =
+        after.b[one.liveAt] === Live.Yes
+          ? hindrance(one, failingOf(one, change), one.beginnings, change)[1]
+          : this.notLive(one, change).text;
+      return because(
+        "nothing",
+        "kept-over",
+        `${why ?? "it is on already"}; kept for ${ms(keeper.keepMs)}, in vain`,
+      );
+    }
     const refused =
       said.find(({ outcome }) => outcome !== "on") ??
       refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
@@ -200,7 +212,8 @@ class Explainer {
       return because("on", "waited", `${name} waited, and no gesture claimed it`);
     if (!hasRisen(signal, change)) return undefined;
     const unseen = this.unseen(one, entry.hiddenAt, signal, change);
-    if (unseen?.rule === "muted" && isNewlyKept(one, change)) return keptFor(one.keeper as Keep, unseen.text);
+    if (unseen?.rule === "muted" && isNewlyKept(one, change))
+      return keptFor(one.keeper as Keep, "muted", unseen.text);
     if (unseen !== undefined && !(unseen.rule !== "taken" && one.carries)) return unseen;
     const rivals = waiting?.rivals ?? [];
     if (waiting !== undefined && after.b[waiting.pending]! > pending)
@@ -285,14 +298,14 @@ function refusal(one: Switch, wasPressed: boolean, change: Change): Because | un
   const { keeper, beginnings } = one;
   const failing = failingOf(one, change);
   const [rule, text] = hindrance(one, failing, beginnings, change);
-  if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, text!);
+  if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
   if (rule !== undefined) return because("nothing", rule, text!);
   if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
   return because("nothing", "other", "another switch keeps it off");
 }
 
-function keptFor({ keepMs }: Keep, hindrance: string): Because {
-  return because("counts", "kept", `${hindrance}; kept for ${ms(keepMs)} to begin later`);
+function keptFor({ keepMs }: Keep, rule: string, hindrance: string): Because {
+  return because("counts", rule, `${hindrance}; kept for ${ms(keepMs)} to begin later`);
 }
 
 /** Whether the press of this event is kept. */
