@@ -156,11 +156,13 @@ export function Panel({
       </section>
       <section className="changes">
         <h2>Last changes</h2>
-        {player.whyNot !== "" && (
-          <p className="why" data-testid="why">
-            <b>Why not?</b> {player.whyNot}
-          </p>
-        )}
+        <p className="why" data-testid="why">
+          {player.whyNot !== "" && (
+            <>
+              <b>Why not?</b> {player.whyNot}
+            </>
+          )}
+        </p>
         <ol data-testid="changes">
           {player.changes.map(({ id, t, action, text }) => (
             <li key={id}>

@@ -42,7 +42,7 @@ export function timelineOption(
     backgroundColor: ink.paper,
     title: {
       text: title,
-      subtext: `controls above${plan === undefined ? "" : ", actions below; outlined: a tap's window for the next one; ticks: pulses"}`,
+      subtext: `controls above${plan === undefined ? "" : ", actions below; outlined: a tap's window for the next one, and how long a press is kept; ticks: pulses"}`,
       left: 30,
       top: 12,
       textStyle: { color: ink.text, fontFamily: FONT, fontSize: 18 },
@@ -194,7 +194,7 @@ function actionRows(plan: RunnablePlan, entries: readonly TraceEntry[], span: Sp
   return [...rows.values()].filter((row) => isSeen(row, span));
 }
 
-/** After a tap that counts, its window for the next one. */
+/** After a tap that counts, its window for the next one; of a press that is kept, for how long. */
 function markWindows(
   plan: RunnablePlan,
   entries: readonly TraceEntry[],
@@ -202,15 +202,19 @@ function markWindows(
   rowOf: (action: string) => Row,
 ): void {
   const gaps = new Map<string, number>();
+  const keeps = new Map<string, number>();
   for (const action of plan.actions) {
     if (action.kind !== "switch") continue;
+    keeps.set(action.name, action.keepMs);
     for (const entry of action.entries) if (entry.kind === "taps") gaps.set(action.name, entry.gapMs);
   }
   const running = startExplaining(
     plan.written,
-    ({ at, action, outcome, text }) => {
+    ({ at, action, outcome, rule, text }) => {
       const gap = gaps.get(action);
-      if (outcome === "counts" && gap !== undefined && /tap 1|counts as the first/.test(text))
+      if (outcome === "counts" && (rule === "kept" || rule === "muted"))
+        rowOf(action).windows.push({ from: at, to: at + keeps.get(action)! });
+      else if (outcome === "counts" && gap !== undefined && /tap 1|counts as the first/.test(text))
         rowOf(action).windows.push({ from: at, to: at + gap });
     },
     seat,
