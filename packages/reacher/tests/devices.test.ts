@@ -1,6 +1,6 @@
 /** The browser's devices, on a window that a test can drive. Real keys in a real browser press the examples' pages. */
 import { createInputLayer, definePlan, type InputLayer } from "reacher";
-import { attachBrowser } from "reacher/browser";
+import { attachBrowser, type BrowserOptions } from "reacher/browser";
 import { simulatePad, type SimulatedPad } from "reacher/testing";
 
 const plan = definePlan({
@@ -30,7 +30,7 @@ class TestWindow extends EventTarget {
   pads: (SimulatedPad | null)[] = [];
   listening = 0;
   frame: (() => void) | undefined;
-  readonly document = Object.assign(new EventTarget(), { visibilityState: "visible" });
+  readonly document = Object.assign(new EventTarget(), { visibilityState: "visible", hasFocus: (): boolean => true });
   readonly navigator = { getGamepads: () => this.pads };
   readonly performance = { now: () => this.time };
 
@@ -62,10 +62,12 @@ class TestWindow extends EventTarget {
 }
 
 /** A layer attached to a test window, with the few things that a person does. */
-function sit() {
+function sit({ grab = true, ...options }: { grab?: boolean } & BrowserOptions = {}) {
   const view = new TestWindow();
   const input = createInputLayer(plan);
-  const detach = attachBrowser(input, { window: view as unknown as Window });
+  // A game that binds no second mouse button lets the browser's menu come up.
+  if (!grab) input.setOverrides({ reacherOverrides: 1, controls: { "grab.main": null } });
+  const detach = attachBrowser(input, { window: view as unknown as Window, ...options });
   const send = (type: string, fields: object, target: EventTarget = view) => {
     const event = new Event(type, { cancelable: true });
     for (const [name, value] of Object.entries({ timeStamp: view.time, ...fields })) {
@@ -114,7 +116,11 @@ test("both Shifts, one of which is never told to be up", () => {
   const { key, up, step } = sit();
   key("ShiftLeft");
   key("ShiftRight");
+  // A Shift's own release tells nothing of the other one: some systems say that none is held.
   up("ShiftRight", { shiftKey: false });
+  expect(step().kick.on).toBe(true);
+  // Any other event does.
+  key("KeyW", { shiftKey: false });
   expect(step().kick.on).toBe(false);
 });
 
@@ -145,6 +151,7 @@ test.each([
   ["a smooth wheel that sends quarters of a notch", [25, 25, 25, 25], "WheelDown", 1],
   ["a turn back begins a new notch", [75, -75, -25], "WheelUp", 1],
   ["part of a notch", [60], null, 0],
+  ["a flick of a trackpad is not a dozen", Array.from({ length: 40 }, () => 30), "WheelDown", 1],
 ])("the wheel: %s", (_, turns, by, presses) => {
   const { send, step } = sit();
   for (const deltaY of turns) expect(send("wheel", { deltaY, deltaMode: 0 })).toBe(true);
@@ -157,6 +164,170 @@ test("the wheel counts lines too, and Control with it stays the browser's zoom",
   expect(step().next.presses).toBe(1);
   expect(send("wheel", { deltaY: 300, deltaMode: 0, ctrlKey: true })).toBe(false);
   expect(step().next.presses).toBe(0);
+});
+
+test("a click of the wheel is one in every browser; a part of one is forgotten, and sideways is the page's", () => {
+  const { view, send, step } = sit();
+  const turn = (fields: object) =>
+    send("wheel", { deltaX: 0, deltaY: 0, deltaMode: 0, shiftKey: false, ...fields });
+  // Pixels, lines, and pixels of another size: 120 a click in all of them.
+  for (const [deltaY, deltaMode] of [
+    [120, 0],
+    [3, 1],
+    [81, 0],
+  ] as const) {
+    for (let n = 0; n < 10; n++) expect(turn({ deltaY, deltaMode, wheelDeltaY: -120 })).toBe(true);
+    expect(step().next).toMatchObject({ presses: 10, by: "WheelDown" });
+  }
+  turn({ deltaY: 60 });
+  view.time += 251;
+  turn({ deltaY: 60 });
+  expect(step().next.presses).toBe(0);
+  view.time += 300;
+  expect(turn({ deltaX: 300 })).toBe(false);
+  expect(turn({ deltaX: -120, wheelDeltaX: 120, shiftKey: true })).toBe(true);
+  expect(step().next).toMatchObject({ presses: 1, by: "WheelUp" });
+});
+
+test.each<[string, (sat: ReturnType<typeof sit>) => void]>([
+  ["a menu that opens", ({ send, view }) => send("contextmenu", { target: elementOf("canvas") }, view)],
+  ["a native list", ({ send }) => send("mousedown", { button: 0, target: elementOf("select") })],
+  ["the print dialog", ({ send }) => send("beforeprint", {})],
+])("%s takes the releases: everything at rest", (_, happen) => {
+  const sat = sit({ grab: false });
+  sat.key("KeyS");
+  expect(sat.step().swim.y).toBe(-1);
+  happen(sat);
+  expect(sat.step().swim.length).toBe(0);
+});
+
+/** As much of an element as the devices look at. */
+function elementOf(localName: string, more: object = {}) {
+  return { closest: () => (localName === "canvas" ? null : {}), matches: () => false, localName, ...more };
+}
+
+test("a menu that the game prevents is none, and loses nothing", () => {
+  const { key, send, step } = sit();
+  key("KeyW");
+  expect(send("contextmenu", { target: elementOf("canvas") })).toBe(true);
+  expect(step().swim.y).toBe(1);
+});
+
+test("a field inside a shadow root is typed in; a plain button leaves the arrows to the game", () => {
+  const { key, step } = sit();
+  const field = elementOf("input", { type: "text" });
+  key("KeyW", { target: elementOf("chat-box"), composedPath: () => [field, elementOf("chat-box")] });
+  expect(step().swim.length).toBe(0);
+  const button = elementOf("button", { matches: () => true });
+  expect(key("Space", { target: button })).toBe(false);
+  key("KeyD", { target: button });
+  expect(step().swim.x).toBe(1);
+});
+
+test("a dead key ends with the next press, at the latest after half a second", () => {
+  jest.useFakeTimers();
+  const { key, step, view } = sit();
+  key("KeyW", { key: "Dead" });
+  expect(step().swim.y).toBe(1);
+  key("KeyD", { key: "d" });
+  expect(step().swim).toMatchObject({ x: 1, y: 0 });
+  key("KeyA", { key: "Dead" });
+  view.time += 500;
+  jest.advanceTimersByTime(499);
+  expect(step().swim.x).toBe(-1);
+  jest.advanceTimersByTime(1);
+  expect(step().swim.x).toBe(1);
+  jest.useRealTimers();
+});
+
+test("other names of one key, and none", () => {
+  const { key, up, step, input } = sit();
+  const heard: string[] = [];
+  input.onPress(({ control }) => heard.push(control));
+  key("OSLeft", { metaKey: true });
+  up("OSLeft");
+  key("Unidentified");
+  step();
+  expect(heard).toEqual(["MetaLeft"]);
+});
+
+test("a finger is the main button from the moment at which it comes down, and no second press follows", () => {
+  const { send, step } = sit();
+  const target = elementOf("canvas");
+  const finger = { pointerType: "touch", isPrimary: true, pointerId: 7, target };
+  send("pointerdown", finger);
+  expect(step().snip).toMatchObject({ on: true, presses: 1 });
+  send("pointerup", finger);
+  send("mousedown", { button: 0, target });
+  send("mouseup", { button: 0, target });
+  expect(step().snip).toMatchObject({ on: false, presses: 0 });
+  send("pointerdown", { ...finger, target: elementOf("button") });
+  expect(step().snip.on).toBe(false);
+});
+
+test("with an area, presses count where they begin inside it", () => {
+  const inside = { ...elementOf("button"), nodeType: 1 };
+  const area = { contains: (one: unknown) => one === inside } as unknown as Element;
+  const { send, step } = sit({ area });
+  send("mousedown", { button: 0, target: { ...elementOf("canvas"), nodeType: 1 } });
+  expect(step().snip.on).toBe(false);
+  send("mousedown", { button: 0, target: inside });
+  expect(step().snip.on).toBe(true);
+});
+
+test("one layer is attached once, and outside a page it says so", () => {
+  const { view, input, detach } = sit();
+  const again = () => attachBrowser(input, { window: view as unknown as Window });
+  expect(again).toThrow("this layer is attached to a window already, and would hear everything twice");
+  detach();
+  again()();
+  expect(() => attachBrowser(createInputLayer(plan))).toThrow("attachBrowser was called outside a page");
+});
+
+test("a page that may not read pads is told so once, and plays on", () => {
+  const warn = jest.spyOn(console, "warn").mockImplementation(() => {});
+  let asked = 0;
+  const { key, step } = sit({
+    pads: () => {
+      asked++;
+      throw new Error("denied by policy");
+    },
+  });
+  key("KeyW");
+  for (let n = 0; n < 5; n++) expect(step().swim.y).toBe(1);
+  expect([asked, warn.mock.calls.length]).toEqual([1, 1]);
+  warn.mockRestore();
+});
+
+test("a page without focus hears no pad, unless it asks; what is held when focus comes back waits for rest", () => {
+  const pad = simulatePad(0);
+  for (const padsInBackground of [false, true]) {
+    const { view, step } = sit({ padsInBackground });
+    view.pads = [pad, undefined as never];
+    pad.tilt("PadLeftStick", 0.8, 0);
+    expect(step().swim.x).toBeCloseTo(0.8);
+    view.document.hasFocus = () => false;
+    step();
+    pad.tilt("PadLeftStick", 0.6, 0);
+    expect(step().swim.x).toBeCloseTo(padsInBackground ? 0.6 : 0.8);
+    view.document.hasFocus = () => true;
+    pad.rest();
+    step();
+  }
+});
+
+test("after a lost focus a tilted stick counts again once it was at rest", () => {
+  const pad = simulatePad(0);
+  const { view, send, step } = sit();
+  view.pads = [pad];
+  pad.tilt("PadLeftStick", 0.9, 0);
+  expect(step().swim.x).toBeCloseTo(0.9);
+  send("blur", {});
+  for (let n = 0; n < 3; n++) expect(step().swim.x).toBe(0);
+  pad.tilt("PadLeftStick", 0.1, 0);
+  step();
+  pad.tilt("PadLeftStick", 0.9, 0);
+  expect(step().swim.x).toBeCloseTo(0.9);
 });
 
 test("keys that are not live are left to the page", () => {

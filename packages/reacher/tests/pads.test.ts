@@ -238,3 +238,85 @@ test("the mouse turns by the pixels that it moved", () => {
   send("mousemove", { movementX: 0, movementY: 0, timeStamp: view.time });
   expect(step()[0].look).toMatchObject({ dx: 7, dy: 3 });
 });
+
+test("twins that were lost together wait for a press, each seat in its turn; one alone comes back by itself", () => {
+  const twins = () => [new OddPad(0, "twin"), new OddPad(1, "twin")] as const;
+  const [one, other] = twins();
+  const { view, input, step, unplug } = sit([one, other]);
+  one.press(6);
+  step();
+  other.press(6);
+  step();
+  expect([input.seat("amber").pad, input.seat("teal").pad]).toEqual([0, 1]);
+  // One alone is known by the seat that waits, at whichever place it comes back.
+  unplug(other);
+  view.pads = [one, new OddPad(3, "twin")];
+  step();
+  expect(input.seat("teal").pad).toBe(3);
+  unplug(view.pads[1]!);
+  unplug(one);
+  step();
+  const [first, second] = twins();
+  view.pads = [first, second];
+  step();
+  expect(["amber", "teal"].map((name) => input.seat(name).padLost)).toEqual([true, true]);
+  // Amber is asked first, and takes the one at the other place.
+  second.press(6);
+  expect(step()[0].kick.on).toBe(true);
+  first.press(6);
+  expect(step()[1].kick.on).toBe(true);
+  expect(["amber", "teal"].map((name) => [input.seat(name).pad, input.seat(name).padLost])).toEqual([
+    [1, false],
+    [0, false],
+  ]);
+});
+
+test("a direction pad that is one axis, triggers that say 0 until they are moved, and axes that rest at -1 are learnt", () => {
+  const pad = new OddPad(0);
+  // Axis 5 is the direction pad, at rest beyond its range; axis 4 a trigger that says 0 at first.
+  pad.axes[4] = 0;
+  pad.axes[5] = 1.2857;
+  const lesson = learnPad(pad);
+  const answer = (...moves: (() => void)[]) => {
+    for (const move of moves) {
+      move();
+      lesson.look(pad);
+    }
+  };
+  const rest = () => (pad.axes[5] = 1.2857);
+  for (const { control } of LAYOUT_STEPS) {
+    expect(lesson.step?.control).toBe(control);
+    if (control === "PadLeftTrigger")
+      answer(
+        () => (pad.axes[4] = -0.9),
+        () => (pad.axes[4] = 1),
+        () => (pad.axes[4] = -1),
+      );
+    else if (control === "PadDpadUp") answer(() => (pad.axes[5] = -1), rest);
+    else if (control === "PadDpadDown") answer(() => (pad.axes[5] = 1 / 7), rest);
+    else if (control === "PadDpadLeft") answer(() => (pad.axes[5] = 5 / 7), rest);
+    else if (control === "PadDpadRight") answer(() => (pad.axes[5] = -3 / 7), rest);
+    else lesson.skip();
+  }
+  expect(lesson.waits).toBe(false);
+  const layout = lesson.layout();
+  expect(layout.buttons["PadLeftTrigger"]).toEqual({ axis: 4, sign: 1, rest: -1 });
+  const layouts = new PadLayouts(memory());
+  layouts.keep(pad.id, layout);
+  const found = new PadLayouts();
+  found.keep(pad.id, layout);
+  const { step, input } = sit([pad], found);
+  pad.axes[4] = 0;
+  const heard: string[] = [];
+  input.onPress(({ control }) => heard.push(control));
+  step();
+  pad.axes[4] = -1;
+  step();
+  expect(heard).toEqual([]);
+  // Half of its way is half, and a diagonal is both of its sides.
+  pad.axes[4] = 0.1;
+  expect(step()[0].sink.on).toBe(true);
+  pad.axes[5] = -5 / 7;
+  step();
+  expect(heard).toEqual(["PadLeftTrigger", "PadDpadUp", "PadDpadRight"]);
+});

@@ -2,6 +2,7 @@
  * A browser's keyboard, mouse, pads and focus, translated into raw events. Nothing is decided here that a plan could decide.
  */
 import type { InputLayer } from "../layer/types.js";
+import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import type { Fed, Listen } from "./listening.js";
 import { attachFocus } from "./focus.js";
@@ -15,13 +16,14 @@ export {
   LAYOUT_STEPS,
   learnPad,
   PadLayouts,
-  type AxisWay,
   type LayoutStep,
   type LayoutStore,
   type PadLayout,
   type PadLesson,
 } from "./padLayouts.js";
+export type { AxisWay } from "./axisWay.js";
 export { attachKeyLabels } from "./keyLayout.js";
+export { lockPointer } from "./pointerLock.js";
 export type { PadLike, PadSource } from "./padLike.js";
 
 /** How `attachBrowser` listens. */
@@ -32,6 +34,10 @@ export interface BrowserOptions {
   readonly pads?: PadSource;
   /** Layouts that were learnt of pads that do not report the standard one. @default those kept in the page's `localStorage` */
   readonly layouts?: PadLayouts;
+  /** Where mouse presses and touches count: those that begin inside this element. @default anywhere but on what the page itself works */
+  readonly area?: Element;
+  /** Whether pads count while the page has no focus, as on a second screen. @default false */
+  readonly padsInBackground?: boolean;
 }
 
 /**
@@ -46,24 +52,32 @@ export function attachBrowser<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: BrowserOptions = {},
 ): () => void {
-  const view = options.window ?? window;
+  const view = options.window ?? ownWindow();
   const fed = input as unknown as Fed;
+  const first = attached.get(fed);
+  if (first !== undefined)
+    throw new ReacherError(
+      `this layer is attached to ${first} already, and would hear everything twice; call what that attachBrowser returned first`,
+    );
+  attached.set(fed, nameOf(view));
   const ends: (() => void)[] = [];
-  const listen: Listen = (target, type, fn) => {
+  const listenTo = (target: EventTarget, type: string, fn: (event: never) => void) => {
     // Capture: a game hears a key before a page's own handler can stop it. Not passive: defaults may have to be prevented.
     const listenerOptions = { capture: true, passive: false };
     target.addEventListener(type, fn as EventListener, listenerOptions);
     ends.push(() => target.removeEventListener(type, fn as EventListener, listenerOptions));
   };
+  const listen: Listen = Object.assign(listenTo, { ends: (fn: () => void) => void ends.push(fn) });
 
   const keyboard = attachKeyboard(view, fed, listen);
-  const mouse = attachMouse(view, fed, listen, keyboard);
+  const mouse = attachMouse(view, fed, listen, keyboard, options.area);
   const pads = attachPads(
     view,
     fed,
     listen,
     options.pads ?? (() => view.navigator.getGamepads()),
     options.layouts ?? keptPadLayouts(view),
+    options.padsInBackground === true,
   );
   attachFocus(view, fed, listen, () => {
     keyboard.forget();
@@ -72,13 +86,31 @@ export function attachBrowser<K extends Kinds, F extends string>(
   });
   ends.push(() => pads.detach());
 
-  let attached = true;
+  let isAttached = true;
   return () => {
-    if (!attached) return;
-    attached = false;
+    if (!isAttached) return;
+    isAttached = false;
+    attached.delete(fed);
     for (const end of ends) end();
     fed.lose("focus", view.performance.now());
   };
+}
+
+/** Which layers are attached, and to what. */
+const attached = new WeakMap<object, string>();
+
+function ownWindow(): Window {
+  if (typeof window === "undefined")
+    throw new ReacherError(
+      "attachBrowser was called outside a page, where there are no keys to hear; in tests use play from reacher/testing",
+    );
+  return window;
+}
+
+/** A window by what people see of it. */
+function nameOf(view: Window): string {
+  const { title = "" } = view.document;
+  return title === "" ? "a window" : `the page ${JSON.stringify(title)}`;
 }
 
 /** The layouts that are kept in a page's `localStorage`; a page that is denied its storage keeps them for as long as it is open. */

@@ -1,5 +1,8 @@
-/** Lost focus: a release that the page will never hear of. In: blur and hiding. Out: a cancellation, told to the layer. */
-import { stampOf, type Fed, type Listen } from "./listening.js";
+/**
+ * A release that the page will never hear of. In: lost focus, hiding, and whatever else lets a browser swallow releases. Out: a
+ * cancellation, told to the layer.
+ */
+import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
 
 export function attachFocus(view: Window, input: Fed, listen: Listen, forget: () => void): void {
   const lose = (event: Event) => {
@@ -14,4 +17,17 @@ export function attachFocus(view: Window, input: Fed, listen: Listen, forget: ()
   listen(view.document, "visibilitychange", (event) => {
     if (view.document.visibilityState === "hidden") lose(event);
   });
+  // A menu, a native list and the print dialog take all keys and buttons for as long as they are open.
+  listen(view, "beforeprint", lose);
+  listen(view, "mousedown", (event) => {
+    const target = targetOf(event);
+    if (target !== null && "localName" in target && target.localName === "select") lose(event);
+  });
+  // Whoever shows no menu has prevented this by now: it is heard last.
+  view.addEventListener("contextmenu", hearMenu);
+  return listen.ends(() => view.removeEventListener("contextmenu", hearMenu));
+
+  function hearMenu(event: Event): void {
+    if (!event.defaultPrevented) lose(event);
+  }
 }

@@ -2,10 +2,10 @@
  * The keyboard, by `code` (W3C UI Events, section 3.7). In: key events. Out: 1 and 0 for each key, at the event's stamp.
  * May change: the set of keys that it has told the layer are down.
  *
- * Two releases never reach a page, and are made good here from the modifier state of later events: those of other keys
- * while Meta is held, and that of one of two Shift keys.
+ * Some releases never reach a page. Those of other keys while Meta is held, and that of one of two Shift keys, are made good here
+ * from the modifier state of later events; that of a dead key, which waits for a letter, by the next press or soon after.
  */
-import { stampOf, type Fed, type Listen } from "./listening.js";
+import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
 import { pageTakesKey } from "./pageKeys.js";
 
 export interface Keyboard {
@@ -23,8 +23,22 @@ const METAS = ["MetaLeft", "MetaRight"];
 /** Full screen, reload, the browser's tools: never the game's to prevent. */
 const SYSTEM_KEY = /^(F\d+|Meta|Alt|PrintScreen|Power|Sleep|WakeUp|Browser|Launch|Media|AudioVolume)/;
 
+/** Keys by which one browser opens its menu, which then takes the keys that follow. */
+const OPENS_MENU = /^(Alt(Left|Right)|F10)$/;
+/** A dead key is let go at the latest after this, in ms: its release may never come. */
+const DEAD_MS = 500;
+
 export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboard {
   const down = new Set<string>();
+
+  /** A dead key that is down, and what ends it. */
+  let dead = "";
+  let deadTimer: ReturnType<typeof setTimeout> | undefined;
+  const endDead = (t: number) => {
+    clearTimeout(deadTimer);
+    if (dead !== "") release(dead, t);
+    dead = "";
+  };
 
   const release = (code: string, t: number) => {
     if (down.delete(code)) input.feed({ t, control: code, value: 0 });
@@ -37,14 +51,17 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   const repair = (event: ModifierEvent) => {
     if (down.size === 0) return;
     const t = stampOf(view, event);
-    if (!event.shiftKey) for (const code of SHIFTS) release(code, t);
+    // A Shift's own release tells nothing of the other one: some systems say that none is held.
+    const isShift = event.type === "keyup" && SHIFTS.includes((event as Event as KeyboardEvent).code);
+    if (!event.shiftKey && !isShift) for (const code of SHIFTS) release(code, t);
     if (!event.metaKey && METAS.some((code) => down.has(code)))
       for (const code of [...down]) release(code, t);
   };
 
   listen<KeyboardEvent>(view, "keydown", (event) => {
     repair(event);
-    const { code } = event;
+    const code = codeOf(event);
+    if (code !== dead) endDead(stampOf(view, event));
     // A key that is being caught works neither the page nor the game, wherever the focus is.
     if (input.intercepted === true && code !== "") {
       if (mayPrevent(event)) event.preventDefault();
@@ -52,10 +69,15 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
       if (!event.repeat) press(code, event);
       return;
     }
-    if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(event.target, code)) return;
-    if (mayPrevent(event) && input.uses(code)) event.preventDefault();
+    if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(targetOf(event), code))
+      return;
+    if ((mayPrevent(event) || OPENS_MENU.test(code)) && input.uses(code)) event.preventDefault();
     // The operating system's repeat is not a press.
-    if (!event.repeat) press(code, event);
+    if (event.repeat) return;
+    press(code, event);
+    if (event.key !== "Dead") return;
+    dead = code;
+    deadTimer = setTimeout(() => endDead(view.performance.now()), DEAD_MS);
   });
 
   listen<KeyboardEvent>(view, "keyup", (event) => {
@@ -65,12 +87,21 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     }
     // A release counts wherever the focus is: a key let go in a text field must not stay down in the game.
     const t = stampOf(view, event);
-    if (METAS.includes(event.code) && down.has(event.code)) for (const code of [...down]) release(code, t);
-    release(event.code, t);
+    const own = codeOf(event);
+    if (METAS.includes(own) && down.has(own)) for (const code of [...down]) release(code, t);
+    release(own, t);
+    if (own === dead) endDead(t);
     repair(event);
   });
 
+  listen.ends(() => clearTimeout(deadTimer));
   return { repair, forget: () => down.clear() };
+}
+
+/** The code of the standard: one engine has another name for Meta, and one for keys that it does not know. */
+function codeOf({ code }: KeyboardEvent): string {
+  if (code === "OSLeft" || code === "OSRight") return `Meta${code.slice(2)}`;
+  return code === "Unidentified" ? "" : code;
 }
 
 function mayPrevent(event: KeyboardEvent): boolean {

@@ -3,15 +3,25 @@ import type { InputLayer } from "../layer/types.js";
 
 /** What the devices need of a layer. */
 export type Fed = Pick<InputLayer, "feed" | "lose" | "uses"> &
-  Partial<Pick<InputLayer, "seats" | "seat" | "assignPad" | "intercepted">>;
+  Partial<Pick<InputLayer, "seats" | "seat" | "assignPad" | "awaitPad" | "intercepted">>;
 
 /** Something that listens, and can stop. */
 export interface Attached {
   detach(): void;
 }
 
-/** Listens on `target` until the returned call. */
-export type Listen = <E extends Event>(target: EventTarget, type: string, fn: (event: E) => void) => void;
+/** Listens on `target` until the devices are detached. */
+export interface Listen {
+  <E extends Event>(target: EventTarget, type: string, fn: (event: E) => void): void;
+  /** What else is to be done when the devices are detached. */
+  ends(fn: () => void): void;
+}
+
+/** What an event is really about: the field inside a shadow root, of which the outside sees only its host. */
+export function targetOf(event: Event): EventTarget | null {
+  const [inner] = event.composedPath();
+  return inner !== undefined && "closest" in inner ? inner : event.target;
+}
 
 /** The moment of an event, on the clock of `performance.now()`; events made by hand may carry none. */
 export function stampOf(view: Window, event: Event): number {

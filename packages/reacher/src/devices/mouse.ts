@@ -1,26 +1,38 @@
 /**
  * Mouse buttons, wheel and movement (W3C UI Events, sections 3.4 and 3.5; Pointer Lock, `movementX`). In: mouse events. Out: 1
- * and 0 for each button; for each notch of the wheel both, at one moment; pixels moved. May change: the buttons down, and the part of a notch that the wheel has turned.
+ * and 0 for each button; for each notch of the wheel both, at one moment; pixels moved. May change: the buttons down, the finger in place of one, and what the wheel has turned.
  */
 import { MOUSE_BUTTONS } from "../controls/catalogue.js";
-import { stampOf, type Fed, type Listen } from "./listening.js";
+import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
+import { Wheel } from "./wheel.js";
 import type { Keyboard } from "./keyboard.js";
 import { isWorked } from "./pageKeys.js";
 
-/** One notch of a common wheel in pixels; wheels that scroll smoothly send parts of it. */
-const NOTCH_PIXELS = 100;
-/** Pixels in a line and in a page, for wheels that count in these. */
-const LINE_PIXELS = 100 / 3;
-const PAGE_PIXELS = 800;
+/** After a touch the browser tells the same press once more, as a mouse's, within this time, in ms. */
+const TOUCH_MS = 1000;
 
 export interface Mouse {
   /** The layer has put all buttons to rest. */
   forget(): void;
 }
 
-export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: Keyboard): Mouse {
+export function attachMouse(
+  view: Window,
+  input: Fed,
+  listen: Listen,
+  keyboard: Keyboard,
+  area: Element | undefined,
+): Mouse {
   const down = new Set<string>();
-  let turned = 0;
+  const wheel = new Wheel();
+  /** The finger that is down in place of the main button, and when the last one was. */
+  let finger = -1;
+  let touchedAt = -Infinity;
+  /** Whether a press here is the page's own affair. */
+  const isPages = (event: Event) => {
+    const target = targetOf(event);
+    return area === undefined ? isWorked(target) : !isWithin(area, target);
+  };
   /** Whether the press at hand was caught: the click that ends it, and the pointer's events, work nothing of the page. */
   let swallowed = false;
   const swallow = (event: Event) => {
@@ -29,17 +41,20 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
     if (!event.type.startsWith("pointer")) event.preventDefault();
     event.stopImmediatePropagation();
   };
-  listen(view, "pointerdown", (event) => {
+  listen<PointerEvent>(view, "pointerdown", (event) => {
     swallowed = input.intercepted === true;
     swallow(event);
+    touch(event);
   });
+  for (const type of ["pointerup", "pointercancel"]) listen<PointerEvent>(view, type, endTouch);
   for (const type of ["pointerup", "click", "dblclick", "auxclick"]) listen(view, type, swallow);
 
   listen<MouseEvent>(view, "mousedown", (event) => {
     keyboard.repair(event);
     swallowed = input.intercepted === true;
     const control = MOUSE_BUTTONS[event.button];
-    if (control === undefined || (!swallowed && isWorked(event.target))) return;
+    if (control === undefined || (!swallowed && isPages(event))) return;
+    if (event.button === 0 && stampOf(view, event) - touchedAt < TOUCH_MS) return;
     swallow(event);
     // Back and Forward leave the page, and a middle press starts scrolling.
     if (event.button !== 0 && input.uses(control)) event.preventDefault();
@@ -66,31 +81,51 @@ export function attachMouse(view: Window, input: Fed, listen: Listen, keyboard: 
 
   listen<MouseEvent>(view, "contextmenu", (event) => {
     if (swallowed) swallow(event);
-    else if (input.uses("MouseSecondary") && !isWorked(event.target)) event.preventDefault();
+    else if (input.uses("MouseSecondary") && !isPages(event)) event.preventDefault();
   });
 
   listen<WheelEvent>(view, "wheel", (event) => {
     keyboard.repair(event);
     // Control and the wheel is the browser's zoom.
     const caught = input.intercepted === true;
-    if (event.ctrlKey || (!caught && isWorked(event.target))) return;
-    const unit = event.deltaMode === 0 ? 1 : event.deltaMode === 1 ? LINE_PIXELS : PAGE_PIXELS;
-    const control = event.deltaY < 0 ? "WheelUp" : "WheelDown";
-    if (!caught && !input.uses(control)) return;
-    event.preventDefault();
-    const way = event.deltaY * unit;
-    turned = turned * way < 0 ? way : turned + way;
+    if (event.ctrlKey || (!caught && isPages(event))) return;
     const t = stampOf(view, event);
-    for (; Math.abs(turned) >= NOTCH_PIXELS; turned -= Math.sign(turned) * NOTCH_PIXELS) {
+    const way = event.deltaY !== 0 ? event.deltaY : event.shiftKey ? event.deltaX : 0;
+    const control = way < 0 ? "WheelUp" : "WheelDown";
+    // What scrolls sideways is the page's.
+    if (way === 0 || (!caught && !input.uses(control))) return;
+    event.preventDefault();
+    for (let left = Math.abs(wheel.clicks(event, t) ?? 0); left > 0; left--) {
       input.feed({ t, control, value: 1 });
       input.feed({ t, control, value: 0 });
     }
   });
 
+  /** A finger is the main button from the moment at which it comes down. */
+  function touch(event: PointerEvent): void {
+    if (event.pointerType !== "touch" || !event.isPrimary || swallowed || isPages(event)) return;
+    finger = event.pointerId;
+    touchedAt = stampOf(view, event);
+    down.add("MouseMain");
+    input.feed({ t: touchedAt, control: "MouseMain", value: 1 });
+  }
+
+  function endTouch(event: PointerEvent): void {
+    if (event.pointerId !== finger) return;
+    finger = -1;
+    touchedAt = stampOf(view, event);
+    if (down.delete("MouseMain")) input.feed({ t: touchedAt, control: "MouseMain", value: 0 });
+  }
+
   return {
     forget: () => {
       down.clear();
-      turned = 0;
+      wheel.forget();
+      finger = -1;
     },
   };
+}
+
+function isWithin(area: Element, target: EventTarget | null): boolean {
+  return target !== null && "nodeType" in target && area.contains(target as Node);
 }

@@ -4,6 +4,7 @@
  * May change: the layouts kept, and where they are stored.
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
+import { isHat, type AxisWay } from "./axisWay.js";
 import type { PadLike } from "./padLike.js";
 
 /** Where layouts are kept: a page's `localStorage` is one. */
@@ -19,11 +20,6 @@ export interface PadLayout {
   readonly buttons: Readonly<Record<string, number | AxisWay>>;
   /** By control (`PadLeftStickX`): the axis, and +1 or -1 where it counts the other way. */
   readonly axes: Readonly<Record<string, AxisWay>>;
-}
-
-export interface AxisWay {
-  readonly axis: number;
-  readonly sign: 1 | -1;
 }
 
 /** One thing that the guided run asks for. */
@@ -143,8 +139,9 @@ function isNumber(value: unknown): boolean {
 
 function isWay(value: unknown): boolean {
   if (typeof value !== "object" || value === null) return false;
-  const { axis, sign } = value as Record<string, unknown>;
-  return isNumber(axis) && (sign === 1 || sign === -1);
+  const { axis, sign, rest = 0, hat = 0 } = value as Record<string, unknown>;
+  const isShare = (one: unknown) => typeof one === "number" && Math.abs(one) <= 1;
+  return isNumber(axis) && (sign === 1 || sign === -1) && isShare(rest) && rest !== sign && isShare(hat);
 }
 
 /** A guided run under way. */
@@ -179,7 +176,9 @@ class Lesson implements PadLesson {
   waits = false;
   private readonly learnt = new Map<string, number | AxisWay>();
   /** Where each axis and each button was when the step began: many axes do not rest at 0. */
-  private axes: readonly number[];
+  private readonly axes: number[];
+  /** The axis that was learnt last, and where it was then: where it rests shows when it is let go. */
+  private pressed: { readonly axis: number; readonly value: number } | undefined;
   private buttons: readonly number[];
 
   constructor(pad: PadLike) {
@@ -194,14 +193,16 @@ class Lesson implements PadLesson {
 
   look(pad: PadLike): boolean {
     const { step } = this;
-    if (step === undefined) return false;
     if (this.waits) {
+      this.letGo(pad);
       this.waits = !this.isAtRest(pad);
       return false;
     }
+    if (step === undefined) return false;
     const found = this.moved(pad, step.control);
     if (found === undefined) return false;
     this.learnt.set(step.control, found);
+    if (typeof found !== "number") this.pressed = { axis: found.axis, value: pad.axes[found.axis]! };
     this.done++;
     this.waits = true;
     return true;
@@ -214,9 +215,32 @@ class Lesson implements PadLesson {
       const button = pad.buttons.findIndex(({ value }, n) => value - (this.buttons[n] ?? 0) > 0.5);
       if (button >= 0) return this.isTaken(button) ? undefined : button;
     }
-    const axis = pad.axes.findIndex((value, n) => Math.abs(value - (this.axes[n] ?? 0)) > MOVED);
+    const axis = pad.axes.findIndex((value, n) => this.isMoved(value, n));
     if (axis < 0 || (isAxis && this.isTaken(axis, true))) return undefined;
-    return { axis, sign: pad.axes[axis]! > (this.axes[axis] ?? 0) ? 1 : -1 };
+    const rest = this.axes[axis] ?? 0;
+    const value = pad.axes[axis]!;
+    if (isHat(rest)) return isAxis ? undefined : { axis, sign: 1, hat: value };
+    return { axis, sign: value > rest ? 1 : -1, ...(!isAxis && rest < -MOVED && { rest: -1 }) };
+  }
+
+  private isMoved(value: number, n: number): boolean {
+    const rest = this.axes[n] ?? 0;
+    return isHat(rest) ? Math.abs(value) <= 1 : Math.abs(value - rest) > MOVED;
+  }
+
+  /**
+   * Some axes say 0 until they are first moved, and rest at -1. One that goes from end to end while its user presses and lets go is
+   * such a one: it is pressed at 1.
+   */
+  private letGo(pad: PadLike): void {
+    const { pressed } = this;
+    const control = LAYOUT_STEPS[this.done - 1]!.control;
+    if (pressed === undefined || PAD_AXES.includes(control) || this.axes[pressed.axis] !== 0) return;
+    const value = pad.axes[pressed.axis] ?? 0;
+    const isThere = Math.abs(pressed.value) > MOVED && Math.abs(value) > MOVED && pressed.value * value < 0;
+    if (!isThere) return;
+    this.axes[pressed.axis] = -1;
+    this.learnt.set(control, { axis: pressed.axis, sign: 1, rest: -1 });
   }
 
   private isTaken(number: number, axis = false): boolean {

@@ -1,7 +1,7 @@
 /** A pad as a page shows it, and where pads are read from. */
 
 /** Gives the pads by their index; empty places are null. */
-export type PadSource = () => readonly (PadLike | null)[];
+export type PadSource = () => readonly (PadLike | null | undefined)[];
 
 /** The part of a W3C `Gamepad` that is read. */
 export interface PadLike {

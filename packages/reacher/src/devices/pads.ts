@@ -5,6 +5,7 @@
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import type { PadLike, PadSource } from "./padLike.js";
 import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
+import { amountOf, type AxisWay } from "./axisWay.js";
 import type { PadLayouts } from "./padLayouts.js";
 
 export interface Pads extends Attached {
@@ -25,6 +26,8 @@ const MOST = 64;
 const STAMP_MS = 100;
 /** What an axis at rest may tremble by. */
 const AXIS_NOISE = 0.15;
+/** A stick that was held when everything was put to rest counts again once it was nearer to rest than this. */
+const STICK_REST = 0.3;
 /** A direction pad that is an axis counts as pressed from here. */
 const AXIS_PRESS = 0.5;
 
@@ -34,17 +37,22 @@ export function attachPads(
   listen: Listen,
   source: PadSource,
   layouts: PadLayouts,
+  inBackground: boolean,
 ): Pads {
   /** By index; a pad that is gone leaves a hole. */
   const pads: (Known | undefined)[] = [];
-  /** Whose pad was lost, by the pad's id: it may come back at another index. */
-  const lost = new Map<string, string>();
+  /** Whose pads were lost: one may come back at another index. */
+  let lost: readonly { readonly id: string; readonly seat: string }[] = [];
+  /** Whether the page may not read pads at all. */
+  let isRefused = false;
+  let hadFocus = true;
   /** The one event that all pads are fed by: a page that plays makes nothing anew each frame. */
   const event = { t: 0, control: "", value: 0, pad: 0 };
 
   const poll = () => {
     const now = view.performance.now();
-    const all = source();
+    if (!isHeard()) return;
+    const all = read();
     // A browser that tells nobody shows the pad no longer.
     for (let n = 0; n < pads.length; n++) if (pads[n] !== undefined && !isShown(all, n)) lose(n, now);
     for (let n = 0; n < all.length; n++) {
@@ -64,6 +72,32 @@ export function attachPads(
     }
   };
 
+  /** A page without focus hears no pad; what is held when the focus comes back waits for rest. */
+  const isHeard = () => {
+    const hasFocus = inBackground || view.document.hasFocus?.() !== false;
+    if (hasFocus && !hadFocus) forget();
+    hadFocus = hasFocus;
+    return hasFocus;
+  };
+
+  /** The pads, or none where the page may not read them (W3C Gamepad, section 4): that is told once, and never asked again. */
+  const read = (): readonly (PadLike | null | undefined)[] => {
+    if (isRefused) return NO_PADS;
+    try {
+      return source();
+    } catch (error) {
+      isRefused = true;
+      console.warn(
+        `reacher: this page may not read pads (${(error as Error).message}); keyboard and mouse go on`,
+      );
+      return NO_PADS;
+    }
+  };
+
+  const forget = () => {
+    for (const known of pads) for (const reader of known?.readers ?? []) reader.forget();
+  };
+
   const knownPad = (pad: PadLike): Known => {
     const id = pad.id ?? "";
     const layout = pad.mapping === "standard" ? "standard" : layouts.find(id);
@@ -73,10 +107,17 @@ export function attachPads(
     known = { index: pad.index, id, layout, readers: readersOf(pad, layouts) };
     while (pads.length < pad.index) pads.push(undefined);
     pads[pad.index] = known;
-    const seat = lost.get(id);
-    lost.delete(id);
-    if (seat !== undefined && waits(seat)) input.assignPad?.(seat, pad.index);
+    giveBack(id, pad.index);
     return known;
+  };
+
+  /** Of twins that were lost together nobody can tell which is which: whoever presses first on one takes it. */
+  const giveBack = (id: string, index: number) => {
+    const twins = lost.filter((one) => one.id === id && waits(one.seat));
+    if (twins.length !== 1) return;
+    const { seat } = twins[0]!;
+    lost = lost.filter((one) => one.seat !== seat);
+    input.assignPad?.(seat, index);
   };
 
   /** Whether a seat still waits for its pad. */
@@ -91,7 +132,11 @@ export function attachPads(
     pads[index] = undefined;
     input.lose("pad", t, index);
     const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
-    if (seat !== undefined) lost.set(known.id, seat);
+    if (seat === undefined) return;
+    lost = [...lost.filter((one) => one.seat !== seat), { id: known.id, seat }];
+    // Its twin is lost as well: the seats wait for a press, each for its own.
+    const twins = lost.filter(({ id, seat: whose }) => id === known.id && waits(whose));
+    if (twins.length > 1) for (const { seat: whose } of twins) input.awaitPad?.(whose);
   };
 
   listen<Event & { readonly gamepad: { readonly index: number } }>(view, "gamepaddisconnected", (event) =>
@@ -104,15 +149,16 @@ export function attachPads(
   });
 
   return {
-    forget: () => {
-      for (const known of pads) for (const reader of known?.readers ?? []) reader.forget();
-    },
+    forget,
     detach: () => view.cancelAnimationFrame(frame),
   };
 }
 
+/** No pad at all. */
+const NO_PADS: readonly PadLike[] = [];
+
 /** Whether a pad is among those that the browser shows. */
-function isShown(all: readonly (PadLike | null)[], index: number): boolean {
+function isShown(all: readonly (PadLike | null | undefined)[], index: number): boolean {
   for (let n = 0; n < all.length; n++) {
     const pad = all[n];
     if (pad != null && pad.index === index && pad.connected) return true;
@@ -141,7 +187,7 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   return [
     ...Object.entries(layout.axes).map(([name, way]) => axis(name, way.axis, way.sign)),
     ...Object.entries(layout.buttons).map(([name, from]) =>
-      typeof from === "number" ? button(name, from) : new PadReader(name, Part.Half, from.axis, from.sign),
+      typeof from === "number" ? button(name, from) : new PadReader(name, Part.Half, from.axis, 1, 0, from),
     ),
   ];
 }
@@ -159,8 +205,9 @@ const enum Part {
 /** One control of a pad: where its value comes from, and what was last reported of it. May change: these. */
 class PadReader {
   reported = 0;
-  /** Down when everything was put to rest: it is no press until it has been up. */
+  /** Held when everything was put to rest: it counts no more until it has been at rest. */
   private isStale = false;
+  private hasBegun = false;
 
   constructor(
     readonly control: string,
@@ -168,6 +215,7 @@ class PadReader {
     private readonly n: number,
     private readonly sign = 1,
     private readonly rest = 0,
+    private readonly way?: AxisWay,
   ) {}
 
   /** Whether its value is other than what was last reported; then it is reported now. */
@@ -180,11 +228,12 @@ class PadReader {
       if (button !== undefined) value = button.value === 0 && button.pressed ? 1 : button.value;
     } else {
       value = (pad.axes[n] ?? 0) * this.sign + 0;
-      if (part === Part.Half && value < 0) value = 0;
+      if (this.way !== undefined) value = this.amount(pad);
       if (part === Part.Numbered && Math.abs(value - this.rest) < AXIS_NOISE) value = 0;
     }
     if (this.isStale) {
-      this.isStale = value >= AXIS_PRESS;
+      this.isStale =
+        part === Part.Axis || part === Part.Numbered ? Math.abs(value) >= STICK_REST : value >= AXIS_PRESS;
       if (this.isStale) return false;
     }
     if (value === this.reported || !(value - value === 0)) return false;
@@ -192,10 +241,19 @@ class PadReader {
     return true;
   }
 
+  /** How far an axis is pressed; 0 until it has moved, since some say 0 before that, or rest at their end. */
+  private amount(pad: PadLike): number {
+    const value = pad.axes[this.n] ?? 0;
+    if (!this.hasBegun) {
+      if (value === 0) return 0;
+      this.hasBegun = true;
+    }
+    return amountOf(this.way!, value);
+  }
+
   /** The layer has put all pads to rest. */
   forget(): void {
-    const isButton = this.part === Part.Button || this.part === Part.Half;
-    this.isStale = isButton && this.reported > 0;
+    this.isStale = this.reported !== 0;
     this.reported = 0;
   }
 }

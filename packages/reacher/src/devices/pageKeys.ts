@@ -25,6 +25,11 @@ const WORKED =
   "[role=radio],[role=radiogroup],[role=slider],[role=spinbutton],[role=tab],[role=tablist],[role=menu],[role=menuitem],[role=listbox]," +
   "[role=option],[role=combobox],[role=tree],[role=grid],[role=dialog]";
 
+/** What is worked by a press alone: the arrows are free for the game. */
+const PRESSED =
+  "a[href],button,summary,[role=button],[role=link],input[type=checkbox],[role=checkbox],[role=switch]";
+const PRESSING_KEYS = new Set(["Space", "Enter", "NumpadEnter", "Tab"]);
+
 /** Whether keys typed here make text. */
 export function takesText(target: EventTarget | null): boolean {
   const element = asElement(target);
@@ -37,7 +42,9 @@ export function takesText(target: EventTarget | null): boolean {
 
 /** Whether the page needs this key where the focus is. */
 export function pageTakesKey(target: EventTarget | null, code: string): boolean {
-  return takesText(target) || (WORKING_KEYS.has(code) && isWorked(target));
+  if (takesText(target)) return true;
+  const isPressed = asElement(target)?.matches?.(PRESSED) === true;
+  return isPressed ? PRESSING_KEYS.has(code) : WORKING_KEYS.has(code) && isWorked(target);
 }
 
 /** Whether a click here works something of the page. */

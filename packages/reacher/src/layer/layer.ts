@@ -350,6 +350,10 @@ class Layer extends Player implements InputLayer {
     else if (this.pads.owner(pad) !== player) this.pads.give(player, pad, t);
   }
 
+  awaitPad(name: string, t?: number): void {
+    this.pads.await(this.playerOf(name), t);
+  }
+
   onPads(fn: (change: PadChange) => void): Off {
     return this.pads.listen(fn);
   }

@@ -80,6 +80,15 @@ export class SeatPads {
     this.tell({ seat: seat.name, pad, what: "freed" });
   }
 
+  /** A lost pad may be any of several: its seat waits for whichever comes first. */
+  await(seat: Player, t: number | undefined): void {
+    const { pad } = seat;
+    if (pad === null || !seat.padLost) return;
+    this.owners.set(pad, undefined);
+    seat.pad = null;
+    this.tellWatchers(seat, null, t);
+  }
+
   private tellWatchers(seat: Player, pad: number | null, t: number | undefined): void {
     const at = t ?? seat.engine.clock[Clock.Now]!;
     const isAfter = t === undefined && seat.engine.isAfter;

@@ -193,6 +193,11 @@ export interface InputLayer<
    */
   assignPad(seat: X["seats"], pad: number | null, t?: number): void;
   /**
+   * Lets a seat that has lost its pad wait for any: its own cannot be told from others like it. The first press on a free pad
+   * then gives that to the first seat that waits. @throws ReacherError where there is no such seat
+   */
+  awaitPad(seat: X["seats"], t?: number): void;
+  /**
    * Which seats play, all at the start. One that plays alone has all of the plan's slots; one that does not play is at rest,
    * has no slot and no pad, and begins anew when it joins again. What the others hold stays held.
    * @throws ReacherError where there is no such seat, or none is named

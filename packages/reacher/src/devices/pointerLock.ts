@@ -1,0 +1,39 @@
+/** Locks the pointer to the game (Pointer Lock): a view turns on and on, wherever the pointer would be. */
+
+/** What browsers let a page ask for; older ones answer nothing. */
+interface LockTarget {
+  requestPointerLock(options?: { unadjustedMovement: boolean }): Promise<void> | undefined;
+}
+
+/**
+ * Locks the pointer whenever the player clicks into `area`, as browsers ask: only a click may do it, and after Escape they refuse
+ * for a second, so that the next click tries again. Without the system's acceleration, where the browser can leave that out.
+ * Returns what ends it, and frees the pointer.
+ */
+export function lockPointer(area: Element): () => void {
+  const { ownerDocument: page } = area;
+  const target = area as unknown as LockTarget;
+  const plainly = () => {
+    try {
+      void target.requestPointerLock()?.catch(() => undefined);
+    } catch {
+      // Refused: the next click tries again.
+    }
+  };
+  const lock = () => {
+    if (page.pointerLockElement === area) return;
+    try {
+      const asked = target.requestPointerLock({ unadjustedMovement: true });
+      void asked?.catch((error: unknown) => {
+        if ((error as { name?: string }).name === "NotSupportedError") plainly();
+      });
+    } catch {
+      plainly();
+    }
+  };
+  area.addEventListener("click", lock);
+  return () => {
+    area.removeEventListener("click", lock);
+    if (page.pointerLockElement === area) page.exitPointerLock();
+  };
+}
