@@ -8,7 +8,7 @@ import type { TableOptions } from "./commands/table.js";
 import type { TapsOptions } from "./commands/taps.js";
 import type { WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
-import { flush } from "./output.js";
+import { flush, forTerminal, note } from "./output.js";
 
 /** The package's version; the build writes it here. */
 const version = process.env["REACHER_VERSION"] ?? "0";
@@ -38,11 +38,11 @@ function tell(error: unknown): number {
   flush();
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
   if (error instanceof BadAnswer) {
-    process.stderr.write(`${error.message}\n`);
+    note(error.message);
     return 1;
   }
   if (error instanceof UseError) {
-    process.stderr.write(`${error.message}\n`);
+    note(error.message);
     return 2;
   }
   throw error;
@@ -54,6 +54,10 @@ function commands(done: (code: number) => void): Command {
     .description("Checks input plans, prints what controls do, and replays recorded input.")
     .version(version)
     .exitOverride()
+    .configureOutput({
+      writeOut: (text) => void process.stdout.write(forTerminal(text)),
+      writeErr: (text) => void process.stderr.write(forTerminal(text)),
+    })
     .showHelpAfterError("(reacher --help, or reacher COMMAND --help, shows how)")
     .configureHelp({ sortSubcommands: false });
   const command = (usage: string, description: string) =>

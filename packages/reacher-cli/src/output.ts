@@ -6,12 +6,13 @@ let waiting = "";
 
 /** Writes a line. Lines are gathered, since a replay may have millions. */
 export function print(line = ""): void {
-  waiting += line + "\n";
+  waiting += forTerminal(line) + "\n";
   if (waiting.length > CHUNK) flush();
 }
 
 export function printJson(row: unknown): void {
-  print(JSON.stringify(row));
+  // What JSON leaves as it is may still be a sign that moves a terminal's cursor.
+  print(JSON.stringify(row).replace(/[\u007f-\u009f]/g, escapedSign));
 }
 
 export function flush(): void {
@@ -22,7 +23,7 @@ export function flush(): void {
 /** Writes to standard error, for what is not the answer. */
 export function note(line: string): void {
   flush();
-  process.stderr.write(line + "\n");
+  process.stderr.write(forTerminal(line) + "\n");
 }
 
 /** The terminal of a build service is a pipe too: only a real one, or the wish for it, gets colours. */
@@ -31,17 +32,37 @@ const colourful =
   (Boolean(process.env["FORCE_COLOR"]) || (process.stdout.isTTY === true && process.env["TERM"] !== "dumb"));
 const pc = colors.createColors(colourful);
 
+/** Stands for the escape of our own colours until a line is written: nobody else knows it. */
+const OWN = `\uE000${Math.random().toString(36).slice(2)}\uE001`;
+
+/** Our own colours; all other signs that a terminal would obey are shown as they would be written in JSON. */
+export function forTerminal(text: string): string {
+   
+  return text
+    .replace(/[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/g, escapedSign)
+    .replaceAll(OWN, "\u001b");
+}
+
+function escapedSign(sign: string): string {
+  return `\\u${sign.charCodeAt(0).toString(16).padStart(4, "0")}`;
+}
+
+/** A colour that survives until its line is written. */
+function own(color: (text: string) => string): (text: string) => string {
+  return (text) => color(forTerminal(text)).replaceAll("\u001b", OWN);
+}
+
 /** Colours by what they mean. */
 export const paint = {
-  title: pc.bold,
-  dim: pc.dim,
-  control: pc.cyan,
-  action: pc.bold,
-  on: pc.green,
-  off: pc.dim,
-  error: pc.red,
-  warning: pc.yellow,
-  hint: pc.cyan,
+  title: own(pc.bold),
+  dim: own(pc.dim),
+  control: own(pc.cyan),
+  action: own(pc.bold),
+  on: own(pc.green),
+  off: own(pc.dim),
+  error: own(pc.red),
+  warning: own(pc.yellow),
+  hint: own(pc.cyan),
 };
 
 /** Pads a painted text: colours have no width. */

@@ -269,6 +269,63 @@ test("a replay for two names whose each change is, and a pad that is lost", () =
   expect(after.map(({ x }) => x)).toEqual([0, expect.closeTo(-0.553, 2), 0]);
 });
 
+test("nothing that comes from a file or an argument reaches the terminal as it is, nor makes a drawing that is no XML", () => {
+  const evil = "a\u001b[2Jb\u0007c\u009bd\u202ee\r";
+  const plan = file("evil.plan.json", {
+    reacherPlan: 1,
+    name: evil,
+    slots: { main: { label: evil } },
+    actions: {
+      kick: { kind: "switch", label: evil, from: { main: evil } },
+      swim: { kind: "vector", from: { main: "PadLeftStick" } },
+    },
+  });
+  const good = file("labelled.plan.json", {
+    reacherPlan: 1,
+    slots: { main: { label: evil } },
+    actions: { swim: { kind: "vector", label: evil, from: { main: "PadLeftStick" } } },
+  });
+  const trace = file(
+    "evil.trace.jsonl",
+    [
+      { reacherTrace: 1, note: evil, plan: evil },
+      { t: 0, control: "PadLeftStickX", value: 1 },
+      { t: 5, mute: "swim", reason: evil },
+      { t: 9, flag: evil, value: true },
+      { t: 10, end: true },
+    ]
+      .map((line) => JSON.stringify(line))
+      .join("\n"),
+  );
+  // eslint-disable-next-line no-control-regex -- these are what is looked for
+  const unsafe = /[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u202e]/;
+  for (const args of [
+    ["check", plan],
+    ["check", plan, "--json"],
+    ["check", evil],
+    [evil],
+    ["table", good],
+    ["table", good, "--json"],
+    ["table", good, "--mode", evil],
+    ["replay", good, trace],
+    ["replay", good, trace, "--action", evil],
+    ["why", good, trace, "--action", "swim"],
+    ["controls", evil],
+    ["rebind", good, evil, "KeyA", "--overrides", file("none.json", "{}")],
+    ["types", good],
+  ]) {
+    const { stdout, stderr } = reacher(...args);
+    expect([args[0], stdout + stderr]).toEqual([args[0], expect.not.stringMatching(unsafe)]);
+  }
+  expect(reacherIn({ FORCE_COLOR: "1" }, "table", good).stdout.replace(new RegExp(`${String.fromCharCode(27)}\\[\\d+m`, "g"), "")).not.toMatch(
+    unsafe,
+  );
+  const drawing = join(folder, "evil.svg");
+  reacher("draw", good, "-o", drawing);
+  // eslint-disable-next-line no-control-regex -- these are what is looked for
+  expect(readFileSync(drawing, "utf8")).not.toMatch(/[\u0000-\u0008\u000b-\u001f]/);
+});
+
 test("controls lists them by family, or those that a word means", () => {
   const all = reacher("controls").stdout;
   expect(all).toMatch(/^Keys\n {2}KeyA +A\n/);

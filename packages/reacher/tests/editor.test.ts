@@ -305,3 +305,35 @@ test("what another program broke meanwhile is kept aside when the player's own i
   ]);
   expect((await profiles.use("amber")).settings).toEqual({ "surge.gapMs": 320 });
 });
+
+test("a folder takes any name, and what others put there hides and overwrites nothing", async () => {
+  const folder = await mkdtemp(join(tmpdir(), "reacher-"));
+  const store = fileStore(folder);
+  const names = [
+    "かな".repeat(40),
+    "é".repeat(300),
+    "amber",
+    "CON",
+    "a/b:c",
+    "half \ud800 pair",
+    "..",
+    "x".repeat(121),
+  ];
+  for (const name of names)
+    await store.change(name, () => JSON.stringify({ reacherOverrides: 1, of: name.length }));
+  await writeFile(join(folder, "100%.overrides.json"), "stray");
+  await writeFile(join(folder, "long~0000.overrides.json"), "stray");
+  expect(await store.names()).toEqual(names.map((name) => name.replace("\ud800", "\ufffd")).sort());
+  for (const name of names) expect(JSON.parse((await store.read(name))!).of).toBe(name.length);
+  const texts: string[] = [];
+  for (const broken of ["{ one", "{ two"]) {
+    await store.change("amber", () => broken);
+    await openProfiles({ store, plan, profile: "amber", onFault: ({ message }) => texts.push(message) });
+  }
+  const kept = (await store.names()).filter((name) => name.startsWith("amber "));
+  expect((await Promise.all(kept.map((name) => store.read(name)))).sort()).toEqual(["{ one", "{ two"]);
+  expect(texts).toHaveLength(2);
+  await store.change(names[0]!, () => undefined);
+  expect(await store.read(names[0]!)).toBeUndefined();
+  expect(await store.names()).not.toContain(names[0]);
+});

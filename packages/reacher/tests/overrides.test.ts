@@ -1,6 +1,16 @@
 /** A player's changes: what they do to a plan, what of them does not fit, and what happens to what is held. */
 import * as fc from "fast-check";
-import { applyOverrides, createInputLayer, parseOverrides, ReacherError, type Plan } from "reacher";
+import {
+  applyOverrides,
+  createInputLayer,
+  parseOverrides,
+  parsePlan,
+  ReacherError,
+  type InputLayer,
+  type Overrides,
+  type Plan,
+} from "reacher";
+import { parseTrace } from "reacher/trace";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
 
@@ -394,4 +404,47 @@ test("any JSON as overrides is applied with a report, or refused with an error o
     }),
     { numRuns: 300 },
   );
+});
+
+test("what is nested 20,000 deep, a chain as long, and events that are none get an error by name", () => {
+  let deep: unknown = "KeyA";
+  for (let n = 0; n < 20_000; n++) deep = n % 2 === 0 ? [deep] : { a: deep };
+  const plan = {
+    reacherPlan: 1,
+    actions: { kick: { kind: "switch", from: { main: "KeyK" } } },
+  } as unknown as Plan;
+  const input = createInputLayer(plan);
+  const refuse = (run: () => unknown) => {
+    expect(run).toThrow(ReacherError);
+  };
+  for (const overrides of [
+    { reacherOverrides: 1, controls: { "kick.main": deep } },
+    { reacherOverrides: 1, settings: { "kick.style": deep } },
+    { reacherOverrides: deep },
+  ] as unknown as Overrides[]) {
+    refuse(() => parseOverrides(overrides));
+    refuse(() => input.setOverrides(overrides));
+  }
+  expect(() => applyOverrides(plan, { reacherOverrides: 1, controls: { "kick.main": deep } })).toThrow(
+    "controls.kick.main: it is nested deeper than any entry; take it out of the file",
+  );
+  for (const main of [deep, { use: deep }, { all: [deep] }])
+    refuse(() => parsePlan({ ...plan, actions: { kick: { kind: "switch", from: { main } } } }));
+  for (const more of [{ name: deep }, { modes: deep }, { actions: deep }, { x: deep }])
+    refuse(() => parsePlan({ ...plan, ...more }));
+  for (const line of [
+    `{"t":1,"control":${"[".repeat(20_000)}${"]".repeat(20_000)},"value":1}`,
+    `${"[".repeat(20_000)}`,
+  ])
+    refuse(() => parseTrace(`{"reacherTrace":1}\n${line}`));
+  for (const event of [null, undefined, 5, "KeyK"]) refuse(() => input.feed(event as never));
+  const chain = Object.fromEntries(
+    Array.from({ length: 20_000 }, (_, n) => [
+      `a${n}`,
+      { kind: "switch", from: { main: "KeyK" }, ...(n < 19_999 && { needs: `a${n + 1}` }) },
+    ]),
+  );
+  const long: InputLayer = createInputLayer({ reacherPlan: 1, actions: chain } as unknown as Plan);
+  long.feed({ t: 1, control: "KeyK", value: 1 });
+  expect((long.step(2)["a0"] as unknown as { on: boolean }).on).toBe(true);
 });

@@ -38,6 +38,8 @@ export interface BrowserOptions {
   readonly area?: Element;
   /** Whether pads count while the page has no focus, as on a second screen. @default false */
   readonly padsInBackground?: boolean;
+  /** Told once where the page may not read pads at all (its permissions policy): keyboard and mouse go on. */
+  readonly onFault?: (message: string) => void;
 }
 
 /**
@@ -78,6 +80,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
     options.pads ?? (() => view.navigator.getGamepads()),
     options.layouts ?? keptPadLayouts(view),
     options.padsInBackground === true,
+    options.onFault ?? (() => undefined),
   );
   attachFocus(view, fed, listen, () => {
     keyboard.forget();

@@ -38,6 +38,7 @@ export function attachPads(
   source: PadSource,
   layouts: PadLayouts,
   inBackground: boolean,
+  onRefused: (message: string) => void,
 ): Pads {
   /** By index; a pad that is gone leaves a hole. */
   const pads: (Known | undefined)[] = [];
@@ -87,9 +88,7 @@ export function attachPads(
       return source();
     } catch (error) {
       isRefused = true;
-      console.warn(
-        `reacher: this page may not read pads (${(error as Error).message}); keyboard and mouse go on`,
-      );
+      onRefused(`this page may not read pads (${(error as Error).message}); keyboard and mouse go on`);
       return NO_PADS;
     }
   };

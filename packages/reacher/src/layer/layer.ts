@@ -134,6 +134,7 @@ class Layer extends Player implements InputLayer {
   }
 
   feed(event: RawEvent): void {
+    if (typeof event !== "object" || event === null) throw noEvent(event);
     const t = +event.t;
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
@@ -472,6 +473,12 @@ function knownTables(plan: CheckedPlan, slots: readonly string[], features: read
   let tables = known.get(key);
   if (tables === undefined) known.set(key, (tables = compile(plan, slots, features)));
   return tables;
+}
+
+function noEvent(given: unknown): ReacherError {
+  return new ReacherError(
+    `${String(given)} is no event; feed takes { t, control, value }, and pad where it is one's`,
+  );
 }
 
 /** What the scheduler counts stands beside the rest. */

@@ -7,6 +7,7 @@ import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { bindingsOf } from "./checks/bindings.js";
 import { ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
+import { isTooDeep, shownShort } from "./depth.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
 import { ORDINALS } from "./names.js";
 import { readPlan } from "./read.js";
@@ -81,7 +82,7 @@ type Json = Record<string, unknown>;
 export function parseOverrides(raw: unknown): Overrides {
   if (!isObject(raw)) throw new ReacherError("overrides are an object that begins with reacherOverrides");
   if (raw["reacherOverrides"] !== 1) {
-    const version = JSON.stringify(raw["reacherOverrides"]);
+    const version = shownShort(raw["reacherOverrides"], 40);
     throw new ReacherError(
       version === undefined
         ? `these are no overrides: reacherOverrides is missing${"reacherPlan" in raw ? "; this is a plan" : ""}`
@@ -91,7 +92,18 @@ export function parseOverrides(raw: unknown): Overrides {
   for (const field of ["controls", "settings"])
     if (raw[field] !== undefined && !isObject(raw[field]))
       throw new ReacherError(`${field}: it is an object, with an address for each change`);
+  mustBeFlat(raw as unknown as Overrides);
   return raw as unknown as Overrides;
+}
+
+/** @throws ReacherError naming a change that is nested deeper than anything that it could mean */
+function mustBeFlat({ controls = {}, settings = {} }: Overrides): void {
+  for (const [field, changes] of Object.entries({ controls, settings }))
+    for (const [address, value] of Object.entries(changes))
+      if (isTooDeep(value))
+        throw new ReacherError(
+          `${field}.${address.slice(0, 80)}: it is nested deeper than any entry; take it out of the file`,
+        );
 }
 
 /**
@@ -99,6 +111,7 @@ export function parseOverrides(raw: unknown): Overrides {
  * @throws PlanError where the plan itself cannot run
  */
 export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan {
+  mustBeFlat(overrides);
   const base = resolvePlan(plan);
   return new Applier(plan, base, false).apply(overrides) ?? new Applier(plan, base, true).apply(overrides)!;
 }

@@ -195,11 +195,12 @@ class KeptProfiles implements Profiles {
 
   /** Keeps a text under a name that is free. */
   private async keepAside(name: string, text: string): Promise<string> {
-    const names = await this.asked(() => this.options.store.names(), [] as readonly string[]);
+    const { store } = this.options;
     let number = 1;
-    while (names.includes(asideName(name, number))) number++;
+    while ((await this.asked(() => store.read(asideName(name, number)), undefined)) !== undefined) number++;
     const aside = asideName(name, number);
-    await this.asked(() => this.options.store.change(aside, () => text), undefined);
+    // Whatever stands there all the same is somebody's.
+    await this.asked(() => store.change(aside, (now) => now ?? text), undefined);
     return aside;
   }
 

@@ -2,12 +2,17 @@
  * Players' settings as files of a folder, one for each name, for games that run in Node. Each is written whole or not at all.
  * Needs the package `write-file-atomic` beside this one.
  */
+import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
 import writeFileAtomic from "write-file-atomic";
 import type { TextStore } from "../rebind/store.js";
 
 const ENDING = ".overrides.json";
+/** Beside a file whose name is a short form: the whole name. */
+const NAME_ENDING = ".name.txt";
+/** File systems take some 255 bytes; accents and kana take many each. */
+const LONGEST = 120;
 
 /**
  * The texts in a folder, which is made when it is first written to. Names become file names with all that a file system may
@@ -32,9 +37,11 @@ export function fileStore(folder: string): TextStore {
         const after = change(await read(name));
         if (after === undefined) {
           await rm(fileOf(name), { force: true });
+          if (isShort(name)) await rm(join(folder, safe(name) + NAME_ENDING), { force: true });
           return;
         }
         await mkdir(folder, { recursive: true });
+        if (isShort(name)) await writeFileAtomic(join(folder, safe(name) + NAME_ENDING), name);
         await writeFileAtomic(fileOf(name), after);
       });
       last = next.catch(() => undefined);
@@ -45,20 +52,50 @@ export function fileStore(folder: string): TextStore {
         if (isMissing(error)) return [];
         throw error;
       });
-      return files
+      const bases = files
         .filter((file) => file.endsWith(ENDING))
-        .map((file) => decodeURIComponent(file.slice(0, -ENDING.length)))
-        .sort();
+        .map((file) => file.slice(0, -ENDING.length));
+      const names = await Promise.all(bases.map((base) => nameOf(folder, base)));
+      return names.filter((name) => name !== undefined).sort();
     },
   };
 }
 
-/** `encodeURIComponent` leaves a few characters that lead out of a folder or that some systems refuse. */
+/** The file's name without its ending: short, and the same every time. */
 function safe(name: string): string {
-  return encodeURIComponent(name).replace(
+  const whole = escaped(name);
+  if (whole.length <= LONGEST) return whole;
+  const print = createHash("sha256").update(name).digest("hex").slice(0, 16);
+  // Nothing that was escaped has this sign.
+  return `${whole.slice(0, LONGEST).replace(/%[0-9A-F]?$/, "")}~${print}`;
+}
+
+function isShort(name: string): boolean {
+  return escaped(name).length > LONGEST;
+}
+
+/** `encodeURIComponent` leaves a few characters that lead out of a folder or that some systems refuse, and takes no half of a pair. */
+function escaped(name: string): string {
+  const whole = name.replace(
+    /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g,
+    "\uFFFD",
+  );
+  return encodeURIComponent(whole).replace(
     /[.!'()*~]/g,
     (character) => `%${character.charCodeAt(0).toString(16).toUpperCase().padStart(2, "0")}`,
   );
+}
+
+/** The name behind a file; `undefined` where the file is none of ours. */
+async function nameOf(folder: string, base: string): Promise<string | undefined> {
+  try {
+    const name = base.includes("~")
+      ? await readFile(join(folder, base + NAME_ENDING), "utf8")
+      : decodeURIComponent(base);
+    return safe(name) === base ? name : undefined;
+  } catch {
+    return undefined;
+  }
 }
 
 function isMissing(error: unknown): boolean {

@@ -3,6 +3,7 @@
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
 import { ReacherError } from "../plan/findings.js";
+import { shownShort } from "../plan/depth.js";
 import { parseOverrides, type Overrides } from "../plan/overrides.js";
 import { ControlLine } from "./controlLine.js";
 import type { TraceEntry, TraceHead } from "./entry.js";
@@ -215,6 +216,5 @@ export function parseTrace(text: string): { head: TraceHead; entries: TraceEntry
 }
 
 function shown(value: unknown): string {
-  const text = JSON.stringify(value) ?? "missing";
-  return text.length > 40 ? text.slice(0, 37) + "..." : text;
+  return shownShort(value, 40) ?? "missing";
 }
