@@ -35,12 +35,12 @@ const pc = colors.createColors(colourful);
 /** Stands for the escape of our own colours until a line is written: nobody else knows it. */
 const OWN = `\uE000${Math.random().toString(36).slice(2)}\uE001`;
 
+/** Signs that a terminal obeys, and those that turn the direction of a text; a line's end is a line's end. */
+const OBEYED = /[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]/gu;
+
 /** Our own colours; all other signs that a terminal would obey are shown as they would be written in JSON. */
 export function forTerminal(text: string): string {
-   
-  return text
-    .replace(/[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u2028\u2029\u202a-\u202e\u2066-\u2069]/g, escapedSign)
-    .replaceAll(OWN, "\u001b");
+  return text.replace(OBEYED, (sign) => (sign === "\n" ? sign : escapedSign(sign))).replaceAll(OWN, "\u001b");
 }
 
 function escapedSign(sign: string): string {
