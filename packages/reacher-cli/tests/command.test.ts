@@ -317,9 +317,12 @@ test("nothing that comes from a file or an argument reaches the terminal as it i
     const { stdout, stderr } = reacher(...args);
     expect([args[0], stdout + stderr]).toEqual([args[0], expect.not.stringMatching(unsafe)]);
   }
-  expect(reacherIn({ FORCE_COLOR: "1" }, "table", good).stdout.replace(new RegExp(`${String.fromCharCode(27)}\\[\\d+m`, "g"), "")).not.toMatch(
-    unsafe,
-  );
+  expect(
+    reacherIn({ FORCE_COLOR: "1" }, "table", good).stdout.replace(
+      new RegExp(`${String.fromCharCode(27)}\\[\\d+m`, "g"),
+      "",
+    ),
+  ).not.toMatch(unsafe);
   const drawing = join(folder, "evil.svg");
   reacher("draw", good, "-o", drawing);
   // eslint-disable-next-line no-control-regex -- these are what is looked for

@@ -53,7 +53,8 @@ export function createKeyLabels(): KeyLabels {
 
 /** What stands on a key that writes this; `undefined` for dead keys, named keys and keys that write nothing. */
 function signOf(code: string, key: string): string | undefined {
-  if (!WRITING.test(code) || [...key].length !== 1 || key.trim() === "" || /\p{C}/u.test(key)) return undefined;
+  if (!WRITING.test(code) || [...key].length !== 1 || key.trim() === "" || /\p{C}/u.test(key))
+    return undefined;
   const capital = key.toUpperCase();
   return [...capital].length === 1 ? capital : key;
 }
