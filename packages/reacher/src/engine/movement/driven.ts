@@ -45,9 +45,13 @@ export class DrivenMovement extends Rule {
     return count;
   }
 
-  /** Where the newest reason's x, y and length stand (floats); -1 where nothing drives it. */
+  /** Whether anything drives it. Nearly always nothing does. */
+  isOn({ i }: Pick<SeatState, "i">): boolean {
+    return i[this.places] !== 0;
+  }
+
+  /** Where the newest reason's x, y and length stand (floats); to be asked only where something drives it. */
   newest({ i }: Pick<SeatState, "i">): number {
-    if (i[this.places] === 0) return -1;
     return this.values + (this.count({ i }) - 1) * 3;
   }
 

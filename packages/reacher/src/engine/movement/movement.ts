@@ -119,8 +119,13 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   update(s: SeatState): void {
     const { f, i } = s;
     const { ease, keysX, driven } = this;
-    const driveX = driven === null || s.b[this.liveAt] === Live.Hidden ? -1 : driven.newest(s);
-    const isLive = this.heedsDevices(s);
+    const live = s.b[this.liveAt];
+    let isLive = live === Live.Yes;
+    let driveX = -1;
+    if (driven !== null && driven.isOn(s)) {
+      if (live !== Live.Hidden) driveX = driven.newest(s);
+      if (driven.isAlone(s)) isLive = false;
+    }
     const keys = isLive ? i[this.keys]! : 0;
     let values = this.vectors;
     let at = 0;
@@ -169,7 +174,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       }
     }
     i[this.winner] = winner;
-    if (length > 0)
+    if (length > 0 && this.moves.lingers)
       this.moves.movedBy(s, winner >= Giver.Sticks || (winner === Giver.Keys && i[this.keyDevice] === PAD));
     const isSame = f[this.x] === x && f[this.y] === y;
     if (isSame && ease === null) return;
@@ -199,7 +204,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
 
   /** Whether keys and sticks count now: it is live, and the game does not drive it alone. */
   heedsDevices(s: SeatState): boolean {
-    return s.b[this.liveAt] === Live.Yes && (this.driven === null || !this.driven.isAlone(s));
+    const { driven } = this;
+    return s.b[this.liveAt] === Live.Yes && (driven === null || !driven.isOn(s) || !driven.isAlone(s));
   }
 
   /** Whether what the game gives is longer than this; on a tie it stays where it was. */

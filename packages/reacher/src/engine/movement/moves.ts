@@ -43,9 +43,14 @@ export class Moves implements Timed {
     condition.set(s, moves);
   }
 
+  /** Whether it ever lingers: only then is it told who moves it. */
+  get lingers(): boolean {
+    return this.byPad >= 0;
+  }
+
   /** It moves: whether a pad moves it. */
   movedBy(s: SeatState, isPad: boolean): void {
-    if (this.byPad >= 0) s.b[this.byPad] = isPad ? 1 : 0;
+    s.b[this.byPad] = isPad ? 1 : 0;
   }
 
   /** Everything is lost, or a pad is. */

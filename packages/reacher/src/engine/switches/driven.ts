@@ -16,7 +16,7 @@ const enum Press {
 export class DrivenSwitch extends Rule implements Driver {
   /** Reasons for which it is driven, one bit each. */
   readonly reasons = this.cells.int("drives");
-  private readonly press = this.cells.byte("drivePress");
+  readonly press = this.cells.byte("drivePress");
 
   constructor(private readonly owner: Switch) {
     super(owner.cells);

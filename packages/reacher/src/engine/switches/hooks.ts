@@ -64,8 +64,9 @@ export interface Keeper {
 
 /** The game presses it itself. */
 export interface Driver {
-  /** The reasons for which it does, one bit each (int). */
+  /** The reasons for which it does, one bit each (int), and what has come of the press (byte): 0 both where it does not. */
   readonly reasons: number;
+  readonly press: number;
   drive(s: SeatState, reason: number, isOn: boolean): void;
   isDown(s: SeatState): boolean;
   /** Whether it keeps the switch on, whatever hands do. */

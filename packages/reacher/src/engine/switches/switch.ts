@@ -235,7 +235,9 @@ export class Switch extends Rule implements SwitchRule, Action {
     }
     b[this.up] = up;
     let on = isAble ? (style === null ? up : style.wants(s, up)) : 0;
-    if (driver !== null) on = driver.add(s, on, needsHold, isDriven);
+    // Nearly always nothing drives it.
+    if (driver !== null && ((s.i[driver.reasons]! | b[driver.press]!) !== 0 || isDriven))
+      on = driver.add(s, on, needsHold, isDriven);
     if (on === b[this.on]) return;
     if (on === 1 && this.fresh >= 0 && b[this.fresh] === 1) {
       // A press that its needs let in only now begins now.
