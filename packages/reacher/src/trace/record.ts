@@ -44,6 +44,8 @@ export function record<K extends Kinds, F extends string>(
   const of = (seat: string) => (isSeated ? { seat } : {});
   const add = (seat: string, t: number, line: object, after: boolean) =>
     ring.add(input.seats.indexOf(seat), t, JSON.stringify(after ? { ...line, after } : line), NaN);
+  /** When each seat was last given a pad. */
+  const given = new Map<string, number>();
   const stop = input.watch({
     event: ({ t, control, value, pad }, seat, _, after) =>
       ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
@@ -61,12 +63,18 @@ export function record<K extends Kinds, F extends string>(
     reset: (t, seat, after) => add(seat, t, { reset: true, ...of(seat) }, after),
     lost: (t, lost, pad, seat, after) => {
       if (lost === "focus") add(seat, t, { lost }, after);
-      else add(seat, t, pad < 0 ? { seatPad: seat, pad: null } : { lost, pad }, after);
+      else if (pad >= 0) add(seat, t, { lost, pad }, after);
+      // Where it has been given another one meanwhile, that is what takes this one away.
+      else if (!((given.get(seat) ?? Infinity) <= t && input.seat(seat).pad !== null))
+        add(seat, t, { seatPad: seat, pad: null }, after);
     },
     overrides: (t, overrides, seat, after) => add(seat, t, { overrides, ...of(seat) }, after),
     plan: (t) => ring.beginAnew(t),
     open: (t, openSeats, after) => add("", t, { openSeats }, after),
-    pad: (t, pad, seat, after) => add("", t, { seatPad: seat, pad }, after),
+    pad: (t, pad, seat, after) => {
+      if (pad !== null) given.set(seat, t);
+      add("", t, { seatPad: seat, pad }, after);
+    },
   });
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
 }
