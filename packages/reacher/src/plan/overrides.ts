@@ -144,7 +144,7 @@ class Applier {
     if (plan !== undefined && plan !== name) {
       this.aside(
         "",
-        `these are overrides of ${JSON.stringify(plan)}, and the plan is ${JSON.stringify(name)}`,
+        `these are overrides of ${shownShort(plan, 60)}, and the plan is ${JSON.stringify(name)}`,
       );
       return this.result();
     }

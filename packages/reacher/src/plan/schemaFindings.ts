@@ -98,6 +98,7 @@ function expectation(issue: v.BaseIssue<unknown>): string {
 /** A value as it stands in the plan, short enough for a line. */
 function shown(value: unknown): string {
   if (typeof value === "number") return String(value);
+  if (value === undefined) return "nothing";
   if (typeof value === "object" && value !== null) return Array.isArray(value) ? "a list" : "an object";
   const text = JSON.stringify(value) ?? String(value);
   return text.length > 60 ? text.slice(0, 57) + '..."' : text;
