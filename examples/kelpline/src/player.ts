@@ -132,7 +132,8 @@ export class Player {
   private meetWater(): void {
     const { diver, seat } = this;
     const drifts = isInCurrent(diver);
-    if (drifts !== this.drifts) seat.drive("swim", (this.drifts = drifts) ? CURRENT.drift : null, "current");
+    if (drifts !== this.drifts) seat.drive("swim", drifts ? CURRENT.drift : null, "current");
+    this.drifts = drifts;
     if (isAtBank(diver) === diver.onBank) return;
     diver.onBank = !diver.onBank;
     if (diver.onBank) seat.enter("bank");

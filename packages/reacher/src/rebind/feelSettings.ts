@@ -5,7 +5,7 @@
 import type { CheckedAction, CheckedPlan, CheckedShape } from "../plan/checked.js";
 import { INVERTED } from "../plan/feel.js";
 import type { Plan, PlayerFields, Shape } from "../plan/types.js";
-import type { Setting } from "./settings.js";
+import type { Setting } from "./setting.js";
 
 /** What the settings are made of beside the action. */
 export interface FeelAsked {

@@ -10,7 +10,8 @@ export {
 export { choicesFor, controlAt, rebind, resetTo, type Choice, type Clash, type Rebinding } from "./rebind.js";
 export { editOverrides, upToDate, type OverridesEditor } from "./editor.js";
 export { bindingRows, type Cell, type Row } from "./rows.js";
-export { settingsOf, settingValue, type Setting } from "./settings.js";
+export type { Setting } from "./setting.js";
+export { settingsOf, settingValue } from "./settings.js";
 export {
   runTapTest,
   tapTest,

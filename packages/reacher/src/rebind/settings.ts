@@ -2,36 +2,9 @@
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import { applyOverrides, BOUNCE_MS, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
-import type { Plan, PlayerFields, Range } from "../plan/types.js";
+import type { Plan, PlayerFields } from "../plan/types.js";
 import { feelSettings, type FeelAsked } from "./feelSettings.js";
-
-/** One thing that a player may set. */
-export type Setting = {
-  /** What `editOverrides().set` takes: `surge.gapMs`, `bounceMs`. */
-  readonly address: string;
-  /** The action that it belongs to and its label; `undefined` for the whole plan. */
-  readonly action: string | undefined;
-  /** The label of the slot that it is for, where it is not for all of the action: mouse and stick differ. */
-  readonly slot?: string;
-  readonly label: string;
-  /** What it is, in words: "Double-tap time". */
-  readonly about: string;
-} & (
-  | {
-      readonly kind: "number";
-      readonly range: Range;
-      readonly unit: "ms" | "share" | "times" | "degrees";
-      readonly value: number;
-      /** What the plan says. */
-      readonly plan: number;
-    }
-  | {
-      readonly kind: "choice";
-      readonly options: readonly string[];
-      readonly value: string;
-      readonly plan: string;
-    }
-);
+import type { Setting } from "./setting.js";
 
 /**
  * All settings that the plan lets a player change, those of the whole plan first.
