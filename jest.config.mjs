@@ -27,6 +27,16 @@ const moduleNameMapper = {
   "^(\\.{1,2}/.*)\\.js$": "$1",
 };
 
+/** The pages are tested in each browser that `npm test` has found. */
+const pagesIn = ["chromium", "firefox"]
+  .filter((browser) => process.env[browser.toUpperCase()] !== undefined)
+  .map((browser) => ({
+    ...shared,
+    displayName: browser,
+    globals: { BROWSER: browser },
+    testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"],
+  }));
+
 export default {
   // The compiler and the browser take their time on a busy machine.
   testTimeout: 240_000,
@@ -39,6 +49,6 @@ export default {
     },
     { ...shared, displayName: "command", testMatch: ["<rootDir>/packages/reacher-cli/tests/**/*.test.ts"] },
     { ...shared, displayName: "project", moduleNameMapper, testMatch: ["<rootDir>/tests/**/*.test.ts"] },
-    { ...shared, displayName: "pages", testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"] },
+    ...pagesIn,
   ],
 };

@@ -1,5 +1,5 @@
 /** `npm run bench`: measures the budgets on what was built. */
-import { ensureChromium } from "./chromium.mjs";
+import { ensureChromium } from "./browsers.mjs";
 import { ensureBuilt, ensureInstalled } from "./ensure.mjs";
 import { run } from "./run.mjs";
 

@@ -1,11 +1,21 @@
-/** `npm test`: installs what is missing, builds, and runs every test. Arguments go to Jest: `npm test -- movement`. */
+/**
+ * `npm test`: installs what is missing, builds, and runs every test. Arguments go to Jest: `npm test -- movement`. With `--firefox`,
+ * the tests of the pages run in Firefox, and nothing else.
+ */
 import { ensureBuilt, ensureInstalled } from "./ensure.mjs";
-import { ensureChromium } from "./chromium.mjs";
+import { ensureChromium, ensureFirefox } from "./browsers.mjs";
 import { run } from "./run.mjs";
 
-const args = process.argv.slice(2);
+const [args, inFirefox] = [process.argv.slice(2), process.argv.includes("--firefox")];
 ensureInstalled();
-process.env["CHROMIUM"] = ensureChromium();
+if (inFirefox) {
+  delete process.env["CHROMIUM"];
+  process.env["FIREFOX"] = ensureFirefox();
+  args.splice(args.indexOf("--firefox"), 1, "--selectProjects", "firefox");
+} else {
+  delete process.env["FIREFOX"];
+  process.env["CHROMIUM"] = ensureChromium();
+}
 ensureBuilt();
 console.log("Building the examples ...");
 for (const example of ["starter", "kelpline"]) {

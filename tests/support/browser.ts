@@ -1,11 +1,18 @@
-/** A real Chromium with a built example in it. */
+/** A real browser with a built example in it. */
+import { mkdtempSync } from "node:fs";
+import { readdir, readFile, rm } from "node:fs/promises";
 import { createServer, type Server } from "node:http";
-import { readFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
 import { extname, join, normalize } from "node:path";
 import { buildSync } from "esbuild";
-import { chromium, type Browser, type Page } from "playwright-core";
+import { chromium, firefox, type Browser, type Page } from "playwright-core";
 
 export const root = join(__dirname, "../..");
+
+declare global {
+  /** Which browser this project of the tests is for. */
+  var BROWSER: "chromium" | "firefox";
+}
 
 const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javascript", ".css": "text/css" };
 
@@ -73,7 +80,21 @@ export async function hold(page: Page, key: string, ms = 50): Promise<void> {
   await page.keyboard.up(key);
 }
 
-/** Serves examples/NAME/dist and starts Chromium. */
+/** The text of the file that a click saves. It is looked for where it lands: one driver tells nothing of it. */
+export async function saved(page: Page, click: () => Promise<void>): Promise<string> {
+  const before = new Set(await readdir(downloadsPath));
+  await click();
+  let text = "";
+  const look = async () => {
+    const fresh = (await readdir(downloadsPath)).find((name) => !before.has(name) && !name.endsWith(".part"));
+    text = fresh === undefined ? "" : await readFile(join(downloadsPath, fresh), "utf8");
+    return text !== "";
+  };
+  await until(page, look, true);
+  return text;
+}
+
+/** Serves examples/NAME/dist and starts the browser. */
 async function openSite(name: string): Promise<Site> {
   const folder = join(root, "examples", name, "dist");
   const server: Server = createServer((request, response) => {
@@ -89,17 +110,7 @@ async function openSite(name: string): Promise<Site> {
   });
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   const { port } = server.address() as { port: number };
-  const executablePath = process.env["CHROMIUM"] ?? "/usr/bin/chromium";
-  const args = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ];
-  const browser: Browser = await chromium.launch({ executablePath, args });
+  const browser = await launch();
   return {
     open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
       const context = await browser.newContext({ viewport: { width, height } });
@@ -112,14 +123,37 @@ async function openSite(name: string): Promise<Site> {
       await page.addInitScript(simulatedPads());
       await page.goto(`http://127.0.0.1:${port}${path}`);
       await page.waitForSelector("canvas");
+      // One browser leaves a new page without the focus, and such a page hears no pad.
+      await page.bringToFront();
       await pass(page, 100);
       return page;
     },
     close: async () => {
       await browser.close();
+      await rm(downloadsPath, { recursive: true, force: true });
       await new Promise((done) => server.close(done));
     },
   };
+}
+
+const CHROMIUM_ARGS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
+
+/** Where the browser puts what a page saves. */
+const downloadsPath = mkdtempSync(join(tmpdir(), "reacher-pages-"));
+
+function launch(): Promise<Browser> {
+  // A Firefox as its maker ships it, by the open protocol that it speaks itself.
+  if (BROWSER === "firefox")
+    return firefox.launch({ executablePath: process.env["FIREFOX"]!, channel: "moz-firefox", downloadsPath });
+  return chromium.launch({ executablePath: process.env["CHROMIUM"]!, args: CHROMIUM_ARGS, downloadsPath });
 }
 
 /** The testing kit as a script of the page: `pads[0]` stands in for a real one. */

@@ -19,6 +19,7 @@ const store = browserStore("kelpline");
 export class PlayerSettings {
   editor: OverridesEditor;
   profiles: Profiles | undefined;
+  private opening: Promise<void> | undefined;
   names: readonly string[] = [];
   /** What the player has to know of the store. */
   fault = "";
@@ -29,11 +30,18 @@ export class PlayerSettings {
     private readonly seat: KelplineSeat,
     private readonly kept: TextStore = store,
   ) {
-    this.editor = editOverrides(plan);
+    this.editor = this.edit();
   }
 
-  /** Loads what this player has kept. */
-  async open(): Promise<void> {
+  /** Loads what this player has kept, once. */
+  open(): Promise<void> {
+    return (this.opening ??= this.openStore());
+  }
+
+  /** A store takes its time: what the player changes meanwhile counts at once, and is saved over what was kept. */
+  private async openStore(): Promise<void> {
+    const first = this.editor;
+    const untouched = first.overrides;
     const last = await inUse.read(this.name).catch(() => undefined);
     this.profiles = await openProfiles({
       store: this.kept,
@@ -42,12 +50,14 @@ export class PlayerSettings {
       onFault: ({ message }) => (this.fault = message),
       onChange: (overrides) => this.load(overrides),
     });
-    this.load(this.profiles.overrides);
+    if (first.overrides === untouched) this.load(this.profiles.overrides);
+    else await this.keep();
     await this.listNames();
   }
 
   /** Plays with another profile, which begins with no changes where there is none of this name. */
   async use(profile: string): Promise<void> {
+    await this.opening;
     if (this.profiles === undefined) return;
     this.load(await this.profiles.use(profile));
     await this.profiles.save(this.editor.overrides);
@@ -71,9 +81,14 @@ export class PlayerSettings {
 
   /** Overrides from outside: nothing of them can be undone by this player. */
   private load(overrides: object): void {
-    this.editor = editOverrides(this.plan, overrides);
-    this.editor.onChange(() => void this.keep());
+    this.editor = this.edit(overrides);
     this.seat.setOverrides(this.editor.overrides);
+  }
+
+  private edit(overrides?: object): OverridesEditor {
+    const editor = editOverrides(this.plan, overrides);
+    editor.onChange(() => void this.keep());
+    return editor;
   }
 
   private async keep(): Promise<void> {

@@ -1,8 +1,7 @@
 /** The built game's settings screen in a real Chromium, worked by keyboard alone, by mouse, and by a simulated pad alone. */
-import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import type { Locator, Page } from "playwright-core";
-import { eachPage, hold, pass, until } from "../../../tests/support/browser";
+import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
 
 let page: Page;
 eachPage("kelpline", (opened) => (page = opened));
@@ -197,13 +196,9 @@ test("profiles are switched at once, and a file is taken along", async () => {
   await page.getByRole("button", { name: "One hand" }).click();
   await holds("kick.main", "V");
   await page.getByRole("tab", { name: "Profile" }).click();
-  const [saved] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("button", { name: "Save as a file" }).click(),
-  ]);
-  const text = readFileSync(await saved.path(), "utf8");
+  const text = await saved(page, () => page.getByRole("button", { name: "Save as a file" }).click());
   expect(JSON.parse(text).settings).toEqual({ holds: "toggle", "surge.gapMs": 320, "haul.afterMs": 400 });
-  await page.getByLabel("New profile").fill("guest");
+  await page.getByLabel("New profile").pressSequentially("guest");
   await page.getByRole("button", { name: "Begin it" }).click();
   await comes(page.getByText("No changes · guest"));
   const load = async (name: string, body: string) => {

@@ -196,6 +196,7 @@ test.each<[string, (sat: ReturnType<typeof sit>) => void]>([
   ["a menu that opens", ({ send, view }) => send("contextmenu", { target: elementOf("canvas") }, view)],
   ["a native list", ({ send }) => send("mousedown", { button: 0, target: elementOf("select") })],
   ["the print dialog", ({ send }) => send("beforeprint", {})],
+  ["a field to type in", ({ send }) => send("focusin", { target: elementOf("textarea") })],
 ])("%s takes the releases: everything at rest", (_, happen) => {
   const sat = sit({ grab: false });
   sat.key("KeyS");

@@ -82,7 +82,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
     options.padsInBackground === true,
     options.onFault ?? (() => undefined),
   );
-  attachFocus(view, fed, listen, () => {
+  attachFocus(view, fed, listen, keyboard, () => {
     keyboard.forget();
     mouse.forget();
     pads.forget();

@@ -2,9 +2,17 @@
  * A release that the page will never hear of. In: lost focus, hiding, and whatever else lets a browser swallow releases. Out: a
  * cancellation, told to the layer.
  */
+import type { Keyboard } from "./keyboard.js";
 import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
+import { takesText } from "./pageKeys.js";
 
-export function attachFocus(view: Window, input: Fed, listen: Listen, forget: () => void): void {
+export function attachFocus(
+  view: Window,
+  input: Fed,
+  listen: Listen,
+  keyboard: Keyboard,
+  forget: () => void,
+): void {
   const lose = (event: Event) => {
     forget();
     input.lose("focus", stampOf(view, event));
@@ -12,6 +20,10 @@ export function attachFocus(view: Window, input: Fed, listen: Listen, forget: ()
   listen(view, "blur", (event) => {
     // Focus moving between elements of the page blurs those, not the window.
     if (event.target === view) lose(event);
+  });
+  // Whoever types does not steer: a key that is held down would go on in the game and write a row of letters besides.
+  listen(view, "focusin", (event) => {
+    if (keyboard.isHeld && takesText(targetOf(event))) lose(event);
   });
   listen(view, "pagehide", lose);
   listen(view.document, "visibilitychange", (event) => {

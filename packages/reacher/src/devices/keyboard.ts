@@ -9,6 +9,8 @@ import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
 import { pageTakesKey } from "./pageKeys.js";
 
 export interface Keyboard {
+  /** Whether the layer has been told of a key that is down. */
+  readonly isHeld: boolean;
   /** Looks at an event's modifiers for keys whose release was lost. */
   repair(event: ModifierEvent): void;
   /** The layer has put all keys to rest. */
@@ -95,7 +97,13 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   });
 
   listen.ends(() => clearTimeout(deadTimer));
-  return { repair, forget: () => down.clear() };
+  return {
+    get isHeld() {
+      return down.size > 0;
+    },
+    repair,
+    forget: () => down.clear(),
+  };
 }
 
 /** The code of the standard: one engine has another name for Meta, and one for keys that it does not know. */
