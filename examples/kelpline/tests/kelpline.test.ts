@@ -1,4 +1,4 @@
-/** The built game in a real Chromium, worked by real keys, the mouse and a simulated pad. */
+/** The built game in a real browser, worked by real keys, the mouse and a simulated pad. */
 import type { Page } from "playwright-core";
 import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
 

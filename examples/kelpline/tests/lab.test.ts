@@ -1,4 +1,4 @@
-/** The built lab in a real Chromium: one input, two settings, two divers. */
+/** The built lab in a real browser: one input, two settings, two divers. */
 import type { Page } from "playwright-core";
 import { eachPage, pass, until } from "../../../tests/support/browser";
 

@@ -1,4 +1,4 @@
-/** The built game's settings screen in a real Chromium, worked by keyboard alone, by mouse, and by a simulated pad alone. */
+/** The built game's settings screen in a real browser, worked by keyboard alone, by mouse, and by a simulated pad alone. */
 import { createRequire } from "node:module";
 import type { Locator, Page } from "playwright-core";
 import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
