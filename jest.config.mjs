@@ -37,9 +37,20 @@ const pagesIn = ["chromium", "firefox"]
     testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"],
   }));
 
+/** What only a window system shows is tried in each browser that was found with all that a desk needs. */
+const desks = ["chromium", "firefox", "webkit"]
+  .filter((browser) => process.env[`DESK_${browser.toUpperCase()}`] !== undefined)
+  .map((browser) => ({
+    ...shared,
+    displayName: `desk ${browser}`,
+    globals: { BROWSER: browser, PROGRAM: process.env[`DESK_${browser.toUpperCase()}`] },
+    testMatch: ["<rootDir>/tests/desk/*.test.ts"],
+  }));
+
 export default {
   // The compiler and the browser take their time on a busy machine.
   testTimeout: 240_000,
+  reporters: ["default", "<rootDir>/scripts/browserTable.mjs"],
   projects: [
     {
       ...shared,
@@ -48,7 +59,8 @@ export default {
       moduleNameMapper,
     },
     { ...shared, displayName: "command", testMatch: ["<rootDir>/packages/reacher-cli/tests/**/*.test.ts"] },
-    { ...shared, displayName: "project", moduleNameMapper, testMatch: ["<rootDir>/tests/**/*.test.ts"] },
+    { ...shared, displayName: "project", moduleNameMapper, testMatch: ["<rootDir>/tests/*.test.ts"] },
     ...pagesIn,
+    ...desks,
   ],
 };

@@ -1,12 +1,19 @@
 /** Finds the browsers that the pages are tested in, and installs the system's own where there are none. */
 import { spawnSync } from "node:child_process";
-import { existsSync } from "node:fs";
+import { existsSync, readdirSync } from "node:fs";
 import { delimiter, join } from "node:path";
+
+/** Where a Debian keeps what belongs to one kind of machine. */
+const LIBRARIES = existsSync("/usr/lib")
+  ? readdirSync("/usr/lib")
+      .filter((name) => name.endsWith("-linux-gnu"))
+      .map((name) => join("/usr/lib", name))
+  : [];
 
 const CHROMIUM = {
   name: "Chromium",
   variable: "CHROMIUM",
-  package: "chromium",
+  packages: ["chromium"],
   programs: ["chromium", "chromium-browser", "google-chrome", "google-chrome-stable", "chrome"],
   places: [
     "/Applications/Chromium.app/Contents/MacOS/Chromium",
@@ -16,12 +23,71 @@ const CHROMIUM = {
 const FIREFOX = {
   name: "Firefox",
   variable: "FIREFOX",
-  package: "firefox-esr",
+  packages: ["firefox-esr"],
   programs: ["firefox-esr", "firefox"],
   places: ["/Applications/Firefox.app/Contents/MacOS/firefox"],
 };
 
-/** The path of a browser; a variable of the environment names one outright. */
+/** WebKit as its own makers try it: a bare window, which stands in no PATH. */
+const WEBKIT = {
+  name: "WebKitGTK",
+  variable: "WEBKIT",
+  packages: ["webkit2gtk-driver"],
+  programs: [],
+  places: ["/usr/libexec", ...LIBRARIES].map((folder) => join(folder, "webkit2gtk-4.1", "MiniBrowser")),
+};
+/** A screen, hands, a window manager and keyboard layouts, for what only a window system shows. */
+const DESK = ["Xvfb xvfb", "xdotool xdotool", "openbox openbox", "setxkbmap x11-xkb-utils"].map((line) => {
+  const [program, name] = line.split(" ");
+  return { name: program, variable: "", packages: [name], programs: [program], places: [] };
+});
+
+/** Makes sure that there is a Chromium, or ends with a clear message. */
+export function ensureChromium() {
+  const [found] = ensure([CHROMIUM]);
+  if (found !== undefined) return found;
+  console.error("The tests of the pages need a Chromium, and none was found or could be installed.");
+  console.error(
+    "Install one (Debian: sudo apt-get install chromium), or name it: CHROMIUM=/path/to/it before the command",
+  );
+  process.exit(1);
+}
+
+/**
+ * What else the pages are tried in: variables of the environment for Jest. What cannot be had is named and left out.
+ */
+export function ensureOthers(chromium) {
+  const [firefox, webkit, ...tools] = ensure([FIREFOX, WEBKIT, ...DESK]);
+  const missing = DESK.filter((_, n) => tools[n] === undefined).map(({ name }) => name);
+  const desk = missing.length === 0;
+  const leftOut = [
+    firefox === undefined && "the pages in Firefox",
+    !desk && `everything at a desk (no ${missing.join(", ")})`,
+    desk && webkit === undefined && "WebKit",
+  ].filter(Boolean);
+  if (leftOut.length > 0)
+    console.log(`Left out, since it is not here and could not be installed: ${leftOut.join("; ")}.`);
+  return {
+    FIREFOX: firefox,
+    DESK_CHROMIUM: desk ? chromium : undefined,
+    DESK_FIREFOX: desk ? firefox : undefined,
+    DESK_WEBKIT: desk ? webkit : undefined,
+  };
+}
+
+/** The paths of programs, installed where they have to be; `undefined` for those that cannot be had. */
+function ensure(programs) {
+  const missing = programs.filter((program) => find(program) === undefined);
+  if (missing.length > 0 && hasApt()) {
+    console.log(
+      `Installing ${missing.map(({ name }) => name).join(", ")} from the system's packages, for the tests of the pages ...`,
+    );
+    if (apt("update", "-qq")) apt("install", "-y", "-qq", ...missing.flatMap(({ packages }) => packages));
+  }
+  return programs.map(find);
+}
+
+/** The path of a program; a variable of the environment names one outright. */
 function find({ variable, programs, places }) {
   const named = process.env[variable];
   if (named) return existsSync(named) ? named : undefined;
@@ -30,33 +96,14 @@ function find({ variable, programs, places }) {
   return [...paths, ...places].find((path) => existsSync(path));
 }
 
-/** The path of a browser, installed where it has to be; `undefined` where that cannot be. */
-function ensure(browser) {
-  const found = find(browser);
-  if (found !== undefined) return found;
-  if (process.platform !== "linux" || spawnSync("apt-get", ["--version"], { stdio: "ignore" }).status !== 0)
-    return undefined;
-  console.log(`Installing ${browser.name} from the system's packages, for the tests of the pages ...`);
-  const sudo = process.getuid?.() === 0 ? [] : ["sudo", "-n"];
-  const apt = (...args) => {
-    const [program, ...rest] = [...sudo, "apt-get", ...args];
-    const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-    return spawnSync(program, rest, { stdio: ["ignore", "ignore", "inherit"], env }).status === 0;
-  };
-  return apt("update", "-qq") && apt("install", "-y", "-qq", browser.package) ? find(browser) : undefined;
-}
-
-/** Makes sure that there is one, or ends with a clear message. */
-function need(browser) {
-  const found = ensure(browser);
-  if (found !== undefined) return found;
-  const { name, variable } = browser;
-  console.error(`The tests of the pages need a ${name}, and none was found or could be installed.`);
-  console.error(
-    `Install one (Debian: sudo apt-get install ${browser.package}), or name it: ${variable}=/path/to/it before the command`,
+function hasApt() {
+  return (
+    process.platform === "linux" && spawnSync("apt-get", ["--version"], { stdio: "ignore" }).status === 0
   );
-  process.exit(1);
 }
 
-export const ensureChromium = () => need(CHROMIUM);
-export const ensureFirefox = () => need(FIREFOX);
+function apt(...args) {
+  const [program, ...rest] = [...(process.getuid?.() === 0 ? [] : ["sudo", "-n"]), "apt-get", ...args];
+  const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
+  return spawnSync(program, rest, { stdio: ["ignore", "ignore", "inherit"], env }).status === 0;
+}

@@ -1,21 +1,16 @@
 /**
- * `npm test`: installs what is missing, builds, and runs every test. Arguments go to Jest: `npm test -- movement`. With `--firefox`,
- * the tests of the pages run in Firefox, and nothing else.
+ * `npm test`: installs what is missing, builds, and runs every test. Arguments go to Jest: `npm test -- movement`, or
+ * `npm test -- --selectProjects firefox`.
  */
 import { ensureBuilt, ensureInstalled } from "./ensure.mjs";
-import { ensureChromium, ensureFirefox } from "./browsers.mjs";
+import { ensureChromium, ensureOthers } from "./browsers.mjs";
 import { run } from "./run.mjs";
 
-const [args, inFirefox] = [process.argv.slice(2), process.argv.includes("--firefox")];
 ensureInstalled();
-if (inFirefox) {
-  delete process.env["CHROMIUM"];
-  process.env["FIREFOX"] = ensureFirefox();
-  args.splice(args.indexOf("--firefox"), 1, "--selectProjects", "firefox");
-} else {
-  delete process.env["FIREFOX"];
-  process.env["CHROMIUM"] = ensureChromium();
-}
+const chromium = ensureChromium();
+for (const [name, path] of Object.entries({ CHROMIUM: chromium, ...ensureOthers(chromium) }))
+  if (path === undefined) delete process.env[name];
+  else process.env[name] = path;
 ensureBuilt();
 console.log("Building the examples ...");
 for (const example of ["starter", "kelpline"]) {
@@ -23,4 +18,4 @@ for (const example of ["starter", "kelpline"]) {
     cwd: `examples/${example}`,
   });
 }
-run("node", ["node_modules/jest/bin/jest.js", ...args]);
+run("node", ["node_modules/jest/bin/jest.js", ...process.argv.slice(2)]);

@@ -321,8 +321,9 @@ test("a pad of an unknown layout is learnt by a guided run, and remembered after
     await pass(page, 80);
   };
   await plugIn();
-  await pass(page, 100);
-  await page.getByText("Set up this pad").click();
+  const offer = page.getByText("Set up this pad");
+  await until(page, () => offer.isVisible(), true);
+  await offer.click();
   await page.getByRole("button", { name: "Begin" }).click();
   await shows("ask", "Move the left stick to the right");
   await move(2, 1);

@@ -324,6 +324,21 @@ describe("turns", () => {
     expect(turned(input).dx).toBeCloseTo(0.9, 9);
   });
 
+  test("ten minutes without a step: the mouse's moves wait as sums, and none is lost", () => {
+    const input = createInputLayer({ reacherPlan: 1, actions: { look } } as unknown as Plan);
+    let handled = 0;
+    input.watch({ event: () => handled++ });
+    for (let t = 1; t <= 600_000; t++)
+      input.feed({ t, control: t % 2 === 0 ? "MouseMoveX" : "MouseMoveY", value: 1 });
+    input.step(600_000);
+    expect([turned(input).dx, turned(input).dy]).toEqual([
+      expect.closeTo(300_000 * 0.15, 6),
+      expect.closeTo(-300_000 * 0.15, 6),
+    ]);
+    // The first ten seconds one by one, the rest by tenths of a second, two of each.
+    expect(handled).toBeLessThan(10_000 + 2 * 6000);
+  });
+
   test("invert turns mouse and stick round, and yAxis down makes down positive", () => {
     const plan = {
       reacherPlan: 1,

@@ -329,7 +329,11 @@ test("after a lost focus a tilted stick counts again once it was at rest", () =>
   view.pads = [pad];
   pad.tilt("PadLeftStick", 0.9, 0);
   expect(step().swim.x).toBeCloseTo(0.9);
+  // The window tells of it, and then the page, while it is gone, hears nothing.
   send("blur", {});
+  view.document.hasFocus = () => false;
+  expect(step().swim.x).toBe(0);
+  view.document.hasFocus = () => true;
   for (let n = 0; n < 3; n++) expect(step().swim.x).toBe(0);
   pad.tilt("PadLeftStick", 0.1, 0);
   step();

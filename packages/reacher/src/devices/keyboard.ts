@@ -87,6 +87,8 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
       event.preventDefault();
       event.stopImmediatePropagation();
     }
+    // One browser opens its menu by the release.
+    if (OPENS_MENU.test(event.code) && down.has(event.code)) event.preventDefault();
     // A release counts wherever the focus is: a key let go in a text field must not stay down in the game.
     const t = stampOf(view, event);
     const own = codeOf(event);

@@ -250,9 +250,9 @@ class PadReader {
     return amountOf(this.way!, value);
   }
 
-  /** The layer has put all pads to rest. */
+  /** The layer has put all pads to rest; one leaving may be told several times, by blur and by hiding. */
   forget(): void {
-    this.isStale = this.reported !== 0;
+    this.isStale ||= this.reported !== 0;
     this.reported = 0;
   }
 }

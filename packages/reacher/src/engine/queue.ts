@@ -173,6 +173,19 @@ export class EventQueues {
     return true;
   }
 
+  /** Adds an amount to the newest event, where that is one of the same two ways and not so long before; false where it is not. */
+  sum(queue: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
+    const { slots, ints } = this;
+    const at = this.ends[queue * End.Size + End.Last]!;
+    if (at < 0 || !(Math.abs(stamp[Slot.T]! - slots[at + Slot.T]!) <= withinMs)) return false;
+    const newest = ints[at * 2 + SlotInt.What]!;
+    if (newest !== what && newest !== other) return false;
+    const to = at + (newest === what ? Slot.Value : Slot.Other);
+    const before = slots[to]!;
+    slots[to] = (before === before ? before : 0) + stamp[Slot.Value]!;
+    return true;
+  }
+
   /** Puts a queue in order of its stamps, all at once: a million early events cost no more each than ten. */
   private sort(queue: number): void {
     const { slots, ints, ends } = this;

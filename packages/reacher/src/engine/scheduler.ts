@@ -25,14 +25,18 @@ const enum Fetch {
   Mask = 15,
 }
 
+/** A layer that was not stepped for so long, in ms, sleeps: what the mouse moves then is kept as sums of so many ms each. */
+const ASLEEP_MS = 10_000;
+const SUM_MS = 100;
+
 /** The seat that is carried on, where none is. */
 export const NO_SEAT = -1;
 
 export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
-  /** Whom presses of any control are told; and whether a long step leaves pulses out, and how many it has left out. */
+  /** Whom presses of any control are told; and whether a long step leaves out pulses and single moves of the mouse, and how many pulses it has left out. */
   pressed: ((control: string, pad: number, t: number) => void) | null = null;
-  tellsAllPulses = false;
+  tellsAll = false;
   skipped = 0;
   /** Stamp and value of the event that is fed: handed from function to function they could be allocated. */
   readonly fed = Float64Array.of(0, 0, NaN);
@@ -109,8 +113,14 @@ export class Scheduler {
     if (fed[Slot.Value]! > channel.most) fed[Slot.Value] = channel.most;
     else if (fed[Slot.Value]! < channel.least) fed[Slot.Value] = channel.least;
     const isLate = this.isLate();
-    if (channel.other !== null && this.events.join(seat, channel.other.what | bits, fed)) return isLate;
-    this.events.add(seat, channel.what | bits, fed);
+    const what = channel.what | bits;
+    if (channel.other !== null) {
+      const other = channel.other.what | bits;
+      if (this.events.join(seat, other, fed)) return isLate;
+      const isAsleep = !this.tellsAll && fed[Slot.T]! - this.clock[Clock.Now]! > ASLEEP_MS;
+      if (channel.isAmount && isAsleep && this.events.sum(seat, what, other, fed, SUM_MS)) return isLate;
+    }
+    this.events.add(seat, what, fed);
     this.wakeAtFed(seat);
     return isLate;
   }

@@ -76,7 +76,7 @@ export abstract class Settling implements SeatState {
     const { clock, scheduler } = this;
     const before = clock[Clock.Before]!;
     const length = clock[Clock.Until]! - before;
-    if (!(length > LONG_MS) || length === Infinity || scheduler.tellsAllPulses) return true;
+    if (!(length > LONG_MS) || length === Infinity || scheduler.tellsAll) return true;
     // One for each whole second, and none before its second has begun.
     if (told < Math.floor(length / LONG_MS) && told <= (clock[Clock.Now]! - before) / LONG_MS) return true;
     scheduler.skipped++;

@@ -54,7 +54,7 @@ export class Channel extends Rule {
   readonly sticks: StickReader[] = [];
   readonly movements: number[] = [];
   filter: Filter | null = null;
-  /** The other axis of its stick, whose events are part of its own. */
+  /** The other axis of its stick, or the mouse's other way, whose events are part of its own. */
   other: Channel | null = null;
   /** Whether it and the other axis move the same sticks, and nothing else is asked of them. */
   isStickAlone = false;
@@ -69,6 +69,8 @@ export class Channel extends Rule {
     /** Down or up, with nothing between that counts. */
     readonly isDigital: boolean,
     readonly isAxis: boolean,
+    /** Amounts that add up, where others have a value that stands. */
+    readonly isAmount: boolean,
     readonly least: number,
     readonly most: number,
     /** How many pads are put together; 1 for keyboard and mouse. */

@@ -127,6 +127,7 @@ export class Wiring {
       DEVICES.indexOf(device),
       isDigital(control),
       isAxis,
+      isMouse,
       least,
       isMouse ? FURTHEST : 1,
       places,

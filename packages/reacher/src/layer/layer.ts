@@ -421,7 +421,7 @@ class Layer extends Player implements InputLayer {
   private readonly alone = [this.engine];
 
   tellAllPulses(): void {
-    this.hub.scheduler.tellsAllPulses = true;
+    this.hub.scheduler.tellsAll = true;
   }
 
   get nextMoment(): number {

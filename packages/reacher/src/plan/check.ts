@@ -16,6 +16,8 @@ import type { Plan } from "./types.js";
 export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { resolvePlan } from "./resolve.js";
+export { planNumbers, type PlanNumber } from "./planNumbers.js";
+export type { SaneRange } from "./saneRanges.js";
 export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 

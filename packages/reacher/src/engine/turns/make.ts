@@ -32,6 +32,7 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
         channels.map(({ id }) => id),
       ),
     );
+    [channels[0]!.other, channels[1]!.other] = [channels[1]!, channels[0]!];
     // Pixels count downwards.
     [perPixelX, -perPixelY * up].forEach((perPixel, way) => {
       const channel = channels[way]!;

@@ -1,12 +1,8 @@
 /** What goes wrong with axes and vectors: directions, dead zones. In: a movement. Out: findings. */
 import type { CheckedMovement } from "../checked.js";
+import { SANE_DEAD_ZONE } from "../saneRanges.js";
 import type { Report } from "./bindings.js";
 import { checkEnds } from "./ends.js";
-
-/** A dead zone that leaves less than this share of the travel cuts most of it. */
-const LEAST_TRAVEL = 0.5;
-/** Sticks at rest wander by about this much. */
-const REST_NOISE = 0.03;
 
 export function checkMovement(action: CheckedMovement, report: Report): void {
   checkEnds(action, report);
@@ -16,13 +12,13 @@ export function checkMovement(action: CheckedMovement, report: Report): void {
   );
   for (const { shape, control } of zones.values()) {
     const zone = `${place}.shape.deadZone`;
-    if (1 - shape.inner - shape.outer < LEAST_TRAVEL) {
+    if (shape.inner + shape.outer > SANE_DEAD_ZONE.most) {
       report(
         "dead-zone-wide",
         zone,
         `inner ${shape.inner} and outer ${shape.outer} cut most of the travel of ${control.name}; players will find it dull`,
       );
-    } else if (shape.inner < REST_NOISE && control.family !== "trigger") {
+    } else if (shape.inner < SANE_DEAD_ZONE.least && control.family !== "trigger") {
       report(
         "dead-zone-none",
         `${zone}.inner`,

@@ -1,6 +1,7 @@
 /** What goes wrong with switches: their gestures, what they need, how they end. In: a plan. Out: findings. */
 import type { CheckedEntry, CheckedSwitch } from "../checked.js";
 import { isUnbound, meet, type Report } from "./bindings.js";
+import { SANE_TAP_GAP } from "../saneRanges.js";
 import type { PlanIndex } from "./planIndex.js";
 
 export function checkSwitch(action: CheckedSwitch, report: Report): void {
@@ -12,9 +13,6 @@ export function checkSwitch(action: CheckedSwitch, report: Report): void {
     );
   }
 }
-
-/** Few hands tap twice in less; in more, plain movement does. */
-const TAP_GAP = { least: 160, most: 400 };
 
 /** A series, or taps of a direction, whose last press does something else at once as well. */
 function checkLastPress(
@@ -51,13 +49,13 @@ export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Re
     const [, ...rest] = entry.address.split(".");
     const place = `actions.${action.name}.from.${rest.join(".")}`;
     if (entry.kind === "taps") {
-      if (entry.gapMs < TAP_GAP.least)
+      if (entry.gapMs < SANE_TAP_GAP.least)
         report(
           "tap-window",
           `${place}.gapMs`,
           `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`,
         );
-      if (entry.gapMs > TAP_GAP.most)
+      if (entry.gapMs > SANE_TAP_GAP.most)
         report(
           "tap-window",
           `${place}.gapMs`,

@@ -1,0 +1,81 @@
+/** Every number of the plan as a slider, with what suits and what was measured drawn under it. */
+import { useMemo, useState } from "react";
+import { Button, Input, Label, NumberField, SearchField, Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import type { PlanNumber } from "reacher/check";
+import { measure, measuredFor, type Measured } from "./plan/measured";
+import type { Session } from "./session";
+import { useSession } from "./useSession";
+
+/** Measured so often at most, in ms: it is for eyes. */
+const MEASURE_EACH_MS = 500;
+
+export function NumbersTab({ session }: { session: Session }) {
+  useSession(session);
+  const [wanted, search] = useState("");
+  const { numbers } = session;
+  const tick = Math.floor(performance.now() / MEASURE_EACH_MS);
+  const measures = useMemo(() => session.measured(), [session, session.source, tick]);
+  const shown = numbers.filter(({ place }) => place.toLowerCase().includes(wanted.toLowerCase()));
+  const groups = Map.groupBy(shown, ({ action }) => action ?? "the whole plan");
+  const kept = session.keptNumbers;
+  return (
+    <div className="numbers">
+      <SearchField aria-label="Numbers with this in their place" value={wanted} onChange={search}>
+        <Input placeholder="Find a number: gapMs, swim, inner" />
+        {wanted !== "" && <Button>Clear</Button>}
+      </SearchField>
+      {[...groups].map(([action, own]) => (
+        <section key={action} aria-label={action}>
+          <h2>{action}</h2>
+          {own.map((number) => (
+            <NumberRow key={number.place} number={number} before={kept.get(number.place)} measured={measuredFor(number, measures)} session={session} />
+          ))}
+        </section>
+      ))}
+      {shown.length === 0 && <p>{numbers.length === 0 ? "This plan has no numbers yet." : `No number has "${wanted}" in its place.`}</p>}
+    </div>
+  );
+}
+
+function NumberRow({ number, before, measured, session }: { number: PlanNumber; before: number | undefined; measured: Measured | undefined; session: Session }) {
+  const { place, value, least, step, sane, unit, isWritten } = number;
+  const most = Math.max(number.most, value);
+  const name = nameOf(number);
+  const share = (one: number) => `${Math.min(100, Math.max(0, ((one - least) / (most - least)) * 100))}%`;
+  const isOdd = sane !== undefined && (value < sane.least || value > sane.most);
+  const format: Intl.NumberFormatOptions = { maximumFractionDigits: 3, useGrouping: false };
+  return (
+    <div className={isOdd ? "number odd" : "number"} id={`number ${place}`}>
+      <Slider value={value} minValue={least} maxValue={most} step={step} formatOptions={format} onChange={(to) => session.setNumber(number, to as number)}>
+        <Label>{name}</Label>
+        <SliderTrack>
+          {sane !== undefined && <div className="sane" style={{ left: share(sane.least), width: `calc(${share(sane.most)} - ${share(sane.least)})` }} />}
+          {measured?.points.map((point, n) => <div key={n} className="point" style={{ left: share(point) }} />)}
+          {before !== undefined && before !== value && <div className="before" style={{ left: share(before) }} title={`kept: ${before}`} />}
+          <SliderThumb aria-label={`${name} of ${number.action ?? "the plan"}`} />
+        </SliderTrack>
+      </Slider>
+      <NumberField aria-label={`${name} of ${number.action ?? "the plan"}, as a number`} value={value} step={step} minValue={least} formatOptions={format} onChange={(to) => Number.isFinite(to) && session.setNumber(number, to)}>
+        <Input />
+      </NumberField>
+      <span className="unit">{UNITS[unit]}</span>
+      <span className="note">
+        {[
+          !isWritten && "by default",
+          isOdd && `outside of ${sane.least} to ${sane.most}, which suits most`,
+          measured?.text,
+        ]
+          .filter(Boolean)
+          .join("; ")}
+      </span>
+    </div>
+  );
+}
+
+const UNITS: Readonly<Record<PlanNumber["unit"], string>> = { ms: "ms", share: "0..1", factor: "times", degrees: "deg", speed: "pace", presses: "presses" };
+
+/** The end of its place that tells it apart from its neighbours. */
+function nameOf({ path, name, action }: PlanNumber): string {
+  const own = path.slice(action === undefined ? 0 : 2).filter((part) => part !== "from" && part !== "shape");
+  return own.length > 1 ? own.join(" ") : name;
+}

@@ -1,0 +1,73 @@
+/** Each action's reading as text: as it is now, or as it was at the timeline's cursor. */
+import { useEffect, useState } from "react";
+import type { ActionReading } from "reacher";
+import type { Session } from "./session";
+import { isOnAt, movingAt } from "./timeline/timeline";
+
+/** Fast enough for eyes, in ms. */
+const EACH_MS = 100;
+
+export function Readings({ session }: { session: Session }) {
+  const [, drawAnew] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => drawAnew((n) => n + 1), EACH_MS);
+    return () => clearInterval(timer);
+  }, []);
+  const seat = session.played.input.seat(session.seat);
+  const rows = session.cursor === undefined ? present(session, seat) : past(session, session.cursor);
+  return (
+    <table className="readings" aria-label="Readings">
+      <tbody>
+        {rows.map(({ action, text, isOn, isLive }) => (
+          <tr key={action} data-on={isOn} className={isLive ? "" : "silent"}>
+            <th scope="row">{action}</th>
+            <td>{isLive ? text : `${text} (not live)`}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+interface Row {
+  readonly action: string;
+  readonly text: string;
+  readonly isOn: boolean;
+  readonly isLive: boolean;
+}
+
+function present({ plan, played, seat }: Session, { now, live }: ReturnType<Session["played"]["input"]["seat"]>): Row[] {
+  const owner = played.input.seat(seat);
+  void live;
+  return Object.keys(plan.actions).map((action) => {
+    const reading = (now as Readonly<Record<string, ActionReading>>)[action];
+    return { action, ...(reading === undefined ? { text: "", isOn: false } : textOf(reading)), isLive: reading === undefined || owner.live(action) };
+  });
+}
+
+function textOf(reading: ActionReading): { text: string; isOn: boolean } {
+  if ("on" in reading)
+    return { text: reading.on ? `on for ${(reading.onMs / 1000).toFixed(1)} s` : reading.progress > 0 ? `${Math.round(reading.progress * 100)} % filled` : "off", isOn: reading.on };
+  if ("dx" in reading) return { text: `${reading.dx.toFixed(2)}, ${reading.dy.toFixed(2)}`, isOn: reading.dx !== 0 || reading.dy !== 0 };
+  const value = "x" in reading ? `${reading.x.toFixed(2)}, ${reading.y.toFixed(2)}` : reading.value.toFixed(2);
+  return { text: movementText(value, reading.gait, reading.pace), isOn: reading.length > 0 };
+}
+
+function past({ shown, seat }: Session, t: number): Row[] {
+  return shown.full.actions
+    .filter((lane) => lane.seat === seat)
+    .map((lane) => {
+      const { action, kind } = lane;
+      if (kind === "switch") {
+        const isOn = isOnAt(lane.bars, t);
+        return { action, text: isOn ? "on" : "off", isOn, isLive: true };
+      }
+      const moving = movingAt(lane, t);
+      const value = kind === "axis" ? (moving?.x ?? 0).toFixed(2) : `${(moving?.x ?? 0).toFixed(2)}, ${(moving?.y ?? 0).toFixed(2)}`;
+      return { action, text: movementText(value, moving?.gait ?? null, moving?.pace ?? 0), isOn: isOnAt(lane.bars, t), isLive: true };
+    });
+}
+
+function movementText(value: string, gait: string | null, pace: number): string {
+  return [value, gait, pace > 0 && `pace ${pace.toFixed(2)}`].filter(Boolean).join(" · ");
+}

@@ -1,0 +1,51 @@
+/** What was played, as a trace: saved beside the plan, loaded, stepped through. */
+import { useEffect } from "react";
+import { Button, FileTrigger } from "react-aria-components";
+import { LIVE_MS, type Session } from "./session";
+import { useSession } from "./useSession";
+
+export function RecordTab({ session }: { session: Session }) {
+  useSession(session);
+  useEffect(() => {
+    const allow = (event: DragEvent) => event.preventDefault();
+    const drop = (event: DragEvent) => {
+      event.preventDefault();
+      for (const file of event.dataTransfer?.files ?? []) void load(session, file);
+    };
+    addEventListener("dragover", allow);
+    addEventListener("drop", drop);
+    return () => {
+      removeEventListener("dragover", allow);
+      removeEventListener("drop", drop);
+    };
+  }, [session]);
+  const { traces, source } = session;
+  return (
+    <div className="record">
+      <p>Whatever is pressed is recorded, ten minutes at most. A trace replays to the same changes: reacher replay PLAN TRACE.</p>
+      <div className="buttons">
+        <Button onPress={() => void session.record(LIVE_MS)}>Save the last 30 s</Button>
+        <Button onPress={() => void session.record()}>Save all</Button>
+        <FileTrigger acceptedFileTypes={[".jsonl"]} allowsMultiple onSelect={(files) => [...(files ?? [])].forEach((file) => void load(session, file))}>
+          <Button>Load a trace</Button>
+        </FileTrigger>
+      </div>
+      <p>A trace can be dropped on the page as well.</p>
+      <ul aria-label="Traces">
+        {traces.map(({ name, entries }) => (
+          <li key={name}>
+            <Button aria-pressed={source.kind === "trace" && source.name === name} onPress={() => session.show({ kind: "trace", name })}>
+              {name}, {((entries.at(-1)?.t ?? 0) / 1000).toFixed(1)} s
+            </Button>
+          </li>
+        ))}
+        {traces.length === 0 && <li>No trace is loaded.</li>}
+      </ul>
+      {session.now.skipped.length > 0 && <p>This plan has no use for: {session.now.skipped.join(", ")}.</p>}
+    </div>
+  );
+}
+
+async function load(session: Session, file: File): Promise<void> {
+  session.addTrace(file.name, await file.text());
+}

@@ -1,0 +1,81 @@
+/** What the game would tell: modes, flags, numbers that play, mutes; and whose seat is shown. Each is a click. */
+import { useState } from "react";
+import { ToggleButton } from "react-aria-components";
+import type { Session } from "./session";
+import { useSession } from "./useSession";
+
+/** The reason that a click here mutes by. */
+const REASON = "workbench";
+
+export function Situation({ session }: { session: Session }) {
+  useSession(session);
+  const { input } = session.played;
+  const { plan, seat: name } = session;
+  const seat = input.seat(name);
+  const [isMuting, showMutes] = useState(false);
+  const modes = Object.keys(plan.modes ?? {});
+  const flags = Object.keys(plan.flags ?? {});
+  const muted = Object.keys(seat.mutes);
+  return (
+    <section className="situation" aria-label="Situation">
+      {input.seats.length > 1 && (
+        <Row title="Seat">
+          {input.seats.map((one) => (
+            <ToggleButton key={one} isSelected={one === name} onChange={() => session.setSeat(one)}>
+              {one}
+            </ToggleButton>
+          ))}
+        </Row>
+      )}
+      {modes.length > 0 && (
+        <Row title="Modes">
+          {modes.map((mode) => (
+            <ToggleButton
+              key={mode}
+              isSelected={seat.modes.includes(mode)}
+              onChange={(on) => session.situation(on ? { enter: mode, seat: name } : { leave: mode, seat: name })}
+            >
+              {mode}
+            </ToggleButton>
+          ))}
+        </Row>
+      )}
+      {flags.length > 0 && (
+        <Row title="Flags">
+          {flags.map((flag) => (
+            <ToggleButton
+              key={flag}
+              isSelected={seat.flags[flag] === true}
+              onChange={(value) => session.situation({ flag, value, seat: name })}
+            >
+              {flag}
+            </ToggleButton>
+          ))}
+        </Row>
+      )}
+      <Row title="Mutes">
+        {(isMuting ? Object.keys(plan.actions) : muted).map((action) => (
+          <ToggleButton
+            key={action}
+            isSelected={muted.includes(action)}
+            onChange={(on) => session.situation(on ? { mute: action, reason: REASON, seat: name } : { unmute: action, reason: REASON, seat: name })}
+          >
+            {action}
+          </ToggleButton>
+        ))}
+        <ToggleButton className="react-aria-ToggleButton quiet" isSelected={isMuting} onChange={showMutes} aria-label="Choose what is muted">
+          {isMuting ? "done" : muted.length > 0 ? "more" : "none; choose"}
+        </ToggleButton>
+      </Row>
+    </section>
+  );
+}
+
+function Row({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <div className="row" role="group" aria-label={title}>
+      <span>{title}</span>
+      <div>{children}</div>
+    </div>
+  );
+}

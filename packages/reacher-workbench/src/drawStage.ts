@@ -1,0 +1,113 @@
+/** Draws the figure on its stage. In: a canvas, a figure, its trail. May change: the canvas, the trail. */
+import type { Figure } from "./figure";
+
+interface Step {
+  readonly x: number;
+  readonly y: number;
+  readonly gait: string | null;
+  /** A switch that turned on here. */
+  readonly began: string | undefined;
+}
+
+/** How many steps of the way are drawn. */
+const MOST_STEPS = 600;
+/** Nearer than this to the last, a step is not drawn apart. */
+const LEAST_STEP = 0.02;
+
+/** Where the figure went. May change: itself. */
+export class Trail {
+  x = 0;
+  y = 0;
+  at = 0;
+  readonly steps: Step[] = [];
+  private wasOn: readonly string[] = [];
+
+  go(now: number, dx: number, dy: number, gait: string | null, on: readonly string[]): void {
+    this.at = now;
+    this.x += dx;
+    this.y += dy;
+    const began = on.find((name) => !this.wasOn.includes(name));
+    this.wasOn = on;
+    const last = this.steps.at(-1);
+    const isFar = last === undefined || Math.hypot(this.x - last.x, this.y - last.y) >= LEAST_STEP;
+    if (!isFar && began === undefined) return;
+    this.steps.push({ x: this.x, y: this.y, gait, began });
+    if (this.steps.length > MOST_STEPS) this.steps.shift();
+  }
+}
+
+/** Pixels for each metre, and metres from line to line of the floor. */
+const SCALE = 36;
+const GRID = 1;
+
+export function drawStage(canvas: HTMLCanvasElement, figure: Figure, trail: Trail): void {
+  const { clientWidth: width, clientHeight: height } = canvas;
+  const ratio = devicePixelRatio;
+  if (canvas.width !== Math.round(width * ratio)) canvas.width = Math.round(width * ratio);
+  if (canvas.height !== Math.round(height * ratio)) canvas.height = Math.round(height * ratio);
+  const pen = canvas.getContext("2d")!;
+  const style = getComputedStyle(canvas);
+  const colour = (name: string) => style.getPropertyValue(`--${name}`);
+  pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+  pen.clearRect(0, 0, width, height);
+  const [left, top] = [figure.x - width / 2 / SCALE, figure.y + height / 2 / SCALE];
+  const toX = (x: number) => (x - left) * SCALE;
+  const toY = (y: number) => (top - y) * SCALE;
+  pen.strokeStyle = colour("line");
+  pen.lineWidth = 1;
+  pen.beginPath();
+  for (let x = Math.ceil(left / GRID) * GRID; toX(x) < width; x += GRID) pen.rect(Math.round(toX(x)) + 0.5, 0, 0, height);
+  for (let y = Math.floor(top / GRID) * GRID; toY(y) < height; y -= GRID) pen.rect(0, Math.round(toY(y)) + 0.5, width, 0);
+  pen.stroke();
+
+  const shades = ["gait-0", "gait-1", "gait-2", "gait-3"];
+  const gaitColour = (gait: string | null) =>
+    colour(gait === null ? "gait-none" : shades[Math.max(0, figure.gaits.indexOf(gait)) % shades.length]!);
+  pen.lineWidth = 3;
+  pen.lineCap = "round";
+  for (const [n, step] of trail.steps.entries()) {
+    const before = trail.steps[n - 1];
+    if (before === undefined) continue;
+    pen.strokeStyle = gaitColour(step.gait);
+    pen.beginPath();
+    pen.moveTo(toX(before.x), toY(before.y));
+    pen.lineTo(toX(step.x), toY(step.y));
+    pen.stroke();
+  }
+  pen.font = "11px system-ui, sans-serif";
+  pen.textAlign = "center";
+  for (const { x, y, began } of trail.steps) {
+    if (began === undefined) continue;
+    pen.fillStyle = colour("on");
+    pen.fillRect(toX(x) - 3, toY(y) - 3, 6, 6);
+    pen.fillStyle = colour("text-2");
+    pen.fillText(began, toX(x), toY(y) - 8);
+  }
+  drawFigure(pen, toX(figure.x), toY(figure.y), figure, colour);
+}
+
+/** A round body with a beak that points where it faces, and a ring while anything is on. */
+function drawFigure(pen: CanvasRenderingContext2D, x: number, y: number, { facing, isMoving, on }: Figure, colour: (name: string) => string): void {
+  const angle = Math.atan2(-facing[1], facing[0]);
+  pen.save();
+  pen.translate(x, y);
+  pen.rotate(angle);
+  pen.fillStyle = colour(isMoving ? "move" : "rest");
+  pen.beginPath();
+  pen.arc(0, 0, 12, 0.5, Math.PI * 2 - 0.5);
+  pen.lineTo(21, 0);
+  pen.closePath();
+  pen.fill();
+  if (on.length > 0) {
+    pen.strokeStyle = colour("on");
+    pen.lineWidth = 2.5;
+    pen.beginPath();
+    pen.arc(0, 0, 17, 0.6, Math.PI * 2 - 0.6);
+    pen.stroke();
+  }
+  pen.restore();
+  pen.fillStyle = colour("text");
+  pen.font = "12px system-ui, sans-serif";
+  pen.textAlign = "center";
+  pen.fillText(on.join(", "), x, y + 36);
+}

@@ -1,0 +1,80 @@
+/** Where the figure is and how it moves. In: a reading, or a timeline at a moment. Out: the figure. May change: its trail. */
+import type { ActionReading, Plan } from "reacher";
+import type { Trail } from "./drawStage";
+import { isOnAt, type Timeline } from "./timeline/timeline";
+
+export interface Figure {
+  /** In the pace's unit times seconds, from the middle; y up. */
+  readonly x: number;
+  readonly y: number;
+  readonly facing: readonly [number, number];
+  readonly gait: string | null;
+  readonly gaits: readonly string[];
+  readonly isMoving: boolean;
+  /** The switches that are on. */
+  readonly on: readonly string[];
+}
+
+/** A gap between frames longer than this moves nothing: the page was asleep. In ms. */
+const LONGEST_FRAME_MS = 100;
+
+/** As it is now, a frame after the last. */
+export function presentFigure(
+  reading: Readonly<Record<string, ActionReading>>,
+  plan: Plan,
+  movement: string,
+  trail: Trail,
+  now: number,
+): Figure {
+  const own = reading[movement];
+  const ms = Math.min(now - trail.at, LONGEST_FRAME_MS);
+  let [vx, vy] = [0, 0];
+  let facing: readonly [number, number] = [1, 0];
+  if (own !== undefined && "vx" in own) {
+    [vx, vy] = [own.vx || own.x, (own.vy || own.y) * (plan.yAxis === "down" ? -1 : 1)];
+    facing = [own.facing.x, own.facing.y * (plan.yAxis === "down" ? -1 : 1)];
+  } else if (own !== undefined && "value" in own) {
+    vx = own.v || own.value;
+    facing = [own.facing, 0];
+  }
+  const gait = own !== undefined && "gait" in own ? own.gait : null;
+  const on = Object.keys(reading).filter((name) => {
+    const one = reading[name]!;
+    return "on" in one && one.on;
+  });
+  trail.go(now, (vx * ms) / 1000, (vy * ms) / 1000, gait, on);
+  return { x: trail.x, y: trail.y, facing, gait, gaits: gaitsOf(plan, movement), isMoving: vx !== 0 || vy !== 0, on };
+}
+
+/** As it was at a moment, with the way to there as its trail. */
+export function pastFigure(timeline: Timeline, seat: string, movement: string, cursor: number, trail: Trail): Figure {
+  const lane = timeline.actions.find((one) => one.seat === seat && one.action === movement);
+  const switches = timeline.actions.filter((one) => one.seat === seat && one.kind === "switch");
+  const onAt = (t: number) => switches.filter(({ bars }) => isOnAt(bars, t)).map(({ action }) => action);
+  let facing: readonly [number, number] = [1, 0];
+  let isMoving = false;
+  const moving = lane?.moving ?? [];
+  const gaits = new Set<string>();
+  let gait: string | null = null;
+  for (const [n, one] of moving.entries()) {
+    if (one.at > cursor) break;
+    const until = Math.min(moving[n + 1]?.at ?? timeline.to, cursor);
+    const speed = one.pace || 1;
+    const pieces = Math.max(1, Math.ceil((until - one.at) / 50));
+    for (let piece = 1; piece <= pieces; piece++) {
+      const ms = (until - one.at) / pieces;
+      const at = one.at + ms * piece;
+      trail.go(at, (one.x * speed * ms) / 1000, (one.y * speed * ms) / 1000, one.gait, piece === 1 ? onAt(one.at) : onAt(at));
+    }
+    gait = one.gait;
+    if (one.gait !== null) gaits.add(one.gait);
+    isMoving = one.x !== 0 || one.y !== 0;
+    if (isMoving) facing = [one.x, one.y];
+  }
+  return { x: trail.x, y: trail.y, facing, gait, gaits: [...gaits], isMoving, on: onAt(cursor) };
+}
+
+function gaitsOf(plan: Plan, movement: string): readonly string[] {
+  const action = plan.actions[movement];
+  return action !== undefined && "gaits" in action && action.gaits !== undefined ? Object.keys(action.gaits) : [];
+}

@@ -1,0 +1,55 @@
+/** What the page asks of the command that serves it: the plan's file, traces, and word of changes from elsewhere. */
+
+export interface Served {
+  /** The plan's file, for people. */
+  readonly file: string;
+  readonly text: string;
+  /** What stands in the file, so that nobody writes over what they have not seen. */
+  readonly version: string;
+  readonly traces: readonly { readonly name: string; readonly text: string }[];
+  readonly schema: object;
+}
+
+export type Saved = { readonly version: string } | { readonly conflict: { readonly text: string; readonly version: string } };
+
+const token = () => document.querySelector<HTMLMetaElement>('meta[name="reacher-token"]')?.content ?? "";
+
+export async function readServed(): Promise<Served> {
+  return (await fetch("/api/plan")).json() as Promise<Served>;
+}
+
+/** Writes the plan's file, unless another has changed it since `version`. @throws Error with the server's words */
+export async function savePlan(text: string, version: string): Promise<Saved> {
+  const response = await send("PUT", "/api/plan", { text, version });
+  if (response.status === 409) return { conflict: (await response.json()) as { text: string; version: string } };
+  return (await answer(response)) as { version: string };
+}
+
+/** Writes a new trace beside the plan; gives its name. @throws Error with the server's words */
+export async function saveTrace(text: string): Promise<string> {
+  const { name } = (await answer(await send("POST", "/api/traces", { text }))) as { name: string };
+  return name;
+}
+
+/** Tells of each change of the plan's file. Returns what ends it. */
+export function watchFile(onChange: (text: string, version: string) => void): () => void {
+  const source = new EventSource("/api/changes");
+  source.onmessage = ({ data }: MessageEvent<string>) => {
+    const { text, version } = JSON.parse(data) as { text: string; version: string };
+    onChange(text, version);
+  };
+  return () => source.close();
+}
+
+function send(method: string, address: string, body: object): Promise<Response> {
+  return fetch(address, {
+    method,
+    headers: { "content-type": "application/json", "x-reacher-token": token() },
+    body: JSON.stringify(body),
+  });
+}
+
+async function answer(response: Response): Promise<unknown> {
+  if (response.ok) return response.json();
+  throw new Error((await response.text()) || `the command answers ${response.status}`);
+}

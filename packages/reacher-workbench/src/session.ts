@@ -1,0 +1,345 @@
+/**
+ * Everything that the page is about: the plan's text, what of it is kept, the play, what is looked at. Components read it and call it; it
+ * tells them when it has changed. May change: itself, and through the server the plan's file.
+ */
+import type { Plan } from "reacher";
+import { planNumbers, type PlanNumber } from "reacher/check";
+import { parseTrace, type TraceEntry } from "reacher/trace";
+import { Played, type Told } from "./input/played";
+import { measure, type Measures } from "./plan/measured";
+import { readText, withValue, type ReadText } from "./plan/planText";
+import { savePlan, saveTrace, type Served } from "./server";
+import { timelineOf, type PlacedReason, type Timeline } from "./timeline/timeline";
+import { LongTimeline } from "./timeline/longTimeline";
+
+/** What is shown while it is played, in ms. */
+export const LIVE_MS = 30_000;
+/** How often the timeline of what is being played is worked out anew, in ms. */
+const LIVE_EACH_MS = 150;
+/** Longer input is worked out in a worker, so that the page goes on. */
+const LONG_MS = 60_000;
+
+/** What the timeline is of. */
+export type Source =
+  | { readonly kind: "live"; readonly isStopped: boolean }
+  | { readonly kind: "trace"; readonly name: string };
+
+/** The two plans that are set against each other. */
+export type Side = "kept" | "now";
+
+export class Session {
+  /** The text in the editor, and the text that what is new is set against. */
+  text: string;
+  kept: string;
+  /** What the file has, and what it had when this page last saw it. */
+  fileText: string;
+  private version: string;
+  /** Someone else has changed the file, and so has the page. */
+  conflict: { readonly text: string; readonly version: string } | undefined;
+  read: ReadText;
+  /** The last plan that could run, of the text and of what is kept. */
+  plan: Plan;
+  keptPlan: Plan;
+  side: Side = "now";
+  source: Source = { kind: "live", isStopped: false };
+  traces: { readonly name: string; readonly entries: readonly TraceEntry[] }[] = [];
+  /** What the text would make of the input, and what is kept made of it. */
+  now: Timeline;
+  was: Timeline;
+  /** 0..1 while a long trace is being worked out. */
+  progress: number | undefined;
+  cursor: number | undefined;
+  chosen: PlacedReason | undefined;
+  seat: string;
+  /** A word on what was done last. */
+  message = "";
+  /** How long the last timelines took, in ms. */
+  tookMs = 0;
+  played: Played;
+  readonly file: string;
+  readonly schema: object;
+  private readonly undone: string[] = [];
+  private entries: readonly TraceEntry[] = [];
+  private readonly long = new LongTimeline();
+  private workedAt = 0;
+  private counted = -1;
+  private listeners = new Set<() => void>();
+  private changes = 0;
+
+  constructor({ file, text, version, traces, schema }: Served) {
+    this.file = file;
+    this.schema = schema;
+    this.text = this.kept = this.fileText = text;
+    this.version = version;
+    this.read = readText(text);
+    this.plan = this.keptPlan = this.read.plan ?? EMPTY;
+    this.played = new Played(this.plan);
+    this.seat = this.played.input.seats[0]!;
+    this.now = this.was = timelineOf(this.plan, []);
+    for (const trace of traces) this.addTrace(trace.name, trace.text);
+  }
+
+  readonly subscribe = (fn: () => void): (() => void) => {
+    this.listeners.add(fn);
+    return () => this.listeners.delete(fn);
+  };
+  readonly snapshot = (): number => this.changes;
+  private tell(): void {
+    this.changes++;
+    for (const fn of this.listeners) fn();
+  }
+
+  get numbers(): readonly PlanNumber[] {
+    return planNumbers(this.plan);
+  }
+  /** What is kept, by place: a slider shows where it was. */
+  get keptNumbers(): ReadonlyMap<string, number> {
+    return new Map(planNumbers(this.keptPlan).map(({ place, value }) => [place, value]));
+  }
+  /** What the input on the timeline says of hands and sticks. */
+  measured(): Measures {
+    return measure(this.entries, this.now);
+  }
+  get isChanged(): boolean {
+    return this.text !== this.kept;
+  }
+  get isSaved(): boolean {
+    return this.text === this.fileText;
+  }
+  get canUndo(): boolean {
+    return this.undone.length > 0;
+  }
+  /** Whether the text in the editor is what plays. */
+  get isPlaying(): boolean {
+    return this.read.plan !== undefined;
+  }
+  /** What is drawn in full, and what as an outline. */
+  get shown(): { readonly full: Timeline; readonly outline: Timeline | undefined } {
+    if (this.plan === this.keptPlan) return { full: this.now, outline: undefined };
+    return this.side === "now" ? { full: this.now, outline: this.was } : { full: this.was, outline: this.now };
+  }
+
+  setText(text: string): void {
+    if (text !== this.text) this.apply(text);
+  }
+
+  private apply(text: string): void {
+    this.text = text;
+    this.read = readText(text);
+    if (this.read.plan !== undefined) this.plan = text === this.kept ? this.keptPlan : this.read.plan;
+    this.playSide();
+    this.work();
+    this.tell();
+  }
+
+  setNumber({ path }: PlanNumber, value: number): void {
+    this.side = "now";
+    this.setText(withValue(this.text, path, Number(value.toPrecision(12))));
+  }
+
+  /** From now on what is new is the measure. */
+  keep(): void {
+    if (!this.isChanged || !this.isPlaying) return;
+    this.undone.push(this.kept);
+    this.kept = this.text;
+    this.keptPlan = this.plan;
+    this.side = "now";
+    this.work();
+    this.say("Kept");
+  }
+
+  /** To what was kept last. */
+  back(): void {
+    this.setText(this.kept);
+    this.say("Back to what was kept");
+  }
+
+  undo(): void {
+    const text = this.undone.pop();
+    if (text === undefined) return;
+    this.kept = text;
+    this.keptPlan = readText(text).plan ?? EMPTY;
+    this.apply(text);
+    this.say("Undone");
+  }
+
+  /** Plays by the other of the two, and shows it in full. */
+  flip(): void {
+    this.side = this.side === "now" ? "kept" : "now";
+    this.playSide();
+    this.tell();
+  }
+
+  async save(): Promise<void> {
+    if (!this.isPlaying) {
+      this.say("Not saved: the plan has errors");
+      return;
+    }
+    try {
+      const saved = await savePlan(this.text, this.version);
+      if ("conflict" in saved) this.conflict = saved.conflict;
+      else this.hasSaved(saved.version);
+    } catch (error) {
+      this.say(`Not saved: ${(error as Error).message}`);
+    }
+    this.tell();
+  }
+
+  private hasSaved(version: string): void {
+    this.version = version;
+    this.fileText = this.text;
+    this.conflict = undefined;
+    if (this.isChanged) this.keep();
+    this.say(`Saved ${this.file}`);
+  }
+
+  /** Another editor has written the file. */
+  fileChanged(text: string, version: string): void {
+    if (version === this.version) return;
+    if (text === this.text || this.isSaved) this.takeFile(text, version);
+    else {
+      this.conflict = { text, version };
+      this.tell();
+    }
+  }
+
+  /** Takes the file's text and gives up the page's. */
+  takeFile(text: string, version: string): void {
+    this.version = version;
+    this.fileText = text;
+    this.conflict = undefined;
+    if (text !== this.kept) this.undone.push(this.kept);
+    const { plan } = readText(text);
+    if (plan !== undefined) {
+      this.kept = text;
+      this.keptPlan = plan;
+    }
+    this.setText(text);
+    this.say(`${this.file} was changed elsewhere, and plays`);
+  }
+
+  /** Keeps the page's text; the next save writes over the file's. */
+  keepOwn(): void {
+    if (this.conflict === undefined) return;
+    this.version = this.conflict.version;
+    this.fileText = this.conflict.text;
+    this.conflict = undefined;
+    this.tell();
+  }
+
+  /** A click that tells the game's layer something. */
+  situation(told: Told & { readonly seat?: string }): void {
+    this.played.tell(told);
+    this.tell();
+  }
+
+  /** Carries the play to `now`, and works the timeline out anew now and then. */
+  frame(now: number): void {
+    this.played.step(now);
+    if (this.source.kind !== "live" || this.source.isStopped || now - this.workedAt < LIVE_EACH_MS) return;
+    this.workedAt = now;
+    const { log } = this.played;
+    this.counted = log.count;
+    this.entries = log.stretch(Math.max(log.from, now - LIVE_MS), now);
+    this.work();
+    this.tell();
+  }
+
+  /** Stops the timeline, or lets it follow again. */
+  stop(isStopped = true): void {
+    this.source = { kind: "live", isStopped };
+    if (!isStopped) this.cursor = this.chosen = undefined;
+    this.tell();
+  }
+
+  lookAt(cursor: number | undefined): void {
+    if (this.source.kind === "live" && !this.source.isStopped) this.source = { kind: "live", isStopped: true };
+    this.cursor = cursor;
+    this.tell();
+  }
+
+  choose(reason: PlacedReason | undefined): void {
+    this.chosen = reason;
+    if (reason !== undefined) this.lookAt(reason.at);
+    else this.tell();
+  }
+
+  /** Reads a trace and shows it. A trace that cannot be read is told, and changes nothing. */
+  addTrace(name: string, text: string): void {
+    try {
+      const { entries } = parseTrace(text);
+      this.traces = [...this.traces.filter((one) => one.name !== name), { name, entries }];
+      this.show({ kind: "trace", name });
+    } catch (error) {
+      this.say(`${name}: ${(error as Error).message}`);
+    }
+  }
+
+  show(source: Source): void {
+    this.source = source;
+    this.cursor = this.chosen = undefined;
+    if (source.kind === "trace") this.entries = this.traces.find(({ name }) => name === source.name)?.entries ?? [];
+    this.work();
+    this.say(source.kind === "trace" ? `${source.name}: ${this.entries.length} lines` : "");
+  }
+
+  /** The input as a trace: the last 30 s, or all that is kept. */
+  traceText(lastMs = Infinity): string {
+    const head = { reacherTrace: 1, ...(this.plan.name !== undefined && { plan: this.plan.name }) };
+    const { log } = this.played;
+    const now = performance.now();
+    const lines = log.stretch(Math.max(log.from, now - lastMs), now);
+    return [head, ...lines].map((line) => JSON.stringify(line)).join("\n") + "\n";
+  }
+
+  async record(lastMs?: number): Promise<void> {
+    try {
+      this.say(`Saved ${await saveTrace(this.traceText(lastMs))}`);
+    } catch (error) {
+      this.say(`Not saved: ${(error as Error).message}`);
+    }
+  }
+
+  /** Works both timelines out: at once where they are short. */
+  private work(): void {
+    const { entries, plan, keptPlan } = this;
+    const begun = performance.now();
+    if ((entries.at(-1)?.t ?? 0) > LONG_MS) {
+      this.progress ??= 0;
+      this.long.work(plan, keptPlan, entries, {
+        progress: (share) => {
+          this.progress = share;
+          this.tell();
+        },
+        done: (now, was) => {
+          [this.now, this.was] = [now, was];
+          this.progress = undefined;
+          this.tookMs = performance.now() - begun;
+          this.tell();
+        },
+      });
+      return;
+    }
+    this.now = timelineOf(plan, entries);
+    this.was = plan === keptPlan ? this.now : timelineOf(keptPlan, entries);
+    this.tookMs = performance.now() - begun;
+  }
+
+  private playSide(): void {
+    this.played.setPlan(this.side === "now" ? this.plan : this.keptPlan);
+    if (!this.played.input.seats.includes(this.seat)) this.seat = this.played.input.seats[0]!;
+  }
+
+  setSeat(seat: string): void {
+    this.seat = seat;
+    this.tell();
+  }
+
+  say(message: string): void {
+    this.message = message;
+    this.tell();
+  }
+}
+
+/** What plays before any plan could. */
+const EMPTY: Plan = { reacherPlan: 1, actions: {} };

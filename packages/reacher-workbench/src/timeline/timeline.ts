@@ -1,0 +1,197 @@
+/**
+ * What a plan makes of raw input, as lanes to be drawn. In: a plan and the entries of a trace. Out: controls, actions, and a reason for
+ * each press. Pure: the same for what was and for what would have been.
+ */
+import type { Plan } from "reacher";
+import { explainLayer, startReplay, type Reason, type ReplayRow, type TraceEntry } from "reacher/trace";
+import { windowsOf, type Windows } from "./windows";
+
+/** From one moment to another, in ms. */
+export interface Bar {
+  readonly from: number;
+  to: number;
+  /** How it ended, where that was not its player's doing. */
+  endedBy?: string;
+}
+
+/** What one control of one device did. */
+export interface ControlLane {
+  readonly key: string;
+  readonly control: string;
+  readonly pad: number;
+  readonly bars: Bar[];
+  /** Values by time, for what is not only down or up. */
+  readonly line: { readonly at: number; readonly value: number }[];
+}
+
+/** How a movement went on from one moment. */
+export interface Moving {
+  readonly at: number;
+  readonly x: number;
+  readonly y: number;
+  readonly pace: number;
+  readonly gait: string | null;
+}
+
+export interface Mark {
+  readonly at: number;
+  readonly kind: "pulse" | "grant";
+}
+
+/** What one action of one seat did. */
+export interface ActionLane {
+  readonly key: string;
+  readonly seat: string;
+  readonly action: string;
+  readonly kind: "switch" | "axis" | "vector" | "turn";
+  readonly bars: Bar[];
+  readonly marks: Mark[];
+  readonly moving: Moving[];
+  readonly reasons: PlacedReason[];
+}
+
+export type PlacedReason = Reason & { readonly seat: string };
+
+export interface Timeline {
+  /** The moment of its last entry, in ms from its first. */
+  readonly to: number;
+  readonly controls: readonly ControlLane[];
+  readonly actions: readonly ActionLane[];
+  readonly windows: Windows;
+  /** What of the trace the plan has no use for. */
+  readonly skipped: readonly string[];
+}
+
+/** Works a timeline out. `progress` is told the share done, 0..1, now and then. */
+export function timelineOf(
+  plan: Plan,
+  entries: readonly TraceEntry[],
+  progress?: (share: number) => void,
+): Timeline {
+  const raw = new RawLanes();
+  const made = new ActionLanes();
+  const running = startReplay(plan, {}, (row) => made.add(row));
+  for (const seat of running.layer.seats)
+    for (const [action, { kind }] of Object.entries(plan.actions) as [string, { kind: ActionLane["kind"] }][])
+      made.open(seat, action, kind);
+  for (const seat of running.layer.seats)
+    explainLayer(running.layer, (reason) => made.explain({ ...reason, seat }), seat);
+  const step = Math.ceil(entries.length / 100);
+  entries.forEach((entry, n) => {
+    raw.add(entry);
+    running.push(entry);
+    if (progress !== undefined && n % step === 0) progress(n / entries.length);
+  });
+  running.finish();
+  const to = entries.at(-1)?.t ?? 0;
+  raw.end(to);
+  made.end(to);
+  const controls = [...raw.lanes.values()];
+  return {
+    to,
+    controls,
+    actions: [...made.lanes.values()],
+    windows: windowsOf(plan, controls),
+    skipped: [...running.skipped.keys()],
+  };
+}
+
+/** From here on an analog control is drawn as pressed; a plan may say otherwise for one entry. */
+const PRESSED = 0.5;
+
+/** Gathers what the devices did. May change: its lanes. */
+class RawLanes {
+  readonly lanes = new Map<string, ControlLane>();
+
+  add(entry: TraceEntry): void {
+    if ("lost" in entry) this.lose(entry.t, entry.lost === "pad" ? entry.pad : undefined);
+    if (!("control" in entry)) return;
+    const { t, control, pad, value } = entry;
+    const key = `${control} ${pad}`;
+    let lane = this.lanes.get(key);
+    if (lane === undefined) this.lanes.set(key, (lane = { key, control, pad, bars: [], line: [] }));
+    const isDown = Math.abs(value) >= PRESSED;
+    const last = lane.bars.at(-1);
+    const wasDown = last !== undefined && last.to === Infinity;
+    if (isDown && !wasDown) lane.bars.push({ from: t, to: Infinity });
+    else if (!isDown && wasDown) last.to = t;
+    lane.line.push({ at: t, value });
+  }
+
+  private lose(t: number, pad: number | undefined): void {
+    for (const lane of this.lanes.values()) {
+      if (pad !== undefined && (lane.pad !== pad || !lane.control.startsWith("Pad"))) continue;
+      endLast(lane.bars, t);
+      if (lane.line.length > 0) lane.line.push({ at: t, value: 0 });
+    }
+  }
+
+  end(to: number): void {
+    for (const lane of this.lanes.values()) endLast(lane.bars, to);
+  }
+}
+
+/** Gathers what became of it. May change: its lanes. */
+class ActionLanes {
+  readonly lanes = new Map<string, ActionLane>();
+
+  open(seat: string, action: string, kind: ActionLane["kind"]): void {
+    const key = `${seat} ${action}`;
+    this.lanes.set(key, { key, seat, action, kind, bars: [], marks: [], moving: [], reasons: [] });
+  }
+
+  add(row: ReplayRow): void {
+    if ("now" in row) return;
+    const lane = this.lanes.get(`${row.seat} ${row.action}`)!;
+    if ("pulse" in row) lane.marks.push({ at: row.at, kind: "pulse" });
+    else if ("grant" in row) lane.marks.push({ at: row.at, kind: "grant" });
+    else if ("on" in row) {
+      if (row.on) lane.bars.push({ from: row.at, to: Infinity });
+      else endLast(lane.bars, row.at, row.endedBy);
+    } else if ("dx" in row) this.move(lane, row.at, row.dx, row.dy);
+    else {
+      const [x, y] = "value" in row ? [row.value, 0] : [row.x, row.y];
+      this.move(lane, row.at, x, y, row.pace, row.gait);
+    }
+  }
+
+  private move(lane: ActionLane, at: number, x: number, y: number, pace?: number, gait?: string | null): void {
+    const last = lane.moving.at(-1);
+    lane.moving.push({ at, x, y, pace: pace ?? last?.pace ?? 0, gait: gait === undefined ? (last?.gait ?? null) : gait });
+    const isMoving = x !== 0 || y !== 0;
+    const wasMoving = lane.bars.at(-1)?.to === Infinity;
+    if (isMoving && !wasMoving) lane.bars.push({ from: at, to: Infinity });
+    else if (!isMoving && wasMoving) endLast(lane.bars, at);
+  }
+
+  explain(reason: PlacedReason): void {
+    this.lanes.get(`${reason.seat} ${reason.action}`)?.reasons.push(reason);
+  }
+
+  end(to: number): void {
+    for (const lane of this.lanes.values()) endLast(lane.bars, to);
+  }
+}
+
+function endLast(bars: Bar[], to: number, endedBy?: string): void {
+  const last = bars.at(-1);
+  if (last === undefined || last.to !== Infinity) return;
+  last.to = to;
+  if (endedBy !== undefined) last.endedBy = endedBy;
+}
+
+/** How a movement stood at a moment; `undefined` before it ever moved. */
+export function movingAt(lane: ActionLane, t: number): Moving | undefined {
+  let [low, high] = [0, lane.moving.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (lane.moving[middle]!.at <= t) low = middle + 1;
+    else high = middle;
+  }
+  return lane.moving[low - 1];
+}
+
+/** Whether something was on at a moment. */
+export function isOnAt(bars: readonly Bar[], t: number): boolean {
+  return bars.some(({ from, to }) => from <= t && t < to);
+}
