@@ -1,4 +1,4 @@
-/** Builds everything: the library (tsc), the command (tsc for types, esbuild for one quick-starting file). */
+/** Builds everything: the library (tsc), the command (tsc for types, esbuild for one quick-starting file), the workbench (Vite). */
 import { readFileSync, rmSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
@@ -44,4 +44,7 @@ await build({
   ...common,
   entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
   outfile: `${bundle}/charts.cjs`,
+});
+run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
+  cwd: "packages/reacher-workbench",
 });

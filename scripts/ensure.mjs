@@ -29,8 +29,12 @@ export function ensureBuilt() {
   const built = "packages/reacher-cli/dist/bundle/main.cjs";
   if (
     existsSync(built) &&
-    newest(["packages/reacher/src", "packages/reacher-cli/src", "scripts/build.mjs"]) <
-      statSync(built).mtimeMs
+    newest([
+      "packages/reacher/src",
+      "packages/reacher-cli/src",
+      "packages/reacher-workbench/src",
+      "scripts/build.mjs",
+    ]) < statSync(built).mtimeMs
   )
     return;
   console.log("Building the library and the command ...");

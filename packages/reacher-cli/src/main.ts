@@ -6,6 +6,7 @@ import type { RebindOptions } from "./commands/rebind.js";
 import type { ReplayCommandOptions } from "./commands/replay.js";
 import type { TableOptions } from "./commands/table.js";
 import type { TapsOptions } from "./commands/taps.js";
+import type { TryOptions } from "./commands/try.js";
 import type { WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
 import { flush, forTerminal, note } from "./output.js";
@@ -140,6 +141,17 @@ function commands(done: (code: number) => void): Command {
     .action(async (words: string[], options: { json?: boolean }) => {
       const { controlsCommand } = await import("./commands/controls.js");
       done(await controlsCommand(words.length === 0 ? undefined : words.join(" "), options));
+    });
+  program
+    .command("try")
+    .description("the workbench in your browser: press, look, change a number, and see the past differently")
+    .argument("<plan>", "a plan, as JSON; where there is none yet, one is begun")
+    .argument("[traces...]", "traces to look at, as JSON Lines")
+    .option("--port <n>", "listen there; a free port without it", number(0, 65_535))
+    .option("--open", "have a browser opened")
+    .action(async (plan: string, traces: string[], options: TryOptions) => {
+      const { tryPlan } = await import("./commands/try.js");
+      done(await tryPlan(plan, traces, options));
     });
   command("rebind", "changes one control in a player's overrides")
     .argument("<plan>", "a plan, as JSON")

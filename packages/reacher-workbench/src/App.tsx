@@ -87,8 +87,12 @@ function Header({ session }: { session: Session }) {
         {session.message}
       </span>
       <div className="buttons">
-        <Button isDisabled={!isChanged} onPress={() => session.flip()} aria-label={`Play by ${side === "now" ? "what was kept" : "what is new"} (${FLIP_KEY})`}>
-          {side === "now" ? "New" : "Kept"} plays <kbd>{FLIP_KEY}</kbd>
+        <Button
+          isDisabled={!isChanged}
+          onPress={() => session.flip()}
+          aria-label={`${side === "now" ? "The new plan" : "The kept plan"} plays; play by the other (${FLIP_KEY})`}
+        >
+          {isChanged ? (side === "now" ? "New plays" : "Kept plays") : "Compare"} <kbd>{FLIP_KEY}</kbd>
         </Button>
         <Button isDisabled={!isChanged} onPress={() => session.back()}>
           Back
@@ -99,7 +103,11 @@ function Header({ session }: { session: Session }) {
         <Button isDisabled={!canUndo} onPress={() => session.undo()}>
           Undo
         </Button>
-        <Button className="react-aria-Button main" isDisabled={isSaved || !isPlaying} onPress={() => void session.save()}>
+        <Button
+          className="react-aria-Button main"
+          isDisabled={isSaved || !isPlaying}
+          onPress={() => void session.save()}
+        >
           Save
         </Button>
       </div>

@@ -1,6 +1,19 @@
 /** A new action by a form: a name, a kind, and the key pressed. */
 import { useState } from "react";
-import { Button, Dialog, DialogTrigger, FieldError, Heading, Input, Label, Modal, ModalOverlay, Radio, RadioGroup, TextField } from "react-aria-components";
+import {
+  Button,
+  Dialog,
+  DialogTrigger,
+  FieldError,
+  Heading,
+  Input,
+  Label,
+  Modal,
+  ModalOverlay,
+  Radio,
+  RadioGroup,
+  TextField,
+} from "react-aria-components";
 import { findControl } from "reacher";
 import { withValue } from "./plan/planText";
 import type { Session } from "./session";
@@ -35,7 +48,8 @@ function Form({ session, close }: { session: Session; close: () => void }) {
   const fault = faultOf(name, Object.keys(session.plan.actions));
   const add = () => {
     const slot = Object.keys(session.plan.slots ?? {})[0] ?? "main";
-    const from = kind === "switch" ? pressed[0] : Object.fromEntries(asked.map((end, n) => [end, pressed[n]]));
+    const from =
+      kind === "switch" ? pressed[0] : Object.fromEntries(asked.map((end, n) => [end, pressed[n]]));
     session.setText(withValue(session.text, ["actions", name], { kind, from: { [slot]: from } }));
     session.say(`${name} plays; Keep or Back`);
     close();
@@ -65,18 +79,25 @@ function Form({ session, close }: { session: Session; close: () => void }) {
         onKeyDown={({ nativeEvent }) => {
           const { code } = nativeEvent as KeyboardEvent;
           // These work the form.
-          if (missing.length === 0 || code === "Tab" || code === "Escape" || findControl(code) === undefined) return;
+          if (missing.length === 0 || code === "Tab" || code === "Escape" || findControl(code) === undefined)
+            return;
           nativeEvent.preventDefault();
           press([...pressed, code]);
         }}
       >
-        {missing.length > 0 ? `Focus here and press the key${missing[0] === "" ? "" : ` for ${missing[0]}`}` : pressed.join(", ")}
+        {missing.length > 0
+          ? `Focus here and press the key${missing[0] === "" ? "" : ` for ${missing[0]}`}`
+          : pressed.join(", ")}
       </Button>
       <div className="buttons">
         <Button isDisabled={pressed.length === 0} onPress={() => press([])}>
           Press again
         </Button>
-        <Button className="react-aria-Button main" isDisabled={fault !== undefined || missing.length > 0} onPress={add}>
+        <Button
+          className="react-aria-Button main"
+          isDisabled={fault !== undefined || missing.length > 0}
+          onPress={add}
+        >
           Add {name}
         </Button>
         <Button onPress={close}>Cancel</Button>

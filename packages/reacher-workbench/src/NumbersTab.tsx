@@ -1,8 +1,17 @@
 /** Every number of the plan as a slider, with what suits and what was measured drawn under it. */
 import { useMemo, useState } from "react";
-import { Button, Input, Label, NumberField, SearchField, Slider, SliderThumb, SliderTrack } from "react-aria-components";
+import {
+  Button,
+  Input,
+  Label,
+  NumberField,
+  SearchField,
+  Slider,
+  SliderThumb,
+  SliderTrack,
+} from "react-aria-components";
 import type { PlanNumber } from "reacher/check";
-import { measure, measuredFor, type Measured } from "./plan/measured";
+import { measuredFor, type Measured } from "./plan/measured";
 import type { Session } from "./session";
 import { useSession } from "./useSession";
 
@@ -16,7 +25,11 @@ export function NumbersTab({ session }: { session: Session }) {
   const tick = Math.floor(performance.now() / MEASURE_EACH_MS);
   const measures = useMemo(() => session.measured(), [session, session.source, tick]);
   const shown = numbers.filter(({ place }) => place.toLowerCase().includes(wanted.toLowerCase()));
-  const groups = Map.groupBy(shown, ({ action }) => action ?? "the whole plan");
+  const groups = new Map<string, PlanNumber[]>();
+  for (const one of shown) {
+    const group = one.action ?? "the whole plan";
+    groups.set(group, [...(groups.get(group) ?? []), one]);
+  }
   const kept = session.keptNumbers;
   return (
     <div className="numbers">
@@ -28,16 +41,36 @@ export function NumbersTab({ session }: { session: Session }) {
         <section key={action} aria-label={action}>
           <h2>{action}</h2>
           {own.map((number) => (
-            <NumberRow key={number.place} number={number} before={kept.get(number.place)} measured={measuredFor(number, measures)} session={session} />
+            <NumberRow
+              key={number.place}
+              number={number}
+              before={kept.get(number.place)}
+              measured={measuredFor(number, measures)}
+              session={session}
+            />
           ))}
         </section>
       ))}
-      {shown.length === 0 && <p>{numbers.length === 0 ? "This plan has no numbers yet." : `No number has "${wanted}" in its place.`}</p>}
+      {shown.length === 0 && (
+        <p>
+          {numbers.length === 0 ? "This plan has no numbers yet." : `No number has "${wanted}" in its place.`}
+        </p>
+      )}
     </div>
   );
 }
 
-function NumberRow({ number, before, measured, session }: { number: PlanNumber; before: number | undefined; measured: Measured | undefined; session: Session }) {
+function NumberRow({
+  number,
+  before,
+  measured,
+  session,
+}: {
+  number: PlanNumber;
+  before: number | undefined;
+  measured: Measured | undefined;
+  session: Session;
+}) {
   const { place, value, least, step, sane, unit, isWritten } = number;
   const most = Math.max(number.most, value);
   const name = nameOf(number);
@@ -46,16 +79,37 @@ function NumberRow({ number, before, measured, session }: { number: PlanNumber; 
   const format: Intl.NumberFormatOptions = { maximumFractionDigits: 3, useGrouping: false };
   return (
     <div className={isOdd ? "number odd" : "number"} id={`number ${place}`}>
-      <Slider value={value} minValue={least} maxValue={most} step={step} formatOptions={format} onChange={(to) => session.setNumber(number, to as number)}>
+      <Slider
+        value={value}
+        minValue={least}
+        maxValue={most}
+        step={step}
+        formatOptions={format}
+        onChange={(to) => session.setNumber(number, to as number)}
+      >
         <Label>{name}</Label>
         <SliderTrack>
-          {sane !== undefined && <div className="sane" style={{ left: share(sane.least), width: `calc(${share(sane.most)} - ${share(sane.least)})` }} />}
-          {measured?.points.map((point, n) => <div key={n} className="point" style={{ left: share(point) }} />)}
-          {before !== undefined && before !== value && <div className="before" style={{ left: share(before) }} title={`kept: ${before}`} />}
+          {sane !== undefined && (
+            <div
+              className="sane"
+              style={{ left: share(sane.least), width: `calc(${share(sane.most)} - ${share(sane.least)})` }}
+            />
+          )}
+          {measured?.points.map((point, n) => (
+            <div key={n} className="point" style={{ left: share(point) }} />
+          ))}
+          {before !== undefined && before !== value && (
+            <div className="before" style={{ left: share(before) }} title={`kept: ${before}`} />
+          )}
           <SliderThumb aria-label={`${name} of ${number.action ?? "the plan"}`} />
         </SliderTrack>
       </Slider>
-      <NumberField aria-label={`${name} of ${number.action ?? "the plan"}, as a number`} value={value} step={step} minValue={least} formatOptions={format} onChange={(to) => Number.isFinite(to) && session.setNumber(number, to)}>
+      <NumberField
+        aria-label={`${name} of ${number.action ?? "the plan"}, as a number`}
+        value={value}
+        formatOptions={format}
+        onChange={(to) => Number.isFinite(to) && session.setNumber(number, to)}
+      >
         <Input />
       </NumberField>
       <span className="unit">{UNITS[unit]}</span>
@@ -72,7 +126,14 @@ function NumberRow({ number, before, measured, session }: { number: PlanNumber; 
   );
 }
 
-const UNITS: Readonly<Record<PlanNumber["unit"], string>> = { ms: "ms", share: "0..1", factor: "times", degrees: "deg", speed: "pace", presses: "presses" };
+const UNITS: Readonly<Record<PlanNumber["unit"], string>> = {
+  ms: "ms",
+  share: "0..1",
+  factor: "times",
+  degrees: "deg",
+  speed: "pace",
+  presses: "presses",
+};
 
 /** The end of its place that tells it apart from its neighbours. */
 function nameOf({ path, name, action }: PlanNumber): string {

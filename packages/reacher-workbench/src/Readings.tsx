@@ -1,6 +1,7 @@
 /** Each action's reading as text: as it is now, or as it was at the timeline's cursor. */
 import { useEffect, useState } from "react";
-import type { ActionReading } from "reacher";
+import type { Seat } from "reacher";
+import type { AnyReading } from "./figure";
 import type { Session } from "./session";
 import { isOnAt, movingAt } from "./timeline/timeline";
 
@@ -36,20 +37,30 @@ interface Row {
   readonly isLive: boolean;
 }
 
-function present({ plan, played, seat }: Session, { now, live }: ReturnType<Session["played"]["input"]["seat"]>): Row[] {
-  const owner = played.input.seat(seat);
-  void live;
+function present({ plan }: Session, seat: Seat): Row[] {
   return Object.keys(plan.actions).map((action) => {
-    const reading = (now as Readonly<Record<string, ActionReading>>)[action];
-    return { action, ...(reading === undefined ? { text: "", isOn: false } : textOf(reading)), isLive: reading === undefined || owner.live(action) };
+    const reading = (seat.now as Readonly<Record<string, AnyReading>>)[action]!;
+    return { action, ...textOf(reading), isLive: seat.live(action) };
   });
 }
 
-function textOf(reading: ActionReading): { text: string; isOn: boolean } {
+function textOf(reading: AnyReading): { text: string; isOn: boolean } {
   if ("on" in reading)
-    return { text: reading.on ? `on for ${(reading.onMs / 1000).toFixed(1)} s` : reading.progress > 0 ? `${Math.round(reading.progress * 100)} % filled` : "off", isOn: reading.on };
-  if ("dx" in reading) return { text: `${reading.dx.toFixed(2)}, ${reading.dy.toFixed(2)}`, isOn: reading.dx !== 0 || reading.dy !== 0 };
-  const value = "x" in reading ? `${reading.x.toFixed(2)}, ${reading.y.toFixed(2)}` : reading.value.toFixed(2);
+    return {
+      text: reading.on
+        ? `on for ${(reading.onMs / 1000).toFixed(1)} s`
+        : reading.progress > 0
+          ? `${Math.round(reading.progress * 100)} % filled`
+          : "off",
+      isOn: reading.on,
+    };
+  if ("dx" in reading)
+    return {
+      text: `${reading.dx.toFixed(2)}, ${reading.dy.toFixed(2)}`,
+      isOn: reading.dx !== 0 || reading.dy !== 0,
+    };
+  const value =
+    "x" in reading ? `${reading.x.toFixed(2)}, ${reading.y.toFixed(2)}` : reading.value.toFixed(2);
   return { text: movementText(value, reading.gait, reading.pace), isOn: reading.length > 0 };
 }
 
@@ -63,8 +74,16 @@ function past({ shown, seat }: Session, t: number): Row[] {
         return { action, text: isOn ? "on" : "off", isOn, isLive: true };
       }
       const moving = movingAt(lane, t);
-      const value = kind === "axis" ? (moving?.x ?? 0).toFixed(2) : `${(moving?.x ?? 0).toFixed(2)}, ${(moving?.y ?? 0).toFixed(2)}`;
-      return { action, text: movementText(value, moving?.gait ?? null, moving?.pace ?? 0), isOn: isOnAt(lane.bars, t), isLive: true };
+      const value =
+        kind === "axis"
+          ? (moving?.x ?? 0).toFixed(2)
+          : `${(moving?.x ?? 0).toFixed(2)}, ${(moving?.y ?? 0).toFixed(2)}`;
+      return {
+        action,
+        text: movementText(value, moving?.gait ?? null, moving?.pace ?? 0),
+        isOn: isOnAt(lane.bars, t),
+        isLive: true,
+      };
     });
 }
 

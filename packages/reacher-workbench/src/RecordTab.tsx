@@ -22,11 +22,18 @@ export function RecordTab({ session }: { session: Session }) {
   const { traces, source } = session;
   return (
     <div className="record">
-      <p>Whatever is pressed is recorded, ten minutes at most. A trace replays to the same changes: reacher replay PLAN TRACE.</p>
+      <p>
+        Whatever is pressed is recorded, ten minutes at most. A trace replays to the same changes: reacher
+        replay PLAN TRACE.
+      </p>
       <div className="buttons">
         <Button onPress={() => void session.record(LIVE_MS)}>Save the last 30 s</Button>
         <Button onPress={() => void session.record()}>Save all</Button>
-        <FileTrigger acceptedFileTypes={[".jsonl"]} allowsMultiple onSelect={(files) => [...(files ?? [])].forEach((file) => void load(session, file))}>
+        <FileTrigger
+          acceptedFileTypes={[".jsonl"]}
+          allowsMultiple
+          onSelect={(files) => [...(files ?? [])].forEach((file) => void load(session, file))}
+        >
           <Button>Load a trace</Button>
         </FileTrigger>
       </div>
@@ -34,7 +41,10 @@ export function RecordTab({ session }: { session: Session }) {
       <ul aria-label="Traces">
         {traces.map(({ name, entries }) => (
           <li key={name}>
-            <Button aria-pressed={source.kind === "trace" && source.name === name} onPress={() => session.show({ kind: "trace", name })}>
+            <Button
+              aria-pressed={source.kind === "trace" && source.name === name}
+              onPress={() => session.show({ kind: "trace", name })}
+            >
               {name}, {((entries.at(-1)?.t ?? 0) / 1000).toFixed(1)} s
             </Button>
           </li>

@@ -33,7 +33,9 @@ export function Situation({ session }: { session: Session }) {
             <ToggleButton
               key={mode}
               isSelected={seat.modes.includes(mode)}
-              onChange={(on) => session.situation(on ? { enter: mode, seat: name } : { leave: mode, seat: name })}
+              onChange={(on) =>
+                session.situation(on ? { enter: mode, seat: name } : { leave: mode, seat: name })
+              }
             >
               {mode}
             </ToggleButton>
@@ -58,12 +60,23 @@ export function Situation({ session }: { session: Session }) {
           <ToggleButton
             key={action}
             isSelected={muted.includes(action)}
-            onChange={(on) => session.situation(on ? { mute: action, reason: REASON, seat: name } : { unmute: action, reason: REASON, seat: name })}
+            onChange={(on) =>
+              session.situation(
+                on
+                  ? { mute: action, reason: REASON, seat: name }
+                  : { unmute: action, reason: REASON, seat: name },
+              )
+            }
           >
             {action}
           </ToggleButton>
         ))}
-        <ToggleButton className="react-aria-ToggleButton quiet" isSelected={isMuting} onChange={showMutes} aria-label="Choose what is muted">
+        <ToggleButton
+          className="react-aria-ToggleButton quiet"
+          isSelected={isMuting}
+          onChange={showMutes}
+          aria-label="Choose what is muted"
+        >
           {isMuting ? "done" : muted.length > 0 ? "more" : "none; choose"}
         </ToggleButton>
       </Row>

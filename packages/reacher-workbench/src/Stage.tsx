@@ -1,8 +1,7 @@
 /** A figure that the plan's movements move, as a game would. Drawn each frame; what is looked at in the past is drawn as it was then. */
 import { useEffect, useRef, useState } from "react";
-import type { ActionReading } from "reacher";
 import { drawStage, Trail } from "./drawStage";
-import { presentFigure, pastFigure } from "./figure";
+import { pastFigure, presentFigure, type AnyReading } from "./figure";
 import type { Session } from "./session";
 import { useSession } from "./useSession";
 
@@ -10,7 +9,9 @@ export function Stage({ session }: { session: Session }) {
   useSession(session);
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
-  const movements = Object.entries(session.plan.actions).filter(([, { kind }]) => kind === "vector" || kind === "axis");
+  const movements = Object.entries(session.plan.actions).filter(
+    ([, { kind }]) => kind === "vector" || kind === "axis",
+  );
   const [wanted, choose] = useState("");
   const shown = movements.some(([name]) => name === wanted) ? wanted : (movements[0]?.[0] ?? "");
   useEffect(() => session.played.attach(area.current!), [session]);
@@ -25,14 +26,18 @@ export function Stage({ session }: { session: Session }) {
         drawStage(canvas.current!, figure, past);
         return;
       }
-      const reading = session.played.input.seat(seat).now as Readonly<Record<string, ActionReading>>;
+      const reading = session.played.input.seat(seat).now as Readonly<Record<string, AnyReading>>;
       drawStage(canvas.current!, presentFigure(reading, session.plan, shown, trail, now), trail);
     });
     return () => cancelAnimationFrame(frame);
   }, [session, shown]);
   return (
     <section className="stage" aria-label="Stage" ref={area} tabIndex={-1}>
-      <canvas ref={canvas} role="img" aria-label={`A figure that ${shown || "nothing"} moves; its numbers stand beside it`} />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`A figure that ${shown || "nothing"} moves; its numbers stand beside it`}
+      />
       <div className="corner">
         {movements.length > 1 && (
           <label>
@@ -44,7 +49,11 @@ export function Stage({ session }: { session: Session }) {
             </select>
           </label>
         )}
-        <span>{session.cursor === undefined ? "Press the plan's keys: they play here" : `As it was at ${(session.cursor / 1000).toFixed(2)} s`}</span>
+        <span>
+          {session.cursor === undefined
+            ? "Press the plan's keys: they play here"
+            : `As it was at ${(session.cursor / 1000).toFixed(2)} s`}
+        </span>
       </div>
     </section>
   );

@@ -5,7 +5,14 @@ import { json } from "@codemirror/lang-json";
 import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } from "@codemirror/language";
 import { lintGutter, lintKeymap, setDiagnostics, type Diagnostic } from "@codemirror/lint";
 import { EditorState, Transaction } from "@codemirror/state";
-import { drawSelection, EditorView, highlightActiveLine, hoverTooltip, keymap, lineNumbers } from "@codemirror/view";
+import {
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  hoverTooltip,
+  keymap,
+  lineNumbers,
+} from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { useEffect, useRef } from "react";
 import { Button } from "react-aria-components";
@@ -87,7 +94,9 @@ export function TextTab({ session }: { session: Session }) {
         {findings.length === 0 && <li>No findings.</li>}
         {findings.map(({ severity, place, message, from, line }, n) => (
           <li key={n} className={severity}>
-            <Button onPress={() => go(from)}>{`${severity}, line ${line}: ${place === "" ? "" : `${place}: `}${message}`}</Button>
+            <Button
+              onPress={() => go(from)}
+            >{`${severity}, line ${line}: ${place === "" ? "" : `${place}: `}${message}`}</Button>
           </li>
         ))}
       </ul>

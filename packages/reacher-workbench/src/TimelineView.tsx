@@ -36,7 +36,10 @@ export function TimelineView({ session }: { session: Session }) {
   const zoom = useCallback(
     (by: number, around: number) => {
       const length = Math.min(whole.to, Math.max(NARROWEST_MS, (seen.to - seen.from) * by));
-      const from = Math.min(Math.max(0, around - ((around - seen.from) / (seen.to - seen.from)) * length), whole.to - length);
+      const from = Math.min(
+        Math.max(0, around - ((around - seen.from) / (seen.to - seen.from)) * length),
+        whole.to - length,
+      );
       setPart({ from, to: from + length });
     },
     [seen.from, seen.to, whole.to],
@@ -69,19 +72,30 @@ export function TimelineView({ session }: { session: Session }) {
   const hear = (event: React.KeyboardEvent) => {
     const at = cursor ?? full.to;
     const moments = momentsOf(full);
-    if (event.key === "ArrowRight") look(event.shiftKey ? at + 1 : (moments.find((t) => t > at + 1e-6) ?? full.to));
-    else if (event.key === "ArrowLeft") look(event.shiftKey ? Math.max(0, at - 1) : (moments.findLast((t) => t < at - 1e-6) ?? 0));
+    if (event.key === "ArrowRight")
+      look(event.shiftKey ? at + 1 : (moments.find((t) => t > at + 1e-6) ?? full.to));
+    else if (event.key === "ArrowLeft")
+      look(event.shiftKey ? Math.max(0, at - 1) : (moments.findLast((t) => t < at - 1e-6) ?? 0));
     else if (event.key === "Home") look(0);
     else if (event.key === "End") look(full.to);
     else if (event.key === "+" || event.key === "=") zoom(1 / ZOOM, at);
     else if (event.key === "-") zoom(ZOOM, at);
     else if (event.key === "0") setPart(undefined);
-    else if (event.key === "Enter") session.choose(reasonsOf(full).find((reason) => Math.abs(reason.at - at) < 0.5));
+    else if (event.key === "Enter")
+      session.choose(reasonsOf(full).find((reason) => Math.abs(reason.at - at) < 0.5));
     else return;
     event.preventDefault();
   };
 
-  const scene = { full, outline, ...seen, width, isSeated: session.played.input.seats.length > 1, cursor, chosen: session.chosen };
+  const scene = {
+    full,
+    outline,
+    ...seen,
+    width,
+    isSeated: session.played.input.seats.length > 1,
+    cursor,
+    chosen: session.chosen,
+  };
   return (
     <section className="below" aria-label="Timeline" ref={box}>
       <div className="bar">
@@ -93,16 +107,34 @@ export function TimelineView({ session }: { session: Session }) {
           <Button onPress={() => session.show({ kind: "live", isStopped: false })}>Back to playing</Button>
         )}
         <span>{source.kind === "live" ? "the last 30 s" : source.name}</span>
-        {progress !== undefined && (
-          <progress aria-label="Working the trace out" value={progress} />
-        )}
+        {progress !== undefined && <progress aria-label="Working the trace out" value={progress} />}
         <span className="difference" data-testid="difference" role="status">
-          {outline !== undefined && (session.side === "now" ? differenceText(differencesOf(outline, full), scene.isSeated) : "What was kept, in full; what is new, as an outline")}
+          {outline !== undefined &&
+            (session.side === "now"
+              ? differenceText(differencesOf(outline, full), scene.isSeated)
+              : "What was kept, in full; what is new, as an outline")}
         </span>
-        <span className="took" title="What both timelines took to be worked out">{`${session.tookMs.toFixed(0)} ms`}</span>
-        <Button aria-label="Zoom in" onPress={() => zoom(1 / ZOOM, cursor ?? (seen.from + seen.to) / 2)}>+</Button>
-        <Button aria-label="Zoom out" onPress={() => zoom(ZOOM, cursor ?? (seen.from + seen.to) / 2)}>−</Button>
-        <Button onPress={() => download(`${fileName(session)}.svg`, "image/svg+xml", svgText(drawTimeline({ ...scene, width: 1200 })))}>Save SVG</Button>
+        <span
+          className="took"
+          title="What both timelines took to be worked out"
+        >{`${session.tookMs.toFixed(0)} ms`}</span>
+        <Button aria-label="Zoom in" onPress={() => zoom(1 / ZOOM, cursor ?? (seen.from + seen.to) / 2)}>
+          +
+        </Button>
+        <Button aria-label="Zoom out" onPress={() => zoom(ZOOM, cursor ?? (seen.from + seen.to) / 2)}>
+          −
+        </Button>
+        <Button
+          onPress={() =>
+            download(
+              `${fileName(session)}.svg`,
+              "image/svg+xml",
+              svgText(drawTimeline({ ...scene, width: 1200 })),
+            )
+          }
+        >
+          Save SVG
+        </Button>
       </div>
       <div
         ref={drawing}
@@ -129,7 +161,12 @@ export function TimelineView({ session }: { session: Session }) {
 function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
   const { chosen, numbers } = session;
   const nothing = reasonsOf(timeline).filter(({ outcome }) => outcome === "nothing");
-  const current = chosen && (reasonsOf(timeline).find(({ at, action, seat }) => at === chosen.at && action === chosen.action && seat === chosen.seat) ?? chosen);
+  const current =
+    chosen &&
+    (reasonsOf(timeline).find(
+      ({ at, action, seat }) => at === chosen.at && action === chosen.action && seat === chosen.seat,
+    ) ??
+      chosen);
   const number = current && decidingNumber(current, numbers);
   return (
     <div className="why">
@@ -139,7 +176,9 @@ function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
           : `${(current.at / 1000).toFixed(3)} s, ${current.action}: ${current.text}.`}
       </p>
       {number !== undefined && (
-        <Button onPress={() => document.getElementById(`number ${number.place}`)?.querySelector("input")?.focus()}>
+        <Button
+          onPress={() => document.getElementById(`number ${number.place}`)?.querySelector("input")?.focus()}
+        >
           Go to {number.name}, {number.value} {number.unit === "ms" ? "ms" : ""}
         </Button>
       )}
@@ -148,7 +187,9 @@ function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
         <ul>
           {nothing.slice(-40).map((reason, n) => (
             <li key={n}>
-              <Button onPress={() => session.choose(reason)}>{`${(reason.at / 1000).toFixed(2)} s ${reason.action}: ${reason.text}`}</Button>
+              <Button
+                onPress={() => session.choose(reason)}
+              >{`${(reason.at / 1000).toFixed(2)} s ${reason.action}: ${reason.text}`}</Button>
             </li>
           ))}
         </ul>
@@ -165,17 +206,23 @@ function reasonsOf({ actions }: Timeline): PlacedReason[] {
 function momentsOf({ controls, actions }: Timeline): number[] {
   const all = [
     ...controls.flatMap(({ line }) => line.map(({ at }) => at)),
-    ...actions.flatMap(({ bars, marks, reasons }) => [...bars.flatMap(({ from, to }) => [from, to]), ...marks.map(({ at }) => at), ...reasons.map(({ at }) => at)]),
+    ...actions.flatMap(({ bars, marks, reasons }) => [
+      ...bars.flatMap(({ from, to }) => [from, to]),
+      ...marks.map(({ at }) => at),
+      ...reasons.map(({ at }) => at),
+    ]),
   ];
   return [...new Set(all)].sort((one, other) => one - other);
 }
 
 function momentText({ controls, actions }: Timeline, cursor: number | undefined): string {
   if (cursor === undefined) return "now";
-  const at = ({ bars }: { bars: readonly { from: number; to: number }[] }) => bars.some(({ from, to }) => from <= cursor && cursor < to);
+  const at = ({ bars }: { bars: readonly { from: number; to: number }[] }) =>
+    bars.some(({ from, to }) => from <= cursor && cursor < to);
   const held = controls.filter(at).map(({ control }) => control);
   const on = actions.filter(at).map(({ action }) => action);
   return `${(cursor / 1000).toFixed(3)} s; held: ${held.join(", ") || "nothing"}; on: ${on.join(", ") || "nothing"}`;
 }
 
-const fileName = (session: Session) => (session.source.kind === "live" ? "timeline" : session.source.name.replace(/\.trace\.jsonl$|\.jsonl$/, ""));
+const fileName = (session: Session) =>
+  session.source.kind === "live" ? "timeline" : session.source.name.replace(/\.trace\.jsonl$|\.jsonl$/, "");

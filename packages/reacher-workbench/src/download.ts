@@ -26,10 +26,19 @@ export function svgText(drawing: ReactElement): string {
     const svg = host.querySelector("svg")!;
     for (const element of svg.querySelectorAll<SVGElement>("rect, line, path, polyline, circle, text")) {
       const style = getComputedStyle(element);
-      for (const name of PROPERTIES) element.setAttribute(name === "font" ? "style" : name, name === "font" ? `font:${style.font}` : style.getPropertyValue(name));
+      for (const name of PROPERTIES)
+        element.setAttribute(
+          name === "font" ? "style" : name,
+          name === "font" ? `font:${style.font}` : style.getPropertyValue(name),
+        );
     }
     const background = document.createElementNS("http://www.w3.org/2000/svg", "rect");
-    for (const [name, value] of Object.entries({ width: "100%", height: "100%", fill: getComputedStyle(document.body).backgroundColor })) background.setAttribute(name, value);
+    for (const [name, value] of Object.entries({
+      width: "100%",
+      height: "100%",
+      fill: getComputedStyle(document.body).backgroundColor,
+    }))
+      background.setAttribute(name, value);
     svg.prepend(background);
     return new XMLSerializer().serializeToString(svg);
   } finally {

@@ -20,13 +20,14 @@ export class Trail {
   y = 0;
   at = 0;
   readonly steps: Step[] = [];
-  private wasOn: readonly string[] = [];
+  private wasOn: readonly string[] | undefined;
 
   go(now: number, dx: number, dy: number, gait: string | null, on: readonly string[]): void {
     this.at = now;
     this.x += dx;
     this.y += dy;
-    const began = on.find((name) => !this.wasOn.includes(name));
+    const was = this.wasOn ?? on;
+    const began = on.find((name) => !was.includes(name));
     this.wasOn = on;
     const last = this.steps.at(-1);
     const isFar = last === undefined || Math.hypot(this.x - last.x, this.y - last.y) >= LEAST_STEP;
@@ -56,8 +57,10 @@ export function drawStage(canvas: HTMLCanvasElement, figure: Figure, trail: Trai
   pen.strokeStyle = colour("line");
   pen.lineWidth = 1;
   pen.beginPath();
-  for (let x = Math.ceil(left / GRID) * GRID; toX(x) < width; x += GRID) pen.rect(Math.round(toX(x)) + 0.5, 0, 0, height);
-  for (let y = Math.floor(top / GRID) * GRID; toY(y) < height; y -= GRID) pen.rect(0, Math.round(toY(y)) + 0.5, width, 0);
+  for (let x = Math.ceil(left / GRID) * GRID; toX(x) < width; x += GRID)
+    pen.rect(Math.round(toX(x)) + 0.5, 0, 0, height);
+  for (let y = Math.floor(top / GRID) * GRID; toY(y) < height; y -= GRID)
+    pen.rect(0, Math.round(toY(y)) + 0.5, width, 0);
   pen.stroke();
 
   const shades = ["gait-0", "gait-1", "gait-2", "gait-3"];
@@ -87,7 +90,13 @@ export function drawStage(canvas: HTMLCanvasElement, figure: Figure, trail: Trai
 }
 
 /** A round body with a beak that points where it faces, and a ring while anything is on. */
-function drawFigure(pen: CanvasRenderingContext2D, x: number, y: number, { facing, isMoving, on }: Figure, colour: (name: string) => string): void {
+function drawFigure(
+  pen: CanvasRenderingContext2D,
+  x: number,
+  y: number,
+  { facing, isMoving, on }: Figure,
+  colour: (name: string) => string,
+): void {
   const angle = Math.atan2(-facing[1], facing[0]);
   pen.save();
   pen.translate(x, y);

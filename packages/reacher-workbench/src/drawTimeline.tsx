@@ -19,8 +19,10 @@ export interface Scene {
 }
 
 export const LABEL_WIDTH = 116;
-const ROW = 18;
-const BAR = 10;
+/** Controls stand closer together: there are many, and they are only there to be compared with. */
+const CONTROL_ROW = 11;
+const ROW = 15;
+const BAR = 8;
 const AXIS = 20;
 const GAP = 10;
 /** Nothing narrower can be hit. */
@@ -28,13 +30,17 @@ const LEAST_WIDTH = 2;
 
 /** The lanes that have something to show, and how high they stand. */
 export function heightOf({ full, outline }: Pick<Scene, "full" | "outline">): number {
-  return AXIS + (controlsOf(full).length + actionsOf(full, outline).length) * ROW + GAP + 6;
+  return AXIS + controlsOf(full).length * CONTROL_ROW + actionsOf(full, outline).length * ROW + GAP + 6;
 }
 
-const controlsOf = ({ controls }: Timeline) => controls.filter(({ line }) => line.some(({ value }) => value !== 0));
+const controlsOf = ({ controls }: Timeline) =>
+  controls.filter(({ line }) => line.some(({ value }) => value !== 0));
 function actionsOf(full: Timeline, outline: Timeline | undefined): readonly ActionLane[] {
-  const isUsed = ({ bars, marks, moving, reasons }: ActionLane) => bars.length + marks.length + moving.length + reasons.length > 0;
-  const used = full.actions.filter((lane) => isUsed(lane) || outline?.actions.some((one) => one.key === lane.key && isUsed(one)));
+  const isUsed = ({ bars, marks, moving, reasons }: ActionLane) =>
+    bars.length + marks.length + moving.length + reasons.length > 0;
+  const used = full.actions.filter(
+    (lane) => isUsed(lane) || outline?.actions.some((one) => one.key === lane.key && isUsed(one)),
+  );
   return used.length > 0 ? used : full.actions;
 }
 
@@ -47,13 +53,20 @@ export function drawTimeline(scene: Scene): ReactElement {
   const pads = new Set(controls.filter(({ control }) => control.startsWith("Pad")).map(({ pad }) => pad));
   const isSeen = (bar: { from: number; to: number }) => bar.to >= from && bar.from <= to;
   let y = AXIS;
-  const place = () => {
+  const place = (height: number) => {
     const top = y;
-    y += ROW;
+    y += height;
     return top;
   };
   return (
-    <svg className="timeline" xmlns="http://www.w3.org/2000/svg" width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="presentation">
+    <svg
+      className="timeline"
+      xmlns="http://www.w3.org/2000/svg"
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="presentation"
+    >
       <defs>
         <clipPath id="lanes">
           <rect x={LABEL_WIDTH} y="0" width={Math.max(0, width - LABEL_WIDTH)} height={height} />
@@ -61,16 +74,25 @@ export function drawTimeline(scene: Scene): ReactElement {
       </defs>
       <Axis from={from} to={to} x={x} height={height} />
       {controls.map((lane) => (
-        <ControlRow key={lane.key} lane={lane} top={place()} x={x} isSeen={isSeen} label={pads.size > 1 && lane.control.startsWith("Pad") ? `${lane.control} ${lane.pad + 1}` : lane.control} />
+        <ControlRow
+          key={lane.key}
+          lane={lane}
+          top={place(CONTROL_ROW)}
+          x={x}
+          isSeen={isSeen}
+          label={
+            pads.size > 1 && lane.control.startsWith("Pad") ? `${lane.control} ${lane.pad + 1}` : lane.control
+          }
+        />
       ))}
-      <line className="divide" x1="0" x2={width} y1={(y += GAP / 2)} y2={y} />
-      {actions.map((lane, n) => (
+      <line className="divide" x1="0" x2={width} y1={y + GAP / 2} y2={place(GAP) + GAP / 2} />
+      {actions.map((lane) => (
         <ActionRow
           key={lane.key}
           lane={lane}
           ghost={outline?.actions.find(({ key }) => key === lane.key)}
-          windows={full.windows.get(lane.action) ?? []}
-          top={n === 0 ? (y += GAP / 2) && place() : place()}
+          windows={full.windows.get(lane.key) ?? []}
+          top={place(ROW)}
           x={x}
           isSeen={isSeen}
           label={isSeated ? `${lane.seat} ${lane.action}` : lane.action}
@@ -107,43 +129,82 @@ function Axis({ from, to, x, height }: { from: number; to: number; x: ToX; heigh
   );
 }
 
-function Label({ text, top }: { text: string; top: number }) {
+function Label({ text, top, row }: { text: string; top: number; row: number }) {
   return (
-    <text className="label" x="4" y={top + ROW / 2 + 4}>
+    <text className={row === ROW ? "label" : "label small"} x="4" y={top + row / 2 + 4}>
       {text.length > 18 ? `${text.slice(0, 17)}…` : text}
       <title>{text}</title>
     </text>
   );
 }
 
-function ControlRow({ lane, top, x, isSeen, label }: { lane: ControlLane; top: number; x: ToX; isSeen: IsSeen; label: string }) {
+function ControlRow({
+  lane,
+  top,
+  x,
+  isSeen,
+  label,
+}: {
+  lane: ControlLane;
+  top: number;
+  x: ToX;
+  isSeen: IsSeen;
+  label: string;
+}) {
   const isAnalog = lane.line.some(({ value }) => value !== 0 && value !== 1);
   return (
     <g className="control">
-      <Label text={label} top={top} />
+      <Label text={label} top={top} row={CONTROL_ROW} />
       <g clipPath="url(#lanes)">
         {isAnalog ? (
           <polyline
             className="value"
             points={lane.line
               .flatMap(({ at, value }, n) => {
-                const height = (one: number) => top + ROW / 2 - (one * BAR) / 2;
+                const height = (one: number) => top + CONTROL_ROW / 2 - (one * BAR) / 2;
                 const before = lane.line[n - 1];
-                return [...(before === undefined ? [] : [`${x(at)},${height(before.value)}`]), `${x(at)},${height(value)}`];
+                return [
+                  ...(before === undefined ? [] : [`${x(at)},${height(before.value)}`]),
+                  `${x(at)},${height(value)}`,
+                ];
               })
               .join(" ")}
           />
         ) : (
-          lane.bars.filter(isSeen).map((bar) => <BarRect key={bar.from} bar={bar} top={top} x={x} className="key" />)
+          lane.bars
+            .filter(isSeen)
+            .map((bar) => (
+              <BarRect key={bar.from} bar={bar} top={top + (CONTROL_ROW - BAR) / 2} x={x} className="key" />
+            ))
         )}
       </g>
     </g>
   );
 }
 
-function BarRect({ bar, top, x, className }: { bar: Bar; top: number; x: ToX; className: string }) {
+function BarRect({
+  bar,
+  top,
+  x,
+  className,
+  onClick,
+}: {
+  bar: Bar;
+  top: number;
+  x: ToX;
+  className: string;
+  onClick?: () => void;
+}) {
   return (
-    <rect className={className} x={x(bar.from)} y={top + (ROW - BAR) / 2} width={Math.max(LEAST_WIDTH, x(bar.to) - x(bar.from))} height={BAR} rx="2">
+    <rect
+      className={className}
+      {...(onClick !== undefined && { onClick })}
+      x={x(bar.from)}
+      y={top}
+      width={Math.max(LEAST_WIDTH, x(bar.to) - x(bar.from))}
+      height={BAR}
+      rx="2"
+    >
       <title>{`${(bar.from / 1000).toFixed(3)} to ${(bar.to / 1000).toFixed(3)} s, ${Math.round(bar.to - bar.from)} ms${bar.endedBy === undefined ? "" : `; ended by ${bar.endedBy}`}`}</title>
     </rect>
   );
@@ -173,7 +234,7 @@ function ActionRow({
   const { from, to, chosen, choose } = scene;
   return (
     <g className="action">
-      <Label text={label} top={top} />
+      <Label text={label} top={top} row={ROW} />
       <g clipPath="url(#lanes)">
         {windows.filter(isSeen).map((one, n) => (
           <rect
@@ -188,7 +249,21 @@ function ActionRow({
           </rect>
         ))}
         {lane.kind === "switch" || lane.kind === "turn"
-          ? lane.bars.filter(isSeen).map((bar) => <BarRect key={bar.from} bar={bar} top={top} x={x} className="on" />)
+          ? lane.bars.filter(isSeen).map((bar) => (
+              <BarRect
+                key={bar.from}
+                bar={bar}
+                top={top + (ROW - BAR) / 2}
+                x={x}
+                className="on"
+                onClick={() => {
+                  const begun = lane.reasons.find(
+                    ({ at, outcome }) => at === bar.from && outcome !== "nothing",
+                  );
+                  if (begun !== undefined) choose?.(begun);
+                }}
+              />
+            ))
           : lane.moving.map((one, n) => {
               const until = lane.moving[n + 1]?.at ?? scene.full.to;
               const length = Math.min(1, Math.hypot(one.x, one.y));
@@ -207,17 +282,19 @@ function ActionRow({
                 </rect>
               );
             })}
-        {ghost?.bars.filter(isSeen).map((bar) => (
-          <rect
-            key={`g${bar.from}`}
-            className="ghost"
-            x={x(bar.from)}
-            y={top + (ROW - BAR) / 2 - 2}
-            width={Math.max(LEAST_WIDTH, x(bar.to) - x(bar.from))}
-            height={BAR + 4}
-            rx="2"
-          />
-        ))}
+        {differing(ghost?.bars ?? [], lane.bars)
+          .filter(isSeen)
+          .map((bar) => (
+            <rect
+              key={`g${bar.from}`}
+              className="ghost"
+              x={x(bar.from)}
+              y={top + (ROW - BAR) / 2 - 2}
+              width={Math.max(LEAST_WIDTH, x(bar.to) - x(bar.from))}
+              height={BAR + 4}
+              rx="2"
+            />
+          ))}
         {lane.marks
           .filter(({ at }) => at >= from && at <= to)
           .map(({ at, kind }) => (
@@ -250,5 +327,17 @@ function ActionRow({
 
 /** A timeline that was worked out anew has other objects for the same things. */
 function isSame(one: PlacedReason | undefined, other: PlacedReason): boolean {
-  return one !== undefined && one.at === other.at && one.action === other.action && one.seat === other.seat && one.rule === other.rule;
+  return (
+    one !== undefined &&
+    one.at === other.at &&
+    one.action === other.action &&
+    one.seat === other.seat &&
+    one.rule === other.rule
+  );
+}
+
+/** Only what is otherwise stands out. */
+function differing(bars: readonly Bar[], others: readonly Bar[]): readonly Bar[] {
+  const same = new Set(others.map(({ from, to }) => `${from} ${to}`));
+  return bars.filter(({ from, to }) => !same.has(`${from} ${to}`));
 }

@@ -1,7 +1,9 @@
 /** Where the figure is and how it moves. In: a reading, or a timeline at a moment. Out: the figure. May change: its trail. */
-import type { ActionReading, Plan } from "reacher";
+import type { AxisReading, Plan, SwitchReading, TurnReading, VectorReading } from "reacher";
 import type { Trail } from "./drawStage";
 import { isOnAt, type Timeline } from "./timeline/timeline";
+
+export type AnyReading = SwitchReading | AxisReading | VectorReading | TurnReading;
 
 export interface Figure {
   /** In the pace's unit times seconds, from the middle; y up. */
@@ -20,7 +22,7 @@ const LONGEST_FRAME_MS = 100;
 
 /** As it is now, a frame after the last. */
 export function presentFigure(
-  reading: Readonly<Record<string, ActionReading>>,
+  reading: Readonly<Record<string, AnyReading>>,
   plan: Plan,
   movement: string,
   trail: Trail,
@@ -43,11 +45,25 @@ export function presentFigure(
     return "on" in one && one.on;
   });
   trail.go(now, (vx * ms) / 1000, (vy * ms) / 1000, gait, on);
-  return { x: trail.x, y: trail.y, facing, gait, gaits: gaitsOf(plan, movement), isMoving: vx !== 0 || vy !== 0, on };
+  return {
+    x: trail.x,
+    y: trail.y,
+    facing,
+    gait,
+    gaits: gaitsOf(plan, movement),
+    isMoving: vx !== 0 || vy !== 0,
+    on,
+  };
 }
 
 /** As it was at a moment, with the way to there as its trail. */
-export function pastFigure(timeline: Timeline, seat: string, movement: string, cursor: number, trail: Trail): Figure {
+export function pastFigure(
+  timeline: Timeline,
+  seat: string,
+  movement: string,
+  cursor: number,
+  trail: Trail,
+): Figure {
   const lane = timeline.actions.find((one) => one.seat === seat && one.action === movement);
   const switches = timeline.actions.filter((one) => one.seat === seat && one.kind === "switch");
   const onAt = (t: number) => switches.filter(({ bars }) => isOnAt(bars, t)).map(({ action }) => action);
@@ -64,7 +80,13 @@ export function pastFigure(timeline: Timeline, seat: string, movement: string, c
     for (let piece = 1; piece <= pieces; piece++) {
       const ms = (until - one.at) / pieces;
       const at = one.at + ms * piece;
-      trail.go(at, (one.x * speed * ms) / 1000, (one.y * speed * ms) / 1000, one.gait, piece === 1 ? onAt(one.at) : onAt(at));
+      trail.go(
+        at,
+        (one.x * speed * ms) / 1000,
+        (one.y * speed * ms) / 1000,
+        one.gait,
+        piece === 1 ? onAt(one.at) : onAt(at),
+      );
     }
     gait = one.gait;
     if (one.gait !== null) gaits.add(one.gait);
@@ -76,5 +98,7 @@ export function pastFigure(timeline: Timeline, seat: string, movement: string, c
 
 function gaitsOf(plan: Plan, movement: string): readonly string[] {
   const action = plan.actions[movement];
-  return action !== undefined && "gaits" in action && action.gaits !== undefined ? Object.keys(action.gaits) : [];
+  return action !== undefined && "gaits" in action && action.gaits !== undefined
+    ? Object.keys(action.gaits)
+    : [];
 }

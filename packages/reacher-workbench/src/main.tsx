@@ -11,5 +11,7 @@ try {
   watchFile((text, version) => session.fileChanged(text, version));
   root.render(<App session={session} />);
 } catch (error) {
-  root.render(<p className="fault">{`The plan could not be read: ${(error as Error).message}. Is "reacher try" still running?`}</p>);
+  root.render(
+    <p className="fault">{`The plan could not be read: ${(error as Error).message}. Is "reacher try" still running?`}</p>,
+  );
 }

@@ -10,7 +10,8 @@ export interface Served {
   readonly schema: object;
 }
 
-export type Saved = { readonly version: string } | { readonly conflict: { readonly text: string; readonly version: string } };
+export type Saved =
+  { readonly version: string } | { readonly conflict: { readonly text: string; readonly version: string } };
 
 const token = () => document.querySelector<HTMLMetaElement>('meta[name="reacher-token"]')?.content ?? "";
 
@@ -21,7 +22,8 @@ export async function readServed(): Promise<Served> {
 /** Writes the plan's file, unless another has changed it since `version`. @throws Error with the server's words */
 export async function savePlan(text: string, version: string): Promise<Saved> {
   const response = await send("PUT", "/api/plan", { text, version });
-  if (response.status === 409) return { conflict: (await response.json()) as { text: string; version: string } };
+  if (response.status === 409)
+    return { conflict: (await response.json()) as { text: string; version: string } };
   return (await answer(response)) as { version: string };
 }
 

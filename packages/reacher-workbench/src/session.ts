@@ -21,8 +21,7 @@ const LONG_MS = 60_000;
 
 /** What the timeline is of. */
 export type Source =
-  | { readonly kind: "live"; readonly isStopped: boolean }
-  | { readonly kind: "trace"; readonly name: string };
+  { readonly kind: "live"; readonly isStopped: boolean } | { readonly kind: "trace"; readonly name: string };
 
 /** The two plans that are set against each other. */
 export type Side = "kept" | "now";
@@ -62,7 +61,6 @@ export class Session {
   private entries: readonly TraceEntry[] = [];
   private readonly long = new LongTimeline();
   private workedAt = 0;
-  private counted = -1;
   private listeners = new Set<() => void>();
   private changes = 0;
 
@@ -116,7 +114,9 @@ export class Session {
   /** What is drawn in full, and what as an outline. */
   get shown(): { readonly full: Timeline; readonly outline: Timeline | undefined } {
     if (this.plan === this.keptPlan) return { full: this.now, outline: undefined };
-    return this.side === "now" ? { full: this.now, outline: this.was } : { full: this.was, outline: this.now };
+    return this.side === "now"
+      ? { full: this.now, outline: this.was }
+      : { full: this.was, outline: this.now };
   }
 
   setText(text: string): void {
@@ -239,7 +239,6 @@ export class Session {
     if (this.source.kind !== "live" || this.source.isStopped || now - this.workedAt < LIVE_EACH_MS) return;
     this.workedAt = now;
     const { log } = this.played;
-    this.counted = log.count;
     this.entries = log.stretch(Math.max(log.from, now - LIVE_MS), now);
     this.work();
     this.tell();
@@ -253,7 +252,8 @@ export class Session {
   }
 
   lookAt(cursor: number | undefined): void {
-    if (this.source.kind === "live" && !this.source.isStopped) this.source = { kind: "live", isStopped: true };
+    if (this.source.kind === "live" && !this.source.isStopped)
+      this.source = { kind: "live", isStopped: true };
     this.cursor = cursor;
     this.tell();
   }
@@ -278,7 +278,8 @@ export class Session {
   show(source: Source): void {
     this.source = source;
     this.cursor = this.chosen = undefined;
-    if (source.kind === "trace") this.entries = this.traces.find(({ name }) => name === source.name)?.entries ?? [];
+    if (source.kind === "trace")
+      this.entries = this.traces.find(({ name }) => name === source.name)?.entries ?? [];
     this.work();
     this.say(source.kind === "trace" ? `${source.name}: ${this.entries.length} lines` : "");
   }

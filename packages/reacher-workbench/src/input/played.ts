@@ -25,7 +25,17 @@ export class Played {
     const heard = new Proxy(input, {
       get: (target, name) => {
         if (name === "feed")
-          return ({ t, control, value, pad = 0 }: { t: number; control: string; value: number; pad?: number }) => {
+          return ({
+            t,
+            control,
+            value,
+            pad = 0,
+          }: {
+            t: number;
+            control: string;
+            value: number;
+            pad?: number;
+          }) => {
             this.note({ t, control, value, pad });
             target.feed({ t, control, value, pad });
           };

@@ -21,7 +21,9 @@ export class RawLog {
     this.count++;
     // The wheel and a late event may come a little after what is stamped later.
     const last = entries.at(-1);
-    entries.push(last !== undefined && entry.t < last.t ? ({ ...entry, t: last.t, after: true } as TraceEntry) : entry);
+    entries.push(
+      last !== undefined && entry.t < last.t ? ({ ...entry, t: last.t, after: true } as TraceEntry) : entry,
+    );
     if (entries.length > MOST || entry.t - entries[0]!.t > MOST_MS + 60_000) this.forget(entry.t - MOST_MS);
   }
 
@@ -65,7 +67,8 @@ function keep(before: Map<string, TraceEntry>, entry: TraceEntry): void {
 
 function keyOf(entry: TraceEntry): string | undefined {
   const seat = "seat" in entry ? (entry.seat ?? "") : "";
-  if ("control" in entry) return /^(MouseMove|Wheel)/.test(entry.control) ? undefined : `${entry.control} ${entry.pad}`;
+  if ("control" in entry)
+    return /^(MouseMove|Wheel)/.test(entry.control) ? undefined : `${entry.control} ${entry.pad}`;
   if ("flag" in entry) return `flag ${entry.flag} ${seat}`;
   if ("number" in entry) return `number ${entry.number} ${seat}`;
   if ("enter" in entry) return `mode ${entry.enter} ${seat}`;

@@ -31,8 +31,12 @@ export function measure(entries: readonly TraceEntry[], { controls }: Timeline):
   taps.endTrace();
   sticks.endTrace();
   const keys = controls.filter(({ line }) => line.every(({ value }) => value === 0 || value === 1));
-  const gaps = keys.flatMap(({ bars }) => bars.slice(1).map(({ from }, n) => from - bars[n]!.from)).filter((gap) => gap <= 600);
-  const lengths = keys.flatMap(({ bars }) => bars.map(({ from, to }) => to - from)).filter((length) => length <= 2000);
+  const gaps = keys
+    .flatMap(({ bars }) => bars.slice(1).map(({ from }, n) => from - bars[n]!.from))
+    .filter((gap) => gap <= 600);
+  const lengths = keys
+    .flatMap(({ bars }) => bars.map(({ from, to }) => to - from))
+    .filter((length) => length <= 2000);
   const { gapMs, reason } = proposeTapWindow(allTimes(taps.times()));
   const seen = sticks.measures();
   const rests = seen.flatMap(({ rest }) => (rest === undefined ? [] : [rest]));
@@ -41,19 +45,33 @@ export function measure(entries: readonly TraceEntry[], { controls }: Timeline):
   return {
     gaps: {
       points: gaps.slice(-MOST_POINTS),
-      text: gaps.length === 0 ? "no second press within 600 ms yet" : gapMs === undefined ? `${gaps.length} second presses; ${reason}` : `${gapMs} ms suits: ${reason}`,
+      text:
+        gaps.length === 0
+          ? "no second press within 600 ms yet"
+          : gapMs === undefined
+            ? `${gaps.length} second presses; ${reason}`
+            : `${gapMs} ms suits: ${reason}`,
     },
     lengths: {
       points: lengths.slice(-MOST_POINTS),
-      text: lengths.length === 0 ? "no press yet" : `${lengths.length} presses, half of them up to ${Math.round(median(lengths))} ms`,
+      text:
+        lengths.length === 0
+          ? "no press yet"
+          : `${lengths.length} presses, half of them up to ${Math.round(median(lengths))} ms`,
     },
     rest: {
       points: rests.map(({ within }) => within),
-      text: rests.length === 0 ? "no stick has rested yet" : `at rest within ${Math.max(...rests.map(({ within }) => within)).toFixed(3)} of the middle, trembling by ${Math.max(...rests.map(({ noise }) => noise)).toFixed(3)}`,
+      text:
+        rests.length === 0
+          ? "no stick has rested yet"
+          : `at rest within ${Math.max(...rests.map(({ within }) => within)).toFixed(3)} of the middle, trembling by ${Math.max(...rests.map(({ noise }) => noise)).toFixed(3)}`,
     },
     reach: {
       points: reaches.map((one) => Math.max(0, 1 - one)).slice(-MOST_POINTS),
-      text: reaches.length === 0 ? "no stick has gone to its rim yet" : `the rim lies at ${furthest.toFixed(2)} at least`,
+      text:
+        reaches.length === 0
+          ? "no stick has gone to its rim yet"
+          : `the rim lies at ${furthest.toFixed(2)} at least`,
     },
   };
 }

@@ -1,5 +1,13 @@
 /** A plan as text. In: JSON. Out: what it is, what is wrong with it and where, and the same text with one number changed. Pure. */
-import { applyEdits, findNodeAtLocation, modify, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
+import {
+  applyEdits,
+  findNodeAtLocation,
+  modify,
+  parseTree,
+  printParseErrorCode,
+  type Node,
+  type ParseError,
+} from "jsonc-parser";
 import type { Plan } from "reacher";
 import { checkPlan, type Severity } from "reacher/check";
 
@@ -29,7 +37,11 @@ export function readText(text: string): ReadText {
     const from = first?.offset ?? 0;
     const to = Math.min(text.length, from + Math.max(1, first?.length ?? 1));
     const message = first === undefined ? "nothing readable" : sentence(printParseErrorCode(first.error));
-    return { findings: [{ severity: "error", place: "", message: `not JSON: ${message}`, from, to, line: lineOf(text, from) }] };
+    return {
+      findings: [
+        { severity: "error", place: "", message: `not JSON: ${message}`, from, to, line: lineOf(text, from) },
+      ],
+    };
   }
   const { plan, findings } = checkPlan(JSON.parse(text));
   const placed = findings.map(({ severity, place, message }) => {
@@ -47,7 +59,10 @@ export function withValue(text: string, path: readonly (string | number)[], valu
 }
 
 /** Where a place of the plan (`actions.kick.from.main`) stands in the text, or the nearest above it. */
-export function spanOf(text: string, place: string): { readonly from: number; readonly to: number } | undefined {
+export function spanOf(
+  text: string,
+  place: string,
+): { readonly from: number; readonly to: number } | undefined {
   const tree = parseTree(text);
   if (tree === undefined) return undefined;
   const { offset, length } = nodeAt(tree, place);

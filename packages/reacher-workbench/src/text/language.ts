@@ -18,19 +18,31 @@ export class PlanLanguage {
 
   constructor(schema: object) {
     // Nothing is fetched: the schema came with the page.
-    this.service = getLanguageService({ schemaRequestService: () => Promise.reject(new Error("nothing is fetched")) });
+    this.service = getLanguageService({
+      schemaRequestService: () => Promise.reject(new Error("nothing is fetched")),
+    });
     this.service.configure({ schemas: [{ uri: SCHEMA, fileMatch: ["*"], schema: schema as JSONSchema }] });
   }
 
-  readonly complete = async ({ state, pos, explicit }: CompletionContext): Promise<CompletionResult | null> => {
+  readonly complete = async ({
+    state,
+    pos,
+    explicit,
+  }: CompletionContext): Promise<CompletionResult | null> => {
     const text = state.doc.toString();
     if (!explicit && !/["\w]/.test(text[pos - 1] ?? "")) return null;
     const { document, json } = this.read(text);
     const list = await this.service.doComplete(document, document.positionAt(pos), json);
     const items = list?.items ?? [];
     if (items.length === 0) return null;
-    const starts = items.map(({ textEdit }) => (textEdit && "range" in textEdit ? document.offsetAt(textEdit.range.start) : pos));
-    return { from: Math.min(...starts), options: items.map((item) => completionOf(item, document, pos)), filter: true };
+    const starts = items.map(({ textEdit }) =>
+      textEdit && "range" in textEdit ? document.offsetAt(textEdit.range.start) : pos,
+    );
+    return {
+      from: Math.min(...starts),
+      options: items.map((item) => completionOf(item, document, pos)),
+      filter: true,
+    };
   };
 
   readonly hover = async (view: EditorView, pos: number): Promise<Tooltip | null> => {
@@ -68,10 +80,14 @@ function completionOf(item: CompletionItem, document: TextDocument, pos: number)
     ...(detail !== undefined && { detail }),
     ...(info !== undefined && info !== "" && { info }),
     apply: (view, _, from, to) => {
-      const end = textEdit && "range" in textEdit ? Math.max(to, document.offsetAt(textEdit.range.end) + to - pos) : to;
+      const end =
+        textEdit && "range" in textEdit ? Math.max(to, document.offsetAt(textEdit.range.end) + to - pos) : to;
       // Places for a cursor are for other editors.
       const plain = text.replace(/\$\{\d+:([^}]*)\}|\$\d+/g, "$1");
-      view.dispatch({ changes: { from, to: Math.min(end, view.state.doc.length), insert: plain }, selection: { anchor: from + plain.length } });
+      view.dispatch({
+        changes: { from, to: Math.min(end, view.state.doc.length), insert: plain },
+        selection: { anchor: from + plain.length },
+      });
     },
   };
 }

@@ -22,7 +22,13 @@ const TAP_MS = 200;
 
 export function differencesOf(was: Timeline, now: Timeline): Difference[] {
   return now.actions
-    .map((lane) => differenceOf(was.actions.find(({ key }) => key === lane.key), lane, now))
+    .map((lane) =>
+      differenceOf(
+        was.actions.find(({ key }) => key === lane.key),
+        lane,
+        now,
+      ),
+    )
     .filter(
       ({ begun, pulses, onMs, path }) =>
         begun !== 0 || pulses !== 0 || Math.abs(onMs) >= LEAST_MS || Math.abs(path) >= LEAST_PATH,
@@ -47,7 +53,7 @@ function differenceOf(was: ActionLane | undefined, lane: ActionLane, now: Timeli
 
 /** Whether taps began with a press that was held, as steering is. */
 function isPlainMovement({ from }: Bar, lane: ActionLane, { windows, controls }: Timeline): boolean {
-  const isTaps = (windows.get(lane.action) ?? []).some(({ kind, from: at }) => kind === "taps" && at === from);
+  const isTaps = (windows.get(lane.key) ?? []).some(({ kind, from: at }) => kind === "taps" && at === from);
   if (!isTaps) return false;
   const key = controls.find(({ bars }) => bars.some((bar) => bar.from === from));
   const n = key?.bars.findIndex((bar) => bar.from === from) ?? 0;
@@ -76,7 +82,9 @@ export function differenceText(differences: readonly Difference[], isSeated: boo
       if (one.begun !== 0) parts.push(`${Math.abs(one.begun)} ${one.begun > 0 ? "more" : "fewer"} ${name}`);
       if (one.byPlainMovement > 0) parts.push(`${one.byPlainMovement} by plain movement`);
       if (one.pulses !== 0)
-        parts.push(`${Math.abs(one.pulses)} ${one.pulses > 0 ? "more" : "fewer"} ${Math.abs(one.pulses) === 1 ? "pulse" : "pulses"} of ${name}`);
+        parts.push(
+          `${Math.abs(one.pulses)} ${one.pulses > 0 ? "more" : "fewer"} ${Math.abs(one.pulses) === 1 ? "pulse" : "pulses"} of ${name}`,
+        );
       // How long a beginning lasts goes with it.
       if (Math.abs(one.onMs) >= LEAST_MS && one.begun === 0)
         parts.push(`${name} ${seconds(Math.abs(one.onMs))} ${one.onMs > 0 ? "longer" : "shorter"}`);

@@ -155,9 +155,22 @@ class ActionLanes {
     }
   }
 
-  private move(lane: ActionLane, at: number, x: number, y: number, pace?: number, gait?: string | null): void {
+  private move(
+    lane: ActionLane,
+    at: number,
+    x: number,
+    y: number,
+    pace?: number,
+    gait?: string | null,
+  ): void {
     const last = lane.moving.at(-1);
-    lane.moving.push({ at, x, y, pace: pace ?? last?.pace ?? 0, gait: gait === undefined ? (last?.gait ?? null) : gait });
+    lane.moving.push({
+      at,
+      x,
+      y,
+      pace: pace ?? last?.pace ?? 0,
+      gait: gait === undefined ? (last?.gait ?? null) : gait,
+    });
     const isMoving = x !== 0 || y !== 0;
     const wasMoving = lane.bars.at(-1)?.to === Infinity;
     if (isMoving && !wasMoving) lane.bars.push({ from: at, to: Infinity });

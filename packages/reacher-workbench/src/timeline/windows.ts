@@ -14,21 +14,29 @@ export interface Window {
   readonly place: string;
 }
 
-/** By action. */
+/** By seat and action, as lanes are. */
 export type Windows = ReadonlyMap<string, readonly Window[]>;
 
 export function windowsOf(written: Plan, controls: readonly ControlLane[]): Windows {
   const plan = resolvePlan(written);
   const windows = new Map<string, Window[]>();
-  for (const action of plan.actions)
-    if (action.kind === "switch") windows.set(action.name, switchWindows(plan, action, controls));
+  for (const seat of plan.seats)
+    for (const action of plan.actions)
+      if (action.kind === "switch")
+        windows.set(`${seat.name} ${action.name}`, switchWindows(plan, action, controls, seat.slots));
   return windows;
 }
 
-function switchWindows(plan: CheckedPlan, action: CheckedSwitch, controls: readonly ControlLane[]): Window[] {
+function switchWindows(
+  plan: CheckedPlan,
+  action: CheckedSwitch,
+  controls: readonly ControlLane[],
+  slots: readonly string[],
+): Window[] {
   const found: Window[] = [];
-  for (const entry of action.entries) {
-    const place = (field: string) => `actions.${action.name}.from.${entry.address.split(".").slice(1).join(".")}.${field}`;
+  for (const entry of action.entries.filter(({ slot }) => slots.includes(slot))) {
+    const place = (field: string) =>
+      `actions.${action.name}.from.${entry.address.split(".").slice(1).join(".")}.${field}`;
     const presses = entry.of.flatMap((source) => pressesOf(plan, source, controls));
     for (const { from, to } of presses) {
       if (entry.kind === "taps" || entry.kind === "series")
@@ -37,7 +45,12 @@ function switchWindows(plan: CheckedPlan, action: CheckedSwitch, controls: reado
         // It fills for as long as the press is held.
         found.push({ from, to: Math.min(to, from + entry.afterMs), kind: "long", place: place("afterMs") });
       else if (entry.kind === "short")
-        found.push({ from, to: Math.min(to, from + entry.beforeMs), kind: "short", place: place("beforeMs") });
+        found.push({
+          from,
+          to: Math.min(to, from + entry.beforeMs),
+          kind: "short",
+          place: place("beforeMs"),
+        });
       if (action.keepMs > 0)
         found.push({ from, to: from + action.keepMs, kind: "kept", place: `actions.${action.name}.keepMs` });
     }

@@ -132,7 +132,7 @@ function expectedIn(node: Readonly<Record<string, unknown>>, path: Path): (reado
 
 function fieldAt(path: Path, value: number): Field | undefined {
   const [name, parent] = [path.at(-1)!, path.at(-2)];
-  const speed: Field = { unit: "speed", least: 0, most: roomFor(value), step: roomFor(value) / 100 };
+  const speed: Field = { unit: "speed", least: 0, most: roomFor(value), step: fineness(value) };
   if (path.length === 2 && path[0] === "numbers") return speed;
   if (parent === "gaits") return value > 1 ? speed : share();
   if (name === "base" || name === "set") return speed;
@@ -150,6 +150,11 @@ function made(path: Path, value: number, isWritten: boolean, field: Field): Plan
 function roomFor(value: number): number {
   const size = 10 ** Math.floor(Math.log10(Math.max(Math.abs(value), 0.1)));
   return Math.ceil((2 * Math.abs(value)) / size) * size || 1;
+}
+
+/** About a hundredth of that, and a power of ten, so that what people wrote stays as they wrote it. */
+function fineness(value: number): number {
+  return 10 ** (Math.floor(Math.log10(roomFor(value))) - 2);
 }
 
 function at(node: unknown, path: Path): unknown {
