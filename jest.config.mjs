@@ -34,7 +34,11 @@ const pagesIn = ["chromium", "firefox"]
     ...shared,
     displayName: browser,
     globals: { BROWSER: browser },
-    testMatch: ["<rootDir>/examples/*/tests/**/*.test.ts"],
+    testMatch: [
+      "<rootDir>/examples/*/tests/**/*.test.ts",
+      // The author's own page; players come with any browser.
+      ...(browser === "chromium" ? ["<rootDir>/packages/reacher-workbench/tests/pages/*.test.ts"] : []),
+    ],
   }));
 
 /** What only a window system shows is tried in each browser that was found with all that a desk needs. */
@@ -56,6 +60,12 @@ export default {
       ...shared,
       displayName: "library",
       testMatch: ["<rootDir>/packages/reacher/tests/**/*.test.ts"],
+      moduleNameMapper,
+    },
+    {
+      ...shared,
+      displayName: "workbench",
+      testMatch: ["<rootDir>/packages/reacher-workbench/tests/*.test.ts"],
       moduleNameMapper,
     },
     { ...shared, displayName: "command", testMatch: ["<rootDir>/packages/reacher-cli/tests/**/*.test.ts"] },

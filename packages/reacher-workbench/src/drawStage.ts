@@ -11,7 +11,7 @@ interface Step {
 
 /** How many steps of the way are drawn. */
 const MOST_STEPS = 600;
-/** Nearer than this to the last, a step is not drawn apart. */
+/** Nearer than this to the last, in lines of the floor, a step is not drawn apart. */
 const LEAST_STEP = 0.02;
 
 /** Where the figure went. May change: itself. */
@@ -19,6 +19,7 @@ export class Trail {
   x = 0;
   y = 0;
   at = 0;
+  grid = 1;
   readonly steps: Step[] = [];
   private wasOn: readonly string[] | undefined;
 
@@ -30,16 +31,16 @@ export class Trail {
     const began = on.find((name) => !was.includes(name));
     this.wasOn = on;
     const last = this.steps.at(-1);
-    const isFar = last === undefined || Math.hypot(this.x - last.x, this.y - last.y) >= LEAST_STEP;
+    const isFar =
+      last === undefined || Math.hypot(this.x - last.x, this.y - last.y) >= LEAST_STEP * this.grid;
     if (!isFar && began === undefined) return;
     this.steps.push({ x: this.x, y: this.y, gait, began });
     if (this.steps.length > MOST_STEPS) this.steps.shift();
   }
 }
 
-/** Pixels for each metre, and metres from line to line of the floor. */
-const SCALE = 36;
-const GRID = 1;
+/** Pixels from line to line of the floor. */
+const GRID_PX = 36;
 
 export function drawStage(canvas: HTMLCanvasElement, figure: Figure, trail: Trail): void {
   const { clientWidth: width, clientHeight: height } = canvas;
@@ -51,15 +52,17 @@ export function drawStage(canvas: HTMLCanvasElement, figure: Figure, trail: Trai
   const colour = (name: string) => style.getPropertyValue(`--${name}`);
   pen.setTransform(ratio, 0, 0, ratio, 0, 0);
   pen.clearRect(0, 0, width, height);
-  const [left, top] = [figure.x - width / 2 / SCALE, figure.y + height / 2 / SCALE];
-  const toX = (x: number) => (x - left) * SCALE;
-  const toY = (y: number) => (top - y) * SCALE;
+  const grid = figure.grid;
+  const scale = GRID_PX / grid;
+  const [left, top] = [figure.x - width / 2 / scale, figure.y + height / 2 / scale];
+  const toX = (x: number) => (x - left) * scale;
+  const toY = (y: number) => (top - y) * scale;
   pen.strokeStyle = colour("line");
   pen.lineWidth = 1;
   pen.beginPath();
-  for (let x = Math.ceil(left / GRID) * GRID; toX(x) < width; x += GRID)
+  for (let x = Math.ceil(left / grid) * grid; toX(x) < width; x += grid)
     pen.rect(Math.round(toX(x)) + 0.5, 0, 0, height);
-  for (let y = Math.floor(top / GRID) * GRID; toY(y) < height; y -= GRID)
+  for (let y = Math.floor(top / grid) * grid; toY(y) < height; y -= grid)
     pen.rect(0, Math.round(toY(y)) + 0.5, width, 0);
   pen.stroke();
 

@@ -311,13 +311,14 @@ function ActionRow({
                 choose?.(reason);
               }}
             >
-              <rect className="hit" x={x(reason.at) - 5} y={top} width="10" height={ROW} />
               {reason.outcome === "nothing" ? (
                 <path d={`M${x(reason.at) - 3},${middle - 3}l6,6m0,-6l-6,6`} />
               ) : (
                 <line x1={x(reason.at)} x2={x(reason.at)} y1={top + 3} y2={top + ROW - 3} />
               )}
-              <title>{`${reason.action}: ${reason.text}`}</title>
+              <rect className="hit" x={x(reason.at) - 5} y={top} width="10" height={ROW}>
+                <title>{`${reason.action}: ${reason.text}`}</title>
+              </rect>
             </g>
           ))}
       </g>

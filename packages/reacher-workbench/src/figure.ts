@@ -13,6 +13,8 @@ export interface Figure {
   readonly gait: string | null;
   readonly gaits: readonly string[];
   readonly isMoving: boolean;
+  /** From line to line of the floor: a pace of metres and one of pixels fit the same stage. */
+  readonly grid: number;
   /** The switches that are on. */
   readonly on: readonly string[];
 }
@@ -40,6 +42,7 @@ export function presentFigure(
     facing = [own.facing, 0];
   }
   const gait = own !== undefined && "gait" in own ? own.gait : null;
+  trail.grid = gridFor(own !== undefined && "pace" in own ? own.pace : 1);
   const on = Object.keys(reading).filter((name) => {
     const one = reading[name]!;
     return "on" in one && one.on;
@@ -50,6 +53,7 @@ export function presentFigure(
     y: trail.y,
     facing,
     gait,
+    grid: trail.grid,
     gaits: gaitsOf(plan, movement),
     isMoving: vx !== 0 || vy !== 0,
     on,
@@ -70,6 +74,7 @@ export function pastFigure(
   let facing: readonly [number, number] = [1, 0];
   let isMoving = false;
   const moving = lane?.moving ?? [];
+  trail.grid = gridFor(moving[0]?.pace ?? 1);
   const gaits = new Set<string>();
   let gait: string | null = null;
   for (const [n, one] of moving.entries()) {
@@ -93,7 +98,21 @@ export function pastFigure(
     isMoving = one.x !== 0 || one.y !== 0;
     if (isMoving) facing = [one.x, one.y];
   }
-  return { x: trail.x, y: trail.y, facing, gait, gaits: [...gaits], isMoving, on: onAt(cursor) };
+  return {
+    x: trail.x,
+    y: trail.y,
+    facing,
+    gait,
+    grid: trail.grid,
+    gaits: [...gaits],
+    isMoving,
+    on: onAt(cursor),
+  };
+}
+
+/** A power of ten of which a pace covers a few each second. */
+function gridFor(pace: number): number {
+  return 10 ** Math.round(Math.log10((pace || 1) / 3));
 }
 
 function gaitsOf(plan: Plan, movement: string): readonly string[] {

@@ -178,6 +178,8 @@ class ActionLanes {
   }
 
   explain(reason: PlacedReason): void {
+    // What belongs to another situation was not meant, and would hide what was.
+    if (reason.rule === "mode-off") return;
     this.lanes.get(`${reason.seat} ${reason.action}`)?.reasons.push(reason);
   }
 

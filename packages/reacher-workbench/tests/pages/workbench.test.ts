@@ -1,0 +1,255 @@
+/** `reacher try` in a real browser: real keys, the pointer, the file on the disk. */
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { request } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium, type Browser, type Page } from "playwright-core";
+import { hold, pass, root, until } from "../../../../tests/support/browser";
+
+const command = join(root, "packages/reacher-cli/bin/reacher.cjs");
+const folder = mkdtempSync(join(tmpdir(), "reacher-workbench-"));
+const file = join(folder, "reef.plan.json");
+const PLAN = `{
+  "reacherPlan": 1,
+  "name": "reef",
+  "modes": { "dive": {}, "menu": { "covers": "all" } },
+  "actions": {
+    "swim": {
+      "kind": "vector", "in": ["dive"],
+      "from": { "main": { "up": "KeyW", "left": "KeyA", "down": "KeyS", "right": "KeyD" }, "pad": "PadLeftStick" },
+      "pace": { "unit": "m/s", "base": 2.4 }
+    },
+    "surge": { "kind": "switch", "in": ["dive"], "from": { "main": { "taps": 2, "of": "swim.each", "gapMs": 220 } } }
+  }
+}
+`;
+
+let browser: Browser;
+let page: Page;
+let served: ChildProcess;
+let address: string;
+const faults: string[] = [];
+
+beforeAll(async () => {
+  browser = await chromium.launch({
+    executablePath: process.env["CHROMIUM"]!,
+    args: ["--no-sandbox", "--disable-gpu"],
+  });
+});
+afterAll(async () => {
+  await browser.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+beforeEach(async () => {
+  faults.length = 0;
+  writeFileSync(file, PLAN);
+  served = spawn("node", [command, "try", file]);
+  address = await new Promise((done) => {
+    let told = "";
+    served.stdout!.on("data", (data) => {
+      told += data;
+      const [found] = /http:\S+/.exec(told) ?? [];
+      if (found !== undefined) done(found);
+    });
+  });
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.on("console", (message) => message.type() === "error" && faults.push(message.text()));
+  page.on("pageerror", (error) => faults.push(error.message));
+  await page.clock.install({ time: 0 });
+  await page.clock.pauseAt(1000);
+  await page.goto(address);
+  await page.getByRole("tab", { name: "Numbers" }).waitFor();
+  await page.evaluate(() => document.fonts.ready);
+  await pass(page, 400);
+});
+afterEach(async () => {
+  await page.close();
+  served.kill("SIGINT");
+  expect(await new Promise((done) => served.on("exit", done))).toBe(0);
+});
+
+const text = (id: string) => page.getByTestId(id).innerText();
+const gap = () => page.getByRole("slider", { name: "gapMs of surge" });
+/** A double tap that the plan's window misses by 30 ms. */
+async function tapTwiceTooSlowly(): Promise<void> {
+  await hold(page, "KeyD", 64);
+  await pass(page, 186);
+  await hold(page, "KeyD", 64);
+  await pass(page, 400);
+}
+async function checkSaved(gapMs: number): Promise<void> {
+  await until(page, () => text("state"), "Saved");
+  // Only the number is another: the lines stand as they stood.
+  expect(readFileSync(file, "utf8")).toBe(PLAN.replace("220", String(gapMs)));
+  expect(execFileSync("node", [command, "check", file], { encoding: "utf8" })).toContain("runs");
+}
+
+test("by pointer: a double tap missed by 30 ms is asked, its window widened, caught, kept and saved", async () => {
+  await tapTwiceTooSlowly();
+  await page.locator(".reason.counts .hit, .reason.nothing .hit").last().click();
+  expect(await text("why")).toMatch(/surge: .*30 ms too late for 220/);
+  await page.getByRole("button", { name: "Go to gapMs" }).click();
+  for (let n = 0; n < 6; n++) await page.keyboard.press("ArrowRight");
+  await until(page, () => text("difference"), "1 more surge");
+  expect(await page.locator(".ghost").count()).toBe(0);
+  expect(await text("state")).toBe("Changed, not kept");
+  // What was is drawn in full while it plays; what is new is an outline then.
+  await page.keyboard.press("F8");
+  expect(await page.locator(".ghost").count()).toBe(1);
+  await page.keyboard.press("F8");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await checkSaved(250);
+  await page.getByRole("button", { name: "Undo" }).click();
+  expect(await text("state")).toBe("Kept, not saved");
+  expect(await gap().inputValue()).toBe("220");
+  expect(faults).toEqual([]);
+});
+
+test("the same by keyboard alone", async () => {
+  await tapTwiceTooSlowly();
+  const tabTo = async (label: RegExp) => {
+    for (let n = 0; n < 60; n++) {
+      const name = await page.evaluate(() => {
+        const { activeElement: one } = document;
+        return one?.getAttribute("aria-label") ?? one?.textContent ?? "";
+      });
+      if (label.test(name)) return;
+      await page.keyboard.press("Tab");
+    }
+    throw new Error(`nothing called ${label} can be reached by Tab`);
+  };
+  await tabTo(/^Moment/);
+  await page.keyboard.press("End");
+  // From change to change, back to the second press.
+  for (let n = 0; n < 8 && !/too late/.test(await text("why")); n++) {
+    await page.keyboard.press("ArrowLeft");
+    await page.keyboard.press("Enter");
+  }
+  expect(await text("why")).toMatch(/30 ms too late for 220/);
+  await tabTo(/^Go to gapMs/);
+  await page.keyboard.press("Enter");
+  for (let n = 0; n < 6; n++) await page.keyboard.press("ArrowRight");
+  await until(page, () => text("difference"), "1 more surge");
+  await page.keyboard.press("Control+s");
+  await checkSaved(250);
+});
+
+test("a mistake in the text keeps the last plan playing, and says where it is; the mended one plays", async () => {
+  await page.getByRole("tab", { name: "Text" }).click();
+  const editor = page.locator(".cm-content");
+  await editor.click();
+  await page.keyboard.press("Control+Home");
+  await page.keyboard.type("x");
+  expect(await text("state")).toMatch(/^1 error/);
+  expect(await text("findings")).toMatch(/^error, line 1: not JSON/);
+  await page.locator(".stage").click();
+  await page.keyboard.down("KeyD");
+  const swims = () => page.locator(".readings tr", { hasText: "swim" }).innerText();
+  await until(page, async () => /1\.00, 0\.00/.test(await swims()), true);
+  await page.keyboard.up("KeyD");
+  await editor.click();
+  await page.keyboard.press("Control+Home");
+  await page.keyboard.press("Delete");
+  expect(await text("state")).toBe("Saved");
+});
+
+test("a change from another editor comes in by itself; where both have changed, it asks", async () => {
+  writeFileSync(file, PLAN.replace("220", "300"));
+  await until(page, () => gap().inputValue(), "300");
+  expect(await text("state")).toBe("Saved");
+  await gap().focus();
+  await page.keyboard.press("ArrowRight");
+  writeFileSync(file, PLAN.replace("220", "180"));
+  const asked = page.getByRole("alertdialog");
+  await asked.waitFor();
+  expect(readFileSync(file, "utf8")).toContain("180");
+  await page.getByRole("button", { name: "Take the file's" }).click();
+  await until(page, () => gap().inputValue(), "180");
+});
+
+test("only the page itself writes, and only what it may", async () => {
+  const call = (headers: Record<string, string>, path = "api/plan", method = "PUT") =>
+    new Promise<number>((done) => {
+      const sent = request(new URL(path, address), { method, headers }, (response) => {
+        response.resume();
+        done(response.statusCode!);
+      });
+      sent.end(JSON.stringify({ text: "{}", version: "" }));
+    });
+  const token = await page.locator('meta[name="reacher-token"]').getAttribute("content");
+  const own = { "x-reacher-token": token!, origin: address.slice(0, -1) };
+  expect(await call({})).toBe(403);
+  expect(await call({ "x-reacher-token": `${token}x` })).toBe(403);
+  expect(await call({ ...own, origin: "http://elsewhere.example" })).toBe(403);
+  expect(await call({ ...own, host: "elsewhere.example" })).toBe(403);
+  // Written over what it has not seen: told, not done.
+  expect(await call(own)).toBe(409);
+  expect(await call(own, "api/traces", "POST")).toBe(422);
+  expect(await call({}, "..%2f..%2fpackage.json", "GET")).toBe(404);
+  expect(readFileSync(file, "utf8")).toBe(PLAN);
+});
+
+test("what was played is saved beside the plan as a trace, which replays; a long trace loads beside the play", async () => {
+  await tapTwiceTooSlowly();
+  await page.getByRole("tab", { name: "Record" }).click();
+  await page.getByRole("button", { name: "Save the last 30 s" }).click();
+  await until(page, async () => /^Saved reef-.*-1\.trace\.jsonl$/.test(await text("message")), true);
+  const name = readdirSync(folder).find((one) => one.endsWith(".trace.jsonl"))!;
+  const replayed = execFileSync("node", [command, "why", file, join(folder, name), "--action", "surge"], {
+    encoding: "utf8",
+  });
+  expect(replayed).toContain("30 ms too late for 220");
+  const lines = ['{"reacherTrace":1}'];
+  for (let t = 0; t < 600_000; t += 125)
+    lines.push(JSON.stringify({ t, control: "KeyD", value: (t / 125) % 2 === 0 ? 1 : 0 }));
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({
+      name: "long.trace.jsonl",
+      mimeType: "text/plain",
+      buffer: Buffer.from(lines.join("\n")),
+    });
+  await until(page, async () => (await page.locator(".key").count()) > 2000, true);
+  await page.getByRole("tab", { name: "Numbers" }).click();
+  await gap().focus();
+  for (let n = 0; n < 6; n++) await page.keyboard.press("ArrowRight");
+  await until(page, async () => /more surge/.test(await text("difference")), true);
+  // A file that is no trace is told, and changes nothing.
+  await page.getByRole("tab", { name: "Record" }).click();
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({ name: "no.jsonl", mimeType: "text/plain", buffer: Buffer.from("{}") });
+  await until(page, async () => /^no\.jsonl: /.test(await text("message")), true);
+});
+
+test("a new action by a form; modes and mutes by a click; nothing that a screen reader would miss", async () => {
+  await page
+    .addScriptTag({ content: readFileSync(join(root, "node_modules/axe-core/axe.min.js"), "utf8") })
+    .catch(() => undefined);
+  const axe = readFileSync(join(root, "node_modules/axe-core/axe.min.js"), "utf8");
+  const check = async () => {
+    const found = (await page.evaluate(
+      `${axe}; axe.run({ resultTypes: ["violations"] }).then(({ violations }) => violations.map(({ id, nodes }) => id + " " + nodes[0].html))`,
+    )) as string[];
+    expect(found).toEqual([]);
+  };
+  await check();
+  await page.getByRole("tab", { name: "Text" }).click();
+  await check();
+  await page.getByRole("button", { name: "New action" }).click();
+  await page.getByLabel("Name").fill("lamp");
+  await page.getByRole("button", { name: /press the key/ }).focus();
+  await page.keyboard.press("KeyF");
+  await page.getByRole("button", { name: "Add lamp" }).click();
+  expect(await page.locator(".cm-content").innerText()).toContain('"lamp"');
+  await page.getByRole("button", { name: "menu" }).click();
+  await pass(page, 300);
+  await until(
+    page,
+    async () => /not live/.test(await page.locator(".readings tr", { hasText: "swim" }).innerText()),
+    true,
+  );
+  await page.getByRole("tab", { name: "Record" }).click();
+  await check();
+});
