@@ -45,6 +45,23 @@ await build({
   entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
   outfile: `${bundle}/charts.cjs`,
 });
+// A parser that tells places, for a plugin that only tools load: it is no dependency of games.
+await build({
+  bundle: true,
+  format: "esm",
+  platform: "node",
+  target: "node20",
+  mainFields: ["module", "main"],
+  logLevel: "warning",
+  entryPoints: ["packages/reacher/dist/vite/plugin.js"],
+  outfile: "packages/reacher/dist/vite/bundle.js",
+  plugins: [
+    {
+      name: "own-modules-apart",
+      setup: (made) => made.onResolve({ filter: /^\.\.\/plan\// }, ({ path }) => ({ path, external: true })),
+    },
+  ],
+});
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });

@@ -87,11 +87,7 @@ function Header({ session }: { session: Session }) {
         {session.message}
       </span>
       <div className="buttons">
-        <Button
-          isDisabled={!isChanged}
-          onPress={() => session.flip()}
-          aria-label={`${side === "now" ? "The new plan" : "The kept plan"} plays; play by the other (${FLIP_KEY})`}
-        >
+        <Button isDisabled={!isChanged} onPress={() => session.flip()}>
           {isChanged ? (side === "now" ? "New plays" : "Kept plays") : "Compare"} <kbd>{FLIP_KEY}</kbd>
         </Button>
         <Button isDisabled={!isChanged} onPress={() => session.back()}>

@@ -75,9 +75,8 @@ export function Situation({ session }: { session: Session }) {
           className="react-aria-ToggleButton quiet"
           isSelected={isMuting}
           onChange={showMutes}
-          aria-label="Choose what is muted"
         >
-          {isMuting ? "done" : muted.length > 0 ? "more" : "none; choose"}
+          {isMuting ? "done" : muted.length > 0 ? "more" : "none: choose"}
         </ToggleButton>
       </Row>
     </section>

@@ -1,14 +1,14 @@
 /** `reacher types PLAN`: TypeScript types for a plan that is written as JSON. */
 import { writeFile } from "node:fs/promises";
 import { basename } from "node:path";
-import type { CheckedMovement, CheckedPlan } from "reacher/check";
+import { planTypes } from "reacher/check";
 import { fileFault } from "../faults.js";
 import { print } from "../output.js";
 import { readRunnablePlan } from "../planFile.js";
 
 export async function types(file: string, options: { json?: boolean; output?: string }): Promise<number> {
   const plan = await readRunnablePlan(file);
-  const text = typesOf(plan, basename(file));
+  const text = planTypes(plan, basename(file));
   if (options.output === undefined) {
     print(options.json === true ? JSON.stringify({ types: text }) : text.trimEnd());
     return 0;
@@ -24,70 +24,4 @@ export async function types(file: string, options: { json?: boolean; output?: st
       : `${options.output}: types of ${plan.actions.length} actions`,
   );
   return 0;
-}
-
-function typesOf(plan: CheckedPlan, file: string): string {
-  const name = typeName(plan.name || file.replace(/\..*$/, ""));
-  const kinds = plan.actions.map((action) => `  readonly ${keyOf(action.name)}: "${action.kind}";`);
-  const types = ["Kinds", "Flags", "Numbers", "Names"].map((one) => name + one).join(", ");
-  return `// Made by \`reacher types ${file}\`. Make it anew when the plan's names change.
-import type { InputLayer, Plan, Reading, Seat } from "reacher";
-
-/** The kind of each action. */
-export type ${name}Kinds = {
-${kinds.join("\n")}
-};
-
-/** The flags that the game may set. */
-export type ${name}Flags = ${union(plan.flags)};
-
-/** The numbers that the game may set. */
-export type ${name}Numbers = ${union(plan.numbers)};
-
-/** Slots, modes and seats; gaits and ends by action. */
-export type ${name}Names = {
-  slots: ${union(plan.slots)};
-  modes: ${union(plan.modes)};
-  seats: ${union(plan.seats)};
-  gaits: ${byAction(plan, (action) => action.gaits.map((gait) => gait.name))};
-  ends: ${byAction(plan, ({ kind, endNames }) => (kind === "axis" ? endNames : []))};
-};
-
-/** The plan: \`parsePlan<${types}>(json)\` gives it. */
-export type ${name}Plan = Plan<${types}>;
-
-/** What a step gives. */
-export type ${name}Reading = Reading<${name}Kinds, ${name}Names["gaits"]>;
-
-/** The layer: \`createInputLayer(plan)\` gives it. */
-export type ${name}Layer = InputLayer<${types}>;
-
-/** One player's place: \`layer.seat(name)\` gives it. */
-export type ${name}Seat = Seat<${types}>;
-`;
-}
-
-function union(all: readonly { readonly name: string }[]): string {
-  return all.map(({ name }) => JSON.stringify(name)).join(" | ") || "never";
-}
-
-/** Names of an axis or a vector, for those that have any. */
-function byAction(plan: CheckedPlan, namesOf: (action: CheckedMovement) => readonly string[]): string {
-  const fields = plan.actions.flatMap((action) => {
-    const names = action.kind === "axis" || action.kind === "vector" ? namesOf(action) : [];
-    return names.length === 0
-      ? []
-      : [`${keyOf(action.name)}: ${names.map((one) => JSON.stringify(one)).join(" | ")}`];
-  });
-  return fields.length === 0 ? "{}" : `{ ${fields.join("; ")} }`;
-}
-
-function keyOf(name: string): string {
-  return name.includes("-") ? JSON.stringify(name) : name;
-}
-
-function typeName(name: string): string {
-  const words = name.match(/[A-Za-z0-9]+/g) ?? ["Game"];
-  const joined = words.map((word) => word[0]!.toUpperCase() + word.slice(1)).join("");
-  return /^\d/.test(joined) ? "Plan" + joined : joined;
 }

@@ -2,6 +2,7 @@
 import { isRawName } from "../controls/catalogue.js";
 import { EVERY } from "../engine/every.js";
 import { createCheckedLayer } from "./layer.js";
+import { tellMade } from "./made.js";
 import type { InputLayer } from "./types.js";
 import { applyOverrides, parseOverrides, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -25,5 +26,7 @@ export function createInputLayer<
     return { written: own, checked: resolvePlan(own), faults };
   };
   const parts = { written, features: EVERY, isRaw: isRawName, override, resolve: resolvePlan };
-  return createCheckedLayer(resolvePlan(written), parts) as unknown as InputLayer<K, F, N, X>;
+  const layer = createCheckedLayer(resolvePlan(written), parts) as unknown as InputLayer<K, F, N, X>;
+  tellMade(written, layer);
+  return layer;
 }

@@ -1,0 +1,159 @@
+/**
+ * A Vite plugin: `import plan from "./game.plan.json"` is checked, typed, and played on by when it changes. In: Vite's calls. Out: modules,
+ * findings in Vite's own places. May change: the declaration files beside the plans.
+ */
+import { readFileSync, writeFileSync } from "node:fs";
+import { basename } from "node:path";
+import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
+import { findingText } from "../plan/findings.js";
+import { checkPlan, planTypeName, planTypes, resolvePlan } from "../plan/check.js";
+import { RELOAD } from "./reload.js";
+
+/** What the plugin may be told. */
+export interface ReacherPluginOptions {
+  /** Which modules are plans, by their path. @default /\.plan\.json$/ */
+  readonly include?: RegExp;
+  /** Whether a declaration file (`game.plan.d.json.ts`) is kept beside each plan. @default true */
+  readonly types?: boolean;
+}
+
+/** As much of Vite's plugins as this one is. */
+export interface ReacherPlugin {
+  readonly name: "reacher";
+  readonly enforce: "pre";
+  configResolved(config: { readonly command: string }): void;
+  resolveId(id: string): string | undefined;
+  load(this: LoadContext, id: string): { code: string; map: null; moduleType: "js" } | string | undefined;
+}
+
+/** A place in a file: lines from 1, columns from 0, as Rollup counts. */
+interface Located {
+  readonly message: string;
+  readonly id: string;
+  readonly loc: { readonly file: string; readonly line: number; readonly column: number };
+  readonly frame: string;
+}
+
+interface LoadContext {
+  error(fault: Located): never;
+  warn(fault: Located): void;
+  addWatchFile?(file: string): void;
+}
+
+const RELOAD_ID = "virtual:reacher/reload";
+const INNER_ID = `\0${RELOAD_ID}`;
+
+/**
+ * Makes the plugin. Errors of a plan stop its module and stand in the terminal and in Vite's overlay with file, line, column and mend;
+ * warnings stand in the terminal. While the server runs, layers made of the plan go on by the changed one (`setPlan`): what is held
+ * stays held. A plan that cannot run leaves the last good one playing.
+ */
+export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
+  const { include = /\.plan\.json$/, types = true } = options;
+  let isServing = false;
+  return {
+    name: "reacher",
+    enforce: "pre",
+    configResolved({ command }) {
+      isServing = command === "serve";
+    },
+    resolveId: (id) => (id === RELOAD_ID ? INNER_ID : undefined),
+    load(id) {
+      if (id === INNER_ID) return RELOAD;
+      const [file = "", query] = id.split("?");
+      // `?raw` and `?url` ask for the file itself.
+      if (!include.test(file) || /(^|&)(raw|url)\b/.test(query ?? "")) return undefined;
+      this.addWatchFile?.(file);
+      const text = readFileSync(file, "utf8").replace(/^\uFEFF/, "");
+      const raw = checked(text, file, this);
+      if (types) keepTypes(raw, file);
+      return { code: moduleOf(raw, isServing), map: null, moduleType: "js" };
+    },
+  };
+}
+
+/** The plan, or Vite's own error. */
+function checked(text: string, file: string, { error, warn }: LoadContext): object {
+  const errors: ParseError[] = [];
+  const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
+  const located = (message: string, offset: number): Located => {
+    const before = text.slice(0, offset);
+    const line = before.split("\n").length;
+    const column = offset - before.lastIndexOf("\n") - 1;
+    return { message, id: file, loc: { file, line, column }, frame: frameOf(text, line, column) };
+  };
+  const [first] = errors;
+  if (first !== undefined || tree === undefined)
+    return error(
+      located(
+        `not JSON: ${first === undefined ? "nothing readable" : sentence(printParseErrorCode(first.error))}`,
+        first?.offset ?? 0,
+      ),
+    );
+  const raw = JSON.parse(text) as object;
+  const { plan, findings } = checkPlan(raw);
+  if (plan === undefined) {
+    const offset = offsetOf(tree, findings[0]!.place);
+    const message = findings.map((found) => findingText(found)).join("\n");
+    return error(located(message, offset));
+  }
+  for (const found of findings)
+    if (found.severity === "warning") warn(located(findingText(found), offsetOf(tree, found.place)));
+  return raw;
+}
+
+/** The lines around a place, as Vite's overlay shows them. */
+function frameOf(text: string, line: number, column: number): string {
+  const lines = text.split("\n");
+  const first = Math.max(0, line - 3);
+  return lines
+    .slice(first, line + 2)
+    .flatMap((one, n) => {
+      const number = first + n + 1;
+      const shown = `${String(number).padStart(4)} | ${one}`;
+      return number === line ? [shown, `     | ${" ".repeat(column)}^`] : [shown];
+    })
+    .join("\n");
+}
+
+/** The offset of a place of the plan, or of the nearest above it. */
+function offsetOf(tree: Node, place: string): number {
+  const path = place === "" ? [] : place.split(".").map((part) => (/^\d+$/.test(part) ? Number(part) : part));
+  for (; path.length > 0; path.pop()) {
+    const node = findNodeAtLocation(tree, path);
+    if (node !== undefined) return node.parent?.type === "property" ? node.parent.offset : node.offset;
+  }
+  return tree.offset;
+}
+
+const sentence = (code: string) => code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
+
+/** Written only when it changes, so that nothing is compiled anew for a number. */
+function keepTypes(raw: object, file: string): void {
+  const plan = resolvePlan(raw as never);
+  const name = planTypeName(plan, basename(file));
+  const text = `${planTypes(plan, basename(file), "the Vite plugin of reacher")}
+declare const plan: ${name}Plan;
+export default plan;
+`;
+  const beside = file.replace(/\.json$/, ".d.json.ts");
+  try {
+    if (readFileSync(beside, "utf8") === text) return;
+  } catch {
+    // There is none yet.
+  }
+  writeFileSync(beside, text);
+}
+
+function moduleOf(raw: object, isServing: boolean): string {
+  // As text: JSON may have a key that means something else in a script (`__proto__`), and is read faster.
+  const plan = `const plan = JSON.parse(${JSON.stringify(JSON.stringify(raw))});\n`;
+  if (!isServing) return `${plan}export default plan;\n`;
+  return `import { follow } from ${JSON.stringify(RELOAD_ID)};
+${plan}export default plan;
+if (import.meta.hot) {
+  const playOn = follow(plan, import.meta.hot);
+  import.meta.hot.accept((next) => next && playOn(next.default));
+}
+`;
+}
