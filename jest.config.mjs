@@ -37,7 +37,9 @@ const pagesIn = ["chromium", "firefox"]
     testMatch: [
       "<rootDir>/examples/*/tests/**/*.test.ts",
       // The author's own page; players come with any browser.
-      ...(browser === "chromium" ? ["<rootDir>/packages/reacher-workbench/tests/pages/*.test.ts"] : []),
+      ...(browser === "chromium"
+        ? ["<rootDir>/packages/reacher-workbench/tests/pages/*.test.ts", "<rootDir>/tests/pages/*.test.ts"]
+        : []),
     ],
   }));
 

@@ -1,9 +1,10 @@
 import react from "@vitejs/plugin-react";
+import { reacher } from "reacher/vite";
 import { defineConfig } from "vite";
 
 export default defineConfig({
   base: "./",
-  plugins: [react()],
+  plugins: [react(), reacher()],
   build: {
     target: "es2022",
     chunkSizeWarningLimit: 900,

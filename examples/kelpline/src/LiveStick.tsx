@@ -1,6 +1,6 @@
 /** The seat's left stick as it is held now, raw and as the game has it, with the zones that are set. */
 import { useEffect, useState } from "react";
-import type { KelplinePlan } from "./kelplinePlan";
+import type { KelplinePlan } from "../plan/kelpline.plan.json";
 import type { Session } from "./session";
 
 export function LiveStick({ session }: { session: Session }) {

@@ -16,7 +16,7 @@ import { download } from "./download";
 import { Dial } from "./Dial";
 import { PadSetup } from "./PadSetup";
 import { twoDecimals } from "./player";
-import type { KelplinePlan } from "./kelplinePlan";
+import type { KelplinePlan } from "../plan/kelpline.plan.json";
 import type { Session } from "./session";
 
 const STYLES: readonly { style: Style; label: string }[] = [

@@ -1,5 +1,5 @@
 /** The diver and the water around: where things are. In: a reading and the time passed. Out: a changed diver. */
-import type { KelplineReading } from "./kelplinePlan";
+import type { KelplineReading } from "../plan/kelpline.plan.json";
 
 /** The farm's size in metres. */
 export const FARM = { width: 36, height: 30 };

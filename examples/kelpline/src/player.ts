@@ -15,7 +15,7 @@ import {
 } from "./diver";
 import { pressFocus, stepFocus } from "./padFocus";
 import { PlayerSettings } from "./playerSettings";
-import type { KelplineKinds, KelplineLayer, KelplineNames, KelplineSeat } from "./kelplinePlan";
+import type { KelplineKinds, KelplineLayer, KelplineNames, KelplineSeat } from "../plan/kelpline.plan.json";
 
 /** How many changes the panel lists. */
 const CHANGES_SHOWN = 9;

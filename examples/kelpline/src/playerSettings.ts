@@ -10,7 +10,7 @@ import {
   type TextStore,
 } from "reacher/rebind";
 import { browserStore } from "reacher/stores/browser";
-import type { KelplineSeat } from "./kelplinePlan";
+import type { KelplineSeat } from "../plan/kelpline.plan.json";
 
 /** Which profile each diver plays with. */
 const inUse = browserStore("kelpline divers");

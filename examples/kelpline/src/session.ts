@@ -1,25 +1,15 @@
 /**
  * The running game: the input layer with its devices and recorder, and its players. May change: all of these.
  */
-import { createInputLayer, parsePlan, type Plan } from "reacher";
+import { createInputLayer, type Plan } from "reacher";
 import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
 import { createKeyLabels } from "reacher/rebind";
 import { record, type Recorder } from "reacher/trace";
-import planJson from "../plan/kelpline.plan.json";
-import type {
-  KelplineFlags,
-  KelplineKinds,
-  KelplineLayer,
-  KelplineNames,
-  KelplineNumbers,
-  KelplinePlan,
-} from "./kelplinePlan";
+import kelpline, { type KelplineKinds, type KelplineLayer, type KelplinePlan } from "../plan/kelpline.plan.json";
 import { Player } from "./player";
 
 /** How much of the past is saved. */
 const SAVE_MS = 30_000;
-
-const kelpline = parsePlan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>(planJson);
 
 export class Session {
   readonly plan: KelplinePlan & Plan = kelpline as KelplinePlan & Plan;

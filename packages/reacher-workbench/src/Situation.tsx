@@ -71,11 +71,7 @@ export function Situation({ session }: { session: Session }) {
             {action}
           </ToggleButton>
         ))}
-        <ToggleButton
-          className="react-aria-ToggleButton quiet"
-          isSelected={isMuting}
-          onChange={showMutes}
-        >
+        <ToggleButton className="react-aria-ToggleButton quiet" isSelected={isMuting} onChange={showMutes}>
           {isMuting ? "done" : muted.length > 0 ? "more" : "none: choose"}
         </ToggleButton>
       </Row>

@@ -1,4 +1,4 @@
-// Made by `reacher types kelpline.plan.json`. Make it anew when the plan's names change.
+// Made by `the Vite plugin of reacher`. Make it anew when the plan's names change.
 import type { InputLayer, Plan, Reading, Seat } from "reacher";
 
 /** The kind of each action. */
@@ -50,3 +50,6 @@ export type KelplineLayer = InputLayer<KelplineKinds, KelplineFlags, KelplineNum
 
 /** One player's place: `layer.seat(name)` gives it. */
 export type KelplineSeat = Seat<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>;
+
+declare const plan: KelplinePlan;
+export default plan;

@@ -1,0 +1,126 @@
+/** The Vite plugin in a real server and browser: a plan is edited while a key is held. */
+import { spawn, type ChildProcess } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { chromium, type Browser, type Page } from "playwright-core";
+import { root } from "../support/browser";
+
+/** Within the workspace, so that a game finds the library as any game does. */
+const folder = mkdtempSync(join(root, "examples", "tmp-vite-"));
+const file = join(folder, "reef.plan.json");
+const PLAN = `{
+  "reacherPlan": 1,
+  "name": "reef",
+  "actions": {
+    "swim": { "kind": "axis", "from": { "main": { "minus": "KeyA", "plus": "KeyD" } }, "pace": { "base": 2 } },
+    "kick": { "kind": "switch", "style": "toggle", "from": { "main": "KeyK" } }
+  }
+}
+`;
+let server: ChildProcess;
+let browser: Browser;
+let page: Page;
+let told = "";
+
+beforeAll(async () => {
+  writeFileSync(file, PLAN);
+  writeFileSync(
+    join(folder, "index.html"),
+    '<title>reef</title><script type="module" src="/main.ts"></script>',
+  );
+  writeFileSync(
+    join(folder, "main.ts"),
+    `import plan from "./reef.plan.json";
+import { createInputLayer } from "reacher";
+import { attachBrowser } from "reacher/browser";
+const input = createInputLayer(plan);
+attachBrowser(input);
+requestAnimationFrame(function frame() {
+  requestAnimationFrame(frame);
+  const { swim, kick } = input.step(performance.now());
+  Object.assign(window, { reading: { v: swim.v, kick: kick.on, loads: performance.timeOrigin } });
+});
+`,
+  );
+  writeFileSync(
+    join(folder, "vite.config.js"),
+    `import { reacher } from "reacher/vite";
+export default { plugins: [reacher()], server: { host: "127.0.0.1" }, clearScreen: false, cacheDir: ".cache" };
+`,
+  );
+  server = spawn("node", [join(root, "node_modules/vite/bin/vite.js"), "--port", "0"], {
+    cwd: folder,
+    env: { ...process.env, NO_COLOR: "1" },
+  });
+  const address = await new Promise<string>((done) => {
+    const hear = (data: Buffer) => {
+      told += String(data);
+      const [found] = /http:\/\/127\.0\.0\.1:\d+/.exec(told) ?? [];
+      if (found !== undefined) done(found);
+    };
+    server.stdout!.on("data", hear);
+    server.stderr!.on("data", hear);
+  });
+  browser = await chromium.launch({
+    executablePath: process.env["CHROMIUM"]!,
+    args: ["--no-sandbox", "--disable-gpu"],
+  });
+  page = await browser.newPage();
+  await page.goto(address);
+});
+afterAll(async () => {
+  await browser.close();
+  server.kill();
+  await new Promise((done) => server.on("exit", done));
+  rmSync(folder, { recursive: true, force: true });
+});
+
+interface Reading {
+  readonly v: number;
+  readonly kick: boolean;
+  readonly loads: number;
+}
+async function until(is: (reading: Reading) => boolean): Promise<Reading> {
+  const found = await page.waitForFunction(
+    `((is) => window.reading && is(window.reading) && window.reading)(${is})`,
+  );
+  return (await found.jsonValue()) as Reading;
+}
+
+test("an edited plan plays on with what is held; a broken one leaves the last good one; a mended one plays", async () => {
+  const { loads } = await until(({ v }) => v === 0);
+  await page.keyboard.press("KeyK");
+  await page.keyboard.down("KeyD");
+  await until(({ v, kick }) => v === 2 && kick);
+
+  writeFileSync(file, PLAN.replace('"base": 2', '"base": 5'));
+  // The key is still down, the toggle still on, and the page the same.
+  expect(await until(({ v }) => v === 5)).toEqual({ v: 5, kick: true, loads });
+
+  writeFileSync(file, PLAN.replace("KeyK", "LeftShift"));
+  const overlay = page.locator("vite-error-overlay");
+  await overlay.waitFor();
+  const words = await overlay.locator(".message-body").innerText();
+  expect(words).toContain("actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?");
+  expect(await overlay.locator(".file").innerText()).toContain("reef.plan.json:6:");
+  expect(told).toContain("LeftShift is no control");
+  expect(await until(({ v }) => v === 5)).toEqual({ v: 5, kick: true, loads });
+
+  writeFileSync(file, PLAN.replace('"base": 2', '"base": 7'));
+  expect(await until(({ v }) => v === 7)).toEqual({ v: 7, kick: true, loads });
+  expect(await overlay.count()).toBe(0);
+  await page.keyboard.up("KeyD");
+  await until(({ v }) => v === 0);
+});
+
+test("its types stand beside it, and are written only when they change", async () => {
+  const types = file.replace(/\.json$/, ".d.json.ts");
+  const before = readFileSync(types, "utf8");
+  expect(before).toContain('readonly kick: "switch";');
+  expect(before).toContain("export default plan;");
+  writeFileSync(file, PLAN.replace('"kick"', '"dash"'));
+  const begun = Date.now();
+  while (!readFileSync(types, "utf8").includes("dash") && Date.now() - begun < 20_000)
+    await page.waitForTimeout(50);
+  expect(readFileSync(types, "utf8")).toContain('readonly dash: "switch";');
+});
