@@ -5,11 +5,12 @@ import { build } from "esbuild";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 
+const STARTER = "a starter, with the browser layer";
 const ENTRIES = {
   "the whole language with its compiler, without plan reading": `
     export { createCheckedLayer } from "./packages/reacher/dist/layer/layer.js";
     export { EVERY } from "./packages/reacher/dist/engine/every.js";`,
-  "a starter, with the browser layer": `import "./examples/starter/main.ts";`,
+  [STARTER]: `import "./examples/starter/main.ts";`,
   "a game with players' own keys": `
     export { createInputLayer, parsePlan } from "reacher";
     export { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
@@ -21,10 +22,21 @@ const ENTRIES = {
 export async function sizes() {
   const all = {};
   for (const [name, contents] of Object.entries(ENTRIES)) all[name] = await sizeOf(contents);
+  const starter = await sizeOf(ENTRIES[STARTER]);
+  const shown = await sizeOf(`${ENTRIES[STARTER]} export { showPanel } from "reacher/panel";`);
+  all["what the panel adds to a starter"] = { gzipped: shown.gzipped - starter.gzipped };
   return all;
 }
 
 async function sizeOf(contents) {
+  // What a page loads only when it is asked to is no part of it.
+  const later = {
+    name: "later",
+    setup: (made) =>
+      made.onResolve({ filter: /./ }, ({ kind, path }) =>
+        kind === "dynamic-import" ? { path, external: true } : undefined,
+      ),
+  };
   const { outputFiles, metafile } = await build({
     stdin: { contents, resolveDir: root, loader: "ts" },
     absWorkingDir: root,
@@ -34,6 +46,7 @@ async function sizeOf(contents) {
     target: "es2022",
     write: false,
     metafile: true,
+    plugins: [later],
   });
   const { inputs } = Object.values(metafile.outputs)[0];
   const rooms = {};

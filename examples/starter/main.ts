@@ -20,6 +20,8 @@ const plan = definePlan({
 
 const input = createInputLayer(plan);
 attachBrowser(input);
+// With `?panel` in its address: what is held, what each action says, and why a press did nothing.
+if (location.search === "?panel") void import("reacher/panel").then(({ showPanel }) => showPanel(input));
 
 const canvas = document.querySelector("canvas")!;
 const pen = canvas.getContext("2d")!;

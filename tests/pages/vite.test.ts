@@ -101,9 +101,9 @@ test("an edited plan plays on with what is held; a broken one leaves the last go
   const overlay = page.locator("vite-error-overlay");
   await overlay.waitFor();
   const words = await overlay.locator(".message-body").innerText();
-  expect(words).toContain("actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?");
+  expect(words).toContain('actions.kick.from.main: "LeftShift" is no control; did you mean ShiftLeft?');
   expect(await overlay.locator(".file").innerText()).toContain("reef.plan.json:6:");
-  expect(told).toContain("LeftShift is no control");
+  expect(told).toContain('"LeftShift" is no control');
   expect(await until(({ v }) => v === 5)).toEqual({ v: 5, kick: true, loads });
 
   writeFileSync(file, PLAN.replace('"base": 2', '"base": 7'));

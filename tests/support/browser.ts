@@ -21,6 +21,8 @@ interface PageOptions {
   readonly width?: number;
   readonly height?: number;
   readonly path?: string;
+  /** What the page may do, as its server says (W3C Content Security Policy). */
+  readonly policy?: string;
 }
 
 interface Site {
@@ -34,7 +36,7 @@ export function eachPage(name: string, use: (page: Page) => void, options?: Page
   let site: Site;
   let page: Page;
   beforeAll(async () => {
-    site = await openSite(name);
+    site = await openSite(name, options?.policy);
   });
   afterAll(() => site.close());
   beforeEach(async () => use((page = await site.open(options))));
@@ -95,7 +97,7 @@ export async function saved(page: Page, click: () => Promise<void>): Promise<str
 }
 
 /** Serves examples/NAME/dist and starts the browser. */
-async function openSite(name: string): Promise<Site> {
+async function openSite(name: string, policy?: string): Promise<Site> {
   const folder = join(root, "examples", name, "dist");
   const server: Server = createServer((request, response) => {
     const path = normalize(new URL(request.url ?? "/", "http://localhost").pathname);
@@ -103,7 +105,10 @@ async function openSite(name: string): Promise<Site> {
     readFile(file).then(
       (body) =>
         response
-          .writeHead(200, { "content-type": TYPES[extname(file)] ?? "application/octet-stream" })
+          .writeHead(200, {
+            "content-type": TYPES[extname(file)] ?? "application/octet-stream",
+            ...(policy !== undefined && { "content-security-policy": policy }),
+          })
           .end(body),
       () => response.writeHead(404).end(),
     );

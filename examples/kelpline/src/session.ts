@@ -5,7 +5,11 @@ import { createInputLayer, type Plan } from "reacher";
 import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
 import { createKeyLabels } from "reacher/rebind";
 import { record, type Recorder } from "reacher/trace";
-import kelpline, { type KelplineKinds, type KelplineLayer, type KelplinePlan } from "../plan/kelpline.plan.json";
+import kelpline, {
+  type KelplineKinds,
+  type KelplineLayer,
+  type KelplinePlan,
+} from "../plan/kelpline.plan.json";
 import { Player } from "./player";
 
 /** How much of the past is saved. */

@@ -64,6 +64,8 @@ export function TextTab({ session }: { session: Session }) {
       }),
     });
     view.current = editor;
+    // A long plan is scrolled by keys alone, too.
+    editor.scrollDOM.tabIndex = 0;
     return () => editor.destroy();
   }, [session]);
 

@@ -22,8 +22,21 @@ export interface ReacherPlugin {
   readonly name: "reacher";
   readonly enforce: "pre";
   configResolved(config: { readonly command: string }): void;
-  resolveId(id: string): string | undefined;
-  load(this: LoadContext, id: string): { code: string; map: null; moduleType: "js" } | string | undefined;
+  resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
+  load(this: LoadContext, id: string): string | undefined;
+  hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
+}
+
+interface ResolveContext {
+  resolve(
+    source: string,
+    importer?: string,
+    options?: { readonly skipSelf: boolean },
+  ): Promise<{ readonly id: string } | null>;
+}
+
+interface HotContext {
+  readonly environment: { readonly moduleGraph: { getModuleById(id: string): unknown } };
 }
 
 /** A place in a file: lines from 1, columns from 0, as Rollup counts. */
@@ -37,11 +50,14 @@ interface Located {
 interface LoadContext {
   error(fault: Located): never;
   warn(fault: Located): void;
-  addWatchFile?(file: string): void;
+  addWatchFile(file: string): void;
 }
 
 const RELOAD_ID = "virtual:reacher/reload";
 const INNER_ID = `\0${RELOAD_ID}`;
+/** A plan's module has a name of its own: what ends in .json is left alone by the server, and could not be told of changes. */
+const PLAN_ID = "\0reacher-plan:";
+const idOf = (file: string) => `${PLAN_ID}${file}.js`;
 
 /**
  * Makes the plugin. Errors of a plan stop its module and stand in the terminal and in Vite's overlay with file, line, column and mend;
@@ -57,23 +73,31 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     configResolved({ command }) {
       isServing = command === "serve";
     },
-    resolveId: (id) => (id === RELOAD_ID ? INNER_ID : undefined),
+    async resolveId(source, importer) {
+      if (source === RELOAD_ID) return INNER_ID;
+      // `?raw` and `?url` ask for the file itself.
+      if (!include.test(source)) return undefined;
+      const found = await this.resolve(source, importer, { skipSelf: true });
+      return found === null || !include.test(found.id) ? undefined : idOf(found.id);
+    },
     load(id) {
       if (id === INNER_ID) return RELOAD;
-      const [file = "", query] = id.split("?");
-      // `?raw` and `?url` ask for the file itself.
-      if (!include.test(file) || /(^|&)(raw|url)\b/.test(query ?? "")) return undefined;
-      this.addWatchFile?.(file);
-      const text = readFileSync(file, "utf8").replace(/^\uFEFF/, "");
-      const raw = checked(text, file, this);
+      if (!id.startsWith(PLAN_ID)) return undefined;
+      const file = id.slice(PLAN_ID.length, -".js".length);
+      this.addWatchFile(file);
+      const raw = checked(readFileSync(file, "utf8").replace(/^\uFEFF/, ""), file, this);
       if (types) keepTypes(raw, file);
-      return { code: moduleOf(raw, isServing), map: null, moduleType: "js" };
+      return moduleOf(raw, isServing);
+    },
+    hotUpdate({ file }) {
+      const own = this.environment.moduleGraph.getModuleById(idOf(file));
+      return own === undefined ? undefined : [own];
     },
   };
 }
 
 /** The plan, or Vite's own error. */
-function checked(text: string, file: string, { error, warn }: LoadContext): object {
+function checked(text: string, file: string, context: LoadContext): object {
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const located = (message: string, offset: number): Located => {
@@ -84,7 +108,7 @@ function checked(text: string, file: string, { error, warn }: LoadContext): obje
   };
   const [first] = errors;
   if (first !== undefined || tree === undefined)
-    return error(
+    return context.error(
       located(
         `not JSON: ${first === undefined ? "nothing readable" : sentence(printParseErrorCode(first.error))}`,
         first?.offset ?? 0,
@@ -95,10 +119,10 @@ function checked(text: string, file: string, { error, warn }: LoadContext): obje
   if (plan === undefined) {
     const offset = offsetOf(tree, findings[0]!.place);
     const message = findings.map((found) => findingText(found)).join("\n");
-    return error(located(message, offset));
+    return context.error(located(message, offset));
   }
   for (const found of findings)
-    if (found.severity === "warning") warn(located(findingText(found), offsetOf(tree, found.place)));
+    if (found.severity === "warning") context.warn(located(findingText(found), offsetOf(tree, found.place)));
   return raw;
 }
 
