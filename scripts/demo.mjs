@@ -1,4 +1,8 @@
-/** `npm run demo`: replays a shipped dive through the demo's plan, then serves Kelpline. `-- --once` ends after the replay. */
+/**
+ * `npm run demo`: replays a shipped dive through the demo's plan, then serves Kelpline, and the workbench on its plan. `-- --once` ends
+ * after the replay.
+ */
+import { spawn } from "node:child_process";
 import { ensureBuilt, ensureInstalled } from "./ensure.mjs";
 import { run } from "./run.mjs";
 
@@ -12,7 +16,9 @@ console.log("Each line is a change: when it was (in ms), the action, what became
 run("node", ["packages/reacher-cli/bin/reacher.cjs", "replay", plan, trace]);
 
 if (!process.argv.includes("--once")) {
-  console.log("\nNow play it: Kelpline is being served. Ctrl+C ends it.\n");
+  console.log(
+    "\nNow play it, and change its numbers: what the workbench saves changes the dive that is running. Ctrl+C ends both.\n",
+  );
   const { createServer } = await import("vite");
   const server = await createServer({
     root: "examples/kelpline",
@@ -20,6 +26,18 @@ if (!process.argv.includes("--once")) {
     logLevel: "warn",
   });
   await server.listen();
-  console.log(`Kelpline: ${server.resolvedUrls.local[0]}`);
-  process.once("SIGINT", () => void server.close().then(() => process.exit(0)));
+  console.log(`Kelpline:      ${server.resolvedUrls.local[0]}`);
+  const bench = spawn("node", ["packages/reacher-cli/bin/reacher.cjs", "try", plan, trace], {
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  bench.stdout.on("data", (told) => {
+    const [address] = /http:\S+/.exec(String(told)) ?? [];
+    if (address !== undefined) console.log(`Its workbench: ${address}`);
+  });
+  const end = () => {
+    bench.kill("SIGINT");
+    void server.close().then(() => process.exit(0));
+  };
+  process.once("SIGINT", end);
+  process.once("SIGTERM", end);
 }

@@ -1,7 +1,6 @@
 /** Every number of the plan as a slider, with what suits and what was measured drawn under it. */
 import { useMemo, useState } from "react";
 import {
-  Button,
   Input,
   Label,
   NumberField,
@@ -35,7 +34,6 @@ export function NumbersTab({ session }: { session: Session }) {
     <div className="numbers">
       <SearchField aria-label="Numbers with this in their place" value={wanted} onChange={search}>
         <Input placeholder="Find a number: gapMs, swim, inner" />
-        {wanted !== "" && <Button>Clear</Button>}
       </SearchField>
       {[...groups].map(([action, own]) => (
         <section key={action} aria-label={action}>

@@ -87,11 +87,12 @@ export function timelineOf(
   raw.end(to);
   made.end(to);
   const controls = [...raw.lanes.values()];
+  const actions = [...made.lanes.values()];
   return {
     to,
     controls,
-    actions: [...made.lanes.values()],
-    windows: windowsOf(plan, controls),
+    actions,
+    windows: windowsOf(plan, controls, actions),
     skipped: [...running.skipped.keys()],
   };
 }

@@ -1,29 +1,42 @@
 /**
- * The times that a plan counts by, as they were open. In: a plan and what its controls did. Out: for each switch the windows of taps and
- * series, long presses that fill, rests. Pure.
+ * The times that a plan counts by, as they were open. In: a plan, what its controls did and what became of it. Out: for each switch the windows of taps and
+ * series, long presses that fill, rests, presses that are kept. Pure.
  */
 import type { Plan } from "reacher";
 import { resolvePlan, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/check";
-import type { ControlLane } from "./timeline";
+import type { ActionLane, ControlLane } from "./timeline";
 
 /** One such time. `place` is the number that makes it as long as it is. */
 export interface Window {
   readonly from: number;
   readonly to: number;
-  readonly kind: "taps" | "series" | "long" | "short" | "kept";
+  readonly kind: "taps" | "series" | "long" | "short" | "kept" | "rests";
   readonly place: string;
 }
 
 /** By seat and action, as lanes are. */
 export type Windows = ReadonlyMap<string, readonly Window[]>;
 
-export function windowsOf(written: Plan, controls: readonly ControlLane[]): Windows {
+export function windowsOf(
+  written: Plan,
+  controls: readonly ControlLane[],
+  actions: readonly ActionLane[],
+): Windows {
   const plan = resolvePlan(written);
   const windows = new Map<string, Window[]>();
-  for (const seat of plan.seats)
-    for (const action of plan.actions)
-      if (action.kind === "switch")
-        windows.set(`${seat.name} ${action.name}`, switchWindows(plan, action, controls, seat.slots));
+  for (const { key, seat, action: name, bars } of actions) {
+    const action = plan.actions.find((one) => one.name === name);
+    const slots = plan.seats.find((one) => one.name === seat)?.slots ?? [];
+    if (action?.kind !== "switch") continue;
+    const { restMs } = action;
+    const rests = bars.map(({ from }) => ({
+      from,
+      to: from + restMs,
+      kind: "rests" as const,
+      place: `actions.${name}.restMs`,
+    }));
+    windows.set(key, [...(restMs > 0 ? rests : []), ...switchWindows(plan, action, controls, slots)]);
+  }
   return windows;
 }
 

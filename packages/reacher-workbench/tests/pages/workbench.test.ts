@@ -236,6 +236,30 @@ test("a new action by a form; modes by a click", async () => {
   await until(page, async () => /not live/.test(await swims()), true);
 });
 
+test("a stranger's way: from a plan that is not right to a good one, by what the page says alone", async () => {
+  const rough = (name: string) => readFileSync(join(root, "examples/workbench", name), "utf8");
+  writeFileSync(file, rough("rough.plan.json"));
+  await page.getByRole("tab", { name: "Record" }).click();
+  await page.locator('input[type="file"]').setInputFiles(join(root, "examples/workbench/rough.trace.jsonl"));
+  await page.getByRole("tab", { name: "Text" }).click();
+  await until(page, async () => /gapMs: 140 ms is too short/.test(await text("findings")), true);
+  await page.getByRole("tab", { name: "Numbers" }).click();
+  const set = async (name: string, value: string) => {
+    await page.getByRole("textbox", { name }).fill(value);
+    await page.keyboard.press("Enter");
+  };
+  const note = (place: string) => page.locator(`[id="number ${place}"] .note`).innerText();
+  expect(await note("actions.dash.from.main.gapMs")).toContain("250 ms suits: it catches 12 of 12");
+  await set("main gapMs of dash, as a number", "250");
+  await until(page, async () => /^1[01] more dash/.test(await text("difference")), true);
+  expect(await note("actions.walk.shape.deadZone.inner")).toContain("at rest within 0.07");
+  await set("deadZone inner of walk, as a number", "0.1");
+  await until(page, async () => /walk goes .* less far/.test(await text("difference")), true);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await until(page, () => text("state"), "Saved");
+  expect(execFileSync("node", [command, "check", file], { encoding: "utf8" })).toContain("no warnings");
+});
+
 test("axe finds nothing wrong, on any tab, wide and narrow", async () => {
   await tapTwiceTooSlowly();
   const source = readFileSync(join(root, "node_modules/axe-core/axe.min.js"), "utf8");

@@ -90,7 +90,9 @@ class View {
     const part = (name: string) => {
       const text = document.createTextNode("");
       this.parts.set(name, text);
-      return element("p", element("b", `${name} `), text);
+      const line = element("p", element("b", `${name} `), text);
+      line.hidden = true;
+      return line;
     };
     this.actions = element("dl");
     const canvas = element("canvas") as HTMLCanvasElement;
