@@ -48,6 +48,8 @@ export interface ActionLane {
   readonly marks: Mark[];
   readonly moving: Moving[];
   readonly reasons: PlacedReason[];
+  /** Its pace at the start; rows tell only what is otherwise. */
+  readonly firstPace: number;
 }
 
 export type PlacedReason = Reason & { readonly seat: string };
@@ -73,7 +75,7 @@ export function timelineOf(
   const running = startReplay(plan, {}, (row) => made.add(row));
   for (const seat of running.layer.seats)
     for (const [action, { kind }] of Object.entries(plan.actions) as [string, { kind: ActionLane["kind"] }][])
-      made.open(seat, action, kind);
+      made.open(seat, action, kind, paceOf(running.layer.seat(seat).now, action));
   for (const seat of running.layer.seats)
     explainLayer(running.layer, (reason) => made.explain({ ...reason, seat }), seat);
   const step = Math.ceil(entries.length / 100);
@@ -136,9 +138,9 @@ class RawLanes {
 class ActionLanes {
   readonly lanes = new Map<string, ActionLane>();
 
-  open(seat: string, action: string, kind: ActionLane["kind"]): void {
+  open(seat: string, action: string, kind: ActionLane["kind"], firstPace: number): void {
     const key = `${seat} ${action}`;
-    this.lanes.set(key, { key, seat, action, kind, bars: [], marks: [], moving: [], reasons: [] });
+    this.lanes.set(key, { key, seat, action, kind, bars: [], marks: [], moving: [], reasons: [], firstPace });
   }
 
   add(row: ReplayRow): void {
@@ -169,7 +171,7 @@ class ActionLanes {
       at,
       x,
       y,
-      pace: pace ?? last?.pace ?? 0,
+      pace: pace ?? last?.pace ?? lane.firstPace,
       gait: gait === undefined ? (last?.gait ?? null) : gait,
     });
     const isMoving = x !== 0 || y !== 0;
@@ -187,6 +189,10 @@ class ActionLanes {
   end(to: number): void {
     for (const lane of this.lanes.values()) endLast(lane.bars, to);
   }
+}
+
+function paceOf(reading: object, action: string): number {
+  return (reading as Readonly<Record<string, { readonly pace?: number }>>)[action]?.pace ?? 1;
 }
 
 function endLast(bars: Bar[], to: number, endedBy?: string): void {

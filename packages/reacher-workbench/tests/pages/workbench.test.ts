@@ -252,7 +252,7 @@ test("a stranger's way: from a plan that is not right to a good one, by what the
   expect(await note("actions.dash.from.main.gapMs")).toContain("250 ms suits: it catches 12 of 12");
   await set("main gapMs of dash, as a number", "250");
   await until(page, async () => /^1[01] more dash/.test(await text("difference")), true);
-  expect(await note("actions.walk.shape.deadZone.inner")).toContain("at rest within 0.07");
+  expect(await note("actions.walk.shape.deadZone.inner")).toContain("at rest within 0.09");
   await set("deadZone inner of walk, as a number", "0.1");
   await until(page, async () => /walk goes .* less far/.test(await text("difference")), true);
   await page.getByRole("button", { name: "Save", exact: true }).click();

@@ -3,6 +3,7 @@
  * custom element in a shadow root of its own. May change: only what it draws. Folded or closed it hears nothing and costs nothing.
  */
 import type { InputLayer, Off } from "../layer/types.js";
+import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import { explainLayer } from "../trace/explain.js";
 import { record, type Recorder } from "../trace/record.js";
@@ -29,11 +30,13 @@ const CHANGES = 8;
 const FOLD_KEYS = ["F9", "F8", "F7", "F4"] as const;
 const NAME = "reacher-panel";
 
-/** Shows a panel of this layer. Returns what takes it away. */
+/** Shows a panel of this layer. Returns what takes it away. @throws ReacherError outside a page */
 export function showPanel<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: PanelOptions = {},
 ): () => void {
+  if (typeof document === "undefined")
+    throw new ReacherError("showPanel was called outside a page, where there is nothing to show it in");
   const layer = input as unknown as InputLayer;
   const key = options.key ?? FOLD_KEYS.find((code) => !layer.uses(code)) ?? "F9";
   // A custom element, so that no rule of the page's style is meant for it.

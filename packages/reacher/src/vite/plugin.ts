@@ -27,7 +27,8 @@ export interface ReacherPlugin {
   hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
 }
 
-interface ResolveContext {
+/** What Vite gives a call that resolves. */
+export interface ResolveContext {
   resolve(
     source: string,
     importer?: string,
@@ -35,19 +36,21 @@ interface ResolveContext {
   ): Promise<{ readonly id: string } | null>;
 }
 
-interface HotContext {
+/** What Vite gives a call when a file has changed. */
+export interface HotContext {
   readonly environment: { readonly moduleGraph: { getModuleById(id: string): unknown } };
 }
 
 /** A place in a file: lines from 1, columns from 0, as Rollup counts. */
-interface Located {
+export interface Located {
   readonly message: string;
   readonly id: string;
   readonly loc: { readonly file: string; readonly line: number; readonly column: number };
   readonly frame: string;
 }
 
-interface LoadContext {
+/** What Vite gives a call that loads. */
+export interface LoadContext {
   error(fault: Located): never;
   warn(fault: Located): void;
   addWatchFile(file: string): void;
