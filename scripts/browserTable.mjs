@@ -19,14 +19,17 @@ const BROWSERS = [
 
 export default class BrowserTable {
   async onRunComplete(_, { testResults }) {
-    const results = testResults.flatMap(({ displayName, testResults: tests }) =>
-      tests.map(({ title, status }) => ({ project: displayName?.name, title, status })),
+    const results = testResults.flatMap(({ displayName, testFilePath, testResults: tests }) =>
+      tests.map(({ title, status }) => ({ project: displayName?.name, title, status, file: testFilePath })),
     );
     const tried = results.filter(
       ({ project, status }) => project?.startsWith("desk ") && status === "passed",
     );
     const pages = (name) =>
-      results.filter(({ project, status }) => project === name && status === "passed").length;
+      results.filter(
+        ({ project, status, file }) =>
+          project === name && status === "passed" && /[\\/]examples[\\/]/.test(file),
+      ).length;
     const isWhole = !results.some(
       ({ project, status }) => /^(desk |chromium|firefox)/.test(project ?? "") && status !== "passed",
     );
