@@ -1,6 +1,6 @@
 /** What the game would tell: modes, flags, numbers that play, mutes; and whose seat is shown. Each is a click. */
 import { useState } from "react";
-import { ToggleButton } from "react-aria-components";
+import { Input, NumberField, ToggleButton } from "react-aria-components";
 import type { Session } from "./session";
 import { useSession } from "./useSession";
 
@@ -14,6 +14,7 @@ export function Situation({ session }: { session: Session }) {
   const seat = input.seat(name);
   const [isMuting, showMutes] = useState(false);
   const modes = Object.keys(plan.modes ?? {});
+  const numbers = Object.keys(plan.numbers ?? {});
   const flags = Object.keys(plan.flags ?? {});
   const muted = Object.keys(seat.mutes);
   return (
@@ -52,6 +53,20 @@ export function Situation({ session }: { session: Session }) {
             >
               {flag}
             </ToggleButton>
+          ))}
+        </Row>
+      )}
+      {numbers.length > 0 && (
+        <Row title="Told">
+          {numbers.map((number) => (
+            <NumberField
+              key={number}
+              aria-label={`${number}, as the game would tell it`}
+              value={seat.number(number)}
+              onChange={(value) => Number.isFinite(value) && session.situation({ number, value, seat: name })}
+            >
+              {number} <Input />
+            </NumberField>
           ))}
         </Row>
       )}

@@ -4,6 +4,8 @@ export interface Served {
   /** The plan's file, for people. */
   readonly file: string;
   readonly text: string;
+  /** Whether the file does not exist yet. */
+  readonly isNew: boolean;
   /** What stands in the file, so that nobody writes over what they have not seen. */
   readonly version: string;
   readonly traces: readonly { readonly name: string; readonly text: string }[];

@@ -60,14 +60,16 @@ export class Session {
   private readonly undone: string[] = [];
   private entries: readonly TraceEntry[] = [];
   private readonly long = new LongTimeline();
+  private wasOf: { readonly plan: Plan; readonly entries: readonly TraceEntry[] } | undefined;
   private workedAt = 0;
   private listeners = new Set<() => void>();
   private changes = 0;
 
-  constructor({ file, text, version, traces, schema }: Served) {
+  constructor({ file, text, isNew, version, traces, schema }: Served) {
     this.file = file;
     this.schema = schema;
-    this.text = this.kept = this.fileText = text;
+    this.text = this.kept = text;
+    this.fileText = isNew ? "" : text;
     this.version = version;
     this.read = readText(text);
     this.plan = this.keptPlan = this.read.plan ?? EMPTY;
@@ -313,6 +315,7 @@ export class Session {
           this.tell();
         },
         done: (now, was) => {
+          this.wasOf = undefined;
           [this.now, this.was] = [now, was];
           this.progress = undefined;
           this.tookMs = performance.now() - begun;
@@ -321,8 +324,11 @@ export class Session {
       });
       return;
     }
-    this.now = timelineOf(plan, entries);
-    this.was = plan === keptPlan ? this.now : timelineOf(keptPlan, entries);
+    // While a number moves, what was stays as it is.
+    const isKnown = this.wasOf?.plan === keptPlan && this.wasOf.entries === entries;
+    this.now = isKnown && plan === keptPlan ? this.was : timelineOf(plan, entries);
+    if (!isKnown) this.was = plan === keptPlan ? this.now : timelineOf(keptPlan, entries);
+    this.wasOf = { plan: keptPlan, entries };
     this.tookMs = performance.now() - begun;
   }
 

@@ -5,6 +5,7 @@ import * as fc from "fast-check";
 import type { Plan } from "reacher";
 import { planNumbers } from "reacher/check";
 import { parseTrace, replay, type TraceEntry } from "reacher/trace";
+import { AXES, KEYS, plans } from "../../reacher/tests/randomPlans";
 import { RawLog } from "../src/input/rawLog";
 import { decidingNumber } from "../src/plan/deciding";
 import { readText, withValue } from "../src/plan/planText";
@@ -69,6 +70,53 @@ test("what would have been is what a replay of the changed plan gives, for any n
       },
     ),
     { numRuns: Number(process.env["RUNS"] ?? 60) },
+  );
+});
+
+const pressed = fc
+  .array(
+    fc.record({
+      t: fc.integer({ min: 0, max: 300 }).map((n) => n * 5),
+      control: fc.constantFrom(...KEYS, ...AXES),
+      value: fc.constantFrom(0, 1, 0.4, -1),
+    }),
+    { maxLength: 40 },
+  )
+  .map((list) => [
+    ...list
+      .sort((one, other) => one.t - other.t)
+      .map(({ t, control, value }) => ({
+        t,
+        control,
+        value: KEYS.includes(control) ? Math.abs(Math.round(value)) : value,
+        pad: 0,
+      })),
+    { t: 2000, end: true as const },
+  ]);
+
+test("and for any number of any plan", () => {
+  fc.assert(
+    fc.property(
+      plans,
+      pressed,
+      fc.nat(),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      (plan, entries, nth, share) => {
+        const text = JSON.stringify(plan);
+        const numbers = planNumbers(JSON.parse(text));
+        const number = numbers[nth % numbers.length]!;
+        const value =
+          number.least + Math.round((share * (number.most - number.least)) / number.step) * number.step;
+        const changed = withValue(text, number.path, value);
+        const read = readText(changed);
+        if (read.plan === undefined) return;
+        const timeline = timelineOf(read.plan, entries);
+        expect(rowsOf(timeline).sort()).toEqual(
+          rowsOfReplay(JSON.parse(changed) as Plan, entries, timeline.to).sort(),
+        );
+      },
+    ),
+    { numRuns: 4 * Number(process.env["RUNS"] ?? 30) },
   );
 });
 

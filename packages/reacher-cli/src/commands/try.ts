@@ -3,7 +3,7 @@
  * user saves it, and new traces beside it.
  */
 import { randomBytes, createHash, timingSafeEqual } from "node:crypto";
-import { readFileSync, watch, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, watch, writeFileSync } from "node:fs";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { basename, dirname, join, resolve } from "node:path";
 import { spawn } from "node:child_process";
@@ -173,6 +173,7 @@ class Bench {
     return {
       file: basename(this.file),
       text: this.text,
+      isNew: !existsSync(this.file),
       version: versionOf(this.text),
       traces: this.traces,
       schema: jsonSchema(),

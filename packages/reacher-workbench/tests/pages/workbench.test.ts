@@ -260,6 +260,27 @@ test("a stranger's way: from a plan that is not right to a good one, by what the
   expect(execFileSync("node", [command, "check", file], { encoding: "utf8" })).toContain("no warnings");
 });
 
+test("a plan that does not exist yet begins small, and is written when it is saved", async () => {
+  const fresh = join(folder, "fresh.plan.json");
+  const other = spawn("node", [command, "try", fresh]);
+  const [at] = await new Promise<string[]>((done) => {
+    other.stdout!.on("data", (told) => /http:\S+/.test(told) && done(/http:\S+/.exec(told)!));
+  });
+  await page.goto(at!);
+  await pass(page, 300);
+  await hold(page, "KeyD", 400);
+  await until(
+    page,
+    async () => (await page.locator(".timeline .label").allTextContents()).join().includes("move"),
+    true,
+  );
+  expect(() => readFileSync(fresh)).toThrow();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await until(page, () => text("state"), "Saved");
+  expect(execFileSync("node", [command, "check", fresh], { encoding: "utf8" })).toContain("no warnings");
+  other.kill("SIGINT");
+});
+
 test("axe finds nothing wrong, on any tab, wide and narrow", async () => {
   await tapTwiceTooSlowly();
   const source = readFileSync(join(root, "node_modules/axe-core/axe.min.js"), "utf8");

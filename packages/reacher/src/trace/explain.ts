@@ -194,9 +194,13 @@ class Explainer {
       said.find(({ outcome }) => outcome !== "on") ??
       refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
     if (refused !== undefined || change.due !== undefined) return refused;
-    return signalsOf(one)
-      .map((signal) => bounceWhy(signal, change))
-      .find((one) => one !== undefined);
+    // Asked of every switch at every event: nothing is made for it.
+    for (const { signals } of one.sources)
+      for (const signal of signals) {
+        const held = bounceWhy(signal, change);
+        if (held !== undefined) return held;
+      }
+    return undefined;
   }
 
   /** What a press of a plain entry came to. */

@@ -1,0 +1,223 @@
+/** Plans as chance makes them, with every word of the language. */
+import * as fc from "fast-check";
+import type { Plan } from "reacher";
+import { ARROWS, WASD } from "./plans";
+
+export const KEYS = [
+  ...Object.values(WASD),
+  ...Object.values(ARROWS),
+  "ShiftLeft",
+  "KeyC",
+  "Space",
+  "KeyQ",
+  "KeyE",
+];
+export const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger", "MouseMoveX"];
+
+export const share = (least: number, most: number) =>
+  fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
+
+const movement = {
+  opposed: fc.constantFrom("latest", "earliest", "neutral"),
+  shape: fc.record({
+    deadZone: fc.record({
+      kind: fc.constantFrom("round", "cross"),
+      inner: share(0, 0.4),
+      outer: share(0, 0.3),
+    }),
+    curve: fc.constantFrom(
+      { power: 0.5 },
+      { power: 1 },
+      { power: 1.6 },
+      {
+        points: [
+          [0, 0],
+          [0.5, 0.2],
+          [1, 1],
+        ],
+      },
+    ),
+    gain: fc.constantFrom(0.5, 1, 2),
+    invert: fc.constantFrom("x", "y", "both"),
+  }),
+  combine: fc.constantFrom("longest", "sum"),
+  lingerMs: fc.constantFrom(0, 0, 80),
+};
+
+/** Bands of the length, or of the speed. */
+const banded = <T extends object>(fields: fc.Arbitrary<T>) =>
+  fc
+    .tuple(
+      fields,
+      fc.constantFrom(
+        {},
+        { gaits: { drift: 0.05, cruise: 0.45, race: 0.9 } },
+        { gaits: { drift: 0.5, cruise: 2.6, race: 5 }, gaitsBy: "speed" },
+        { gaits: { drift: 0.5, race: 4 }, gaitsBy: "speed", gaitMargin: 0 },
+      ),
+    )
+    .map(([one, gaits]) => ({ ...one, ...gaits }));
+
+/** Half of the plans ramp their keys. */
+const eased = <T extends object>(fields: fc.Arbitrary<T>) =>
+  fc
+    .tuple(
+      fields,
+      fc.option(
+        fc.record({
+          riseMs: fc.constantFrom(0, 90, 210),
+          fallMs: fc.constantFrom(0, 60, 130),
+          turn: fc.constantFrom("instant", "through"),
+        }),
+      ),
+    )
+    .map(([one, ease]) => (ease === null ? one : { ...one, ease }));
+
+const SOURCES = [
+  "KeyQ",
+  "KeyE",
+  "Space",
+  "KeyC",
+  "ShiftLeft",
+  "PadRightTrigger",
+  "swim.up",
+  "swim.left",
+  "swim.right",
+];
+const source = fc.constantFrom(...SOURCES);
+const ms = fc.constantFrom(0, 5, 40, 100, 250);
+
+const entry = fc.oneof(
+  source,
+  fc.record({ use: source, waits: fc.boolean() }),
+  fc.record({
+    taps: fc.constantFrom(2, 3),
+    of: fc.constantFrom(...SOURCES, "swim.each"),
+    gapMs: ms,
+    eachMs: ms,
+  }),
+  fc.record({ taps: fc.constant(2), of: source, gapMs: ms, brokenBy: fc.constantFrom("any", "none") }),
+  fc.record({ short: source }),
+  fc.record({ long: source, afterMs: ms }),
+  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }) }),
+  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }), spreadMs: ms }),
+  fc.record({ flick: fc.constantFrom("swim.up", "swim.right", "PadLeftStickLeft"), withinMs: ms }),
+  fc.record({ series: fc.array(source, { minLength: 2, maxLength: 3 }), gapMs: ms }),
+);
+
+/** What a switch may need without a circle: those before it. */
+const NEEDS = {
+  kick: ["hasAir", "swim"],
+  tuck: ["not kick", "hasAir"],
+  surge: ["not tuck", "swim"],
+  grab: ["not hasAir", "not surge"],
+};
+
+/** Two of these name each other. */
+const BEGINS = {
+  kick: ["not surge", "hasAir"],
+  tuck: ["not grab", "swim"],
+  surge: ["hasAir", "not kick"],
+  grab: ["not tuck", "kick"],
+};
+
+function switches(name: keyof typeof NEEDS) {
+  const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
+  return fc
+    .record({
+      style: fc.constantFrom("hold", "toggle", "either"),
+      tapMs: fc.constantFrom(0, 40, 250),
+      startsOn: fc.boolean(),
+      from: fc.record({ main: fc.array(entry, { minLength: 1, maxLength: 3 }) }),
+      needs: some(fc.subarray(NEEDS[name], { minLength: 1 })),
+      resume: some(fc.boolean()),
+      oneOf: some(fc.constant("stance")),
+      repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) })),
+      restMs: some(ms),
+      keepMs: some(ms),
+      beginsIf: some(fc.subarray(BEGINS[name], { minLength: 1 })),
+      spends: some(fc.constant("hasAir")),
+      comesBack: some(fc.boolean()),
+    })
+    .map((fields) => ({
+      kind: "switch",
+      ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)),
+    }));
+}
+
+export const plans: fc.Arbitrary<Plan> = fc
+  .record({
+    yAxis: fc.constantFrom("up", "down"),
+    hasAir: fc.boolean(),
+    bounceMs: fc.constantFrom(0, 0, 15),
+    swim: banded(
+      eased(
+        fc.record({
+          kind: fc.constant("vector"),
+          from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
+          ...movement,
+          directions: fc.constantFrom("free", 8, 4),
+          diagonal: fc.constantFrom("round", "square"),
+          settleMs: fc.constantFrom(0, 60, 250),
+          facingFrom: share(0, 1),
+          pace: fc.record({
+            base: fc.constant(2.4),
+            easeMs: fc.constantFrom(0, 100, 333),
+            rules: fc.constant([
+              { when: ["kick", "hasAir"], set: "fast" },
+              { when: "not tuck", times: 1.5 },
+            ]),
+          }),
+        }),
+      ),
+    ),
+    depth: banded(
+      eased(
+        fc.record({
+          kind: fc.constant("axis"),
+          from: fc.constant({
+            main: { minus: "KeyQ", plus: "KeyE" },
+            pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+          }),
+          ...movement,
+          facingFrom: share(0, 1),
+          pace: fc.record({
+            base: fc.constant("deep"),
+            easeMs: fc.constantFrom(0, 100),
+            rules: fc.constant([{ when: "kick", times: 2 }]),
+          }),
+        }),
+      ),
+    ),
+    switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
+    modes: fc.constantFrom(
+      undefined,
+      { dive: {}, menu: { covers: "all" } },
+      { dive: {}, menu: {} },
+      { dive: {}, menu: { covers: "none" } },
+    ),
+  })
+  .map(({ yAxis, hasAir, bounceMs, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
+    const situated = (action: object, name: string) =>
+      modes === undefined ? action : { ...action, in: [name] };
+    return {
+      reacherPlan: 1,
+      yAxis,
+      bounceMs,
+      flags: { hasAir: { start: hasAir, lingerMs: 35 } },
+      numbers: { fast: 4.8, deep: 2 },
+      ...(modes === undefined ? {} : { modes }),
+      actions: {
+        swim: situated(swim, "dive"),
+        depth,
+        kick: situated(kick, "dive"),
+        tuck: situated(tuck, "menu"),
+        surge,
+        grab,
+        look: {
+          kind: "turn",
+          from: { main: { use: "MouseMove", perPixel: 0.1 }, pad: { use: "PadLeftStick", perSecond: 90 } },
+        },
+      },
+    } as unknown as Plan;
+  });
