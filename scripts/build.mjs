@@ -1,5 +1,6 @@
 /** Builds everything: the library (tsc), the command (tsc for types, esbuild for one quick-starting file), the workbench (Vite). */
-import { readFileSync, rmSync } from "node:fs";
+import { execFileSync } from "node:child_process";
+import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
 import { run } from "./run.mjs";
@@ -30,8 +31,8 @@ await build({
     "import.meta.url": "__ownUrl",
   },
   banner: { js: 'const __ownUrl = require("node:url").pathToFileURL(__filename).href;' },
-  // Native code, fonts, and what asks where it stands stay where they were installed.
-  external: ["@resvg/resvg-js", "dejavu-fonts-ttf", "write-file-atomic"],
+  // Native code, and what asks where it stands, stay where they were installed.
+  external: ["@resvg/resvg-js", "write-file-atomic"],
   plugins: [
     {
       name: "charts-apart",
@@ -65,3 +66,15 @@ await build({
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });
+
+// What the packages ship beside their code.
+mkdirSync("packages/reacher-cli/dist/fonts", { recursive: true });
+for (const file of ["ttf/DejaVuSans.ttf", "ttf/DejaVuSans-Bold.ttf", "LICENSE"])
+  cpSync(
+    `node_modules/dejavu-fonts-ttf/${file}`,
+    `packages/reacher-cli/dist/fonts/${file.replace("ttf/", "")}`,
+  );
+for (const file of ["LICENSE", "CHANGELOG.md"])
+  for (const name of ["reacher", "reacher-cli"]) cpSync(file, `packages/${name}/${file}`);
+const schema = execFileSync("node", ["packages/reacher-cli/bin/reacher.cjs", "schema"], { encoding: "utf8" });
+writeFileSync("packages/reacher/dist/plan.schema.json", schema);

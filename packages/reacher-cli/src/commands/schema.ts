@@ -27,7 +27,13 @@ export function jsonSchema(): Json {
       { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" },
     ],
   };
-  return { ...made, title: "Reacher plan", description: docs["Plan"]?.[""], definitions: { control } };
+  return {
+    ...made,
+    $id: "https://reacher.example/plan.schema.json",
+    title: "Reacher plan",
+    description: docs["Plan"]?.[""],
+    definitions: { control },
+  };
 }
 
 /** Which type's comments describe the objects below a field. */

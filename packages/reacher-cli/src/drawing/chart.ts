@@ -1,5 +1,5 @@
 /** From a chart's description to SVG or PNG. In: options of the chart library. Out: text or bytes. */
-import { createRequire } from "node:module";
+import { fileURLToPath } from "node:url";
 import type { EChartsCoreOption } from "echarts/core";
 import { init } from "./chartLibrary.js";
 
@@ -59,7 +59,7 @@ export function drawSvg(option: EChartsCoreOption): string {
 /** Turns SVG into PNG, with a font of its own, so that it looks the same on every machine. */
 export async function toPng(svg: string): Promise<Uint8Array> {
   const { Resvg } = await import("@resvg/resvg-js");
-  const fonts = createRequire(import.meta.url).resolve("dejavu-fonts-ttf/ttf/DejaVuSans.ttf");
+  const fonts = fileURLToPath(new URL("../fonts/DejaVuSans.ttf", import.meta.url));
   const bold = fonts.replace("DejaVuSans.ttf", "DejaVuSans-Bold.ttf");
   return new Resvg(svg, {
     font: { fontFiles: [fonts, bold], loadSystemFonts: false, defaultFontFamily: "DejaVu Sans" },

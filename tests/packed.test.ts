@@ -1,0 +1,111 @@
+/** What a stranger installs: both packages, packed, in an empty project outside of this one. */
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync, readdirSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
+import { root } from "./support/compiler";
+
+const folder = mkdtempSync(join(tmpdir(), "reacher-packed-"));
+const run = (program: string, ...args: string[]) =>
+  execFileSync(program, args, { cwd: folder, encoding: "utf8", stdio: "pipe" });
+const files: Record<string, string[]> = {};
+
+beforeAll(() => {
+  writeFileSync(join(folder, "package.json"), '{ "name": "a-game", "private": true, "type": "module" }');
+  const tarballs = ["reacher", "reacher-cli"].map((name) => {
+    const [packed] = JSON.parse(
+      execFileSync("npm", ["pack", "--json", "--pack-destination", folder], {
+        cwd: join(root, "packages", name),
+        encoding: "utf8",
+        stdio: "pipe",
+      }),
+    );
+    files[name] = packed.files.map(({ path }: { path: string }) => path);
+    return join(folder, packed.filename);
+  });
+  run("npm", "install", "--no-audit", "--no-fund", "--loglevel=error", ...tarballs);
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+test("each has its papers, and nothing that only its makers need", () => {
+  for (const [name, all] of Object.entries(files)) {
+    expect(all).toEqual(expect.arrayContaining(["README.md", "LICENSE", "CHANGELOG.md", "package.json"]));
+    expect([name, all.filter((path) => /tsbuildinfo|(^|\/)tests?\/|\.test\./.test(path))]).toEqual([
+      name,
+      [],
+    ]);
+  }
+  // Whoever follows a name ends in the source.
+  for (const path of files["reacher"]!.filter((one) => one.endsWith(".map"))) {
+    const installed = join(folder, "node_modules/reacher", path);
+    for (const source of JSON.parse(readFileSync(installed, "utf8")).sources)
+      expect(statSync(join(dirname(installed), source)).isFile()).toBe(true);
+  }
+});
+
+test("the command comes with little, and runs", () => {
+  const bytes = (path: string): number => {
+    const stats = statSync(path);
+    return stats.isDirectory()
+      ? readdirSync(path).reduce((sum, one) => sum + bytes(join(path, one)), 0)
+      : stats.size;
+  };
+  expect(bytes(join(folder, "node_modules"))).toBeLessThan(24e6);
+  const plan = (actions: object) => JSON.stringify({ reacherPlan: 1, actions });
+  writeFileSync(join(folder, "game.plan.json"), plan({ hop: { kind: "switch", from: { main: "Space" } } }));
+  expect(run("npx", "reacher", "check", "game.plan.json")).toContain("no errors");
+  writeFileSync(
+    join(folder, "stick.plan.json"),
+    plan({ go: { kind: "vector", from: { pad: "PadLeftStick" } } }),
+  );
+  run("npx", "reacher", "draw", "stick.plan.json", "-o", "curve.png");
+  expect(statSync(join(folder, "curve.png")).size).toBeGreaterThan(10_000);
+});
+
+test("imported, required, and typed by both ways of resolving, with nothing skipped", () => {
+  const game = `import { createInputLayer, definePlan } from "reacher";
+import { attachBrowser } from "reacher/browser";
+import schema from "reacher/plan.schema.json" with { type: "json" };
+const plan = definePlan({ reacherPlan: 1, actions: { hop: { kind: "switch", from: { main: "Space" } } } });
+const input = createInputLayer(plan);
+input.feed({ t: 1, control: "Space", value: 1 });
+if (!input.step(2).hop.on || !schema.$id) throw new Error("it does not work");
+try {
+  attachBrowser(input);
+} catch (error) {
+  if (!/outside a page/.test(String(error))) throw error;
+}
+`;
+  writeFileSync(join(folder, "game.ts"), game);
+  writeFileSync(join(folder, "game.mjs"), game);
+  run("node", "game.mjs");
+  run("node", "--eval", "require('reacher').createInputLayer({ reacherPlan: 1, actions: {} })");
+  for (const [module, moduleResolution] of [
+    ["ESNext", "Bundler"],
+    ["NodeNext", "NodeNext"],
+  ]) {
+    const options = [
+      "--module",
+      module!,
+      "--moduleResolution",
+      moduleResolution!,
+      "--target",
+      "ES2022",
+      "--lib",
+      "ES2022,DOM",
+    ];
+    const { stdout } = spawnSync(
+      "node",
+      [
+        join(root, "node_modules/typescript/bin/tsc"),
+        "--noEmit",
+        "--strict",
+        "--resolveJsonModule",
+        ...options,
+        "game.ts",
+      ],
+      { cwd: folder, encoding: "utf8" },
+    );
+    expect([module, stdout]).toEqual([module, ""]);
+  }
+});
