@@ -35,7 +35,7 @@ const of = (language: string) =>
     .map((block) => [`${block.file} block ${block.number + 1}`, block] as const);
 
 test("every block is of a language that is tried here", () => {
-  expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(["json", "sh", "ts"]);
+  expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(["json", "sh", "text", "ts"]);
 });
 
 test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {

@@ -1,4 +1,8 @@
-/** Reacher: plan, layer, readings. */
+/**
+ * Reacher: plan, layer, readings.
+ *
+ * @module reacher
+ */
 export {
   definePlan,
   type ConditionName,

@@ -1,5 +1,7 @@
 /**
  * A browser's keyboard, mouse, pads and focus, translated into raw events. Nothing is decided here that a plan could decide.
+ *
+ * @module reacher/browser
  */
 import type { InputLayer } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";

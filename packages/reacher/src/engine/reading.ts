@@ -16,6 +16,7 @@ function gone(): never {
   throw new ReacherError("the plan has no such action any more");
 }
 
+/** What all readings share. */
 export abstract class ActionReading {
   /** @internal */
   declare protected readonly s: ReadSeat;

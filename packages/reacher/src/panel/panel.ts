@@ -1,6 +1,8 @@
 /**
  * A panel over a running game: what is held, what each action says, what changed last, and why a press did nothing. In: a layer. Out: a
  * custom element in a shadow root of its own. May change: only what it draws. Folded or closed it hears nothing and costs nothing.
+ *
+ * @module reacher/panel
  */
 import type { InputLayer, Off } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";

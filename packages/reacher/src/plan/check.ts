@@ -1,4 +1,8 @@
-/** What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints. */
+/**
+ * What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints.
+ *
+ * @module reacher/check
+ */
 import { isUnbound, type Report } from "./checks/bindings.js";
 import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.js";
 import { checkModes } from "./checks/modes.js";

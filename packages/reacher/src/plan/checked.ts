@@ -2,6 +2,7 @@
 import type { Control } from "../controls/catalogue.js";
 import type { Direction, Style } from "./types.js";
 
+/** A plan as it runs: every default filled in, every name resolved. */
 export interface CheckedPlan {
   readonly name: string;
   readonly version: number;
@@ -24,28 +25,33 @@ export interface CheckedPlan {
   readonly seated: boolean;
 }
 
+/** A player's place, with the slots that it plays with. */
 export interface CheckedSeat {
   readonly name: string;
   readonly slots: readonly string[];
 }
 
+/** A column of bindings. */
 export interface CheckedSlot {
   readonly name: string;
   readonly label: string;
   readonly device: "keyboard" | "mouse" | "pad" | undefined;
 }
 
+/** A fact that the game tells, with its value at the start. */
 export interface CheckedFlag {
   readonly name: string;
   readonly start: boolean;
   readonly lingerMs: number;
 }
 
+/** A situation, and what it hides of those below. */
 export interface CheckedMode {
   readonly name: string;
   readonly covers: "none" | "same" | "all";
 }
 
+/** An action of any kind. */
 export type CheckedAction = CheckedSwitch | CheckedMovement | CheckedTurn;
 
 /** An amount turned in each step. */
@@ -66,6 +72,7 @@ export interface CheckedTurn {
   readonly sticks: readonly (CheckedStick & { readonly perSecond: number })[];
 }
 
+/** An action that is on or off. */
 export interface CheckedSwitch {
   readonly kind: "switch";
   readonly name: string;
@@ -167,6 +174,7 @@ export interface CheckedStick extends Placed {
   readonly shape: CheckedShape;
 }
 
+/** What turns a raw stick or trigger into a usable number. */
 export interface CheckedShape {
   readonly kind: "round" | "cross";
   readonly inner: number;
@@ -178,6 +186,7 @@ export interface CheckedShape {
   readonly invertY: boolean;
 }
 
+/** The speed that goes with a movement. */
 export interface CheckedPace {
   readonly unit: string;
   /** A number, or the name of one. */
@@ -186,6 +195,7 @@ export interface CheckedPace {
   readonly easeMs: number;
 }
 
+/** One rule of a pace, or of a turn's factors. */
 export interface CheckedPaceRule {
   readonly when: readonly Word[];
   readonly set: number | string | undefined;

@@ -67,6 +67,7 @@ export const FINDINGS = {
   "no-pad": "hint",
 } as const satisfies Record<string, Severity>;
 
+/** What a finding is about, by a name that stays: `docs/findings.md` explains each. */
 export type FindingId = keyof typeof FINDINGS;
 
 /** One thing found in a plan. */

@@ -1,4 +1,8 @@
-/** The player's own keys: capturing, changes and clashes, labels and prompts, settings and where they are kept. */
+/**
+ * The player's own keys: capturing, changes and clashes, labels and prompts, settings and where they are kept.
+ *
+ * @module reacher/rebind
+ */
 export {
   capture,
   CANCEL_WITH,

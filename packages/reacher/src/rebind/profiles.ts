@@ -30,6 +30,7 @@ export interface ProfileOptions {
   readonly plan: Plan;
   /** The profile to begin with. @default "player" */
   readonly profile?: string;
+  /** Called once for each kind of fault: a store that refuses, a file that cannot be read. Nothing is lost by it. */
   readonly onFault?: (fault: ProfileFault) => void;
   /** Called when another tab or player has changed the profile in use. */
   readonly onChange?: (overrides: Overrides) => void;

@@ -1,6 +1,8 @@
 /**
  * Players' settings in a browser's database (Indexed Database API), and word of them to other tabs (HTML, broadcast channels).
  * Needs the package `idb-keyval` beside this one.
+ *
+ * @module reacher/stores/browser
  */
 import { createStore, entries, get, update, type UseStore } from "idb-keyval";
 import type { TextStore } from "../rebind/store.js";

@@ -1,6 +1,8 @@
 /**
  * Players' settings as files of a folder, one for each name, for games that run in Node. Each is written whole or not at all.
  * Needs the package `write-file-atomic` beside this one.
+ *
+ * @module reacher/stores/file
  */
 import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rm } from "node:fs/promises";

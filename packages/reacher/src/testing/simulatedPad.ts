@@ -6,6 +6,7 @@ import { findControl, PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ReacherError } from "../plan/findings.js";
 
+/** A pad that a test moves, as `navigator.getGamepads()` would show it. */
 export interface SimulatedPad {
   readonly index: number;
   readonly id: string;

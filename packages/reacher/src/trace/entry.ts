@@ -62,4 +62,5 @@ export interface EndEntry {
   readonly end: true;
 }
 
+/** One line of a trace after its first. */
 export type TraceEntry = ControlEntry | ToldEntry | DeviceEntry | EndEntry;

@@ -1,4 +1,8 @@
-/** Traces: what the devices did, recorded and replayed. */
+/**
+ * Traces: what the devices did, recorded and replayed.
+ *
+ * @module reacher/trace
+ */
 export type {
   ControlEntry,
   DeviceEntry,

@@ -23,6 +23,7 @@ export interface TraceTextOptions {
   readonly note?: string;
 }
 
+/** A recording under way, in bounded memory. */
 export interface Recorder {
   /**
    * The trace as JSON Lines, its times from 0. It begins with what was held and which flags were set at that moment, so that

@@ -66,6 +66,7 @@ export interface GrantRow {
   readonly grant: true;
 }
 
+/** One line of a replay: a change, or the whole reading. */
 export type ReplayRow = SwitchRow | PulseRow | GrantRow | AxisRow | VectorRow | TurnRow | NowRow;
 
 /** Six decimals; -0 is 0. */

@@ -1,4 +1,8 @@
-/** Measuring hands and devices, in place of guessing: statistics over traces. */
+/**
+ * Measuring hands and devices, in place of guessing: statistics over traces.
+ *
+ * @module reacher/tuning
+ */
 export { Histogram } from "./histogram.js";
 export {
   allTimes,

@@ -54,6 +54,7 @@ export interface StickMeasure {
   readonly cloud: Float64Array;
 }
 
+/** A tilt, -1..1 each way, y up. */
 export interface Place {
   readonly x: number;
   readonly y: number;

@@ -1,6 +1,8 @@
 /**
  * A Vite plugin: `import plan from "./game.plan.json"` is checked, typed, and played on by when it changes. In: Vite's calls. Out: modules,
  * findings in Vite's own places. May change: the declaration files beside the plans.
+ *
+ * @module reacher/vite
  */
 import { readFileSync, writeFileSync } from "node:fs";
 import { basename } from "node:path";
