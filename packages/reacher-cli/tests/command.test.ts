@@ -1,6 +1,7 @@
 /** The built command, run as people run it. */
 import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
@@ -374,6 +375,29 @@ test("rebind changes a player's file whole or not at all", () => {
   writeFileSync(mine, "{");
   expect(change().status).toBe(2);
   expect([kept.length > 0, readFileSync(mine, "utf8")]).toEqual([true, "{"]);
+});
+
+test("try ends where its port is taken, or what it is given cannot be read", async () => {
+  const taken = createServer();
+  await new Promise<void>((done) => taken.listen(0, "127.0.0.1", done));
+  const { port } = taken.address() as { port: number };
+  const tried = (...args: string[]) =>
+    new Promise<[number | null, string]>((done) => {
+      const child = spawn("node", [bin, "try", ...args], { cwd: root });
+      let said = "";
+      child.stderr.on("data", (data) => (said += data));
+      child.on("exit", (code) => done([code, said]));
+    });
+  expect(await tried(PLAN, "--port", String(port))).toEqual([
+    2,
+    expect.stringContaining("something else listens there"),
+  ]);
+  expect(await tried(PLAN, PLAN)).toEqual([2, expect.stringContaining("not JSON; a trace has one whole object on each line")]);
+  expect(await tried(join(folder, "no/such.plan.json"))).toEqual([
+    2,
+    expect.stringContaining("there is no such file"),
+  ]);
+  await new Promise((done) => taken.close(done));
 });
 
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {

@@ -76,7 +76,7 @@ function Header({ session }: { session: Session }) {
       <h1>{session.file}</h1>
       <span className={isPlaying ? "state" : "state bad"} data-testid="state">
         {!isPlaying
-          ? `${errors} ${errors === 1 ? "error" : "errors"}; the last plan that could run plays on`
+          ? `${errors} ${errors === 1 ? "error" : "errors"}; ${session.hasPlan ? "the last plan that could run plays on" : "nothing plays until they are mended"}`
           : isSaved
             ? "Saved"
             : isChanged

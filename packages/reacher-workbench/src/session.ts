@@ -106,6 +106,10 @@ export class Session {
   get isSaved(): boolean {
     return this.text === this.fileText;
   }
+  /** Whether any plan could run yet. */
+  get hasPlan(): boolean {
+    return this.plan !== EMPTY;
+  }
   get canUndo(): boolean {
     return this.undone.length > 0;
   }

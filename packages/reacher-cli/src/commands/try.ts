@@ -32,7 +32,11 @@ const SETTLE_MS = 60;
 export async function tryPlan(file: string, traces: readonly string[], options: TryOptions): Promise<number> {
   const bench = new Bench(resolve(file), traces);
   const server = createServer((request, response) => void bench.answer(request, response));
-  const address = await listen(server, options.port ?? 0);
+  const address = await listen(server, options.port ?? 0).catch((error: unknown) => {
+    // What watches the file would keep the command alive.
+    bench.close();
+    throw error;
+  });
   bench.address = address;
   print(`The workbench on ${file}: ${address}`);
   print("Ctrl+C ends it.");
