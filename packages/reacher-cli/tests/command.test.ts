@@ -392,7 +392,10 @@ test("try ends where its port is taken, or what it is given cannot be read", asy
     2,
     expect.stringContaining("something else listens there"),
   ]);
-  expect(await tried(PLAN, PLAN)).toEqual([2, expect.stringContaining("not JSON; a trace has one whole object on each line")]);
+  expect(await tried(PLAN, PLAN)).toEqual([
+    2,
+    expect.stringContaining("not JSON; a trace has one whole object on each line"),
+  ]);
   expect(await tried(join(folder, "no/such.plan.json"))).toEqual([
     2,
     expect.stringContaining("there is no such file"),
