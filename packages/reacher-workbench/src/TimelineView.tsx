@@ -1,5 +1,5 @@
 /** What was pressed, and what became of it: looked at by pointer or keys, asked by a click. */
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import { download, svgText } from "./download";
 import { drawTimeline, LABEL_WIDTH } from "./drawTimeline";
@@ -96,6 +96,15 @@ export function TimelineView({ session }: { session: Session }) {
     cursor,
     chosen: session.chosen,
   };
+  // Thousands of bars: drawn anew only when they, or what is looked at, are others.
+  const drawn = useMemo(
+    () => drawTimeline({ ...scene, choose: (reason) => session.choose(reason) }),
+    [full, outline, seen.from, seen.to, width, cursor, session.chosen],
+  );
+  const difference = useMemo(
+    () => (outline === undefined ? "" : differenceText(differencesOf(outline, full), scene.isSeated)),
+    [full, outline],
+  );
   return (
     <section className="below" aria-label="Timeline" ref={box}>
       <div className="bar">
@@ -110,9 +119,7 @@ export function TimelineView({ session }: { session: Session }) {
         {progress !== undefined && <progress aria-label="Working the trace out" value={progress} />}
         <span className="difference" data-testid="difference" role="status">
           {outline !== undefined &&
-            (session.side === "now"
-              ? differenceText(differencesOf(outline, full), scene.isSeated)
-              : "What was kept, in full; what is new, as an outline")}
+            (session.side === "now" ? difference : "What was kept, in full; what is new, as an outline")}
         </span>
         <span
           className="took"
@@ -150,7 +157,7 @@ export function TimelineView({ session }: { session: Session }) {
         onPointerDown={(event) => session.lookAt(timeAt(event.clientX))}
         onPointerMove={(event) => event.buttons === 1 && session.lookAt(timeAt(event.clientX))}
       >
-        {drawTimeline({ ...scene, choose: (reason) => session.choose(reason) })}
+        {drawn}
       </div>
       <Why session={session} timeline={full} />
     </section>
@@ -160,10 +167,11 @@ export function TimelineView({ session }: { session: Session }) {
 /** The chosen press in a sentence, the number that decided, and the other presses that did nothing. */
 function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
   const { chosen, numbers } = session;
-  const nothing = reasonsOf(timeline).filter(({ outcome }) => outcome === "nothing");
+  const reasons = useMemo(() => reasonsOf(timeline), [timeline]);
+  const nothing = reasons.filter(({ outcome }) => outcome === "nothing");
   const current =
     chosen &&
-    (reasonsOf(timeline).find(
+    (reasons.find(
       ({ at, action, seat }) => at === chosen.at && action === chosen.action && seat === chosen.seat,
     ) ??
       chosen);

@@ -78,7 +78,7 @@ export function timelineOf(
       made.open(seat, action, kind, paceOf(running.layer.seat(seat).now, action));
   for (const seat of running.layer.seats)
     explainLayer(running.layer, (reason) => made.explain({ ...reason, seat }), seat);
-  const step = Math.ceil(entries.length / 100);
+  const step = Math.ceil(entries.length / 20);
   entries.forEach((entry, n) => {
     raw.add(entry);
     running.push(entry);
