@@ -48,9 +48,16 @@ export class Cells {
     return new RuleCells(this, before === 0 ? key : `${key} #${before}`);
   }
 
-  take(cell: Omit<Cell, "at">): number {
-    const at = this.place(cell.width, cell.count);
-    this.all.push({ ...cell, at });
+  take(
+    id: string,
+    width: Width,
+    start: number,
+    count: number,
+    isCount: boolean,
+    refers: readonly Keyed[] | undefined,
+  ): number {
+    const at = this.place(width, count);
+    this.all.push({ id, at, width, count, start, isCount, refers });
     return at;
   }
 
@@ -90,7 +97,9 @@ export class Cells {
   private filled(): Uint8Array {
     const buffer = new ArrayBuffer(Math.ceil(this.size / 8) * 8);
     const views = { 1: new Uint8Array(buffer), 4: new Int32Array(buffer), 8: new Float64Array(buffer) };
-    for (const { at, count, start, width } of this.all) views[width].fill(start, at, at + count);
+    // A new buffer is zero already, as most cells begin.
+    for (const { at, count, start, width } of this.all)
+      if (start !== 0) views[width].fill(start, at, at + count);
     return views[1];
   }
 }
@@ -146,6 +155,6 @@ export class RuleCells implements Keyed {
     isCount = false,
     refers?: readonly Keyed[],
   ): number {
-    return this.cells.take({ id: `${this.key} ${name}`, width, count, start, isCount, refers });
+    return this.cells.take(`${this.key} ${name}`, width, start, count, isCount, refers);
   }
 }
