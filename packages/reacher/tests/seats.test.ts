@@ -616,3 +616,18 @@ describe("callbacks in a crowd", () => {
     expect(kicks(input).map(({ onMs }) => onMs)).toEqual([10, 0, 9]);
   });
 });
+
+test("a pad taken away ends what it holds, also where it was lost before that press by its stamp", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    slots: { main: { device: "keyboard" }, pad: { device: "pad" } },
+    seats: { amber: { slots: ["main", "pad"] }, teal: { slots: ["pad"] } },
+    actions: { tuck: { kind: "switch", from: { main: "KeyC", pad: "PadEast" } } },
+  });
+  input.step(0);
+  input.feed({ t: 20, control: "PadEast", value: 1, pad: 0 });
+  input.lose("pad", 10, 0);
+  expect(input.step(20).tuck.on).toBe(true);
+  input.assignPad("amber", null);
+  expect(input.step(30).tuck.on).toBe(false);
+});

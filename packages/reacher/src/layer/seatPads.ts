@@ -71,8 +71,8 @@ export class SeatPads {
   free(seat: Player, t: number | undefined): void {
     const { pad } = seat;
     if (pad === null) return;
-    if (seat.padLost) this.tellWatchers(seat, null, t);
-    else seat.losePlace(0, TAKEN_AWAY, t);
+    // Of a lost one, too: what was stamped after the loss, and fed before it, may be held.
+    seat.losePlace(0, TAKEN_AWAY, t);
     this.owners.set(pad, undefined);
     this.plugged.set(pad, undefined);
     seat.pad = null;
