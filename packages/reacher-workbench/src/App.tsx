@@ -10,13 +10,12 @@ import { Situation } from "./Situation";
 import { Stage } from "./Stage";
 import { TextTab } from "./TextTab";
 import { TimelineView } from "./TimelineView";
-import { useSession } from "./useSession";
+import { useSession, type Looked } from "./useSession";
 
 /** A key that few games use, and no browser needs here. */
 const FLIP_KEY = "F8";
 
 export function App({ session }: { session: Session }) {
-  useSession(session);
   useEffect(() => {
     let frame = requestAnimationFrame(function next(now) {
       frame = requestAnimationFrame(next);
@@ -63,12 +62,31 @@ export function App({ session }: { session: Session }) {
         </Tabs>
         <TimelineView session={session} />
       </main>
-      {session.conflict !== undefined && <ConflictDialog session={session} />}
+      <Conflict session={session} />
     </div>
   );
 }
 
+const CONFLICT: Looked = ({ conflict }) => [conflict];
+
+function Conflict({ session }: { session: Session }) {
+  useSession(session, CONFLICT);
+  return session.conflict !== undefined && <ConflictDialog session={session} />;
+}
+
+const HEADED: Looked = ({ isChanged, isSaved, isPlaying, hasPlan, canUndo, side, message, read }) => [
+  isChanged,
+  isSaved,
+  isPlaying,
+  hasPlan,
+  canUndo,
+  side,
+  message,
+  read.findings.length,
+];
+
 function Header({ session }: { session: Session }) {
+  useSession(session, HEADED);
   const { isChanged, isSaved, isPlaying, canUndo, side } = session;
   const errors = session.read.findings.filter(({ severity }) => severity === "error").length;
   return (

@@ -1,5 +1,5 @@
 /** Every number of the plan as a slider, with what suits and what was measured drawn under it. */
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import {
   Input,
   Label,
@@ -58,17 +58,27 @@ export function NumbersTab({ session }: { session: Session }) {
   );
 }
 
-function NumberRow({
-  number,
-  before,
-  measured,
-  session,
-}: {
-  number: PlanNumber;
-  before: number | undefined;
-  measured: Measured | undefined;
-  session: Session;
-}) {
+interface NumberRowProps {
+  readonly number: PlanNumber;
+  readonly before: number | undefined;
+  readonly measured: Measured | undefined;
+  readonly session: Session;
+}
+
+/** There are dozens, and one of them moves: the others are not drawn anew for it. */
+const NumberRow = memo(DrawnNumber, (one, other) => {
+  const [was, is] = [one.number, other.number];
+  return (
+    was.place === is.place &&
+    was.value === is.value &&
+    was.isWritten === is.isWritten &&
+    one.before === other.before &&
+    one.measured?.text === other.measured?.text &&
+    one.measured?.points.join() === other.measured?.points.join()
+  );
+});
+
+function DrawnNumber({ number, before, measured, session }: NumberRowProps) {
   const { place, value, least, step, sane, unit, isWritten } = number;
   const most = Math.max(number.most, value);
   const name = nameOf(number);

@@ -2,10 +2,12 @@
 import { useEffect } from "react";
 import { Button, FileTrigger } from "react-aria-components";
 import { LIVE_MS, type Session } from "./session";
-import { useSession } from "./useSession";
+import { useSession, type Looked } from "./useSession";
+
+const RECORDED: Looked = ({ traces, source, now }) => [traces, source, now.skipped.join()];
 
 export function RecordTab({ session }: { session: Session }) {
-  useSession(session);
+  useSession(session, RECORDED);
   useEffect(() => {
     const allow = (event: DragEvent) => event.preventDefault();
     const drop = (event: DragEvent) => {

@@ -1,14 +1,21 @@
 /** What the game would tell: modes, flags, numbers that play, mutes; and whose seat is shown. Each is a click. */
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Input, NumberField, ToggleButton } from "react-aria-components";
 import type { Session } from "./session";
-import { useSession } from "./useSession";
+import { useSession, type Looked } from "./useSession";
 
 /** The reason that a click here mutes by. */
 const REASON = "workbench";
 
+const SITUATION: Looked = ({ played, plan, seat: name }) => {
+  const { modes, flags, mutes } = played.input.seat(name);
+  const numbers = Object.keys(plan.numbers ?? {}).map((number) => played.input.seat(name).number(number));
+  const told = [modes, flags, Object.keys(mutes), numbers, plan.modes, plan.flags, plan.numbers];
+  return [name, JSON.stringify([told, Object.keys(plan.actions)])];
+};
+
 export function Situation({ session }: { session: Session }) {
-  useSession(session);
+  useSession(session, SITUATION);
   const { input } = session.played;
   const { plan, seat: name } = session;
   const seat = input.seat(name);
@@ -59,14 +66,13 @@ export function Situation({ session }: { session: Session }) {
       {numbers.length > 0 && (
         <Row title="Told">
           {numbers.map((number) => (
-            <NumberField
+            <ToldNumber
               key={number}
-              aria-label={`${number}, as the game would tell it`}
+              number={number}
               value={seat.number(number)}
-              onChange={(value) => Number.isFinite(value) && session.situation({ number, value, seat: name })}
-            >
-              {number} <Input />
-            </NumberField>
+              seat={name}
+              session={session}
+            />
           ))}
         </Row>
       )}
@@ -93,6 +99,25 @@ export function Situation({ session }: { session: Session }) {
     </section>
   );
 }
+
+interface ToldNumberProps {
+  readonly number: string;
+  readonly value: number;
+  readonly seat: string;
+  readonly session: Session;
+}
+
+const ToldNumber = memo(function ToldNumber({ number, value, seat, session }: ToldNumberProps) {
+  return (
+    <NumberField
+      aria-label={`${number}, as the game would tell it`}
+      value={value}
+      onChange={(value) => Number.isFinite(value) && session.situation({ number, value, seat })}
+    >
+      {number} <Input />
+    </NumberField>
+  );
+});
 
 function Row({ title, children }: { title: string; children: React.ReactNode }) {
   return (

@@ -3,10 +3,18 @@ import { useEffect, useRef, useState } from "react";
 import { drawStage, Trail } from "./drawStage";
 import { pastFigure, presentFigure, type AnyReading } from "./figure";
 import type { Session } from "./session";
-import { useSession } from "./useSession";
+import { useSession, type Looked } from "./useSession";
+
+const STAGED: Looked = ({ plan, cursor, seat }) => [
+  Object.entries(plan.actions)
+    .map(([name, { kind }]) => `${name} ${kind}`)
+    .join(),
+  cursor,
+  seat,
+];
 
 export function Stage({ session }: { session: Session }) {
-  useSession(session);
+  useSession(session, STAGED);
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const movements = Object.entries(session.plan.actions).filter(

@@ -167,8 +167,9 @@ export function TimelineView({ session }: { session: Session }) {
 /** The chosen press in a sentence, the number that decided, and the other presses that did nothing. */
 function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
   const { chosen, numbers } = session;
+  const [isOpen, open] = useState(false);
   const reasons = useMemo(() => reasonsOf(timeline), [timeline]);
-  const nothing = reasons.filter(({ outcome }) => outcome === "nothing");
+  const nothing = useMemo(() => reasons.filter(({ outcome }) => outcome === "nothing"), [reasons]);
   const current =
     chosen &&
     (reasons.find(
@@ -190,17 +191,19 @@ function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
           Go to {number.name}, {number.value} {number.unit === "ms" ? "ms" : ""}
         </Button>
       )}
-      <details>
+      <details onToggle={({ currentTarget }) => open(currentTarget.open)}>
         <summary>{`${nothing.length} ${nothing.length === 1 ? "press" : "presses"} that did nothing`}</summary>
-        <ul>
-          {nothing.slice(-40).map((reason, n) => (
-            <li key={n}>
-              <Button
-                onPress={() => session.choose(reason)}
-              >{`${(reason.at / 1000).toFixed(2)} s ${reason.action}: ${reason.text}`}</Button>
-            </li>
-          ))}
-        </ul>
+        {isOpen && (
+          <ul>
+            {nothing.slice(-40).map((reason, n) => (
+              <li key={n}>
+                <Button
+                  onPress={() => session.choose(reason)}
+                >{`${(reason.at / 1000).toFixed(2)} s ${reason.action}: ${reason.text}`}</Button>
+              </li>
+            ))}
+          </ul>
+        )}
       </details>
     </div>
   );

@@ -9,8 +9,10 @@ import { Played, type Told } from "./input/played";
 import { measure, type Measures } from "./plan/measured";
 import { readText, withValue, type ReadText } from "./plan/planText";
 import { savePlan, saveTrace, type Served } from "./server";
+import type { Looked } from "./useSession";
 import { timelineOf, type PlacedReason, type Timeline } from "./timeline/timeline";
 import { LongTimeline } from "./timeline/longTimeline";
+import { reusing } from "./timeline/reuse";
 
 /** What is shown while it is played, in ms. */
 export const LIVE_MS = 30_000;
@@ -60,10 +62,13 @@ export class Session {
   private readonly undone: string[] = [];
   private entries: readonly TraceEntry[] = [];
   private readonly long = new LongTimeline();
-  private wasOf: { readonly plan: Plan; readonly entries: readonly TraceEntry[] } | undefined;
+  /** The timelines of this input that are known, by plan. */
+  private readonly made = new Map<Plan, Timeline>();
+  private madeOf: readonly TraceEntry[] | undefined;
   private workedAt = 0;
   private listeners = new Set<() => void>();
   private changes = 0;
+  private readonly lookedAt = new WeakMap<Looked, readonly unknown[]>();
 
   constructor({ file, text, isNew, version, traces, schema }: Served) {
     this.file = file;
@@ -84,6 +89,14 @@ export class Session {
     return () => this.listeners.delete(fn);
   };
   readonly snapshot = (): number => this.changes;
+  /** The same object for as long as all that is looked at is the same. */
+  seen(looked: Looked): readonly unknown[] {
+    const now = looked(this);
+    const was = this.lookedAt.get(looked);
+    if (was?.length === now.length && now.every((one, n) => Object.is(one, was[n]))) return was;
+    this.lookedAt.set(looked, now);
+    return now;
+  }
   private tell(): void {
     this.changes++;
     for (const fn of this.listeners) fn();
@@ -307,33 +320,39 @@ export class Session {
     }
   }
 
-  /** Works both timelines out: at once where they are short. */
+  /** Works both timelines out: at once where they are short. What is known of this input already stands. */
   private work(): void {
     const { entries, plan, keptPlan } = this;
+    if (this.madeOf !== entries) {
+      this.madeOf = entries;
+      this.made.clear();
+    }
     const begun = performance.now();
-    if ((entries.at(-1)?.t ?? 0) > LONG_MS) {
-      this.progress ??= 0;
-      this.long.work(plan, keptPlan, entries, {
-        progress: (share) => {
-          this.progress = share;
-          this.tell();
-        },
-        done: (now, was) => {
-          this.wasOf = undefined;
-          [this.now, this.was] = [now, was];
-          this.progress = undefined;
-          this.tookMs = performance.now() - begun;
-          this.tell();
-        },
-      });
+    const missing = [...new Set([keptPlan, plan])].filter((one) => !this.made.has(one));
+    const isLong = missing.length > 0 && (entries.at(-1)?.t ?? 0) > LONG_MS;
+    const show = (timelines: readonly Timeline[]) => {
+      missing.forEach((one, n) => this.made.set(one, reusing(this.was, timelines[n]!)));
+      for (const one of this.made.keys()) if (one !== plan && one !== keptPlan) this.made.delete(one);
+      this.was = this.made.get(keptPlan)!;
+      this.now = reusing(this.was, this.made.get(plan)!);
+      this.progress = undefined;
+      this.tookMs = performance.now() - begun;
+    };
+    if (!isLong) {
+      this.long.forget();
+      show(missing.map((one) => timelineOf(one, entries)));
       return;
     }
-    // While a number moves, what was stays as it is.
-    const isKnown = this.wasOf?.plan === keptPlan && this.wasOf.entries === entries;
-    this.now = isKnown && plan === keptPlan ? this.was : timelineOf(plan, entries);
-    if (!isKnown) this.was = plan === keptPlan ? this.now : timelineOf(keptPlan, entries);
-    this.wasOf = { plan: keptPlan, entries };
-    this.tookMs = performance.now() - begun;
+    this.long.work(missing, entries, {
+      progress: (share) => {
+        this.progress = share;
+        this.tell();
+      },
+      done: (timelines) => {
+        show(timelines);
+        this.tell();
+      },
+    });
   }
 
   private playSide(): void {

@@ -170,7 +170,9 @@ test("a press that came too late names its number, and a longer window catches i
     value: 200,
     sane: { least: 160, most: 400 },
   });
-  expect(was.windows.get("solo surge")!.map(({ from, to }) => [from, to])).toEqual([
+  expect(
+    was.actions.find(({ key }) => key === "solo surge")!.windows.map(({ from, to }) => [from, to]),
+  ).toEqual([
     [100, 300],
     [330, 530],
     [1000, 1200],

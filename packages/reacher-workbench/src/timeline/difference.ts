@@ -22,6 +22,7 @@ const TAP_MS = 200;
 
 export function differencesOf(was: Timeline, now: Timeline): Difference[] {
   return now.actions
+    .filter((lane) => !was.actions.includes(lane))
     .map((lane) =>
       differenceOf(
         was.actions.find(({ key }) => key === lane.key),
@@ -44,21 +45,24 @@ function differenceOf(was: ActionLane | undefined, lane: ActionLane, now: Timeli
     action: lane.action,
     seat: lane.seat,
     begun: isSwitch ? lane.bars.length - before.bars.length : 0,
-    byPlainMovement: fresh.filter((bar) => isPlainMovement(bar, lane, now)).length,
+    byPlainMovement: plainMovements(fresh, lane, now),
     pulses: pulsesOf(lane) - pulsesOf(before),
     onMs: isSwitch ? lengthOf(lane.bars) - lengthOf(before.bars) : 0,
     path: isSwitch || lane.kind === "turn" ? 0 : pathOf(lane, now.to) - pathOf(before, now.to),
   };
 }
 
-/** Whether taps began with a press that was held, as steering is. */
-function isPlainMovement({ from }: Bar, lane: ActionLane, { windows, controls }: Timeline): boolean {
-  const isTaps = (windows.get(lane.key) ?? []).some(({ kind, from: at }) => kind === "taps" && at === from);
-  if (!isTaps) return false;
-  const key = controls.find(({ bars }) => bars.some((bar) => bar.from === from));
-  const n = key?.bars.findIndex((bar) => bar.from === from) ?? 0;
-  const first = key?.bars[n - 1];
-  return first !== undefined && first.to - first.from > TAP_MS;
+/** Of beginnings, how many are of taps whose press before was held, as steering is. */
+function plainMovements(fresh: readonly Bar[], lane: ActionLane, { controls }: Timeline): number {
+  if (fresh.length === 0) return 0;
+  const taps = new Set(lane.windows.flatMap(({ kind, from }) => (kind === "taps" ? from : [])));
+  const firsts = new Map<number, Bar>();
+  for (const { bars } of controls)
+    bars.slice(1).forEach(({ from }, n) => firsts.has(from) || firsts.set(from, bars[n]!));
+  return fresh.filter(({ from }) => {
+    const first = firsts.get(from);
+    return taps.has(from) && first !== undefined && first.to - first.from > TAP_MS;
+  }).length;
 }
 
 const lengthOf = (bars: readonly Bar[]) => bars.reduce((sum, { from, to }) => sum + to - from, 0);

@@ -3,8 +3,16 @@
  * each press. Pure: the same for what was and for what would have been.
  */
 import type { Plan } from "reacher";
-import { explainLayer, startReplay, type Reason, type ReplayRow, type TraceEntry } from "reacher/trace";
-import { windowsOf, type Windows } from "./windows";
+import {
+  explainLayer,
+  startReplay,
+  type Reason,
+  type AxisRow,
+  type ReplayRow,
+  type TraceEntry,
+  type VectorRow,
+} from "reacher/trace";
+import { windowsOf, type Window } from "./windows";
 
 /** From one moment to another, in ms. */
 export interface Bar {
@@ -48,6 +56,8 @@ export interface ActionLane {
   readonly marks: Mark[];
   readonly moving: Moving[];
   readonly reasons: PlacedReason[];
+  /** The times that it counts by, as they were open, for a switch. */
+  windows: readonly Window[];
   /** Its pace at the start; rows tell only what is otherwise. */
   readonly firstPace: number;
 }
@@ -59,10 +69,12 @@ export interface Timeline {
   readonly to: number;
   readonly controls: readonly ControlLane[];
   readonly actions: readonly ActionLane[];
-  readonly windows: Windows;
   /** What of the trace the plan has no use for. */
   readonly skipped: readonly string[];
 }
+
+/** What devices did is the same for every plan. */
+const known = new WeakMap<readonly TraceEntry[], readonly ControlLane[]>();
 
 /** Works a timeline out. `progress` is told the share done, 0..1, now and then. */
 export function timelineOf(
@@ -70,7 +82,7 @@ export function timelineOf(
   entries: readonly TraceEntry[],
   progress?: (share: number) => void,
 ): Timeline {
-  const raw = new RawLanes();
+  const controls = controlsOf(entries);
   const made = new ActionLanes();
   const running = startReplay(plan, {}, (row) => made.add(row));
   for (const seat of running.layer.seats)
@@ -80,23 +92,25 @@ export function timelineOf(
     explainLayer(running.layer, (reason) => made.explain({ ...reason, seat }), seat);
   const step = Math.ceil(entries.length / 20);
   entries.forEach((entry, n) => {
-    raw.add(entry);
     running.push(entry);
     if (progress !== undefined && n % step === 0) progress(n / entries.length);
   });
   running.finish();
   const to = entries.at(-1)?.t ?? 0;
-  raw.end(to);
   made.end(to);
-  const controls = [...raw.lanes.values()];
-  const actions = [...made.lanes.values()];
-  return {
-    to,
-    controls,
-    actions,
-    windows: windowsOf(plan, controls, actions),
-    skipped: [...running.skipped.keys()],
-  };
+  for (const lane of made.lanes) lane.windows = windowsOf(plan, lane, controls);
+  return { to, controls, actions: made.lanes, skipped: [...running.skipped.keys()] };
+}
+
+function controlsOf(entries: readonly TraceEntry[]): readonly ControlLane[] {
+  let lanes = known.get(entries);
+  if (lanes === undefined) {
+    const raw = new RawLanes();
+    for (const entry of entries) raw.add(entry);
+    raw.end(entries.at(-1)?.t ?? 0);
+    known.set(entries, (lanes = [...raw.lanes.values()]));
+  }
+  return lanes;
 }
 
 /** From here on an analog control is drawn as pressed; a plan may say otherwise for one entry. */
@@ -136,25 +150,34 @@ class RawLanes {
 
 /** Gathers what became of it. May change: its lanes. */
 class ActionLanes {
-  readonly lanes = new Map<string, ActionLane>();
+  readonly lanes: ActionLane[] = [];
+  /** By seat and action: a key made of both would be made anew for each row. */
+  private readonly bySeat = new Map<string, Map<string, ActionLane>>();
 
   open(seat: string, action: string, kind: ActionLane["kind"], firstPace: number): void {
     const key = `${seat} ${action}`;
-    this.lanes.set(key, { key, seat, action, kind, bars: [], marks: [], moving: [], reasons: [], firstPace });
+    const empty = { bars: [], marks: [], moving: [], reasons: [], windows: [] };
+    const lane: ActionLane = { key, seat, action, kind, ...empty, firstPace };
+    this.lanes.push(lane);
+    this.bySeat.set(seat, (this.bySeat.get(seat) ?? new Map()).set(action, lane));
   }
 
   add(row: ReplayRow): void {
     if ("now" in row) return;
-    const lane = this.lanes.get(`${row.seat} ${row.action}`)!;
-    if ("pulse" in row) lane.marks.push({ at: row.at, kind: "pulse" });
+    const lane = this.bySeat.get(row.seat)!.get(row.action)!;
+    // Most rows by far, and asked for first.
+    if (lane.kind === "vector") {
+      const { at, x, y, pace, gait } = row as VectorRow;
+      this.move(lane, at, x, y, pace, gait);
+    } else if ("pulse" in row) lane.marks.push({ at: row.at, kind: "pulse" });
     else if ("grant" in row) lane.marks.push({ at: row.at, kind: "grant" });
     else if ("on" in row) {
       if (row.on) lane.bars.push({ from: row.at, to: Infinity });
       else endLast(lane.bars, row.at, row.endedBy);
     } else if ("dx" in row) this.move(lane, row.at, row.dx, row.dy);
     else {
-      const [x, y] = "value" in row ? [row.value, 0] : [row.x, row.y];
-      this.move(lane, row.at, x, y, row.pace, row.gait);
+      const { at, value, pace, gait } = row as AxisRow;
+      this.move(lane, at, value, 0, pace, gait);
     }
   }
 
@@ -183,11 +206,11 @@ class ActionLanes {
   explain(reason: PlacedReason): void {
     // What belongs to another situation was not meant, and would hide what was.
     if (reason.rule === "mode-off") return;
-    this.lanes.get(`${reason.seat} ${reason.action}`)?.reasons.push(reason);
+    this.bySeat.get(reason.seat)?.get(reason.action)?.reasons.push(reason);
   }
 
   end(to: number): void {
-    for (const lane of this.lanes.values()) endLast(lane.bars, to);
+    for (const lane of this.lanes) endLast(lane.bars, to);
   }
 }
 

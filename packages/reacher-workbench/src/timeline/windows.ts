@@ -14,30 +14,20 @@ export interface Window {
   readonly place: string;
 }
 
-/** By seat and action, as lanes are. */
-export type Windows = ReadonlyMap<string, readonly Window[]>;
-
+/** Those of one action, by when they open. */
 export function windowsOf(
   written: Plan,
+  { seat, action: name, bars }: Pick<ActionLane, "seat" | "action" | "bars">,
   controls: readonly ControlLane[],
-  actions: readonly ActionLane[],
-): Windows {
+): readonly Window[] {
   const plan = resolvePlan(written);
-  const windows = new Map<string, Window[]>();
-  for (const { key, seat, action: name, bars } of actions) {
-    const action = plan.actions.find((one) => one.name === name);
-    const slots = plan.seats.find((one) => one.name === seat)?.slots ?? [];
-    if (action?.kind !== "switch") continue;
-    const { restMs } = action;
-    const rests = bars.map(({ from }) => ({
-      from,
-      to: from + restMs,
-      kind: "rests" as const,
-      place: `actions.${name}.restMs`,
-    }));
-    windows.set(key, [...(restMs > 0 ? rests : []), ...switchWindows(plan, action, controls, slots)]);
-  }
-  return windows;
+  const action = plan.actions.find((one) => one.name === name);
+  const slots = plan.seats.find((one) => one.name === seat)?.slots ?? [];
+  if (action?.kind !== "switch") return [];
+  const { restMs } = action;
+  const place = `actions.${name}.restMs`;
+  const rests = bars.map(({ from }): Window => ({ from, to: from + restMs, kind: "rests", place }));
+  return [...(restMs > 0 ? rests : []), ...switchWindows(plan, action, controls, slots)];
 }
 
 function switchWindows(

@@ -1,32 +1,35 @@
 /** The worker of long timelines: of several orders that wait only the newest is worked out. */
 import type { TraceEntry } from "reacher/trace";
 import type { Answer, Order } from "./longTimeline";
-import { timelineOf } from "./timeline";
+import { reusing, sent } from "./reuse";
+import { timelineOf, type Timeline } from "./timeline";
+
+/** Nobody has to be told of less than this, in ms. */
+const PATIENCE_MS = 150;
 
 let entries: readonly TraceEntry[] = [];
 let newest: Order | undefined;
-/** What is kept is asked for again and again while a number moves. */
-let kept: { readonly plan: string; readonly timeline: ReturnType<typeof timelineOf> } | undefined;
+/** What the page has. */
+let last: Timeline | undefined;
 const tell = (answer: Answer) => postMessage(answer);
 
 onmessage = ({ data }: MessageEvent<Order>) => {
-  if (data.entries !== undefined) {
-    entries = data.entries;
-    kept = undefined;
-  }
+  if (data.entries !== undefined) entries = data.entries;
   if (newest === undefined) setTimeout(work);
   newest = data;
 };
 
 function work(): void {
-  const { number, now, was } = newest!;
+  const { number, plans } = newest!;
   newest = undefined;
-  const made = timelineOf(now, entries, (share) => tell({ number, share }));
-  let before = made;
-  if (was !== undefined) {
-    const plan = JSON.stringify(was);
-    if (kept?.plan !== plan) kept = { plan, timeline: timelineOf(was, entries) };
-    before = kept.timeline;
-  }
-  tell({ number, now: made, was: before });
+  const begun = performance.now();
+  const timelines = plans.map((plan, n) => {
+    const made = timelineOf(plan, entries, (share) => {
+      if (performance.now() - begun > PATIENCE_MS) tell({ number, share: (n + share) / plans.length });
+    });
+    const before = last;
+    last = reusing(before, made);
+    return sent(before, last);
+  });
+  tell({ number, timelines });
 }

@@ -18,8 +18,10 @@ export const enum Width {
 }
 
 export interface Cell {
-  /** The rule's key, and the cell's name within it. */
-  readonly id: string;
+  /** The key of the rule that owns it. */
+  readonly rule: string;
+  /** Its own name within the rule. */
+  readonly name: string;
   /** Its place in its view. */
   readonly at: number;
   readonly width: Width;
@@ -49,7 +51,8 @@ export class Cells {
   }
 
   take(
-    id: string,
+    rule: string,
+    name: string,
     width: Width,
     start: number,
     count: number,
@@ -57,7 +60,7 @@ export class Cells {
     refers: readonly Keyed[] | undefined,
   ): number {
     const at = this.place(width, count);
-    this.all.push({ id, at, width, count, start, isCount, refers });
+    this.all.push({ rule, name, at, width, count, start, isCount, refers });
     return at;
   }
 
@@ -155,6 +158,6 @@ export class RuleCells implements Keyed {
     isCount = false,
     refers?: readonly Keyed[],
   ): number {
-    return this.cells.take(`${this.key} ${name}`, width, start, count, isCount, refers);
+    return this.cells.take(this.key, name, width, start, count, isCount, refers);
   }
 }

@@ -15,6 +15,8 @@ export interface Change {
   readonly tables: Tables;
   /** The timer that was due, where it was one. */
   readonly due: Timer | undefined;
+  /** The signals that the event made rise. */
+  readonly risen: readonly Signal[];
 }
 
 /** What an event came to for an action. */

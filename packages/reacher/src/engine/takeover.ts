@@ -30,12 +30,12 @@ export function takeOver(before: Cells, was: ArrayBufferLike, after: Cells, is: 
 }
 
 function movesBetween(before: Cells, after: Cells): Moves {
-  const old = new Map(before.all.map((cell) => [cell.id, cell]));
+  const old = new Finder(before.all);
   const maps = new Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>();
   const runs: number[] = [];
   const places: Moves["places"][number][] = [];
   for (const cell of after.all) {
-    const was = old.get(cell.id);
+    const was = old.find(cell);
     if (was === undefined || was.isCount || cell.isCount || was.width !== cell.width) continue;
     if (was.refers !== undefined && cell.refers !== undefined)
       places.push({ from: was.at, to: cell.at, map: mapBetween(maps, was.refers, cell.refers) });
@@ -43,6 +43,29 @@ function movesBetween(before: Cells, after: Cells): Moves {
   }
   return { runs, places };
 }
+
+/**
+ * Finds cells by whose they are and their names. Other tables mostly have the same ones in the same order: where they do, nothing is
+ * looked up. May change: where it goes on.
+ */
+class Finder {
+  private next = 0;
+  private places: Map<string, number> | undefined;
+
+  constructor(private readonly all: readonly Cell[]) {}
+
+  find({ rule, name }: Cell): Cell | undefined {
+    const here = this.all[this.next++];
+    if (here !== undefined && here.name === name && here.rule === rule) return here;
+    this.places ??= new Map(this.all.map((cell, n) => [idOf(cell), n]));
+    const place = this.places.get(idOf({ rule, name }));
+    // From there on they may go on alike.
+    this.next = place === undefined ? this.next - 1 : place + 1;
+    return place === undefined ? undefined : this.all[place];
+  }
+}
+
+const idOf = ({ rule, name }: Pick<Cell, "rule" | "name">) => `${rule} ${name}`;
 
 /** Cells that stood side by side and still do are one run. */
 function addRun(runs: number[], was: Cell, is: Cell): void {

@@ -22,7 +22,7 @@ import type { Beginning } from "../engine/switches/hooks.js";
 import { OneOf } from "../engine/switches/oneOf.js";
 import { Rest } from "../engine/switches/rest.js";
 import type { Switch } from "../engine/switches/switch.js";
-import { Live } from "../engine/tables.js";
+import { Live, type Tables } from "../engine/tables.js";
 import { WaitingEntry } from "../engine/switches/waits.js";
 import { whyOf } from "../engine/why.js";
 import type { Kinds, Plan } from "../plan/types.js";
@@ -115,6 +115,10 @@ class Explainer {
   private i: Int32Array;
   private b: Uint8Array;
   private cause: Cause | undefined;
+  /** Who listens to which signal, in the tables that the seat has now. */
+  private listeners:
+    | { readonly tables: Tables; readonly of: readonly (readonly Switch[])[]; readonly touched: Uint8Array }
+    | undefined;
 
   constructor(
     private readonly seat: EngineSeat,
@@ -147,24 +151,41 @@ class Explainer {
     if (cause === undefined) return;
     const { tables } = seat;
     const due = cause.timer === undefined ? undefined : tables.timers.all[cause.timer];
-    const change = { before: { f: this.f, i: this.i, b: this.b }, after: seat, tables, due };
+    const { f, i, b } = this;
+    const { risen, touched } = this.reached();
+    const change: Change = { before: { f, i, b }, after: seat, tables, due, risen };
+    const asksAll = due !== undefined || cause.drive !== undefined || tables.plan.bounceMs > 0;
     for (const one of tables.switches as readonly Switch[]) {
+      const isTold = b[one.reported] !== seat.b[one.reported] || f[one.onAt] !== seat.f[one.onAt];
+      if (!asksAll && !isTold && touched[one.number] === 0) continue;
       const said = this.tell(one, change, cause);
       if (said !== undefined) this.emit({ at, action: one.name, ...said });
     }
+  }
+
+  /** The signals that rose, and by the switches' numbers who listens to what rose or fell: the others have nothing to say of it. */
+  private reached(): { readonly risen: readonly Signal[]; readonly touched: Uint8Array } {
+    const { b, seat } = this;
+    const { tables } = seat;
+    if (this.listeners?.tables !== tables)
+      this.listeners = { tables, of: listenersOf(tables), touched: new Uint8Array(tables.actions.length) };
+    const { of, touched } = this.listeners;
+    touched.fill(0);
+    let risen: Signal[] = NOTHING_ROSE;
+    for (let n = 0; n < tables.signals.length; n++) {
+      const signal = tables.signals[n]!;
+      if (b[signal.up] === seat.b[signal.up]) continue;
+      if (seat.b[signal.up] === 1) risen = [...risen, signal];
+      for (const { number } of of[n]!) touched[number] = 1;
+    }
+    return { risen, touched };
   }
 
   private tell(one: Switch, change: Change, cause: Cause): Because | undefined {
     const { before, after } = change;
     const was = before.b[one.reported] === 1;
     const is = after.b[one.reported] === 1;
-    const said = one.sources
-      .map((source) =>
-        source instanceof Gesture
-          ? this.ofGesture(one, source, change)
-          : this.ofEntry(one, source as Entry, change),
-      )
-      .filter((one) => one !== undefined);
+    const said = this.ofSources(one, change);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
     const drive = cause.drive?.action === one.name ? cause.drive : undefined;
     if (is !== was && drive !== undefined)
@@ -194,13 +215,25 @@ class Explainer {
       said.find(({ outcome }) => outcome !== "on") ??
       refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
     if (refused !== undefined || change.due !== undefined) return refused;
-    // Asked of every switch at every event: nothing is made for it.
     for (const { signals } of one.sources)
       for (const signal of signals) {
         const held = bounceWhy(signal, change);
         if (held !== undefined) return held;
       }
     return undefined;
+  }
+
+  /** What the event came to in each of its entries. */
+  private ofSources(one: Switch, change: Change): readonly Because[] {
+    let said: Because[] = NOTHING_SAID;
+    for (const source of one.sources) {
+      const word =
+        source instanceof Gesture
+          ? this.ofGesture(one, source, change)
+          : this.ofEntry(one, source as Entry, change);
+      if (word !== undefined) said = [...said, word];
+    }
+    return said;
   }
 
   /** What a press of a plain entry came to. */
@@ -295,6 +328,10 @@ class Explainer {
   }
 }
 
+/** Asked of every switch at every event: nothing is made for most. */
+const NOTHING_SAID: Because[] = [];
+const NOTHING_ROSE: Signal[] = [];
+
 /** Why an action whose press was seen is not on. */
 function refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
   if (!wasPressed) return undefined;
@@ -362,10 +399,22 @@ function failingOf({ needs }: Switch, { after }: Change): string | undefined {
 
 /** Whether a key of this direction, held by another key already, was pressed in this event. */
 function isSecondKey(direction: Signal, change: Change): boolean {
-  return change.tables.signals.some(
-    (signal) =>
-      signal.channel !== null && direction.controls.includes(signal.channel.id) && hasRisen(signal, change),
-  );
+  return change.risen.some(({ channel }) => channel !== null && direction.controls.includes(channel.id));
+}
+
+/** The switches that each signal can reach: by itself, or as another key of a direction. */
+function listenersOf({ switches, signals }: Tables): Switch[][] {
+  const place = new Map(signals.map((signal, n) => [signal, n]));
+  const all = signals.map((): Switch[] => []);
+  for (const one of switches as readonly Switch[])
+    for (const own of signalsOf(one)) {
+      all[place.get(own)!]!.push(one);
+      if (own.channel !== null) continue;
+      signals.forEach(({ channel }, n) => {
+        if (channel !== null && own.controls.includes(channel.id)) all[n]!.push(one);
+      });
+    }
+  return all;
 }
 
 function signalsOf({ sources }: Switch): Signal[] {

@@ -1,0 +1,79 @@
+/**
+ * What can be told apart in one row of a drawing. In: things by time. Out: those that are drawn one by one, and, where they stand too close
+ * together to be pointed at, the stretches that they fill. Pure.
+ */
+
+export interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The part of time that is seen, and where its moments stand, in pixels. */
+export interface Part extends Span {
+  readonly x: (t: number) => number;
+}
+
+/** So many in a row are drawn one by one, however narrow. */
+const FEW = 120;
+/** Of more only those at least so wide, in pixels: each can still be pointed at. */
+export const POINTABLE = 5;
+/** Closer together than this, in pixels, nobody sees a gap. */
+const GAP = 1;
+
+export interface Apart<One> {
+  readonly single: readonly One[];
+  readonly stretches: readonly Span[];
+}
+
+/** Bars in order of time. */
+export function tellApart<One extends Span>(all: readonly One[], part: Part): Apart<One> {
+  const seen = all.filter(({ from, to }) => to >= part.from && from <= part.to);
+  if (seen.length <= FEW) return { single: seen, stretches: [] };
+  const single: One[] = [];
+  const stretches: { from: number; to: number }[] = [];
+  const { x } = part;
+  for (const one of seen) {
+    const last = stretches.at(-1);
+    if (x(one.to) - x(one.from) >= POINTABLE) single.push(one);
+    else if (last !== undefined && x(one.from) - x(last.to) < GAP) last.to = Math.max(last.to, one.to);
+    else stretches.push({ from: one.from, to: one.to });
+  }
+  return { single, stretches };
+}
+
+/** Moments in order of time: all of them where they are few, else one of those that fall together. */
+export function thinned<One extends { readonly at: number }>(
+  all: readonly One[],
+  part: Part,
+): { readonly shown: readonly One[]; readonly isCrowded: boolean } {
+  const seen = all.filter(({ at }) => at >= part.from && at <= part.to);
+  if (seen.length <= FEW) return { shown: seen, isCrowded: false };
+  let last = -Infinity;
+  const shown = seen.filter(({ at }) => {
+    const isFree = part.x(at) - last >= POINTABLE;
+    if (isFree) last = part.x(at);
+    return isFree;
+  });
+  return { shown, isCrowded: true };
+}
+
+/** A value that goes on until the next: the largest of those that fall on one pixel. */
+export function perPixel<One extends { readonly at: number }>(
+  all: readonly One[],
+  size: (one: One) => number,
+  end: number,
+  part: Part,
+): { readonly from: number; readonly to: number; readonly one: One }[] {
+  const found: { from: number; to: number; one: One }[] = [];
+  all.forEach((one, n) => {
+    const to = all[n + 1]?.at ?? end;
+    if (to < part.from || one.at > part.to) return;
+    const last = found.at(-1);
+    if (last === undefined || part.x(to) - part.x(last.from) >= GAP) found.push({ from: one.at, to, one });
+    else {
+      last.to = to;
+      if (size(one) > size(last.one)) last.one = one;
+    }
+  });
+  return found;
+}

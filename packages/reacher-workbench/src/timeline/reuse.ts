@@ -1,0 +1,63 @@
+/**
+ * What is the same in two timelines of one input. A number mostly changes one or two actions: the others need not be sent from the worker, compared,
+ * or drawn anew. In: a timeline as it was, and one as it is. Out: the same as it is, with the old objects wherever they say the same. Pure.
+ */
+import type { ActionLane, Timeline } from "./timeline";
+
+/** A timeline on its way from the worker: `null` for what is as in the one sent before. */
+export interface Sent extends Omit<Timeline, "controls" | "actions"> {
+  readonly controls: Timeline["controls"] | null;
+  readonly actions: readonly (ActionLane | null)[];
+}
+
+/** The same timeline, with the lanes of `was` where they are as they were. */
+export function reusing(was: Timeline | undefined, now: Timeline): Timeline {
+  if (was === undefined || was === now) return now;
+  const actions = now.actions.map((lane, n) => {
+    const old = was.actions[n];
+    return old !== undefined && isSameLane(old, lane) ? old : lane;
+  });
+  return { ...now, actions };
+}
+
+/** What has to be sent of `now` to somebody who has `was`. `now` must have been made by `reusing`. */
+export function sent(was: Timeline | undefined, now: Timeline): Sent {
+  return {
+    ...now,
+    controls: was?.controls === now.controls ? null : now.controls,
+    actions: now.actions.map((lane, n) => (was?.actions[n] === lane ? null : lane)),
+  };
+}
+
+/** The timeline that was sent. */
+export function received(was: Timeline | undefined, { controls, actions, ...rest }: Sent): Timeline {
+  return {
+    ...rest,
+    controls: controls ?? was!.controls,
+    actions: actions.map((lane, n) => lane ?? was!.actions[n]!),
+  };
+}
+
+function isSameLane(one: ActionLane, other: ActionLane): boolean {
+  return (
+    one.key === other.key &&
+    one.kind === other.kind &&
+    one.firstPace === other.firstPace &&
+    isSameList(one.bars, other.bars) &&
+    isSameList(one.marks, other.marks) &&
+    isSameList(one.moving, other.moving) &&
+    isSameList(one.windows, other.windows) &&
+    isSameList(one.reasons, other.reasons)
+  );
+}
+
+/** Lists of flat things, told apart by what is in them. */
+function isSameList<One extends object>(one: readonly One[], other: readonly One[]): boolean {
+  if (one.length !== other.length) return false;
+  for (let n = 0; n < one.length; n++) {
+    const [a, b] = [one[n]!, other[n]!];
+    for (const name in b) if (a[name] !== b[name]) return false;
+    for (const name in a) if (!(name in b)) return false;
+  }
+  return true;
+}
