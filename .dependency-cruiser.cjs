@@ -21,7 +21,8 @@ module.exports = {
     only("stores-are-ports-of-rebind", "stores", ["rebind"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine", "layer"]),
     only("panel-imports-the-core-and-trace", "panel", ["controls", "plan", "engine", "layer", "trace"]),
-    only("vite-imports-plan", "vite", ["controls", "plan"]),
+    only("built-imports-the-core", "built", ["controls", "plan", "engine", "layer"]),
+    only("vite-imports-plan-and-built", "vite", ["controls", "plan", "built"]),
     {
       name: "core-has-one-dependency",
       severity: "error",

@@ -23,6 +23,9 @@ const moduleNameMapper = {
   "^reacher/rebind$": `${src}/rebind/index.ts`,
   "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
+  "^reacher/built$": `${src}/built/index.ts`,
+  "^#(reader|overridden)$": `${src}/plan/read.ts`,
+  "^#whole$": `${src}/layer/whole.ts`,
   "^reacher/check$": `${src}/plan/check.ts`,
   "^(\\.{1,2}/.*)\\.js$": "$1",
 };

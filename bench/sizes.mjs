@@ -1,17 +1,20 @@
 /** How large things are that ship, minified and gzipped. The figures that must not grow stand in sizes.json. */
 import { gzipSync } from "node:zlib";
 import { fileURLToPath } from "node:url";
+import { readFileSync } from "node:fs";
 import { build } from "esbuild";
+import { builtModule } from "reacher/build";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 
 const STARTER = "a starter, with the browser layer";
+const OWN_KEYS = "a game with players' own keys";
 const ENTRIES = {
   "the whole language with its compiler, without plan reading": `
     export { createCheckedLayer } from "./packages/reacher/dist/layer/layer.js";
     export { EVERY } from "./packages/reacher/dist/engine/every.js";`,
   [STARTER]: `import "./examples/starter/main.ts";`,
-  "a game with players' own keys": `
+  [OWN_KEYS]: `
     export { createInputLayer, parsePlan } from "reacher";
     export { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
     export { bindingRows, capture, choicesFor, createKeyLabels, editOverrides, prompt, settingsOf } from "reacher/rebind";
@@ -22,20 +25,61 @@ const ENTRIES = {
 export async function sizes() {
   const all = {};
   for (const [name, contents] of Object.entries(ENTRIES)) all[name] = await sizeOf(contents);
+  Object.assign(all, await builtSizes());
   const starter = await sizeOf(ENTRIES[STARTER]);
   const shown = await sizeOf(`${ENTRIES[STARTER]} export { showPanel } from "reacher/panel";`);
   all["what the panel adds to a starter"] = { gzipped: shown.gzipped - starter.gzipped };
   return all;
 }
 
-async function sizeOf(contents) {
+/** What games ship whose plan was checked ahead. */
+async function builtSizes() {
+  const kelpline = JSON.parse(readFileSync(`${root}examples/kelpline/plan/kelpline.plan.json`, "utf8"));
+  return {
+    "the starter built ahead, with fixed keys": await sizeOf(
+      `import plan from "built";
+      import { createInputLayer } from "reacher";
+      import { attachBrowser } from "reacher/browser";
+      attachBrowser(createInputLayer(plan));`,
+      builtModule(STARTER_PLAN, { file: "starter", types: false, rebinding: false }),
+    ),
+    "Kelpline built ahead, with players' own keys": await sizeOf(
+      `export { default as plan } from "built";${ENTRIES[OWN_KEYS].replace("createInputLayer, parsePlan", "createInputLayer")}`,
+      builtModule(kelpline, { file: "kelpline", types: false }),
+    ),
+  };
+}
+
+/** As the starter's page has it. */
+const STARTER_PLAN = {
+  reacherPlan: 1,
+  actions: {
+    move: {
+      kind: "vector",
+      from: {
+        main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" },
+        spare: { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" },
+        pad: "PadLeftStick",
+      },
+      pace: { unit: "m/s", base: 3, rules: [{ when: "run", set: 6 }] },
+    },
+    run: { kind: "switch", from: { main: "ShiftLeft", pad: "PadSouth" } },
+    warm: { kind: "switch", style: "toggle", from: { main: "KeyE", pad: "PadNorth" } },
+  },
+};
+
+/** `built`: the module of a plan that was checked ahead, which the rest imports by this name. */
+async function sizeOf(contents, built) {
   // What a page loads only when it is asked to is no part of it.
   const later = {
     name: "later",
-    setup: (made) =>
+    setup: (made) => {
       made.onResolve({ filter: /./ }, ({ kind, path }) =>
         kind === "dynamic-import" ? { path, external: true } : undefined,
-      ),
+      );
+      made.onResolve({ filter: /^built$/ }, () => ({ path: "built", namespace: "built" }));
+      made.onLoad({ filter: /./, namespace: "built" }, () => ({ contents: built, resolveDir: root }));
+    },
   };
   const { outputFiles, metafile } = await build({
     stdin: { contents, resolveDir: root, loader: "ts" },
@@ -47,6 +91,7 @@ async function sizeOf(contents) {
     write: false,
     metafile: true,
     plugins: [later],
+    conditions: built === undefined ? [] : ["reacher-built"],
   });
   const { inputs } = Object.values(metafile.outputs)[0];
   const rooms = {};

@@ -59,7 +59,7 @@ await build({
   plugins: [
     {
       name: "own-modules-apart",
-      setup: (made) => made.onResolve({ filter: /^\.\.\/plan\// }, ({ path }) => ({ path, external: true })),
+      setup: (made) => made.onResolve({ filter: /^\.\.\/(plan|built)\// }, ({ path }) => ({ path, external: true })),
     },
   ],
 });

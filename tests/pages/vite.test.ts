@@ -1,6 +1,8 @@
 /** The Vite plugin in a real server and browser: a plan is edited while a key is held. */
-import { spawn, type ChildProcess } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import { join } from "node:path";
 import { chromium, type Browser, type Page } from "playwright-core";
 import { root } from "../support/browser";
@@ -124,3 +126,51 @@ test("its types stand beside it, and are written only when they change", async (
     await page.waitForTimeout(50);
   expect(readFileSync(types, "utf8")).toContain('readonly dash: "switch";');
 });
+
+test("a production build is checked ahead, ships no reading of plans, and plays; a plan of its own in it is refused", async () => {
+  writeFileSync(file, PLAN);
+  const vite = (...args: string[]) =>
+    spawnSync(
+      "node",
+      [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "error", ...args],
+      {
+        cwd: folder,
+        encoding: "utf8",
+        env: { ...process.env, NO_COLOR: "1" },
+      },
+    );
+  expect(vite("--outDir", "out").stderr).toBe("");
+  const assets = join(folder, "out/assets");
+  const [script] = readdirSync(assets).filter((name) => name.endsWith(".js"));
+  const code = readFileSync(join(assets, script!), "utf8");
+  // What the schema says of a field that is none, and the reading of plans, stay at home.
+  const has = (text: string) => code.includes(text);
+  expect([has("is no field here"), has("this game reads no plans"), code.length < 150_000]).toEqual([
+    false,
+    true,
+    true,
+  ]);
+
+  const site = createServer((request, answer) => {
+    const path = join(folder, "out", request.url === "/" ? "index.html" : request.url!);
+    answer.setHeader("Content-Type", path.endsWith(".js") ? "text/javascript" : "text/html");
+    answer.end(existsSync(path) ? readFileSync(path) : "");
+  }).listen(0, "127.0.0.1");
+  await new Promise((done) => site.once("listening", done));
+  await page.goto(`http://127.0.0.1:${(site.address() as AddressInfo).port}/`);
+  await until(({ v }) => v === 0);
+  await page.keyboard.down("KeyD");
+  expect(await until(({ v }) => v === 2)).toMatchObject({ v: 2, kick: false });
+  await page.keyboard.up("KeyD");
+  site.close();
+
+  const main = join(folder, "main.ts");
+  const own = `import { definePlan } from "reacher";\nexport const plan = definePlan({ reacherPlan: 1, actions: {} });\n`;
+  writeFileSync(main, own + readFileSync(main, "utf8"));
+  const { status, stderr } = vite("--outDir", "out2");
+  expect([status, stderr]).toEqual([
+    1,
+    expect.stringContaining("calls definePlan, and in a game that is built ahead no plan is read"),
+  ]);
+  expect(stderr).toContain("main.ts:2");
+}, 120_000);

@@ -1,5 +1,6 @@
 /** The command `reacher`. In: arguments. Out: text or JSON on standard output, and an exit code. */
 import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
+import type { BuildCommandOptions } from "./commands/build.js";
 import type { CompareOptions } from "./commands/compare.js";
 import type { DrawOptions } from "./commands/draw.js";
 import type { RebindOptions } from "./commands/rebind.js";
@@ -176,6 +177,14 @@ function commands(done: (code: number) => void): Command {
     .action(async (plan: string, options: { json?: boolean; output?: string }) => {
       const { types } = await import("./commands/types.js");
       done(await types(plan, options));
+    });
+  command("build", "a module with the plan checked ahead and only what it uses")
+    .argument("<plan>", "a plan, as JSON")
+    .option("-o, --output <file>", "where to write it, .ts or .js; standard output without it")
+    .option("--fixed-keys", "players change nothing: smaller still")
+    .action(async (plan: string, options: BuildCommandOptions) => {
+      const { build } = await import("./commands/build.js");
+      done(await build(plan, options));
     });
   command("schema", "the JSON Schema of plans, for editors").action(async () => {
     const { schema } = await import("./commands/schema.js");

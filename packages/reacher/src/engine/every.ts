@@ -1,4 +1,4 @@
-/** Every feature that there is. */
+/** Every feature that there is, by its name. */
 import type { Feature } from "./compile.js";
 import { bounce } from "./bounce.js";
 import { all } from "./gestures/all.js";
@@ -24,7 +24,8 @@ import { either, toggle } from "./switches/styles.js";
 import { waits } from "./switches/waits.js";
 import { turns } from "./turns/make.js";
 
-export const EVERY: readonly Feature[] = [
+/** In the order in which they link. */
+export const FEATURES = {
   flags,
   numbers,
   modes,
@@ -50,4 +51,8 @@ export const EVERY: readonly Feature[] = [
   flick,
   waits,
   bounce,
-];
+} as const satisfies Readonly<Record<string, Feature>>;
+
+export type FeatureName = keyof typeof FEATURES;
+
+export const EVERY: readonly Feature[] = Object.values(FEATURES);

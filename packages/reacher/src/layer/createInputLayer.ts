@@ -1,10 +1,11 @@
 /** From a plan to a layer: reads it, then compiles it. */
 import { isRawName } from "../controls/catalogue.js";
-import { EVERY } from "../engine/every.js";
+import { WHOLE } from "#whole";
+import { builtParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
 import { tellMade } from "./made.js";
 import type { InputLayer } from "./types.js";
-import { applyOverrides, parseOverrides, type Overrides } from "../plan/overrides.js";
+import type { Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";
@@ -20,13 +21,19 @@ export function createInputLayer<
   const X extends OtherNames = AnyOtherNames,
 >(plan: Plan<K, F, N, X>): InputLayer<K, F, N, X> {
   const written = plan as unknown as Plan;
-  const override = (plan: Plan, overrides: Overrides | null) => {
-    const { plan: own, faults } =
-      overrides === null ? { plan, faults: [] } : applyOverrides(plan, parseOverrides(overrides));
-    return { written: own, checked: resolvePlan(own), faults };
-  };
-  const parts = { written, features: EVERY, isRaw: isRawName, override, resolve: resolvePlan };
-  const layer = createCheckedLayer(resolvePlan(written), parts) as unknown as InputLayer<K, F, N, X>;
+  const partsOf = (plan: Plan) => builtParts(plan) ?? WHOLE;
+  const override = (plan: Plan, overrides: Overrides | null) =>
+    overrides === null
+      ? { written: plan, checked: resolvePlan(plan), faults: [] }
+      : partsOf(plan).override(plan, overrides);
+  const featuresOf = (plan: Plan) => partsOf(plan).features;
+  const checked = resolvePlan(written);
+  const parts = { written, features: featuresOf(written), isRaw: isRawName, override };
+  const layer = createCheckedLayer(checked, {
+    ...parts,
+    resolve: resolvePlan,
+    featuresOf,
+  }) as unknown as InputLayer<K, F, N, X>;
   tellMade(written, layer);
   return layer;
 }

@@ -46,6 +46,8 @@ export interface LayerParts {
   readonly override?: Hub["override"];
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
+  /** What a layer of another plan can do. */
+  readonly featuresOf?: (plan: Plan) => readonly Feature[];
 }
 
 /** Makes an input layer of a plan that was read before. @throws ReacherError where the plan needs a feature that is not among these */
@@ -100,12 +102,20 @@ class Layer extends Player implements InputLayer {
 
   constructor(
     plan: CheckedPlan,
-    { written, features, isRaw = () => true, override = noOverrides, resolve = noOverrides }: LayerParts,
+    {
+      written,
+      features,
+      isRaw = () => true,
+      override = noOverrides,
+      resolve = noOverrides,
+      featuresOf = () => features,
+    }: LayerParts,
   ) {
     const scheduler = new Scheduler();
     const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, scheduler.fed);
     const players: Player[] = [];
-    const tablesOf = (own: CheckedPlan, slots: readonly string[]) => knownTables(own, slots, features);
+    const tablesOf = (own: CheckedPlan, slots: readonly string[]) =>
+      knownTables(own, slots, featuresOf(hub.written));
     const hub: Hub = {
       written,
       plan,

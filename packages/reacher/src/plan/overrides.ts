@@ -7,10 +7,11 @@ import type { CheckedAction, CheckedPlan } from "./checked.js";
 import { bindingsOf } from "./checks/bindings.js";
 import { ReacherError, type Finding } from "./findings.js";
 import { didYouMean } from "../controls/nearest.js";
+import { lackingOf, type Lacking } from "./lacking.js";
 import { isTooDeep, shownShort } from "./depth.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
 import { ORDINALS } from "./names.js";
-import { readPlan } from "./read.js";
+import { readPlan } from "#overridden";
 import { noteResolved, resolvePlan } from "./resolve.js";
 import { missingControls } from "./reader/promises.js";
 import type { Plan, PlanPlayerFields, PlayerFields, Range } from "./types.js";
@@ -121,6 +122,7 @@ class Applier {
   /** The plan as changed so far; its actions are its own, and grow other one by one. */
   private raw: Plan;
   private readonly slots: readonly string[];
+  private readonly lacking: Lacking;
   /** Actions by the names that they had. */
   private readonly renamed = new Map<string, string>();
   private readonly baseActions: ReadonlyMap<string, CheckedAction>;
@@ -132,6 +134,7 @@ class Applier {
     private readonly isCareful: boolean,
   ) {
     this.raw = { ...plan, actions: { ...plan.actions } };
+    this.lacking = lackingOf(plan);
     this.slots = base.slots.map(({ name }) => name);
     this.baseActions = new Map(base.actions.map((action) => [action.name, action]));
     for (const [name, { was = [] }] of Object.entries(plan.actions))
@@ -386,6 +389,11 @@ class Applier {
       return;
     }
     const changed = read.plan.actions.find((one) => one.name === name)!;
+    const lacking = this.lacking(changed);
+    if (lacking !== undefined) {
+      this.aside(place, `this game was built without ${lacking}`);
+      return;
+    }
     const guarded = this.guarded(changed);
     if (guarded !== undefined) {
       this.aside(place, `${guarded} is protected: the plan lets nobody use it for anything else`);

@@ -1,7 +1,7 @@
 /** The form of a plan that the engine and the tools work with: every name resolved, every default filled in. Read once for each plan. */
 import type { CheckedPlan } from "./checked.js";
 import { PlanError } from "./findings.js";
-import { readPlan } from "./read.js";
+import { readPlan } from "#reader";
 import type { AnyOtherNames, OtherNames } from "./fieldNames.js";
 import type { Kinds, Plan } from "./types.js";
 

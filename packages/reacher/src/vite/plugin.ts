@@ -6,15 +6,24 @@
  */
 import { readFileSync, writeFileSync } from "node:fs";
 import { basename } from "node:path";
+import { fileURLToPath } from "node:url";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
 import { findingText } from "../plan/findings.js";
 import { checkPlan, planTypeName, planTypes, resolvePlan } from "../plan/check.js";
+import type { Plan } from "../plan/types.js";
+import { builtModule } from "../built/module.js";
 import { RELOAD } from "./reload.js";
 
 /** What the plugin may be told. */
 export interface ReacherPluginOptions {
   /** Which modules are plans, by their path. @default /\.plan\.json$/ */
   readonly include?: RegExp;
+  /**
+   * What a production build makes of plans: modules checked ahead, with only the features that they use, so that the game ships neither the
+   * reading of plans nor a schema library. `"fixed-keys"`: players cannot change anything, which is smaller still. `false`: the plan as JSON, read
+   * in the game; for games that also make plans of their own (`definePlan`, `parsePlan`). @default true
+   */
+  readonly ahead?: boolean | "fixed-keys";
   /** Whether a declaration file (`game.plan.d.json.ts`) is kept beside each plan. @default true */
   readonly types?: boolean;
 }
@@ -26,6 +35,7 @@ export interface ReacherPlugin {
   configResolved(config: { readonly command: string }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
   load(this: LoadContext, id: string): string | undefined;
+  transform(this: LoadContext, code: string, id: string): undefined;
   hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
 }
 
@@ -70,8 +80,9 @@ const idOf = (file: string) => `${PLAN_ID}${file}.js`;
  * stays held. A plan that cannot run leaves the last good one playing.
  */
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
-  const { include = /\.plan\.json$/, types = true } = options;
+  const { include = /\.plan\.json$/, types = true, ahead = true } = options;
   let isServing = false;
+  const isAhead = () => !isServing && ahead !== false;
   return {
     name: "reacher",
     enforce: "pre",
@@ -80,6 +91,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
+      if (Object.hasOwn(BUILT, source) && importer?.startsWith(OWN) === true)
+        return isAhead() ? OWN + BUILT[source]! : undefined;
       // `?raw` and `?url` ask for the file itself.
       if (!include.test(source)) return undefined;
       const found = await this.resolve(source, importer, { skipSelf: true });
@@ -92,7 +105,22 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       this.addWatchFile(file);
       const raw = checked(readFileSync(file, "utf8").replace(/^\uFEFF/, ""), file, this);
       if (types) keepTypes(raw, file);
-      return moduleOf(raw, isServing);
+      if (!isAhead()) return moduleOf(raw, isServing);
+      return builtModule(raw as Plan, {
+        file: basename(file),
+        types: false,
+        rebinding: ahead !== "fixed-keys",
+      });
+    },
+    transform(code, id) {
+      const maker = isAhead() && !id.startsWith(OWN) ? makerIn(code) : undefined;
+      if (maker !== undefined)
+        this.error({
+          message: `calls ${maker[0]}, and in a game that is built ahead no plan is read: put the plan into a .plan.json file and import it, or say reacher({ ahead: false })`,
+          id,
+          ...placeIn(code, id, maker.index),
+        });
+      return undefined;
     },
     hotUpdate({ file }) {
       const own = this.environment.moduleGraph.getModuleById(idOf(file));
@@ -101,16 +129,29 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   };
 }
 
+/** Where the library stands, and what of it is other in a game that was built ahead. */
+const OWN = fileURLToPath(new URL("..", import.meta.url));
+const BUILT: Readonly<Record<string, string>> = {
+  "#reader": "plan/notBuilt.js",
+  "#overridden": "plan/readBuilt.js",
+  "#whole": "layer/bare.js",
+};
+
+/** A call that reads a plan of the game's own, in a module that imports this library. */
+function makerIn(code: string): RegExpExecArray | undefined {
+  const imports = /\bfrom\s*["']reacher["']/.test(code);
+  return (imports && /\b(definePlan|parsePlan)(?=\s*[<(])/.exec(code)) || undefined;
+}
+
 /** The plan, or Vite's own error. */
 function checked(text: string, file: string, context: LoadContext): object {
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
-  const located = (message: string, offset: number): Located => {
-    const before = text.slice(0, offset);
-    const line = before.split("\n").length;
-    const column = offset - before.lastIndexOf("\n") - 1;
-    return { message, id: file, loc: { file, line, column }, frame: frameOf(text, line, column) };
-  };
+  const located = (message: string, offset: number): Located => ({
+    message,
+    id: file,
+    ...placeIn(text, file, offset),
+  });
   const [first] = errors;
   if (first !== undefined || tree === undefined)
     return context.error(
@@ -129,6 +170,13 @@ function checked(text: string, file: string, context: LoadContext): object {
   for (const found of findings)
     if (found.severity === "warning") context.warn(located(findingText(found), offsetOf(tree, found.place)));
   return raw;
+}
+
+function placeIn(text: string, file: string, offset: number): Pick<Located, "loc" | "frame"> {
+  const before = text.slice(0, offset);
+  const line = before.split("\n").length;
+  const column = offset - before.lastIndexOf("\n") - 1;
+  return { loc: { file, line, column }, frame: frameOf(text, line, column) };
 }
 
 /** The lines around a place, as Vite's overlay shows them. */

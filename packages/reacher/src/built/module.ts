@@ -1,0 +1,41 @@
+/**
+ * A plan as a module that was checked ahead, for tools that write one. In: a plan. Out: the text of a module. Pure.
+ *
+ * @module reacher/build
+ */
+import { planTypeName, planTypes } from "../plan/planTypes.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Plan } from "../plan/types.js";
+import { checkedText } from "./index.js";
+import { neededFeatures } from "./needed.js";
+
+/** How a module is made of a plan. */
+export interface BuildOptions {
+  /** Whether players may change their keys and settings; without, the game is smaller. @default true */
+  readonly rebinding?: boolean;
+  /** The plan's file, for the first line and the names of types. */
+  readonly file: string;
+  /** Whether the module is TypeScript. @default true */
+  readonly types?: boolean;
+}
+
+/** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
+export function builtModule(written: Plan, { rebinding = true, file, types = true }: BuildOptions): string {
+  const plan = resolvePlan(written);
+  const features = neededFeatures(written, rebinding);
+  const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
+  const by = rebinding ? "rebinding" : JSON.stringify(checkedText(plan));
+  const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}`;
+  const typed = types ? `${planTypes(plan, file, maker)}\n` : "";
+  const made = types ? `builtPlan<${planTypeName(plan, file)}Plan>` : "builtPlan";
+  return `${typed}import { ${imported.join(", ")} } from "reacher/built";
+
+/** Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
+const plan = ${made}(
+  ${JSON.stringify(JSON.stringify(written))},
+  [${features.join(", ")}],
+  ${by},
+);
+export default plan;
+`;
+}

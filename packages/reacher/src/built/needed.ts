@@ -1,0 +1,41 @@
+/** Which features a plan needs. In: a plan, and whether players may change it. Out: their names. Pure. */
+import type { CheckedAction, CheckedSwitch } from "../plan/checked.js";
+import type { Plan, PlayerFields } from "../plan/types.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Feature } from "../engine/compile.js";
+import { FEATURES, type FeatureName } from "../engine/every.js";
+import { kindOf } from "./lacking.js";
+
+/** What any game may tell any layer. */
+const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
+const STYLES = ["hold", "toggle", "either"] as const;
+
+/** The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose. */
+export function neededFeatures(written: Plan, rebinding: boolean): readonly FeatureName[] {
+  const { actions, flags, numbers, bounceMs } = resolvePlan(written);
+  const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
+  const needed = new Set<FeatureName>(ALWAYS);
+  if (flags.length > 0) needed.add("flags");
+  if (numbers.length > 0) needed.add("numbers");
+  if (bounceMs > 0 || rebinding) needed.add("bounce");
+  const all = Object.entries(FEATURES) as [FeatureName, Feature][];
+  for (const [name, feature] of all) if (wanted.some((action) => uses(action, feature))) needed.add(name);
+  return all.flatMap(([name]) => (needed.has(name) ? [name] : []));
+}
+
+/** The action as a player may set its style. */
+function chosen(written: Plan, action: CheckedAction): CheckedSwitch[] {
+  if (action.kind !== "switch") return [];
+  const { player, locked } = written.actions[action.name] as { player?: PlayerFields; locked?: boolean };
+  if (locked === true) return [];
+  return (player?.style ?? STYLES).map((style) => ({ ...action, style }));
+}
+
+function uses(action: CheckedAction, { actions, entries, options = [] }: Feature): boolean {
+  if (actions?.[action.kind] !== undefined) return true;
+  if (action.kind !== "switch") return false;
+  return (
+    options.some(({ isAsked }) => isAsked(action)) ||
+    action.entries.some((entry) => entries?.[kindOf(entry)] !== undefined)
+  );
+}

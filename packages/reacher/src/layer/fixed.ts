@@ -1,0 +1,10 @@
+/** Stands in place of a player's changes in a game that was built without rebinding, and says so. */
+import { ReacherError } from "../plan/findings.js";
+import type { Override } from "./builtParts.js";
+
+/** @throws ReacherError */
+export const fixed: Override = () => {
+  throw new ReacherError(
+    "this game was built without rebinding, and cannot apply a player's overrides; leave out --fixed-keys, or `rebinding: false`",
+  );
+};

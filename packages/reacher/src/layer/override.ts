@@ -1,0 +1,9 @@
+/** A player's changes, applied. In: a plan and overrides. Out: the plan as the player has it. */
+import { applyOverrides, parseOverrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Override } from "./builtParts.js";
+
+export const override: Override = (plan, overrides) => {
+  const { plan: written, faults } = applyOverrides(plan, parseOverrides(overrides));
+  return { written, checked: resolvePlan(written), faults };
+};

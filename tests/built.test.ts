@@ -1,0 +1,193 @@
+/** Plans built ahead: what a game gets that ships neither the reading of plans nor a schema library. */
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { buildSync } from "esbuild";
+import * as fc from "fast-check";
+import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
+import { builtModule } from "../packages/reacher/src/built/module";
+import { neededFeatures } from "../packages/reacher/src/built/needed";
+import { readPlan } from "../packages/reacher/src/plan/read";
+import { readPlan as readBuilt } from "../packages/reacher/src/plan/readBuilt";
+import { AXES, KEYS, plans } from "../packages/reacher/tests/randomPlans";
+import { root } from "./support/compiler";
+
+const folder = mkdtempSync(join(tmpdir(), "reacher-built-"));
+const bundle = (conditions: string[]) => {
+  const outfile = join(folder, `library${conditions.length}.cjs`);
+  buildSync({
+    stdin: { contents: 'export * from "reacher"; export * from "reacher/built";', resolveDir: root },
+    bundle: true,
+    format: "cjs",
+    platform: "node",
+    conditions,
+    outfile,
+  });
+  return require(outfile) as Library;
+};
+interface Library {
+  createInputLayer(plan: object): InputLayer;
+  parsePlan(raw: object): object;
+}
+let library: Library;
+beforeAll(() => void (library = bundle(["reacher-built"])));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** The layer of a built module: its text run with the bundled library. */
+function builtLayer(plan: Plan, rebinding: boolean): InputLayer {
+  const text = builtModule(plan, { file: "reef.plan.json", types: false, rebinding })
+    .replace(/import (\{.*\}) from "reacher\/built";/, "const $1 = library;")
+    .replace("export default plan;", "return plan;");
+  return library.createInputLayer(new Function("library", text)(library) as object);
+}
+
+const events = fc.array(
+  fc.record({
+    wait: fc.integer({ min: 0, max: 120 }),
+    control: fc.constantFrom(...KEYS, ...AXES, "KeyZ"),
+    value: fc.integer({ min: -4, max: 4 }).map((n) => n / 4),
+  }),
+  { minLength: 1, maxLength: 60 },
+);
+const settings = fc.subarray([
+  ["bounceMs", 20],
+  ["swapSticks", true],
+  ["holds", "toggle"],
+  ["kick.style", "toggle"],
+  ["tuck.style", "either"],
+  ["surge.style", "hold"],
+  ["grab.style", "nothing"],
+] as [string, unknown][]);
+const controls = fc.subarray([
+  ["swim.main.up", "KeyZ"],
+  ["swim.spare", null],
+  ["kick.main", "KeyZ"],
+  ["tuck.main.0", { use: "KeyZ", waits: 3 }],
+  ["surge.main", null],
+  ["grab.main.1", "KeyUnknown"],
+] as [string, unknown][]);
+
+/** What a layer does with these changes and events, step by step. */
+function course(
+  input: InputLayer,
+  changes: object,
+  hands: { wait: number; control: string; value: number }[],
+) {
+  const faults = input.setOverrides({ reacherOverrides: 1, ...changes } as Overrides);
+  let t = 0;
+  const steps = hands.map(({ wait, control, value }) => {
+    input.feed({ t: (t += wait), control, value });
+    input.step(t);
+    return JSON.stringify(input.now);
+  });
+  return { faults: faults.map(({ place, what }) => `${place} ${what}`), steps, state: [...input.snapshot()] };
+}
+
+test("a built plan plays as the plan does, with any player's changes", () => {
+  fc.assert(
+    fc.property(plans, controls, settings, events, (plan, keys, choices, hands) => {
+      const changes = { controls: Object.fromEntries(keys), settings: Object.fromEntries(choices) };
+      const written = JSON.parse(JSON.stringify(plan)) as Plan;
+      expect(course(builtLayer(written, true), changes, hands)).toEqual(
+        course(createInputLayer(written), changes, hands),
+      );
+      const fixed = builtLayer(written, false);
+      const free = createInputLayer(written);
+      for (const input of [fixed, free]) input.step(0);
+      let t = 0;
+      for (const { wait, control, value } of hands) {
+        t += wait;
+        for (const input of [fixed, free]) {
+          input.feed({ t, control, value });
+          input.step(t);
+        }
+        expect(fixed.now).toEqual(free.now);
+      }
+      expect(fixed.snapshot()).toEqual(free.snapshot());
+    }),
+    { numRuns: Number(process.env["RUNS"] ?? 1) * 60 },
+  );
+}, 600_000);
+
+test("what a player may have put into a plan is refused as the whole reader refuses it", () => {
+  const text = fc.constantFrom("KeyZ", "PadLeftStick", "MouseMove", "swim.up", "x");
+  const value = fc.oneof(
+    text,
+    fc.constantFrom(0, 1, 2, 9.5, 61_000, -1, NaN, true, null, [], {}, ["KeyA"], ["KeyA", "KeyB"], "both"),
+    fc.record({ inner: fc.constantFrom(0.2, 2) }),
+    fc.record({ press: fc.constantFrom(0.5, 0) }),
+  );
+  const names =
+    "use waits threshold taps of gapMs eachMs brokenBy short long afterMs all spreadMs series flick shape minus up perPixel";
+  const entry = fc.oneof(
+    value,
+    fc.dictionary(fc.constantFrom(...names.split(" "), "odd", "__proto__"), value, { maxKeys: 3 }),
+  );
+  const given = fc.oneof(entry, fc.array(entry, { maxLength: 2 }));
+  const action = fc.oneof(
+    fc.record({
+      kind: fc.constantFrom("switch", "axis", "vector", "turn"),
+      from: fc.record({ main: given }),
+    }),
+    fc.record({
+      kind: fc.constant("switch"),
+      from: fc.constant({ main: "KeyA" }),
+      tapMs: value,
+      repeat: fc.record({ everyMs: value }),
+    }),
+    fc.record({
+      kind: fc.constant("vector"),
+      from: fc.constant({ main: "PadLeftStick" }),
+      shape: fc.record({ gain: value, deadZone: value, invert: value }, { requiredKeys: [] }),
+    }),
+  );
+  fc.assert(
+    fc.property(action, fc.constantFrom(0, 20, 5000, NaN), (odd, bounceMs) => {
+      const swim = {
+        kind: "vector",
+        from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" } },
+      };
+      const plan = { reacherPlan: 1, bounceMs, actions: { swim, odd } };
+      const [whole, lean] = [readPlan(plan, true), readBuilt(plan, true)];
+      expect([lean.ok, lean.ok && lean.plan]).toEqual([whole.ok, whole.ok && whole.plan]);
+    }),
+    { numRuns: Number(process.env["RUNS"] ?? 1) * 3000 },
+  );
+});
+
+test("a game ships only what its plan uses, and says what it lacks", () => {
+  const hop = { kind: "switch", from: { main: "Space" }, player: { style: ["hold"] } };
+  const plan = { reacherPlan: 1, actions: { hop } } as unknown as Plan;
+  const BASE = ["modes", "losses", "drives", "switches"];
+  expect(neededFeatures(plan, false)).toEqual(BASE);
+  expect(neededFeatures(plan, true)).toEqual([...BASE, "bounce"]);
+  const input = builtLayer(plan, true);
+  const taps = { taps: 2, of: "Space" };
+  expect(input.setOverrides({ reacherOverrides: 1, controls: { "hop.main": taps } } as never)).toEqual([
+    { place: "controls.hop.main", message: "this game was built without taps", what: "aside" },
+  ]);
+  expect(() => builtLayer(plan, false).setOverrides({ reacherOverrides: 1 })).toThrow(
+    "this game was built without rebinding",
+  );
+  expect(() => library.parsePlan({ reacherPlan: 1, actions: { hop } })).toThrow("this game reads no plans");
+  // Without the condition the same module runs: it is only larger.
+  const whole = bundle([]);
+  expect(Object.keys(whole.parsePlan({ reacherPlan: 1, actions: { hop } }))).toEqual([
+    "reacherPlan",
+    "actions",
+  ]);
+});
+
+test("the command writes the module, and refuses a plan that cannot run", () => {
+  const run = (...args: string[]) =>
+    execFileSync("node", [join(root, "packages/reacher-cli/bin/reacher.cjs"), "build", ...args], {
+      encoding: "utf8",
+      stdio: "pipe",
+    });
+  const plan = join(root, "examples/kelpline/plan/kelpline.plan.json");
+  const file = join(folder, "plan.ts");
+  expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
+  expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
+  expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("not JSON");
+});
