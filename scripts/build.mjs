@@ -21,6 +21,8 @@ const common = {
   target: "node20",
   mainFields: ["module", "main"],
   logLevel: "warning",
+  // What is compiled ahead and kept cannot import: it requires.
+  supported: { "dynamic-import": false },
 };
 await build({
   ...common,
