@@ -13,7 +13,7 @@ for (const [name, path] of Object.entries({ CHROMIUM: chromium, ...ensureOthers(
   else process.env[name] = path;
 ensureBuilt();
 console.log("Building the examples ...");
-for (const example of ["starter", "kelpline"]) {
+for (const example of ["starter", "tether", "kelpline"]) {
   run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
     cwd: `examples/${example}`,
   });

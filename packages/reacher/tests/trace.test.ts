@@ -4,12 +4,14 @@ import * as fc from "fast-check";
 import { createInputLayer } from "reacher";
 import { play } from "reacher/testing";
 import {
+  packEvents,
   parseTrace,
   record,
   replay,
   startReplay,
   TraceError,
   TraceReader,
+  unpackEvents,
   type ReplayRow,
 } from "reacher/trace";
 import { dive, kelpline } from "./plans";
@@ -293,4 +295,87 @@ test("a trace may name what this plan does not have: it is skipped, and counted"
     "action sing": 2,
     "seat amber": 1,
   });
+});
+
+const packable = fc.oneof(
+  fc.record({
+    after: fc.double({ min: 0, max: 17, noNaN: true }),
+    control: fc.constantFrom("KeyW", "Space", "F24", "MouseMain", "WheelUp"),
+    value: fc.constantFrom(0, 1),
+  }),
+  fc.record({
+    after: fc.double({ min: 0, max: 17, noNaN: true }),
+    control: fc.constantFrom("PadLeftStickX", "PadRightTrigger", "PadButton17", "PadAxis99"),
+    value: fc.oneof(
+      fc.integer({ min: -32767, max: 32767 }).map((n) => n / 32767),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+    ),
+    pad: fc.nat({ max: 255 }),
+  }),
+  fc.record({
+    after: fc.double({ min: 0, max: 17, noNaN: true }),
+    control: fc.constant("MouseMoveX"),
+    value: fc.oneof(fc.integer({ min: -5000, max: 5000 }), fc.constantFrom(0.25, 1e9, -1 / 3)),
+  }),
+  fc.record({ after: fc.double({ min: 0, max: 17, noNaN: true }), lost: fc.constantFrom("focus", "pad") }),
+);
+
+test("a tick's events go into a few bytes and come out as they were, within the tick and in order", () => {
+  fc.assert(
+    fc.property(fc.array(packable, { maxLength: 12 }), fc.nat({ max: 1e6 }), (some, tick) => {
+      const [from, to] = [(tick * 1000) / 60, ((tick + 1) * 1000) / 60];
+      const events = some
+        .map(({ after, ...rest }) => ({ t: from + after, ...("lost" in rest && { pad: 3 }), ...rest }))
+        .sort((one, other) => one.t - other.t) as Parameters<typeof packEvents>[0];
+      const bytes = packEvents(events, from, to);
+      const out = unpackEvents(bytes, from);
+      const without = (event: object) => {
+        const { t: _, pad: __, ...rest } = event as { t: number; pad?: number; value?: number };
+        return rest.value === 0 ? { ...rest, value: 0 } : rest;
+      };
+      expect(out.map(without)).toEqual(events.map(without));
+      let before = from;
+      out.forEach((event, n) => {
+        expect(event.t > from && event.t <= to && event.t >= before).toBe(true);
+        expect(Math.abs(event.t - Math.min(events[n]!.t, to))).toBeLessThan(1 / 32);
+        if ("pad" in event) expect(event.pad).toBe((events[n] as { pad?: number }).pad ?? 0);
+        before = event.t;
+      });
+      // What goes over the line twice is the same.
+      expect(packEvents(out, from, to)).toEqual(bytes);
+    }),
+  );
+  expect(packEvents([{ t: 4, control: "KeyW", value: 1 }], 0, 16)).toHaveLength(5);
+});
+
+test("bytes that nobody packed are refused, and never more than they are", () => {
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 40 }), (bytes) => {
+      try {
+        const events = unpackEvents(bytes, 0);
+        expect(events.length).toBeLessThan(bytes.length);
+        expect(events.every((event) => "lost" in event || Number.isFinite(event.value))).toBe(true);
+      } catch (error) {
+        expect((error as Error).message).toMatch(/^packed events: byte \d+: /);
+      }
+    }),
+    { numRuns: 2000 },
+  );
+  for (const [event, fault] of [
+    [
+      { t: 1, control: "PadLeftStick", value: 0 },
+      "event 1: PadLeftStick is no control that reports by itself",
+    ],
+    [{ t: 1, control: "__proto__", value: 0 }, "is no control"],
+    [{ t: NaN, control: "KeyW", value: 1 }, "event 1: NaN is no moment"],
+    [{ t: 1, control: "KeyW", value: Infinity }, "event 1: Infinity is no value"],
+    [{ t: 1, control: "PadSouth", value: 1, pad: 300 }, "event 1: 300 is no pad"],
+  ] as const)
+    expect(() => packEvents([event], 0, 16)).toThrow(fault);
+  expect(() => packEvents([], 16, 16)).toThrow("16 to 16 ms is no tick");
+  expect(() => unpackEvents(Uint8Array.from([2]), 0)).toThrow("version 2 is not known");
+  // Another order of names is another version of the format.
+  const last = unpackEvents(packEvents([{ t: 1, control: "PadDpadRight", value: 1 }], 0, 16), 0)[0];
+  expect(last).toEqual({ t: 1, control: "PadDpadRight", value: 1, pad: 0 });
+  expect([...packEvents([{ t: 1, control: "PadDpadRight", value: 1 }], 0, 16)]).toEqual([1, 137, 13, 64, 0]);
 });

@@ -94,6 +94,7 @@ class Layer extends Player implements InputLayer {
   private olderPadControl = "";
   private olderPadChannel: Channel | undefined;
   open: readonly string[];
+  replaying = false;
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
   private presses: Presses | null = null;

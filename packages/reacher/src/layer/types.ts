@@ -170,6 +170,11 @@ export interface InputLayer<
   /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError where `t` is no time */
   step(t: number): Reading<K, X["gaits"]>;
   /**
+   * Whether what is stepped now was stepped before, and was put back by `restore`: the game sets it while it steps that again. Callbacks are called all
+   * the same, since what they tell the layer belongs to its state; a sound or a bubble asks here, and is not made twice. @default false
+   */
+  replaying: boolean;
+  /**
    * Goes on with another plan while playing: a changed number, another figure, a level's keys. What is on stays on where the action
    * is still there and of the same kind, what is held stays held where its control still does the same, gestures and windows in
    * progress included; players' overrides are applied anew. Flags, modes and numbers of the same name stay; a number that the

@@ -12,6 +12,7 @@ export type {
   TraceEntry,
   TraceHead,
 } from "./entry.js";
+export { packEvents, unpackEvents, type PackedEvent, type PackedLoss } from "./packed.js";
 export { parseTrace, TraceError, TraceReader } from "./lines.js";
 export { replay, startReplay, type Replay, type ReplayOptions } from "./replay.js";
 export type {

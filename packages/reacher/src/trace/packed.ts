@@ -1,0 +1,224 @@
+/**
+ * The raw events of a tick in a few bytes, for a line to another machine. In: events, and when the tick began. Out: bytes, and from these the
+ * same events. Bytes that nobody packed are refused.
+ *
+ * A byte for the version, then for each event: what it is and how its value is written (a number in groups of 7 bits), how long after the one before
+ * it came (in 1/64 ms, likewise), the pad where it is one's, and the value. A key takes 4 bytes.
+ */
+import { allControls, findControl, isRaw } from "../controls/catalogue.js";
+import { ReacherError } from "../plan/findings.js";
+import type { RawEvent } from "../layer/types.js";
+
+/** The window's focus, or a pad, is lost: what it held comes to rest. */
+export type PackedLoss =
+  | { readonly t: number; readonly lost: "focus" }
+  | { readonly t: number; readonly lost: "pad"; readonly pad: number };
+
+/** What a tick may hold. */
+export type PackedEvent = Required<RawEvent> | PackedLoss;
+
+/** Of another version other bytes mean other things: it counts up when the order of names changes. */
+const VERSION = 1;
+/** A moment is told in these, in ms: a binary fraction, so that adding it up is exact. */
+const UNIT = 1 / 64;
+/** Far longer than any tick, in units. */
+const MOST_UNITS = 2 ** 24;
+const MOST_PADS = 256;
+
+/** How a value is written. */
+const enum As {
+  Zero,
+  One,
+  /** In 32767ths, as most pads report, in two bytes. */
+  Short,
+  /** A whole number, as the mouse reports, in groups of 7 bits with the sign last. */
+  Whole,
+  Single,
+  Double,
+}
+/** How many ways there are to write a value. */
+const WAYS = 8;
+
+/** What an event is, by its number: what is lost, then controls that report by themselves, then what a pad has beyond the standard layout. */
+const FOCUS = 0;
+const PAD = 1;
+const FIRST = 2;
+const EXTRA = 100;
+let order: readonly string[] | undefined;
+let numbers: ReadonlyMap<string, number> | undefined;
+
+function names(): readonly string[] {
+  return (order ??= [
+    ...allControls().flatMap((control) => (isRaw(control) ? control.name : [])),
+    ...["PadButton", "PadAxis"].flatMap((kind) => Array.from({ length: EXTRA }, (_, n) => kind + n)),
+  ]);
+}
+
+function numberOf(control: string): number | undefined {
+  numbers ??= new Map(names().map((name, n) => [name, n + FIRST]));
+  return numbers.get(control);
+}
+
+/**
+ * Packs the events of a tick from `from` to `to` (ms). Moments are rounded to 1/64 ms and kept within the tick, so that no event waits for the next;
+ * values are kept exactly. Both sides of a line feed what `unpackEvents` gives: so they have the same moments.
+ * @throws ReacherError naming an event that is none
+ */
+export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: number, to: number): Uint8Array {
+  const most = Math.ceil((to - from) / UNIT) - 1;
+  if (!(most >= 1 && most < MOST_UNITS))
+    throw new ReacherError(`packed events: ${from} to ${to} ms is no tick`);
+  const writer = new Writer();
+  writer.byte(VERSION);
+  let before = 0;
+  events.forEach((event, n) => {
+    const fault = (what: string) => new ReacherError(`packed events: event ${n + 1}: ${what}`);
+    if (!Number.isFinite(event.t)) throw fault(`${event.t} is no moment`);
+    // At the tick's beginning it would belong to the tick before.
+    const at = Math.min(most, Math.max(1, before, Math.round((event.t - from) / UNIT)));
+    const loss = "lost" in event ? event.lost : undefined;
+    const what = loss === "focus" ? FOCUS : loss === "pad" ? PAD : numberOf((event as RawEvent).control);
+    if (what === undefined)
+      throw fault(`${String((event as RawEvent).control)} is no control that reports by itself`);
+    const pad = "pad" in event ? (event.pad ?? 0) : 0;
+    if (!Number.isInteger(pad) || pad < 0 || pad >= MOST_PADS) throw fault(`${pad} is no pad`);
+    const value = "value" in event ? event.value : 0;
+    if (!Number.isFinite(value)) throw fault(`${value} is no value`);
+    const as = "value" in event ? wayOf(value) : As.Zero;
+    writer.number(what * WAYS + as);
+    writer.number(at - before);
+    if (isPads(what)) writer.byte(pad);
+    writer.value(as, value);
+    before = at;
+  });
+  return writer.done();
+}
+
+/**
+ * The events of a tick that began at `from` (ms).
+ * @throws ReacherError naming the byte, where they were not packed by `packEvents`, or by another version of it
+ */
+export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
+  const reader = new Reader(bytes);
+  const version = reader.byte();
+  if (version !== VERSION)
+    throw reader.fault(`version ${version} is not known here; this is version ${VERSION} of the format`);
+  const events: PackedEvent[] = [];
+  let at = 0;
+  while (!reader.isDone) {
+    const head = reader.number();
+    const [what, as] = [Math.floor(head / WAYS), head % WAYS];
+    if (as > As.Double) throw reader.fault("a value is written in a way that there is not");
+    const control = names()[what - FIRST];
+    if (what >= FIRST && control === undefined) throw reader.fault(`control ${what} is not known`);
+    const after = reader.number();
+    if (after >= MOST_UNITS) throw reader.fault("a moment lies beyond any tick");
+    at += after;
+    const t = from + at * UNIT;
+    const pad = isPads(what) ? reader.byte() : 0;
+    const value = reader.value(as);
+    if (control !== undefined) events.push({ t, control, value, pad });
+    else events.push(what === PAD ? { t, lost: "pad", pad } : { t, lost: "focus" });
+  }
+  return events;
+}
+
+function isPads(what: number): boolean {
+  return what === PAD || (what >= FIRST && findControl(names()[what - FIRST]!)!.device === "pad");
+}
+
+function wayOf(value: number): As {
+  if (value === 0) return As.Zero;
+  if (value === 1) return As.One;
+  if (Math.abs(value) <= 1 && Math.round(value * 32767) / 32767 === value) return As.Short;
+  if (Number.isInteger(value) && Math.abs(value) < 2 ** 20) return As.Whole;
+  return Math.fround(value) === value ? As.Single : As.Double;
+}
+
+/** May change: the bytes written so far. */
+class Writer {
+  private readonly bytes: number[] = [];
+  private readonly view = new DataView(new ArrayBuffer(8));
+
+  byte(value: number): void {
+    this.bytes.push(value);
+  }
+
+  /** A whole number from 0 on, 7 bits a byte, the lowest first. */
+  number(value: number): void {
+    let rest = value;
+    for (; rest > 127; rest = Math.floor(rest / 128)) this.byte((rest % 128) | 128);
+    this.byte(rest);
+  }
+
+  value(as: As, value: number): void {
+    const { view } = this;
+    if (as === As.Whole) this.number(Math.abs(value) * 2 + (value < 0 ? 1 : 0));
+    const length = lengthOf(as);
+    if (as === As.Short) view.setInt16(0, Math.round(value * 32767));
+    if (as === As.Single) view.setFloat32(0, value);
+    if (as === As.Double) view.setFloat64(0, value);
+    for (let n = 0; n < length; n++) this.byte(view.getUint8(n));
+  }
+
+  done(): Uint8Array {
+    return Uint8Array.from(this.bytes);
+  }
+}
+
+/** May change: how far it has come. */
+class Reader {
+  private at = 0;
+  private readonly view: DataView;
+
+  constructor(private readonly bytes: Uint8Array) {
+    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
+
+  get isDone(): boolean {
+    return this.at === this.bytes.length;
+  }
+
+  byte(): number {
+    if (this.isDone) throw this.fault("they end in the middle of an event");
+    return this.bytes[this.at++]!;
+  }
+
+  number(): number {
+    let value = 0;
+    for (let weight = 1; weight < 2 ** 28; weight *= 128) {
+      const byte = this.byte();
+      value += (byte & 127) * weight;
+      if (byte < 128) return value;
+    }
+    throw this.fault("a number is longer than any");
+  }
+
+  value(as: As): number {
+    if (as === As.Zero || as === As.One) return as;
+    if (as === As.Whole) {
+      const written = this.number();
+      return ((written & 1) === 1 ? -1 : 1) * (written >>> 1) + 0;
+    }
+    const { at, view } = this;
+    if (at + lengthOf(as) > this.bytes.length) throw this.fault("they end in the middle of a value");
+    this.at += lengthOf(as);
+    const value =
+      as === As.Short
+        ? view.getInt16(at) / 32767
+        : as === As.Single
+          ? view.getFloat32(at)
+          : view.getFloat64(at);
+    if (!Number.isFinite(value)) throw this.fault("a value is no number");
+    return value;
+  }
+
+  fault(what: string): ReacherError {
+    return new ReacherError(`packed events: byte ${this.at}: ${what}`);
+  }
+}
+
+/** Bytes of a value of fixed length. */
+function lengthOf(as: As): number {
+  return as === As.Short ? 2 : as === As.Single ? 4 : as === As.Double ? 8 : 0;
+}
