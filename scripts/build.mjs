@@ -61,7 +61,8 @@ await build({
   plugins: [
     {
       name: "own-modules-apart",
-      setup: (made) => made.onResolve({ filter: /^\.\.\/(plan|built)\// }, ({ path }) => ({ path, external: true })),
+      setup: (made) =>
+        made.onResolve({ filter: /^\.\.\/(plan|built)\// }, ({ path }) => ({ path, external: true })),
     },
   ],
 });
