@@ -62,6 +62,70 @@ test("the command comes with little, and runs", () => {
   expect(statSync(join(folder, "curve.png")).size).toBeGreaterThan(10_000);
 });
 
+test("what is not installed with it says how to install it", () => {
+  const program = `import { fileStore } from "reacher/stores/file";
+await fileStore("kept").change("mine", () => "x").catch((error) => console.log(error.message));`;
+  writeFileSync(join(folder, "store.mjs"), program);
+  // The command has brought it: a project without the command has not.
+  rmSync(join(folder, "node_modules/write-file-atomic"), { recursive: true });
+  const needs = "reacher/stores/file needs the package write-file-atomic: npm install write-file-atomic";
+  expect(run("node", "store.mjs")).toContain(needs);
+});
+
+/** The oldest compiler whose users are served; docs and README name it. */
+const OLDEST_COMPILER = "5.4";
+
+test("typed for the oldest compiler that the README names, all entries, with nothing skipped", () => {
+  expect(readFileSync(join(root, "packages/reacher/README.md"), "utf8")).toContain(
+    `TypeScript ${OLDEST_COMPILER} or newer`,
+  );
+  const { exports } = JSON.parse(readFileSync(join(root, "packages/reacher/package.json"), "utf8"));
+  const entries = Object.keys(exports).filter((path) => !path.endsWith(".json"));
+  const imports = entries.map((path, n) => `import * as e${n} from "reacher${path.slice(1)}";`);
+  writeFileSync(
+    join(folder, "all.ts"),
+    `${imports.join("\n")}\nexport default [${entries.map((_, n) => `e${n}`).join()}];\n`,
+  );
+  run(
+    "npm",
+    "install",
+    "--no-audit",
+    "--no-fund",
+    "--loglevel=error",
+    "--no-save",
+    `typescript@${OLDEST_COMPILER}`,
+  );
+  for (const [module, resolution] of [
+    ["ESNext", "Bundler"],
+    ["NodeNext", "NodeNext"],
+  ]) {
+    const options = [
+      "--noEmit",
+      "--strict",
+      "--skipLibCheck",
+      "false",
+      "--target",
+      "ES2022",
+      "--lib",
+      "ES2022,DOM",
+    ];
+    const { stdout } = spawnSync(
+      "node",
+      [
+        "node_modules/typescript/bin/tsc",
+        ...options,
+        "--module",
+        module!,
+        "--moduleResolution",
+        resolution!,
+        "all.ts",
+      ],
+      { cwd: folder, encoding: "utf8" },
+    );
+    expect([module, stdout]).toEqual([module, ""]);
+  }
+});
+
 test("imported, required, and typed by both ways of resolving, with nothing skipped", () => {
   const game = `import { createInputLayer, definePlan } from "reacher";
 import { attachBrowser } from "reacher/browser";

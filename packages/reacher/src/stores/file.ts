@@ -7,7 +7,7 @@
 import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
-import writeFileAtomic from "write-file-atomic";
+import { ReacherError } from "../plan/findings.js";
 import type { TextStore } from "../rebind/store.js";
 
 const ENDING = ".overrides.json";
@@ -42,6 +42,7 @@ export function fileStore(folder: string): TextStore {
           if (isShort(name)) await rm(join(folder, safe(name) + NAME_ENDING), { force: true });
           return;
         }
+        const writeFileAtomic = await atomicWriter();
         await mkdir(folder, { recursive: true });
         if (isShort(name)) await writeFileAtomic(join(folder, safe(name) + NAME_ENDING), name);
         await writeFileAtomic(fileOf(name), after);
@@ -61,6 +62,17 @@ export function fileStore(folder: string): TextStore {
       return names.filter((name) => name !== undefined).sort();
     },
   };
+}
+
+/** Loaded when something is written first: it is not installed with this package. @throws ReacherError saying how to install it */
+async function atomicWriter(): Promise<(file: string, text: string) => Promise<void>> {
+  try {
+    return (await import("write-file-atomic")).default;
+  } catch (error) {
+    throw new ReacherError(
+      `reacher/stores/file needs the package write-file-atomic: npm install write-file-atomic (${(error as Error).message.split("\n")[0]})`,
+    );
+  }
 }
 
 /** The file's name without its ending: short, and the same every time. */
