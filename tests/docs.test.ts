@@ -1,7 +1,7 @@
 /** Every code block of the documentation is compiled and run. */
 import { execFileSync, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, normalize } from "node:path";
 import { checkPlan, FINDINGS } from "reacher/check";
 import ts from "typescript";
 import { complaints, root } from "./support/compiler";
@@ -13,11 +13,9 @@ interface Block {
   readonly code: string;
 }
 
-const docs = [
-  "README.md",
-  "CONTRIBUTING.md",
-  ...readdirSync(join(root, "docs")).flatMap((name) => (name.endsWith(".md") ? [`docs/${name}`] : [])),
-];
+const pagesOf = (folder: string) =>
+  readdirSync(join(root, folder)).flatMap((name) => (name.endsWith(".md") ? [`${folder}/${name}`] : []));
+const docs = ["README.md", "CONTRIBUTING.md", ...pagesOf("docs"), ...pagesOf("docs/how-to")];
 
 const blocks: Block[] = docs.flatMap((file) => {
   const text = readFileSync(join(root, file), "utf8");
@@ -35,14 +33,15 @@ const of = (language: string) =>
     .map((block) => [`${block.file} block ${block.number + 1}`, block] as const);
 
 test("every block is of a language that is tried here", () => {
-  expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(["json", "sh", "text", "ts"]);
+  const tried = ["html", "json", "sh", "text", "ts", "tsx"];
+  expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(tried);
 });
 
 test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
   expect(complaints(code)).toEqual([]);
   if (code.includes("document.")) {
-    // A page's script: it is an example, word for word, and the pages' tests run that.
-    expect(readFileSync(join(root, "examples/starter/main.ts"), "utf8")).toBe(code);
+    // A page's script. The README's is an example, word for word, and the pages' tests run that, and the guide's.
+    if (file === "README.md") expect(readFileSync(join(root, "examples/starter/main.ts"), "utf8")).toBe(code);
     return;
   }
   const folder = join(root, "node_modules/.cache/docs");
@@ -55,6 +54,10 @@ test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
     }).outputText,
   );
   execFileSync("node", [path]);
+});
+
+test.each(of("tsx"))("%s compiles", (_, { code }) => {
+  expect(complaints(code, "tsx")).toEqual([]);
 });
 
 const reacher = (...args: string[]) =>
@@ -111,11 +114,51 @@ test.each(
   }
 });
 
-test("every picture and file that the documentation links to is there", () => {
-  for (const file of docs) {
-    const links = [...readFileSync(join(root, file), "utf8").matchAll(/\]\(([^)#:]+)\)/g)].map(
-      ([, link]) => link!,
-    );
-    for (const link of links) expect([link, existsSync(join(root, file, "..", link))]).toEqual([link, true]);
-  }
+/** What a page links to within the project: files, and headings in them. */
+function linksIn(file: string): { path: string; heading: string | undefined }[] {
+  // A sign in a block of code is no link.
+  const text = readFileSync(join(root, file), "utf8").replace(/^```[\s\S]*?^```$/gm, "");
+  return [...text.matchAll(/\]\(<?([^)\s>]+)>?\)/g)].flatMap(([, link]) => {
+    if (/^[a-z]+:/.test(link!)) return [];
+    const [path = "", heading] = link!.split("#");
+    return [{ path: path === "" ? file : normalize(join(file, "..", path)), heading }];
+  });
+}
+const anchorOf = (heading: string) =>
+  heading
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N} _-]/gu, "")
+    .replaceAll(" ", "-");
+const isPage = (path: string) => path.endsWith(".md");
+
+test("every page, picture and heading that the documentation links to is there, and every page is reached from the README", () => {
+  const api = readdirSync(join(root, "docs/api"), { recursive: true, encoding: "utf8" });
+  const all = [...docs, ...api.flatMap((path) => (isPage(path) ? [`docs/api/${path}`] : []))];
+  const dead: string[] = [];
+  for (const file of all)
+    for (const { path, heading } of linksIn(file)) {
+      if (!existsSync(join(root, path))) dead.push(`${file}: ${path}`);
+      // What is made from the code has anchors of its own.
+      else if (heading !== undefined && isPage(path) && !path.startsWith("docs/api/")) {
+        const text = readFileSync(join(root, path), "utf8");
+        const anchors = [...text.matchAll(/^#+ (.*)$/gm)].map(([, title]) => anchorOf(title!));
+        if (!anchors.includes(heading)) dead.push(`${file}: ${path}#${heading}`);
+      }
+    }
+  expect(dead).toEqual([]);
+  const reached = new Set(["README.md"]);
+  for (const file of reached)
+    for (const { path } of linksIn(file))
+      if (isPage(path) && !path.includes("node_modules")) reached.add(path);
+  expect(all.filter((file) => !reached.has(file))).toEqual([]);
+  for (const picture of readdirSync(join(root, "docs/screenshots")))
+    expect([
+      picture,
+      docs.some((file) => linksIn(file).some(({ path }) => path.endsWith(`/${picture}`))),
+    ]).toEqual([picture, true]);
+});
+
+test("the README is short, and the page of controls is as the catalogue is", () => {
+  expect(readFileSync(join(root, "README.md"), "utf8").split("\n").length).toBeLessThan(200);
+  execFileSync("node", [join(root, "scripts/controls.mjs"), "--check"], { cwd: root });
 });

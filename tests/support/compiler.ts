@@ -13,11 +13,12 @@ const compilerOptions: ts.CompilerOptions = {
   moduleResolution: ts.ModuleResolutionKind.Bundler,
   lib: ["lib.es2022.d.ts", "lib.dom.d.ts"],
   types: ["node"],
+  jsx: ts.JsxEmit.ReactJSX,
 };
 
 /** The compiler's complaints about a program that uses the library. */
-export function complaints(code: string): string[] {
-  const name = join(root, "examples/starter/asked.ts");
+export function complaints(code: string, language: "ts" | "tsx" = "ts"): string[] {
+  const name = join(root, `examples/starter/asked.${language}`);
   const host = ts.createCompilerHost(compilerOptions);
   const read = host.getSourceFile.bind(host);
   host.getSourceFile = (file, ...rest) =>
