@@ -1,6 +1,7 @@
 /** Plans built ahead: what a game gets that ships neither the reading of plans nor a schema library. */
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildSync } from "esbuild";
@@ -24,7 +25,7 @@ const bundle = (conditions: string[]) => {
     conditions,
     outfile,
   });
-  return require(outfile) as Library;
+  return createRequire(outfile)(outfile) as Library;
 };
 interface Library {
   createInputLayer(plan: object): InputLayer;
