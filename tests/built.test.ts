@@ -8,6 +8,7 @@ import { buildSync } from "esbuild";
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { builtModule } from "../packages/reacher/src/built/module";
+import { FEATURES } from "../packages/reacher/src/engine/every";
 import { neededFeatures } from "../packages/reacher/src/built/needed";
 import { readPlan } from "../packages/reacher/src/plan/read";
 import { readPlan as readBuilt } from "../packages/reacher/src/plan/readBuilt";
@@ -162,6 +163,8 @@ test("a game ships only what its plan uses, and says what it lacks", () => {
   const plan = { reacherPlan: 1, actions: { hop } } as unknown as Plan;
   const BASE = ["modes", "losses", "drives", "switches"];
   expect(neededFeatures(plan, false)).toEqual(BASE);
+  // A module imports its features by their names.
+  expect(Object.keys(FEATURES).filter((name) => !(name in library))).toEqual([]);
   expect(neededFeatures(plan, true)).toEqual([...BASE, "bounce"]);
   const input = builtLayer(plan, true);
   const taps = { taps: 2, of: "Space" };
