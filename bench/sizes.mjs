@@ -50,23 +50,10 @@ async function builtSizes() {
   };
 }
 
-/** As the starter's page has it. */
-const STARTER_PLAN = {
-  reacherPlan: 1,
-  actions: {
-    move: {
-      kind: "vector",
-      from: {
-        main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" },
-        spare: { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" },
-        pad: "PadLeftStick",
-      },
-      pace: { unit: "m/s", base: 3, rules: [{ when: "run", set: 6 }] },
-    },
-    run: { kind: "switch", from: { main: "ShiftLeft", pad: "PadSouth" } },
-    warm: { kind: "switch", style: "toggle", from: { main: "KeyE", pad: "PadNorth" } },
-  },
-};
+/** The starter's own plan, out of its page. */
+const STARTER_PLAN = new Function(
+  `return ${/definePlan\((\{[\s\S]*?\n\})\);/.exec(readFileSync(`${root}examples/starter/main.ts`, "utf8"))[1]};`,
+)();
 
 /** `built`: the module of a plan that was checked ahead, which the rest imports by this name. */
 async function sizeOf(contents, built) {

@@ -1,7 +1,7 @@
 /** Each action's reading as text: as it is now, or as it was at the timeline's cursor. */
 import { useEffect, useState } from "react";
 import type { Seat } from "reacher";
-import type { AnyReading } from "./figure";
+import { readingText, type AnyReading } from "reacher/panel";
 import type { Session } from "./session";
 import { isOnAt, movingAt } from "./timeline/timeline";
 
@@ -40,28 +40,8 @@ interface Row {
 function present({ plan }: Session, seat: Seat): Row[] {
   return Object.keys(plan.actions).map((action) => {
     const reading = (seat.now as Readonly<Record<string, AnyReading>>)[action]!;
-    return { action, ...textOf(reading), isLive: seat.live(action) };
+    return { action, ...readingText(reading), isLive: seat.live(action) };
   });
-}
-
-function textOf(reading: AnyReading): { text: string; isOn: boolean } {
-  if ("on" in reading)
-    return {
-      text: reading.on
-        ? `on for ${(reading.onMs / 1000).toFixed(1)} s`
-        : reading.progress > 0
-          ? `${Math.round(reading.progress * 100)} % filled`
-          : "off",
-      isOn: reading.on,
-    };
-  if ("dx" in reading)
-    return {
-      text: `${reading.dx.toFixed(2)}, ${reading.dy.toFixed(2)}`,
-      isOn: reading.dx !== 0 || reading.dy !== 0,
-    };
-  const value =
-    "x" in reading ? `${reading.x.toFixed(2)}, ${reading.y.toFixed(2)}` : reading.value.toFixed(2);
-  return { text: movementText(value, reading.gait, reading.pace), isOn: reading.length > 0 };
 }
 
 function past({ shown, seat }: Session, t: number): Row[] {

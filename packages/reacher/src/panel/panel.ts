@@ -9,6 +9,7 @@ import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import { explainLayer } from "../trace/explain.js";
 import { record, type Recorder } from "../trace/record.js";
+export { readingText, type AnyReading } from "./rows.js";
 import { actionRows, heldText, situationText } from "./rows.js";
 import { Strip } from "./strip.js";
 import { STYLE } from "./style.js";

@@ -9,7 +9,8 @@ export interface PanelRow {
   readonly isOn: boolean;
 }
 
-type AnyReading = SwitchReading | AxisReading | VectorReading | TurnReading;
+/** The reading of any action. */
+export type AnyReading = SwitchReading | AxisReading | VectorReading | TurnReading;
 
 export function heldText(input: InputLayer): string {
   return (
@@ -53,7 +54,7 @@ export function situationText(input: InputLayer): [string, string][] {
 export function actionRows(input: InputLayer): PanelRow[] {
   return seatsOf(input).flatMap((seat) =>
     Object.entries(seat.now as Readonly<Record<string, AnyReading>>).map(([action, reading]) => {
-      const { text, isOn } = rowOf(reading);
+      const { text, isOn } = readingText(reading);
       return { name: named(input, seat, action), text: seat.live(action) ? text : `${text}, not live`, isOn };
     }),
   );
@@ -63,7 +64,8 @@ const seatsOf = (input: InputLayer) => input.open.map((name) => input.seat(name)
 const named = (input: InputLayer, { name }: Seat, text: string) =>
   input.open.length > 1 ? `${name} ${text}` : text;
 
-function rowOf(reading: AnyReading): { text: string; isOn: boolean } {
+/** What a reading says in a few words, and whether the action is on or moves. */
+export function readingText(reading: AnyReading): { readonly text: string; readonly isOn: boolean } {
   if ("on" in reading)
     return {
       text: reading.on

@@ -115,10 +115,8 @@ class Explainer {
   private i: Int32Array;
   private b: Uint8Array;
   private cause: Cause | undefined;
-  /** Who listens to which signal, in the tables that the seat has now. */
-  private listeners:
-    | { readonly tables: Tables; readonly of: readonly (readonly Switch[])[]; readonly touched: Uint8Array }
-    | undefined;
+  /** Of the tables that the seat has now. */
+  private listeners: Listeners | undefined;
 
   constructor(
     private readonly seat: EngineSeat,
@@ -155,8 +153,10 @@ class Explainer {
     const { risen, touched } = this.reached();
     const change: Change = { before: { f, i, b }, after: seat, tables, due, risen };
     const asksAll = due !== undefined || cause.drive !== undefined || tables.plan.bounceMs > 0;
-    for (const one of tables.switches as readonly Switch[]) {
-      const isTold = b[one.reported] !== seat.b[one.reported] || f[one.onAt] !== seat.f[one.onAt];
+    const { switches, reported, onAt } = this.listeners!;
+    for (let n = 0; n < switches.length; n++) {
+      const one = switches[n]!;
+      const isTold = b[reported[n]!] !== seat.b[reported[n]!] || f[onAt[n]!] !== seat.f[onAt[n]!];
       if (!asksAll && !isTold && touched[one.number] === 0) continue;
       const said = this.tell(one, change, cause);
       if (said !== undefined) this.emit({ at, action: one.name, ...said });
@@ -167,15 +167,15 @@ class Explainer {
   private reached(): { readonly risen: readonly Signal[]; readonly touched: Uint8Array } {
     const { b, seat } = this;
     const { tables } = seat;
-    if (this.listeners?.tables !== tables)
-      this.listeners = { tables, of: listenersOf(tables), touched: new Uint8Array(tables.actions.length) };
-    const { of, touched } = this.listeners;
+    if (this.listeners?.tables !== tables) this.listeners = listenersOf(tables);
+    const { of, up, touched } = this.listeners;
+    const is = seat.b;
     touched.fill(0);
     let risen: Signal[] = NOTHING_ROSE;
-    for (let n = 0; n < tables.signals.length; n++) {
-      const signal = tables.signals[n]!;
-      if (b[signal.up] === seat.b[signal.up]) continue;
-      if (seat.b[signal.up] === 1) risen = [...risen, signal];
+    for (let n = 0; n < up.length; n++) {
+      const at = up[n]!;
+      if (b[at] === is[at]) continue;
+      if (is[at] === 1) risen = [...risen, tables.signals[n]!];
       for (const { number } of of[n]!) touched[number] = 1;
     }
     return { risen, touched };
@@ -402,11 +402,39 @@ function isSecondKey(direction: Signal, change: Change): boolean {
   return change.risen.some(({ channel }) => channel !== null && direction.controls.includes(channel.id));
 }
 
+/** Where all that is looked at after each event stands, in a seat's tables. */
+interface Listeners {
+  readonly tables: Tables;
+  /** Of each signal: whether it is up (bytes), and the switches that it can reach. */
+  readonly up: Int32Array;
+  readonly of: readonly (readonly Switch[])[];
+  /** Of each switch: what it reports (bytes), and when it came on (floats). */
+  readonly switches: readonly Switch[];
+  readonly reported: Int32Array;
+  readonly onAt: Int32Array;
+  /** By the number of a switch: whether what is looked at now can reach it. */
+  readonly touched: Uint8Array;
+}
+
+function listenersOf(tables: Tables): Listeners {
+  const { signals, actions } = tables;
+  const switches = tables.switches as readonly Switch[];
+  return {
+    tables,
+    up: Int32Array.from(signals, ({ up }) => up),
+    of: reachedBy(switches, signals),
+    switches,
+    reported: Int32Array.from(switches, ({ reported }) => reported),
+    onAt: Int32Array.from(switches, ({ onAt }) => onAt),
+    touched: new Uint8Array(actions.length),
+  };
+}
+
 /** The switches that each signal can reach: by itself, or as another key of a direction. */
-function listenersOf({ switches, signals }: Tables): Switch[][] {
+function reachedBy(switches: readonly Switch[], signals: readonly Signal[]): Switch[][] {
   const place = new Map(signals.map((signal, n) => [signal, n]));
   const all = signals.map((): Switch[] => []);
-  for (const one of switches as readonly Switch[])
+  for (const one of switches)
     for (const own of signalsOf(one)) {
       all[place.get(own)!]!.push(one);
       if (own.channel !== null) continue;

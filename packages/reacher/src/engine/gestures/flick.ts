@@ -136,6 +136,7 @@ function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
   }));
 }
 
+/** A stick that is thrown. */
 export const flick: Feature = {
   entries: {
     flick: (compiler, { owner, entry }: EntryOf<Switch, "flick">) => {

@@ -104,4 +104,5 @@ export function makePace(
   return own;
 }
 
+/** Axes and vectors. */
 export const movements: Feature = { actions: { axis: make, vector: make } };

@@ -14,6 +14,7 @@ export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) 
   return undefined;
 }
 
+/** The game works an action itself: `drive`. */
 export const drives: Feature = {
   open: (compiler) => {
     compiler.commands[Kind.Drive] = (s, index, x, y) => {

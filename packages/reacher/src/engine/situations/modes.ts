@@ -163,6 +163,7 @@ export function situationOf(tables: object): Situation | undefined {
   return situations.get(tables);
 }
 
+/** Situations, what they cover, and mutes: which actions are live. */
 export const modes: Feature = {
   link: (compiler) => {
     const own = new Situation(compiler);

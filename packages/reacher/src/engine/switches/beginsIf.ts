@@ -15,6 +15,7 @@ export class BeginsIf implements Beginning {
   begin(): void {}
 }
 
+/** What must be so for a switch to begin. */
 export const beginsIf: Feature = {
   options: [
     {

@@ -36,6 +36,7 @@ export class Rest extends Rule implements Beginning, Timed {
   }
 }
 
+/** A rest after each beginning. */
 export const rest: Feature = {
   options: [
     {

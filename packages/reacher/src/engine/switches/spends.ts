@@ -17,6 +17,7 @@ class Spends implements Beginning {
   }
 }
 
+/** Flags that a beginning uses up. */
 export const spends: Feature = {
   options: [
     {
