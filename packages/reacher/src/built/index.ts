@@ -16,41 +16,22 @@ import { noteBuilt, type Override } from "../layer/builtParts.js";
 import { fixed } from "../layer/fixed.js";
 import { override } from "../layer/override.js";
 import { lackingIn } from "./lacking.js";
+import type { Part } from "./parts.js";
 
-export { bounce } from "../engine/bounce.js";
-export { all } from "../engine/gestures/all.js";
-export { flick } from "../engine/gestures/flick.js";
-export { long, short } from "../engine/gestures/longAndShort.js";
-export { series } from "../engine/gestures/series.js";
-export { taps } from "../engine/gestures/taps.js";
-export { movements } from "../engine/movement/make.js";
-export { drives } from "../engine/situations/drives.js";
-export { flags } from "../engine/situations/flags.js";
-export { losses } from "../engine/situations/losses.js";
-export { modes } from "../engine/situations/modes.js";
-export { numbers } from "../engine/situations/numbers.js";
-export { beginsIf } from "../engine/switches/beginsIf.js";
-export { keep } from "../engine/switches/keep.js";
-export { switches } from "../engine/switches/make.js";
-export { needs } from "../engine/switches/needs.js";
-export { oneOf } from "../engine/switches/oneOf.js";
-export { repeat } from "../engine/switches/repeat.js";
-export { rest } from "../engine/switches/rest.js";
-export { spends } from "../engine/switches/spends.js";
-export { either, toggle } from "../engine/switches/styles.js";
-export { waits } from "../engine/switches/waits.js";
-export { turns } from "../engine/turns/make.js";
-export type { Feature } from "../engine/compile.js";
+export * from "./parts.js";
 
-/** What lets players change a built plan: it reads the plan, and what they changed of it. */
+/** What lets players change a built plan: it reads the plan, and what they changed of it. What it is made of is the library's own. */
 export interface Rebinding {
+  readonly part: "rebinding";
+}
+
+interface Changes {
   readonly read: (plan: Plan) => CheckedPlan;
   readonly override: Override;
   readonly note: (plan: Plan, features: readonly Feature[]) => void;
 }
 
-/** Players may change the plan. */
-export const rebinding: Rebinding = {
+const changes: Changes = {
   read: (plan) => {
     const read = readPlan(plan);
     if (!read.ok) throw new PlanError(read.findings);
@@ -60,21 +41,26 @@ export const rebinding: Rebinding = {
   note: (plan, features) => noteLacking(plan, (action) => lackingIn(action, features)),
 };
 
-/** The plan that a built module gives: `createInputLayer` makes layers of it. Of what it is made: text, so that a key in it can mean nothing else. */
-export function builtPlan<P>(written: string, features: readonly Feature[], by: Rebinding | string): P {
-  const plan = JSON.parse(written) as Plan;
-  const isFixed = typeof by === "string";
-  noteResolved(plan, isFixed ? (JSON.parse(by, revived) as CheckedPlan) : by.read(plan));
-  if (!isFixed) by.note(plan, features);
-  noteBuilt(plan, { features, override: isFixed ? fixed : by.override });
-  return plan as P;
-}
+/** Players may change the plan. */
+export const rebinding = changes as unknown as Rebinding;
 
-/** A checked plan as text: its controls by their names. */
-export function checkedText(plan: CheckedPlan): string {
-  return JSON.stringify(plan, (field, value: unknown) =>
-    field === "control" ? (value as { readonly name: string }).name : value,
-  );
+/**
+ * The plan that a built module gives: `createInputLayer` makes layers of it. `written`: the plan as JSON text, so that a key in it can mean nothing
+ * else. `by`: what lets players change it, or, where they cannot, the checked plan as text.
+ */
+export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebinding | string): P {
+  const plan = JSON.parse(written) as Plan;
+  const features = parts as unknown as readonly Feature[];
+  if (typeof by === "string") {
+    noteResolved(plan, JSON.parse(by, revived) as CheckedPlan);
+    noteBuilt(plan, { features, override: fixed });
+    return plan as P;
+  }
+  const { read, note, override } = by as unknown as Changes;
+  noteResolved(plan, read(plan));
+  note(plan, features);
+  noteBuilt(plan, { features, override });
+  return plan as P;
 }
 
 function revived(field: string, value: unknown): unknown {

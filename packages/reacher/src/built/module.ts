@@ -3,10 +3,10 @@
  *
  * @module reacher/build
  */
+import type { CheckedPlan } from "../plan/checked.js";
 import { planTypeName, planTypes } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { checkedText } from "./index.js";
 import { neededFeatures } from "./needed.js";
 
 /** How a module is made of a plan. */
@@ -38,4 +38,11 @@ const plan = ${made}(
 );
 export default plan;
 `;
+}
+
+/** A checked plan as text: its controls by their names. */
+function checkedText(plan: CheckedPlan): string {
+  return JSON.stringify(plan, (field, value: unknown) =>
+    field === "control" ? (value as { readonly name: string }).name : value,
+  );
 }

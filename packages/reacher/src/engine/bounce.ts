@@ -54,7 +54,6 @@ export class Bounce implements Filter, Timed {
   }
 }
 
-/** Releases of worn keys that a press follows at once count as none. */
 export const bounce: Feature = {
   link: ({ plan, bound, cells, timers }) => {
     if (plan.bounceMs === 0) return;

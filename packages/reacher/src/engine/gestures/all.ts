@@ -168,7 +168,6 @@ function isPress(change: number): boolean {
   return (change & 1) === 1;
 }
 
-/** Several controls held together, which take the press that completes them. */
 export const all: Feature = {
   entries: {
     all: (compiler, { owner, entry }: EntryOf<Switch, "all">) => {

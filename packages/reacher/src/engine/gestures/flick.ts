@@ -136,7 +136,6 @@ function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
   }));
 }
 
-/** A stick that is thrown. */
 export const flick: Feature = {
   entries: {
     flick: (compiler, { owner, entry }: EntryOf<Switch, "flick">) => {

@@ -109,7 +109,6 @@ export class Short extends Lasting {
   }
 }
 
-/** A press that lasts. */
 export const long: Feature = {
   entries: {
     long: (compiler, { owner, entry }: EntryOf<Switch, "long">, action) => {
@@ -121,7 +120,6 @@ export const long: Feature = {
     },
   },
 };
-/** A press that ends soon. */
 export const short: Feature = {
   entries: {
     short: (compiler, { owner, entry }: EntryOf<Switch, "short">) => {

@@ -67,7 +67,6 @@ function fallbacks(of: readonly Signal[]): number[] {
   return back;
 }
 
-/** Presses of several controls, one after the other. */
 export const series: Feature = {
   entries: {
     series: (compiler, { owner, entry }: EntryOf<Switch, "series">) => {

@@ -123,7 +123,6 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
 /** By compiler: taps that any other press breaks. */
 const broken = new WeakMap<Compiler, Taps[]>();
 
-/** Presses that follow each other closely. */
 export const taps: Feature = {
   entries: {
     taps: (compiler, { owner, entry }: EntryOf<Switch, "taps">) => {

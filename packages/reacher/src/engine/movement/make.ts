@@ -104,5 +104,4 @@ export function makePace(
   return own;
 }
 
-/** Axes and vectors. */
 export const movements: Feature = { actions: { axis: make, vector: make } };

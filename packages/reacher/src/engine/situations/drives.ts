@@ -14,7 +14,6 @@ export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) 
   return undefined;
 }
 
-/** The game works an action itself: `drive`. */
 export const drives: Feature = {
   open: (compiler) => {
     compiler.commands[Kind.Drive] = (s, index, x, y) => {

@@ -62,7 +62,6 @@ export class Flag implements Timed {
   }
 }
 
-/** Facts that the game tells, and how long they linger. */
 export const flags: Feature = {
   open: ({ plan, cells, timers, conditions, flags, resets, commands }) => {
     const own = plan.flags.map((flag) => new Flag(cells.rule(`flag ${flag.name}`), flag, timers));

@@ -19,7 +19,6 @@ function lose(s: SeatState, place: number, { bound, switches, movements }: Table
   }
 }
 
-/** A lost focus or pad puts what hung on it to rest. */
 export const losses: Feature = {
   open: (compiler) => {
     compiler.commands[Kind.Lose] = (s, place) => lose(s, place, compiler);

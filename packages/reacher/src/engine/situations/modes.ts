@@ -163,7 +163,6 @@ export function situationOf(tables: object): Situation | undefined {
   return situations.get(tables);
 }
 
-/** Situations, what they cover, and mutes: which actions are live. */
 export const modes: Feature = {
   link: (compiler) => {
     const own = new Situation(compiler);

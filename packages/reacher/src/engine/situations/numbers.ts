@@ -52,7 +52,6 @@ export function amountOf({ numbers }: Compiler, given: number | string, paced: n
   return { at: number.at, own: NONE };
 }
 
-/** Named numbers that the game may set. */
 export const numbers: Feature = {
   open: ({ plan, cells, numbers: byName, resets, recounts, commands }) => {
     const own = plan.numbers.map(({ name, value }) => {

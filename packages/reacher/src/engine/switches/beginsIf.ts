@@ -15,7 +15,6 @@ export class BeginsIf implements Beginning {
   begin(): void {}
 }
 
-/** What must be so for a switch to begin. */
 export const beginsIf: Feature = {
   options: [
     {

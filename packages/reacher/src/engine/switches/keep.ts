@@ -145,7 +145,6 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   }
 }
 
-/** A press that comes too early is kept until it may begin. */
 export const keep: Feature = {
   options: [
     {

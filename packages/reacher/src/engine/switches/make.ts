@@ -6,7 +6,6 @@ import { Entry } from "./entry.js";
 import { SwitchReading } from "./reading.js";
 import { Switch } from "./switch.js";
 
-/** Actions that are on or off. */
 export const switches: Feature = {
   open: (compiler) => {
     compiler.commands[Kind.SetSwitch] = (s, action, on) => {

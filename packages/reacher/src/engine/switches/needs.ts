@@ -16,7 +16,6 @@ export class Needs implements Requirement {
   }
 }
 
-/** What must be so for a switch to be on. */
 export const needs: Feature = {
   options: [
     {

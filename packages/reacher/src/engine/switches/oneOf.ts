@@ -58,7 +58,6 @@ export class OneOf extends Rule implements Rivals {
   }
 }
 
-/** Of several switches the newest alone is on. */
 export const oneOf: Feature = {
   options: [
     {

@@ -96,7 +96,6 @@ export class Repeat extends Rule implements Rhythm, Timed {
   }
 }
 
-/** Pulses while a switch is on. */
 export const repeat: Feature = {
   options: [
     {

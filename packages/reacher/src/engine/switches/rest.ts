@@ -36,7 +36,6 @@ export class Rest extends Rule implements Beginning, Timed {
   }
 }
 
-/** A rest after each beginning. */
 export const rest: Feature = {
   options: [
     {

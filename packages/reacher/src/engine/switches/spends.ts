@@ -17,7 +17,6 @@ class Spends implements Beginning {
   }
 }
 
-/** Flags that a beginning uses up. */
 export const spends: Feature = {
   options: [
     {

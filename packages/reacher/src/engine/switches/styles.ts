@@ -72,7 +72,6 @@ export class Either extends Rule implements Style {
   }
 }
 
-/** A press turns on, the next turns off. */
 export const toggle: Feature = {
   options: [
     {
@@ -82,7 +81,6 @@ export const toggle: Feature = {
     },
   ],
 };
-/** A short press stays on, a long one ends with the key. */
 export const either: Feature = {
   options: [
     {

@@ -76,7 +76,6 @@ export class WaitingEntry extends Entry implements Timed {
   }
 }
 
-/** A press that waits for the gestures that may claim it. */
 export const waits: Feature = {
   entries: {
     waits: (compiler, { owner, entry }: EntryOf<Switch, "plain">) => {

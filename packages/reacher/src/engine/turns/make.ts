@@ -42,5 +42,4 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
   });
 }
 
-/** Amounts turned in each step, by mouse or stick. */
 export const turns: Feature = { actions: { turn: make } };
