@@ -1,7 +1,6 @@
 /**
  * The features of the engine, by the names under which modules of built plans import them. A bundler takes those that are imported, and leaves the others.
  */
-import type { Feature } from "../engine/compile.js";
 import { bounce as bounceFeature } from "../engine/bounce.js";
 import { all as allFeature } from "../engine/gestures/all.js";
 import { flick as flickFeature } from "../engine/gestures/flick.js";
