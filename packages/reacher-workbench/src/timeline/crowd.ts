@@ -14,7 +14,7 @@ export interface Part extends Span {
 }
 
 /** So many in a row are drawn one by one, however narrow. */
-const FEW = 120;
+const FEW = 60;
 /** Of more only those at least so wide, in pixels: each can still be pointed at. */
 export const POINTABLE = 5;
 /** Closer together than this, in pixels, nobody sees a gap. */
