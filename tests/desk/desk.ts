@@ -119,10 +119,16 @@ export async function openDesk(browser: BrowserName, program: string): Promise<D
       // The key would stop the loading as well.
       await sleep(100);
       await site.reload();
+      // A page that is still being laid out hears no mouse: it is moved until one is heard.
+      let turn = 0;
+      const seen = await desk.until((view) => {
+        if (!Number.isNaN(view.corner.x ?? NaN)) return true;
+        turn++;
+        x("mousemove", "--sync", 600 + 40 * (turn % 2), 500 + 20 * (turn % 2));
+        return false;
+      });
+      corner = seen.corner;
       // Only a window that is in front hears keys; a click takes the focus from the browser's own fields.
-      x("mousemove", "--sync", 600, 500);
-      x("mousemove", "--sync", 640, 520);
-      corner = (await desk.until((view) => !Number.isNaN(view.corner.x ?? NaN))).corner;
       desk.point(600, 300);
       desk.click();
       await desk.until((view) => view.presses["snip"] === 1);

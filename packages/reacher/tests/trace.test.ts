@@ -373,6 +373,10 @@ test("bytes that nobody packed are refused, and never more than they are", () =>
   ] as const)
     expect(() => packEvents([event], 0, 16)).toThrow(fault);
   expect(() => packEvents([], 16, 16)).toThrow("16 to 16 ms is no tick");
+  expect(() => packEvents([null as never], 0, 16)).toThrow("event 1: null is no event");
+  for (const none of [undefined, [1], new ArrayBuffer(2), "\x01"])
+    expect(() => unpackEvents(none as never, 0)).toThrow("these are no bytes");
+  expect(() => unpackEvents(Uint8Array.from([1]), NaN)).toThrow("NaN is no moment");
   expect(() => unpackEvents(Uint8Array.from([2]), 0)).toThrow("version 2 is not known");
   // Another order of names is another version of the format.
   const last = unpackEvents(packEvents([{ t: 1, control: "PadDpadRight", value: 1 }], 0, 16), 0)[0];

@@ -18,6 +18,8 @@ export function neededFeatures(written: Plan, rebinding: boolean): readonly Feat
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
   if (bounceMs > 0 || rebinding) needed.add("bounce");
+  // A player may give a stick to what had keys alone.
+  if (rebinding && actions.some(({ kind }) => kind === "axis" || kind === "vector")) needed.add("sticks");
   const all = Object.entries(FEATURES) as [FeatureName, Feature][];
   for (const [name, feature] of all) if (wanted.some((action) => uses(action, feature))) needed.add(name);
   return all.flatMap(([name]) => (needed.has(name) ? [name] : []));
@@ -31,9 +33,11 @@ function chosen(written: Plan, action: CheckedAction): CheckedSwitch[] {
   return (player?.style ?? STYLES).map((style) => ({ ...action, style }));
 }
 
-function uses(action: CheckedAction, { actions, entries, options = [] }: Feature): boolean {
+function uses(action: CheckedAction, feature: Feature): boolean {
+  const { actions, entries, options = [], movementOptions = [] } = feature;
   if (actions?.[action.kind] !== undefined) return true;
-  if (action.kind !== "switch") return false;
+  if (action.kind === "turn") return false;
+  if (action.kind !== "switch") return movementOptions.some(({ isAsked }) => isAsked(action));
   return (
     options.some(({ isAsked }) => isAsked(action)) ||
     action.entries.some((entry) => entries?.[kindOf(entry)] !== undefined)

@@ -8,6 +8,13 @@ import { long as longFeature, short as shortFeature } from "../engine/gestures/l
 import { series as seriesFeature } from "../engine/gestures/series.js";
 import { taps as tapsFeature } from "../engine/gestures/taps.js";
 import { movements as movementsFeature } from "../engine/movement/make.js";
+import {
+  ease as easeFeature,
+  gaits as gaitsFeature,
+  pace as paceFeature,
+  speedGaits as speedGaitsFeature,
+  sticks as sticksFeature,
+} from "../engine/movement/options.js";
 import { drives as drivesFeature } from "../engine/situations/drives.js";
 import { flags as flagsFeature } from "../engine/situations/flags.js";
 import { losses as lossesFeature } from "../engine/situations/losses.js";
@@ -44,6 +51,16 @@ export const short = shortFeature as unknown as Part;
 export const series = seriesFeature as unknown as Part;
 /** Presses that follow each other closely. */
 export const taps = tapsFeature as unknown as Part;
+/** Sticks that move an axis or a vector. */
+export const sticks = sticksFeature as unknown as Part;
+/** A ramp for what keys give. */
+export const ease = easeFeature as unknown as Part;
+/** The speed that goes with a movement. */
+export const pace = paceFeature as unknown as Part;
+/** Named bands of a length. */
+export const gaits = gaitsFeature as unknown as Part;
+/** Named bands of a speed. */
+export const speedGaits = speedGaitsFeature as unknown as Part;
 /** Axes and vectors. */
 export const movements = movementsFeature as unknown as Part;
 /** The game works an action itself: `drive`. */

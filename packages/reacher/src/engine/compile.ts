@@ -1,5 +1,12 @@
 /** From a checked plan to tables: each feature makes its own rules, every rule takes its cells and listens to its signals. */
-import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Word } from "../plan/checked.js";
+import type {
+  CheckedAction,
+  CheckedEntry,
+  CheckedMovement,
+  CheckedPlan,
+  CheckedSwitch,
+  Word,
+} from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import type { RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
@@ -36,6 +43,8 @@ export interface Feature {
   readonly entries?: { readonly [kind in EntryKind]?: Maker<never> };
   /** What a switch may have beside entries, by its field. */
   readonly options?: readonly SwitchOption[];
+  /** What a movement may have beside its ends, by its field. */
+  readonly movementOptions?: readonly MovementOption[];
   /** When every rule is there. */
   readonly link?: (compiler: Compiler) => void;
 }
@@ -60,6 +69,13 @@ export interface SwitchOption {
     cells: RuleCells,
     number: number,
   ) => void;
+}
+
+/** A field of an axis or a vector: whether an action asks for it, and what is made of it. */
+export interface MovementOption {
+  readonly name: string;
+  readonly isAsked: (action: CheckedMovement) => boolean;
+  readonly make: (compiler: Compiler, owner: never, action: CheckedMovement, number: number) => void;
 }
 
 /** A gesture, as entries that wait for it see it. */
@@ -190,6 +206,13 @@ export class Compiler extends Wiring implements Tables {
     for (const { options } of this.features)
       for (const option of options ?? [])
         if (option.isAsked(action)) option.make(this, owner as never, action, cells, number);
+  }
+
+  /** Makes what a movement has beside its ends. */
+  makeMovementOptions(owner: object, action: CheckedMovement, number: number): void {
+    for (const { movementOptions } of this.features)
+      for (const option of movementOptions ?? [])
+        if (option.isAsked(action)) option.make(this, owner as never, action, number);
   }
 
   /** Where it stands whether an action is live. */

@@ -7,6 +7,7 @@ import { long, short } from "./gestures/longAndShort.js";
 import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
+import { ease, gaits, pace, speedGaits, sticks } from "./movement/options.js";
 import { drives } from "./situations/drives.js";
 import { flags } from "./situations/flags.js";
 import { numbers } from "./situations/numbers.js";
@@ -32,6 +33,11 @@ export const FEATURES = {
   losses,
   drives,
   movements,
+  sticks,
+  ease,
+  pace,
+  gaits,
+  speedGaits,
   turns,
   switches,
   toggle,

@@ -3,7 +3,7 @@
  * states, each by its own events.
  */
 import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
-import { finding, PlanError, ReacherError } from "../plan/findings.js";
+import { PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { compile, type Feature } from "../engine/compile.js";
@@ -396,11 +396,13 @@ class Layer extends Player implements InputLayer {
     const names = (one: CheckedPlan) => (one.seated ? one.seats.map(({ name }) => name).join(", ") : "none");
     if (names(checked) !== names(this.hub.plan))
       throw new PlanError([
-        finding(
-          "wrong-value",
-          "seats",
-          `the layer was made for other seats (${names(this.hub.plan)}); make a new one for these`,
-        ),
+        // Written out: a game that reads no plans has no use for the table of findings.
+        {
+          id: "wrong-value",
+          severity: "error",
+          place: "seats",
+          message: `the layer was made for other seats (${names(this.hub.plan)}); make a new one for these`,
+        },
       ]);
     const own = this.players.map((player) => player.ownOf(plan));
     this.hub.written = plan;

@@ -73,6 +73,7 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
   let before = 0;
   events.forEach((event, n) => {
     const fault = (what: string) => new ReacherError(`packed events: event ${n + 1}: ${what}`);
+    if (typeof event !== "object" || event === null) throw fault(`${String(event)} is no event`);
     if (!Number.isFinite(event.t)) throw fault(`${event.t} is no moment`);
     // At the tick's beginning it would belong to the tick before.
     const at = Math.min(most, Math.max(1, before, Math.round((event.t - from) / UNIT)));
@@ -99,6 +100,9 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
  * @throws ReacherError naming the byte, where they were not packed by `packEvents`, or by another version of it
  */
 export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
+  if (!(ArrayBuffer.isView(bytes) && bytes.BYTES_PER_ELEMENT === 1))
+    throw new ReacherError("packed events: these are no bytes; give a Uint8Array");
+  if (!Number.isFinite(from)) throw new ReacherError(`packed events: ${from} is no moment`);
   const reader = new Reader(bytes);
   const version = reader.byte();
   if (version !== VERSION)

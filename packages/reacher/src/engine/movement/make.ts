@@ -1,21 +1,14 @@
-/** Axes and vectors of a plan: their ends and sticks, and what else they ask for. */
-import type { CheckedMovement, CheckedPace } from "../../plan/checked.js";
-import type { RuleCells } from "../cells.js";
+/** Axes and vectors of a plan: their ends, and what else they ask for. */
+import type { CheckedMovement } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
 import { isDigital } from "../wiring.js";
-import { amountOf } from "../situations/numbers.js";
 import { Amounts } from "./amounts.js";
-import { Ease } from "./ease.js";
 import { ENDS } from "./ends.js";
 import { Facing } from "./facing.js";
-import { Gaits } from "./gaits.js";
-import { addSticks } from "./makeSticks.js";
 import { Movement } from "./movement.js";
 import { MovementEnd } from "./movementEnd.js";
-import { Pace } from "./pace.js";
 import { AxisReading, VectorReading } from "./readings.js";
 import { compileShape } from "./shape.js";
-import { SpeedGaits } from "./speedGaits.js";
 
 function make(compiler: Compiler, action: CheckedMovement, number: number): void {
   const { timers, movements } = compiler;
@@ -35,14 +28,9 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   });
   one.facing = new Facing(cells, one, action, timers, number);
   addEnds(compiler, one, action);
-  addSticks(compiler, one, action.sticks, action.kind, (stick) => one.addStick(stick));
   if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
-  if (action.ease !== undefined) one.ease = new Ease(cells, one, action.ease, timers, number);
   if (action.pace !== undefined || action.gaitsBy === "speed") one.pacedId = compiler.paced.push(one) - 1;
-  if (action.pace !== undefined) one.pace = makePace(compiler, one, action.pace);
-  if (action.gaits.length > 0 && action.gaitsBy === "length") one.gaits = new Gaits(cells, action);
-  else if (action.gaits.length > 0)
-    one.gaits = one.speeds = new SpeedGaits(cells, action, one, timers, number);
+  compiler.makeMovementOptions(one, action, number);
   compiler.recounts.push(one);
 }
 
@@ -82,26 +70,6 @@ function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): vo
     one.amounts.add({ end, channel, sign: control.sign, shape: compileShape(shape), hiddenAt });
     if (!channel.movements.includes(one.id)) channel.movements.push(one.id);
   }
-}
-
-/** The pace of what has this number among all that goes by one. */
-export function makePace(
-  compiler: Compiler,
-  one: { readonly cells: RuleCells; readonly pacedId: number },
-  pace: CheckedPace,
-): Pace {
-  const { pacedId } = one;
-  const amount = (given: number | string) => amountOf(compiler, given, pacedId);
-  const { base } = pace;
-  const start =
-    typeof base === "number" ? base : compiler.plan.numbers.find(({ name }) => name === base)!.value;
-  const own = new Pace(one.cells, amount(base), pace.easeMs, start);
-  own.rules = pace.rules.map(({ when, set, times }) => ({
-    conditions: compiler.conditionsOf(when, ({ paced }) => paced.includes(pacedId) || paced.push(pacedId)),
-    sets: set !== undefined,
-    by: amount(set ?? times!),
-  }));
-  return own;
 }
 
 export const movements: Feature = { actions: { axis: make, vector: make } };

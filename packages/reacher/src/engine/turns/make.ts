@@ -1,7 +1,7 @@
 /** Turns of a plan: the mouse and the sticks that turn the view. */
 import type { CheckedTurn } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
-import { makePace } from "../movement/make.js";
+import { makePace } from "../movement/options.js";
 import { addSticks } from "../movement/makeSticks.js";
 import { MouseMotion, MousePart } from "./mouse.js";
 import { TurnReading } from "./reading.js";
