@@ -120,6 +120,9 @@ test("its types stand beside it, and are written only when they change", async (
   const before = readFileSync(types, "utf8");
   expect(before).toContain('readonly kick: "switch";');
   expect(before).toContain("export default plan;");
+  // As some editors save: emptied first, and written a moment later.
+  writeFileSync(file, "");
+  await page.waitForTimeout(40);
   writeFileSync(file, PLAN.replace('"kick"', '"dash"'));
   const begun = Date.now();
   while (!readFileSync(types, "utf8").includes("dash") && Date.now() - begun < 20_000)

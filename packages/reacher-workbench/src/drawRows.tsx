@@ -212,7 +212,7 @@ interface MovementProps {
 /** As high as it goes, coloured by gait. A ramp has a value for each step: these are one shape. */
 function Movement({ lane, foot, end, part }: MovementProps) {
   const gaits = [...new Set(lane.moving.flatMap(({ gait }) => gait ?? []))];
-  const shapes = new Map<string, string>();
+  const shapes = new Map<string, Skyline>();
   const single: ReactElement[] = [];
   for (const { from, to, one } of perPixel(lane.moving, lengthOf, end, part)) {
     const length = lengthOf(one);
@@ -223,25 +223,60 @@ function Movement({ lane, foot, end, part }: MovementProps) {
     const left = part.x(from);
     const width = Math.max(0.5, part.x(to) - left);
     if (width < POINTABLE) {
-      const box = `M${left.toFixed(1)},${foot}v${-height.toFixed(1)}h${width.toFixed(1)}V${foot}z`;
-      shapes.set(className, (shapes.get(className) ?? "") + box);
+      const shape = shapes.get(className) ?? new Skyline(foot);
+      shapes.set(className, shape);
+      shape.add(left, left + width, height);
       continue;
     }
     single.push(
-      <rect key={from} className={className} x={left} y={foot - height} width={width} height={height}>
+      <rect
+        key={from}
+        className={className}
+        x={left}
+        y={foot - height}
+        width={width + OVERLAP}
+        height={height}
+      >
         <title>{`${x.toFixed(2)}, ${y.toFixed(2)}${gait === null ? "" : `, ${gait}`}${pace > 0 ? `, pace ${pace.toFixed(2)}` : ""}`}</title>
       </rect>,
     );
   }
   return (
     <>
-      {[...shapes].map(([className, d]) => (
-        <path key={className} className={className} d={d} />
+      {[...shapes].map(([className, shape]) => (
+        <path key={className} className={className} d={shape.path()} />
       ))}
       {single}
     </>
   );
 }
+
+/** Heights side by side as one outline: boxes of their own would show their seams. May change: the path so far. */
+class Skyline {
+  private d = "";
+  private until = -Infinity;
+
+  constructor(private readonly foot: number) {}
+
+  add(left: number, right: number, height: number): void {
+    if (left - this.until > SEAM) this.d += `${this.end()}M${left.toFixed(1)},${this.foot}`;
+    this.d += `V${(this.foot - height).toFixed(1)}H${(right + OVERLAP).toFixed(1)}`;
+    this.until = right;
+  }
+
+  path(): string {
+    return this.d + this.end();
+  }
+
+  private end(): string {
+    return this.d === "" ? "" : `V${this.foot}z`;
+  }
+}
+
+/** So much goes under the next, in pixels: edges within a pixel would show as seams. */
+const OVERLAP = 0.6;
+/** Closer than this, in pixels, one goes on from the other. */
+const SEAM = 0.1;
 
 const lengthOf = ({ x, y }: Moving) => Math.min(1, Math.hypot(x, y));
 

@@ -10,6 +10,7 @@ import { RawLog } from "../src/input/rawLog";
 import { decidingNumber } from "../src/plan/deciding";
 import { readText, withValue } from "../src/plan/planText";
 import { differencesOf, differenceText } from "../src/timeline/difference";
+import { received, reusing, sent } from "../src/timeline/reuse";
 import { timelineOf, type Timeline } from "../src/timeline/timeline";
 
 const examples = join(__dirname, "../../../examples");
@@ -221,4 +222,18 @@ test("what is wrong is placed in the text", () => {
   expect(text.slice(found!.from, found!.to)).toBe('"LeftShift"');
   expect(readText('{ "reacherPlan": 1,').findings[0]).toMatchObject({ severity: "error", line: 1 });
   expect(readText("").plan).toBeUndefined();
+});
+
+test("what the worker sends is what is other, and comes to the whole", () => {
+  for (const [file, trace] of PAIRS) {
+    const plan = JSON.parse(read(file)) as Plan;
+    const { entries } = parseTrace(read(trace));
+    const whole = timelineOf(plan, entries);
+    // The same again sends nothing; another plan sends the lanes that it changed, and nothing is lost on the way.
+    const again = reusing(whole, timelineOf({ ...plan }, entries));
+    expect(sent(whole, again)).toMatchObject({ controls: null, actions: whole.actions.map(() => null) });
+    const other = reusing(whole, timelineOf({ ...plan, bounceMs: 80 }, entries));
+    const message = JSON.parse(JSON.stringify(sent(whole, other)));
+    expect(JSON.parse(JSON.stringify(received(whole, message)))).toEqual(JSON.parse(JSON.stringify(other)));
+  }
 });

@@ -53,6 +53,7 @@ function isSameLane(one: ActionLane, other: ActionLane): boolean {
 
 /** Lists of flat things, told apart by what is in them. */
 function isSameList<One extends object>(one: readonly One[], other: readonly One[]): boolean {
+  if (one === other) return true;
   if (one.length !== other.length) return false;
   for (let n = 0; n < one.length; n++) {
     const [a, b] = [one[n]!, other[n]!];

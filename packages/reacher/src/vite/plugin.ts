@@ -5,6 +5,7 @@
  * @module reacher/vite
  */
 import { readFileSync, writeFileSync } from "node:fs";
+import { readFile } from "node:fs/promises";
 import { basename } from "node:path";
 import { fileURLToPath } from "node:url";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
@@ -34,7 +35,7 @@ export interface ReacherPlugin {
   readonly enforce: "pre";
   configResolved(config: { readonly command: string }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
-  load(this: LoadContext, id: string): string | undefined;
+  load(this: LoadContext, id: string): Promise<string | undefined>;
   transform(this: LoadContext, code: string, id: string): undefined;
   hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
 }
@@ -98,12 +99,12 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const found = await this.resolve(source, importer, { skipSelf: true });
       return found === null || !include.test(found.id) ? undefined : idOf(found.id);
     },
-    load(id) {
+    async load(id) {
       if (id === INNER_ID) return RELOAD;
       if (!id.startsWith(PLAN_ID)) return undefined;
       const file = id.slice(PLAN_ID.length, -".js".length);
       this.addWatchFile(file);
-      const raw = checked(readFileSync(file, "utf8").replace(/^\uFEFF/, ""), file, this);
+      const raw = checked(await readSettled(file), file, this);
       if (types) keepTypes(raw, file);
       if (!isAhead()) return moduleOf(raw, isServing);
       return builtModule(raw as Plan, {
@@ -141,6 +142,31 @@ const BUILT: Readonly<Record<string, string>> = {
 function makerIn(code: string): RegExpExecArray | undefined {
   const imports = /\bfrom\s*["']reacher["']/.test(code);
   return (imports && /\b(definePlan|parsePlan)(?=\s*[<(])/.exec(code)) || undefined;
+}
+
+/** A file that is not whole yet is read again after so long, in ms, and so often at most. */
+const SETTLE_MS = 30;
+const MOST_READINGS = 10;
+
+/** A file's text. An editor may empty it before it writes, and Vite may tell of that once: what is no JSON is read again until it stays as it is. */
+async function readSettled(file: string): Promise<string> {
+  let text = await readFile(file, "utf8");
+  for (let n = 1; n < MOST_READINGS && !isJson(text); n++) {
+    await new Promise((done) => setTimeout(done, SETTLE_MS));
+    const again = await readFile(file, "utf8");
+    if (again === text && again.trim() !== "") break;
+    text = again;
+  }
+  return text.replace(/^\uFEFF/, "");
+}
+
+function isJson(text: string): boolean {
+  try {
+    JSON.parse(text.replace(/^\uFEFF/, ""));
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** The plan, or Vite's own error. */
