@@ -151,11 +151,9 @@ test("every page, picture and heading that the documentation links to is there, 
     for (const { path } of linksIn(file))
       if (isPage(path) && !path.includes("node_modules")) reached.add(path);
   expect(all.filter((file) => !reached.has(file))).toEqual([]);
-  for (const picture of readdirSync(join(root, "docs/screenshots")))
-    expect([
-      picture,
-      docs.some((file) => linksIn(file).some(({ path }) => path.endsWith(`/${picture}`))),
-    ]).toEqual([picture, true]);
+  const shown = linksIn("README.md").map(({ path }) => path);
+  const pictures = readdirSync(join(root, "docs/screenshots")).map((name) => `docs/screenshots/${name}`);
+  expect(pictures.filter((picture) => !shown.includes(picture))).toEqual([]);
 });
 
 test("the README is short, and the page of controls is as the catalogue is", () => {

@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync, readdirSync
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { root } from "./support/compiler";
+import { packInto } from "./support/packed";
 
 const folder = mkdtempSync(join(tmpdir(), "reacher-packed-"));
 const run = (program: string, ...args: string[]) =>
@@ -13,15 +14,9 @@ const files: Record<string, string[]> = {};
 beforeAll(() => {
   writeFileSync(join(folder, "package.json"), '{ "name": "a-game", "private": true, "type": "module" }');
   const tarballs = ["reacher", "reacher-cli"].map((name) => {
-    const [packed] = JSON.parse(
-      execFileSync("npm", ["pack", "--json", "--pack-destination", folder], {
-        cwd: join(root, "packages", name),
-        encoding: "utf8",
-        stdio: "pipe",
-      }),
-    );
-    files[name] = packed.files.map(({ path }: { path: string }) => path);
-    return join(folder, packed.filename);
+    const packed = packInto(folder, name);
+    files[name] = packed.files;
+    return packed.tarball;
   });
   run("npm", "install", "--no-audit", "--no-fund", "--loglevel=error", ...tarballs);
 });
@@ -95,36 +90,24 @@ test("typed for the oldest compiler that the README names, all entries, with not
     "--no-save",
     `typescript@${OLDEST_COMPILER}`,
   );
+  expectTyped("node_modules/typescript/bin/tsc", "all.ts", "--skipLibCheck", "false");
+});
+
+/** Compiles a file in the project by either way of resolving, and has no complaint. */
+function expectTyped(compiler: string, file: string, ...more: string[]): void {
+  const options = ["--noEmit", "--strict", "--target", "ES2022", "--lib", "ES2022,DOM", ...more];
   for (const [module, resolution] of [
     ["ESNext", "Bundler"],
     ["NodeNext", "NodeNext"],
-  ]) {
-    const options = [
-      "--noEmit",
-      "--strict",
-      "--skipLibCheck",
-      "false",
-      "--target",
-      "ES2022",
-      "--lib",
-      "ES2022,DOM",
-    ];
-    const { stdout } = spawnSync(
-      "node",
-      [
-        "node_modules/typescript/bin/tsc",
-        ...options,
-        "--module",
-        module!,
-        "--moduleResolution",
-        resolution!,
-        "all.ts",
-      ],
-      { cwd: folder, encoding: "utf8" },
-    );
+  ] as const) {
+    const resolving = ["--module", module, "--moduleResolution", resolution];
+    const { stdout } = spawnSync("node", [compiler, ...options, ...resolving, file], {
+      cwd: folder,
+      encoding: "utf8",
+    });
     expect([module, stdout]).toEqual([module, ""]);
   }
-});
+}
 
 test("imported, required, and typed by both ways of resolving, with nothing skipped", () => {
   const game = `import { createInputLayer, definePlan } from "reacher";
@@ -144,32 +127,5 @@ try {
   writeFileSync(join(folder, "game.mjs"), game);
   run("node", "game.mjs");
   run("node", "--eval", "require('reacher').createInputLayer({ reacherPlan: 1, actions: {} })");
-  for (const [module, moduleResolution] of [
-    ["ESNext", "Bundler"],
-    ["NodeNext", "NodeNext"],
-  ]) {
-    const options = [
-      "--module",
-      module!,
-      "--moduleResolution",
-      moduleResolution!,
-      "--target",
-      "ES2022",
-      "--lib",
-      "ES2022,DOM",
-    ];
-    const { stdout } = spawnSync(
-      "node",
-      [
-        join(root, "node_modules/typescript/bin/tsc"),
-        "--noEmit",
-        "--strict",
-        "--resolveJsonModule",
-        ...options,
-        "game.ts",
-      ],
-      { cwd: folder, encoding: "utf8" },
-    );
-    expect([module, stdout]).toEqual([module, ""]);
-  }
+  expectTyped(join(root, "node_modules/typescript/bin/tsc"), "game.ts", "--resolveJsonModule");
 });

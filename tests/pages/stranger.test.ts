@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { chromium, type Browser, type Page } from "playwright-core";
 import ts from "typescript";
 import { root } from "../support/browser";
+import { packInto } from "../support/packed";
 
 const folder = mkdtempSync(join(tmpdir(), "reacher-stranger-"));
 const run = (program: string, ...args: string[]) =>
@@ -27,17 +28,7 @@ const servers: ChildProcess[] = [];
 
 beforeAll(async () => {
   writeFileSync(join(folder, "package.json"), '{ "name": "a-game", "private": true, "type": "module" }');
-  const packed = (name: string) =>
-    join(
-      folder,
-      JSON.parse(
-        execFileSync("npm", ["pack", "--json", "--pack-destination", folder], {
-          cwd: join(root, "packages", name),
-          encoding: "utf8",
-          stdio: "pipe",
-        }),
-      )[0].filename,
-    );
+  const packed = (name: string) => packInto(folder, name).tarball;
   // As the guide says it, but for where the two packages come from.
   const [first] = blocksOf("guide.md", "text");
   expect(first).toBe("npm install reacher\nnpm install --save-dev reacher-cli vite\n");

@@ -1,5 +1,6 @@
 /** Which features a plan needs. In: a plan, and whether players may change it. Out: their names. Pure. */
 import type { CheckedAction, CheckedSwitch } from "../plan/checked.js";
+import { STYLES } from "../plan/overrides.js";
 import type { Plan, PlayerFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";
@@ -8,7 +9,6 @@ import { kindOf } from "./lacking.js";
 
 /** What any game may tell any layer. */
 const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
-const STYLES = ["hold", "toggle", "either"] as const;
 
 /** The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose. */
 export function neededFeatures(written: Plan, rebinding: boolean): readonly FeatureName[] {

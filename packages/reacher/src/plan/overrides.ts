@@ -14,7 +14,7 @@ import { ORDINALS } from "./names.js";
 import { readPlan } from "#overridden";
 import { noteResolved, resolvePlan } from "./resolve.js";
 import { missingControls } from "./reader/promises.js";
-import type { Plan, PlanPlayerFields, PlayerFields, Range } from "./types.js";
+import type { Plan, PlanPlayerFields, PlayerFields, Range, Style } from "./types.js";
 
 /** A player's changes: only what differs from the plan. */
 export interface Overrides<A extends string = string, S extends string = string> {
@@ -75,7 +75,8 @@ const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
   perSecond: "number",
   invert: "invert",
 };
-const STYLES = ["hold", "toggle", "either"];
+/** What a player may choose where the plan does not say. */
+export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
 type Json = Record<string, unknown>;
 

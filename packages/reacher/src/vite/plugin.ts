@@ -6,7 +6,7 @@
  */
 import { readFileSync, writeFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
-import { basename } from "node:path";
+import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
 import { findingText } from "../plan/findings.js";
@@ -92,8 +92,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
-      if (Object.hasOwn(BUILT, source) && importer?.startsWith(OWN) === true)
-        return isAhead() ? OWN + BUILT[source]! : undefined;
+      if (source.startsWith("#") && importer?.startsWith(OWN) === true)
+        return isAhead() ? builtOf(source) : undefined;
       // `?raw` and `?url` ask for the file itself.
       if (!include.test(source)) return undefined;
       const found = await this.resolve(source, importer, { skipSelf: true });
@@ -130,13 +130,17 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   };
 }
 
-/** Where the library stands, and what of it is other in a game that was built ahead. */
+/** Where the library stands, and what of it is other in a game that was built ahead: as its package says it under that condition. */
 const OWN = fileURLToPath(new URL("..", import.meta.url));
-const BUILT: Readonly<Record<string, string>> = {
-  "#reader": "plan/notBuilt.js",
-  "#overridden": "plan/readBuilt.js",
-  "#whole": "layer/bare.js",
-};
+const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
+const CONDITION = "reacher-built";
+
+function builtOf(source: string): string | undefined {
+  const { imports } = JSON.parse(readFileSync(`${PACKAGE}package.json`, "utf8")) as {
+    readonly imports: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  };
+  return Object.hasOwn(imports, source) ? join(PACKAGE, imports[source]![CONDITION]!) : undefined;
+}
 
 /** A call that reads a plan of the game's own, in a module that imports this library. */
 function makerIn(code: string): RegExpExecArray | undefined {
