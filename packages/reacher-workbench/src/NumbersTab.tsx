@@ -21,8 +21,9 @@ export function NumbersTab({ session }: { session: Session }) {
   useSession(session);
   const [wanted, search] = useState("");
   const { numbers } = session;
-  const tick = Math.floor(performance.now() / MEASURE_EACH_MS);
-  const measures = useMemo(() => session.measured(), [session, session.source, tick]);
+  // What hands and sticks did is the same for every plan; while it goes on, a look now and then is enough.
+  const input = session.isFollowing ? Math.floor(performance.now() / MEASURE_EACH_MS) : session.now.controls;
+  const measures = useMemo(() => session.measured(), [session, session.source, input]);
   const shown = numbers.filter(({ place }) => place.toLowerCase().includes(wanted.toLowerCase()));
   const groups = new Map<string, PlanNumber[]>();
   for (const one of shown) {
@@ -103,9 +104,7 @@ function DrawnNumber({ number, before, measured, session }: NumberRowProps) {
               style={{ left: share(sane.least), width: `calc(${share(sane.most)} - ${share(sane.least)})` }}
             />
           )}
-          {measured?.points.map((point, n) => (
-            <div key={n} className="point" style={{ left: share(point) }} />
-          ))}
+          {measured !== undefined && <Points at={measured.points} least={least} most={most} />}
           {before !== undefined && before !== value && (
             <div className="before" style={{ left: share(before) }} title={`kept: ${before}`} />
           )}
@@ -131,6 +130,17 @@ function DrawnNumber({ number, before, measured, session }: NumberRowProps) {
           .join("; ")}
       </span>
     </div>
+  );
+}
+
+/** What was measured, a line each: hundreds of them are one shape. */
+function Points({ at, least, most }: { at: readonly number[]; least: number; most: number }) {
+  const share = (one: number) => Math.min(1, Math.max(0, (one - least) / (most - least)));
+  const lines = [...new Set(at.map((one) => `M${share(one).toFixed(3)},0v1`))];
+  return (
+    <svg className="points" viewBox="0 0 1 1" preserveAspectRatio="none" aria-hidden="true">
+      <path d={lines.join("")} />
+    </svg>
   );
 }
 

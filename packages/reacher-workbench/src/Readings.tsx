@@ -1,5 +1,5 @@
 /** Each action's reading as text: as it is now, or as it was at the timeline's cursor. */
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 import type { Seat } from "reacher";
 import { readingText, type AnyReading } from "reacher/panel";
 import type { Session } from "./session";
@@ -19,16 +19,23 @@ export function Readings({ session }: { session: Session }) {
   return (
     <table className="readings" aria-label="Readings">
       <tbody>
-        {rows.map(({ action, text, isOn, isLive }) => (
-          <tr key={action} data-on={isOn} className={isLive ? "" : "silent"}>
-            <th scope="row">{action}</th>
-            <td>{isLive ? text : `${text} (not live)`}</td>
-          </tr>
+        {rows.map((row) => (
+          <ReadingRow key={row.action} {...row} />
         ))}
       </tbody>
     </table>
   );
 }
+
+/** Most of them are as they were a moment ago. */
+const ReadingRow = memo(function ReadingRow({ action, text, isOn, isLive }: Row) {
+  return (
+    <tr data-on={isOn} className={isLive ? "" : "silent"}>
+      <th scope="row">{action}</th>
+      <td>{isLive ? text : `${text} (not live)`}</td>
+    </tr>
+  );
+});
 
 interface Row {
   readonly action: string;

@@ -1,7 +1,7 @@
 /** A figure that the plan's movements move, as a game would. Drawn each frame; what is looked at in the past is drawn as it was then. */
 import { useEffect, useRef, useState } from "react";
 import { drawStage, Trail } from "./drawStage";
-import { pastFigure, presentFigure, type AnyReading } from "./figure";
+import { pastFigure, presentFigure, type AnyReading, type Figure } from "./figure";
 import type { Session } from "./session";
 import { useSession, type Looked } from "./useSession";
 
@@ -12,6 +12,12 @@ const STAGED: Looked = ({ plan, cursor, seat }) => [
   cursor,
   seat,
 ];
+
+/** What is looked at in the past, and the way to there. */
+interface Past {
+  readonly figure: Figure;
+  readonly way: Trail;
+}
 
 export function Stage({ session }: { session: Session }) {
   useSession(session, STAGED);
@@ -25,17 +31,32 @@ export function Stage({ session }: { session: Session }) {
   useEffect(() => session.played.attach(area.current!), [session]);
   useEffect(() => {
     const trail = new Trail();
+    const dark = matchMedia("(prefers-color-scheme: dark)");
+    let [past, of]: [Past | undefined, readonly unknown[]] = [undefined, []];
+    let [drawn, drawnWay]: [string, Trail | undefined] = ["", undefined];
+    // A figure that stands still costs next to nothing: what is worked out beside it has the machine for itself.
+    const draw = (figure: Figure, way: Trail) => {
+      const { clientWidth, clientHeight } = canvas.current!;
+      const looks = JSON.stringify([figure, clientWidth, clientHeight, devicePixelRatio, dark.matches]);
+      if (looks === drawn && way === drawnWay) return;
+      [drawn, drawnWay] = [looks, way];
+      drawStage(canvas.current!, figure, way);
+    };
     let frame = requestAnimationFrame(function next(now) {
       frame = requestAnimationFrame(next);
       const { cursor, seat } = session;
       if (cursor !== undefined) {
-        const past = new Trail();
-        const figure = pastFigure(session.shown.full, seat, shown, cursor, past);
-        drawStage(canvas.current!, figure, past);
+        const asked = [session.shown.full, seat, cursor];
+        if (past === undefined || asked.some((one, n) => one !== of[n])) {
+          const way = new Trail();
+          past = { figure: pastFigure(session.shown.full, seat, shown, cursor, way), way };
+          of = asked;
+        }
+        draw(past.figure, past.way);
         return;
       }
       const reading = session.played.input.seat(seat).now as Readonly<Record<string, AnyReading>>;
-      drawStage(canvas.current!, presentFigure(reading, session.plan, shown, trail, now), trail);
+      draw(presentFigure(reading, session.plan, shown, trail, now), trail);
     });
     return () => cancelAnimationFrame(frame);
   }, [session, shown]);

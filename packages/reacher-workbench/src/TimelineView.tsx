@@ -24,7 +24,7 @@ export function TimelineView({ session }: { session: Session }) {
   const { full, outline } = session.shown;
   const whole = { from: 0, to: Math.max(source.kind === "live" ? LIVE_MS : 1000, full.to) };
   const seen = part ?? whole;
-  const isFollowing = source.kind === "live" && !source.isStopped;
+  const { isFollowing } = session;
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));

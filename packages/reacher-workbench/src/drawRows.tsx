@@ -157,7 +157,7 @@ export const ActionRow = memo(function ActionRow(props: ActionRowProps) {
         ) : (
           <Movement lane={lane} foot={middle + BAR / 2} end={end} part={part} />
         )}
-        {ghost !== undefined && ghost !== lane && (
+        {ghost !== undefined && (
           <Ghosts bars={differing(ghost.bars, lane.bars)} top={top + (ROW - BAR) / 2 - 2} part={part} />
         )}
         {marks.map(({ at, kind }) => (

@@ -23,13 +23,17 @@ export class Trail {
   readonly steps: Step[] = [];
   private wasOn: readonly string[] | undefined;
 
-  go(now: number, dx: number, dy: number, gait: string | null, on: readonly string[]): void {
-    this.at = now;
+  /** Which of these was not on when it was asked last. */
+  began(on: readonly string[]): string | undefined {
+    const was = this.wasOn ?? on;
+    this.wasOn = on;
+    return on.find((name) => !was.includes(name));
+  }
+
+  go(at: number, dx: number, dy: number, gait: string | null, began: string | undefined): void {
+    this.at = at;
     this.x += dx;
     this.y += dy;
-    const was = this.wasOn ?? on;
-    const began = on.find((name) => !was.includes(name));
-    this.wasOn = on;
     const last = this.steps.at(-1);
     const isFar =
       last === undefined || Math.hypot(this.x - last.x, this.y - last.y) >= LEAST_STEP * this.grid;

@@ -84,7 +84,7 @@ export function drawTimeline(scene: Scene): ReactElement {
         <ActionRow
           key={lane.key}
           lane={lane}
-          ghost={outline?.actions.find(({ key }) => key === lane.key)}
+          ghost={ghostOf(lane, outline)}
           top={place(ROW)}
           label={isSeated ? `${lane.seat} ${lane.action}` : lane.action}
           chosen={chosen?.seat === lane.seat && chosen.action === lane.action ? chosen : undefined}
@@ -97,6 +97,12 @@ export function drawTimeline(scene: Scene): ReactElement {
       )}
     </svg>
   );
+}
+
+/** The same lane of the outline, where it is another: the rows of all others need not be drawn anew. */
+function ghostOf(lane: ActionLane, outline: Timeline | undefined): ActionLane | undefined {
+  const ghost = outline?.actions.find(({ key }) => key === lane.key);
+  return ghost === lane ? undefined : ghost;
 }
 
 type ToX = (t: number) => number;

@@ -47,7 +47,7 @@ export function presentFigure(
     const one = reading[name]!;
     return "on" in one && one.on;
   });
-  trail.go(now, (vx * ms) / 1000, (vy * ms) / 1000, gait, on);
+  trail.go(now, (vx * ms) / 1000, (vy * ms) / 1000, gait, trail.began(on));
   return {
     x: trail.x,
     y: trail.y,
@@ -70,7 +70,16 @@ export function pastFigure(
 ): Figure {
   const lane = timeline.actions.find((one) => one.seat === seat && one.action === movement);
   const switches = timeline.actions.filter((one) => one.seat === seat && one.kind === "switch");
-  const onAt = (t: number) => switches.filter(({ bars }) => isOnAt(bars, t)).map(({ action }) => action);
+  const beginnings = switches
+    .flatMap(({ action, bars }) => bars.map(({ from }) => ({ action, from })))
+    .sort((one, other) => one.from - other.from);
+  let next = 0;
+  const beganBy = (t: number) => {
+    let began: string | undefined;
+    for (; next < beginnings.length && beginnings[next]!.from <= t; next++)
+      began ??= beginnings[next]!.action;
+    return began;
+  };
   let facing: readonly [number, number] = [1, 0];
   let isMoving = false;
   const moving = lane?.moving ?? [];
@@ -90,7 +99,7 @@ export function pastFigure(
         (one.x * speed * ms) / 1000,
         (one.y * speed * ms) / 1000,
         one.gait,
-        piece === 1 ? onAt(one.at) : onAt(at),
+        beganBy(piece === 1 ? one.at : at),
       );
     }
     gait = one.gait;
@@ -106,7 +115,7 @@ export function pastFigure(
     grid: trail.grid,
     gaits: [...gaits],
     isMoving,
-    on: onAt(cursor),
+    on: switches.filter(({ bars }) => isOnAt(bars, cursor)).map(({ action }) => action),
   };
 }
 

@@ -116,6 +116,10 @@ export class Session {
   get isChanged(): boolean {
     return this.text !== this.kept;
   }
+  /** Whether the timeline is of what is being played, and goes on with it. */
+  get isFollowing(): boolean {
+    return this.source.kind === "live" && !this.source.isStopped;
+  }
   get isSaved(): boolean {
     return this.text === this.fileText;
   }
@@ -146,8 +150,9 @@ export class Session {
     this.text = text;
     this.read = readText(text);
     if (this.read.plan !== undefined) this.plan = text === this.kept ? this.keptPlan : this.read.plan;
-    this.playSide();
+    // What takes longest is begun first.
     this.work();
+    this.playSide();
     this.tell();
   }
 
@@ -255,7 +260,7 @@ export class Session {
   /** Carries the play to `now`, and works the timeline out anew now and then. */
   frame(now: number): void {
     this.played.step(now);
-    if (this.source.kind !== "live" || this.source.isStopped || now - this.workedAt < LIVE_EACH_MS) return;
+    if (!this.isFollowing || now - this.workedAt < LIVE_EACH_MS) return;
     this.workedAt = now;
     const { log } = this.played;
     this.entries = log.stretch(Math.max(log.from, now - LIVE_MS), now);
@@ -271,8 +276,7 @@ export class Session {
   }
 
   lookAt(cursor: number | undefined): void {
-    if (this.source.kind === "live" && !this.source.isStopped)
-      this.source = { kind: "live", isStopped: true };
+    if (this.isFollowing) this.source = { kind: "live", isStopped: true };
     this.cursor = cursor;
     this.tell();
   }

@@ -89,7 +89,7 @@ export function timelineOf(
     for (const [action, { kind }] of Object.entries(plan.actions) as [string, { kind: ActionLane["kind"] }][])
       made.open(seat, action, kind, paceOf(running.layer.seat(seat).now, action));
   for (const seat of running.layer.seats)
-    explainLayer(running.layer, (reason) => made.explain({ ...reason, seat }), seat);
+    explainLayer(running.layer, (reason) => made.explain(reason, seat), seat);
   const step = Math.ceil(entries.length / 20);
   entries.forEach((entry, n) => {
     running.push(entry);
@@ -203,10 +203,10 @@ class ActionLanes {
     else if (!isMoving && wasMoving) endLast(lane.bars, at);
   }
 
-  explain(reason: PlacedReason): void {
+  explain({ at, action, outcome, rule, text }: Reason, seat: string): void {
     // What belongs to another situation was not meant, and would hide what was.
-    if (reason.rule === "mode-off") return;
-    this.bySeat.get(reason.seat)?.get(reason.action)?.reasons.push(reason);
+    if (rule === "mode-off") return;
+    this.bySeat.get(seat)?.get(action)?.reasons.push({ at, action, outcome, rule, text, seat });
   }
 
   end(to: number): void {

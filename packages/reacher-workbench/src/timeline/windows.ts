@@ -3,7 +3,13 @@
  * series, long presses that fill, rests, presses that are kept. Pure.
  */
 import type { Plan } from "reacher";
-import { resolvePlan, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/check";
+import {
+  resolvePlan,
+  type CheckedEntry,
+  type CheckedPlan,
+  type CheckedSwitch,
+  type Source,
+} from "reacher/check";
 import type { ActionLane, ControlLane } from "./timeline";
 
 /** One such time. `place` is the number that makes it as long as it is. */
@@ -36,35 +42,42 @@ function switchWindows(
   controls: readonly ControlLane[],
   slots: readonly string[],
 ): Window[] {
+  const { keepMs, name } = action;
   const found: Window[] = [];
   for (const entry of action.entries.filter(({ slot }) => slots.includes(slot))) {
-    const place = (field: string) =>
-      `actions.${action.name}.from.${entry.address.split(".").slice(1).join(".")}.${field}`;
-    const presses = entry.of.flatMap((source) => pressesOf(plan, source, controls));
-    for (const { from, to } of presses) {
-      if (entry.kind === "taps" || entry.kind === "series")
-        found.push({ from, to: from + entry.gapMs, kind: entry.kind, place: place("gapMs") });
-      else if (entry.kind === "long")
-        // It fills for as long as the press is held.
-        found.push({ from, to: Math.min(to, from + entry.afterMs), kind: "long", place: place("afterMs") });
-      else if (entry.kind === "short")
-        found.push({
-          from,
-          to: Math.min(to, from + entry.beforeMs),
-          kind: "short",
-          place: place("beforeMs"),
-        });
-      if (action.keepMs > 0)
-        found.push({ from, to: from + action.keepMs, kind: "kept", place: `actions.${action.name}.keepMs` });
-    }
+    const counted = countedBy(entry);
+    const place = `actions.${name}.from.${entry.address.split(".").slice(1).join(".")}.${counted?.field}`;
+    const keepPlace = `actions.${name}.keepMs`;
+    for (const { bars } of lanesOf(plan, entry.of, controls))
+      for (const { from, to } of bars) {
+        if (counted !== undefined) {
+          const end = from + counted.ms;
+          found.push({ from, to: counted.fills && to < end ? to : end, kind: counted.kind, place });
+        }
+        if (keepMs > 0) found.push({ from, to: from + keepMs, kind: "kept", place: keepPlace });
+      }
   }
   return found.sort((one, other) => one.from - other.from);
 }
 
-/** When a control, or any control of a direction, was pressed. */
-function pressesOf(plan: CheckedPlan, source: Source, controls: readonly ControlLane[]) {
-  const names = "control" in source ? [source.control.name] : controlsOf(plan, source);
-  return controls.filter(({ control }) => names.includes(control)).flatMap(({ bars }) => bars);
+/** The time that an entry counts by: its field, and whether it fills for as long as the press is held. */
+function countedBy(entry: CheckedEntry) {
+  const { kind } = entry;
+  if (kind === "taps" || kind === "series") return { kind, field: "gapMs", ms: entry.gapMs, fills: false };
+  if (kind === "long") return { kind, field: "afterMs", ms: entry.afterMs, fills: true };
+  return kind === "short" ? { kind, field: "beforeMs", ms: entry.beforeMs, fills: true } : undefined;
+}
+
+/** What the controls of these did: a direction has several. */
+function lanesOf(
+  plan: CheckedPlan,
+  sources: readonly Source[],
+  controls: readonly ControlLane[],
+): ControlLane[] {
+  return sources.flatMap((source) => {
+    const names = "control" in source ? [source.control.name] : controlsOf(plan, source);
+    return controls.filter(({ control }) => names.includes(control));
+  });
 }
 
 function controlsOf(plan: CheckedPlan, source: Extract<Source, { readonly end: string }>): string[] {

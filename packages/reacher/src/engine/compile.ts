@@ -10,7 +10,7 @@ import type {
 import { ReacherError } from "../plan/findings.js";
 import type { RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
-import { fingerprint } from "./fingerprint.js";
+import { printOf } from "./fingerprint.js";
 import { listOf } from "./lists.js";
 import { rank } from "./rank.js";
 import { Call, type Listener, type Signal } from "./signals.js";
@@ -144,7 +144,7 @@ export class Compiler extends Wiring implements Tables {
   ) {
     super(plan.seated ? 1 : PADS_TOGETHER);
     this.hides = plan.modes.some(({ covers }) => covers === "same");
-    this.print = fingerprint(JSON.stringify([plan, slots]));
+    this.print = printOf(plan, slots);
     const { head } = this;
     this.stamp = head.float("stamp", 0, 3);
     this.printAt = head.int("print", this.print);

@@ -129,13 +129,17 @@ class Replaying implements Replay {
 
   private listen(seat: Seat, action: string): void {
     const { name } = seat;
-    const row = (at: number) => ({ at: rounded(at), seat: name, action });
-    seat.on(action, "on", (at) => this.emit({ ...row(at), on: true }));
+    const { emit } = this;
+    seat.on(action, "on", (at) => emit({ at: rounded(at), seat: name, action, on: true }));
     seat.on(action, "off", (at, endedBy) =>
-      this.emit({ ...row(at), on: false, ...(isCancelled(endedBy) && { endedBy }) }),
+      emit(
+        isCancelled(endedBy)
+          ? { at: rounded(at), seat: name, action, on: false, endedBy }
+          : { at: rounded(at), seat: name, action, on: false },
+      ),
     );
-    seat.on(action, "pulse", (at) => this.emit({ ...row(at), pulse: true }));
-    seat.on(action, "grant", (at) => this.emit({ ...row(at), grant: true }));
+    seat.on(action, "pulse", (at) => emit({ at: rounded(at), seat: name, action, pulse: true }));
+    seat.on(action, "grant", (at) => emit({ at: rounded(at), seat: name, action, grant: true }));
   }
 
   push(entry: TraceEntry): void {

@@ -69,13 +69,15 @@ export class Situation {
   }
 
   mute(s: SeatState, action: number, reasons: number): void {
-    s.i[this.affected[action]!.muted]! |= reasons;
-    this.refresh(s);
+    const one = this.affected[action]!;
+    s.i[one.muted]! |= reasons;
+    this.refreshOne(s, one);
   }
 
   unmute(s: SeatState, action: number, reasons: number): void {
-    s.i[this.affected[action]!.muted]! &= ~reasons;
-    this.refresh(s);
+    const one = this.affected[action]!;
+    s.i[one.muted]! &= ~reasons;
+    this.refreshOne(s, one);
   }
 
   reset(s: SeatState): void {
@@ -98,21 +100,22 @@ export class Situation {
 
   /** Works out anew what is live and what is hidden. */
   refresh(s: SeatState): void {
-    for (const one of this.affected) {
-      const level = levelOf(s, one.modes);
-      const { action } = one;
-      for (const { part, hiders } of one.hideable) {
-        const hidden = level >= 0 && hiders.some((mode) => s.i[mode.level]! > level) ? 1 : 0;
-        if (s.b[part.hiddenAt] === hidden) continue;
-        s.b[part.hiddenAt] = hidden;
-        part.hide(s, hidden);
-      }
-      const isShown = !this.isClosed && level >= 0 && !this.isCovered(s, level);
-      const live = !isShown ? Live.Hidden : s.i[one.muted] === 0 ? Live.Yes : Live.Muted;
-      if (s.b[action.liveAt] === live) continue;
-      s.b[action.liveAt] = live;
-      action.liveChanged(s);
+    for (const one of this.affected) this.refreshOne(s, one);
+  }
+
+  private refreshOne(s: SeatState, { action, modes, muted, hideable }: Affected): void {
+    const level = levelOf(s, modes);
+    for (const { part, hiders } of hideable) {
+      const hidden = level >= 0 && levelOf(s, hiders) > level ? 1 : 0;
+      if (s.b[part.hiddenAt] === hidden) continue;
+      s.b[part.hiddenAt] = hidden;
+      part.hide(s, hidden);
     }
+    const isShown = !this.isClosed && level >= 0 && !this.isCovered(s, level);
+    const live = !isShown ? Live.Hidden : s.i[muted] === 0 ? Live.Yes : Live.Muted;
+    if (s.b[action.liveAt] === live) return;
+    s.b[action.liveAt] = live;
+    action.liveChanged(s);
   }
 
   /** How high a mode is among those that are on; 0 where it is off. */
