@@ -1,4 +1,4 @@
-/** A worn key: a release that a press follows at once was none. */
+/** Debounces worn keys: a release that a press follows within `bounceMs` is ignored. */
 import { RELEASE_BELOW } from "../controls/thresholds.js";
 import type { Cells } from "./cells.js";
 import type { Feature } from "./compile.js";
@@ -46,7 +46,7 @@ export class Bounce implements Filter, Timed {
     return f[this.timer[place]!.at] !== Infinity;
   }
 
-  /** How long a release had been held back when the event at hand let it count no more, in ms; `undefined` where none was. */
+  /** How long the release had been held back when this event cancelled it, in ms; `undefined` if none was held back. */
   heldBackFor(change: Change): number | undefined {
     const { before, after } = change;
     const waited = this.timer.find(({ at }) => before.f[at] !== Infinity && after.f[at] === Infinity);
@@ -57,14 +57,14 @@ export class Bounce implements Filter, Timed {
 export const bounce: Feature = {
   link: ({ plan, bound, cells, timers }) => {
     if (plan.bounceMs === 0) return;
-    // An axis has no bounce; a notch of the wheel is no press of a hand.
+    // An axis does not bounce, and a wheel notch is not a key.
     for (const channel of bound)
       if (channel.isDigital && !channel.name.startsWith("Wheel"))
         channel.filter = new Bounce(cells, channel, timers, plan.bounceMs);
   },
 };
 
-/** What is said of a press that came so soon after a release that neither counts. */
+/** The reason given for a press so soon after a release that neither counts. */
 export function bounceWhy(signal: Signal, change: Change): Because | undefined {
   const bounce = signal.channel?.filter;
   if (!(bounce instanceof Bounce) || hasFallen(signal, change)) return undefined;

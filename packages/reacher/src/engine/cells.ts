@@ -1,16 +1,16 @@
 /**
- * Hands out places in a seat's buffer. A rule takes its cells where it is declared, by name; there is no other list of the
+ * Allocates cells in a seat's buffer. A rule takes its cells by name where it is declared; there is no other list of the
  * state. May change: itself, while a plan is compiled.
  *
  * The buffer has three views: `f` (floats: moments and amounts), `i` (ints) and `b` (bytes: flags and small counts).
  */
 
-/** Whoever has a key can be found again in other tables. */
+/** A rule with a key can be found again in other tables. */
 export interface Keyed {
   readonly key: string;
 }
 
-/** How many bytes a cell takes; each kind stands in a view of its own. */
+/** Bytes per cell; each width has a view of its own. */
 export const enum Width {
   Byte = 1,
   Int = 4,
@@ -22,28 +22,28 @@ export interface Cell {
   readonly rule: string;
   /** Its own name within the rule. */
   readonly name: string;
-  /** Its place in its view. */
+  /** Its index in its view. */
   readonly at: number;
   readonly width: Width;
   readonly count: number;
   readonly start: number;
-  /** Other tables do not keep it: they count it anew. */
+  /** Not carried over to other tables, which recount it. */
   readonly isCount: boolean;
-  /** It holds a place in this list, which may be another place in other tables. */
+  /** It holds an index into this list, which may differ in other tables. */
   readonly refers: readonly Keyed[] | undefined;
 }
 
 export class Cells {
   readonly all: Cell[] = [];
   private size = 0;
-  /** An int between two floats, or -1; and the bytes that are left of the last int that bytes were put into. */
+  /** A free int slot between two floats, or -1; and the bytes left in the int that bytes were last packed into. */
   private freeInt = -1;
   private freeBytes = 0;
   private lastByte = 0;
   private readonly rules = new Map<string, number>();
   private first: Uint8Array | undefined;
 
-  /** The cells of one rule. Of several with one key each has its number, in order. */
+  /** The cells of one rule. Rules that share a key are numbered in order. */
   rule(key: string): RuleCells {
     const before = this.rules.get(key) ?? 0;
     this.rules.set(key, before + 1);
@@ -64,7 +64,7 @@ export class Cells {
     return at;
   }
 
-  /** Cells of one width stand in a row; holes that floats leave are filled. */
+  /** Cells of one width are contiguous; gaps left by float alignment are filled. */
   private place(width: Width, count: number): number {
     if (width === Width.Float) {
       if (this.size % 8 !== 0) {
@@ -91,7 +91,7 @@ export class Cells {
     return this.lastByte++;
   }
 
-  /** A buffer in which every cell has its start. */
+  /** A new buffer, every cell at its initial value. */
   allocate(): ArrayBuffer {
     this.first ??= this.filled();
     return this.first.slice().buffer as ArrayBuffer;
@@ -100,14 +100,14 @@ export class Cells {
   private filled(): Uint8Array {
     const buffer = new ArrayBuffer(Math.ceil(this.size / 8) * 8);
     const views = { 1: new Uint8Array(buffer), 4: new Int32Array(buffer), 8: new Float64Array(buffer) };
-    // A new buffer is zero already, as most cells begin.
+    // A new buffer is zeroed, which is the initial value of most cells.
     for (const { at, count, start, width } of this.all)
       if (start !== 0) views[width].fill(start, at, at + count);
     return views[1];
   }
 }
 
-/** Whoever owns cells takes them where it declares its fields. */
+/** Base of all rules: takes its cells where it declares its fields. */
 export abstract class Rule implements Keyed {
   constructor(readonly cells: RuleCells) {}
 
@@ -122,12 +122,12 @@ export class RuleCells implements Keyed {
     readonly key: string,
   ) {}
 
-  /** A byte: yes or no, or a count below 256. */
+  /** A byte: a flag, or a count below 256. */
   byte(name: string, start = 0): number {
     return this.add(name, Width.Byte, start);
   }
 
-  /** A byte that counts what is down elsewhere: other tables count it anew. */
+  /** A byte that counts what is down elsewhere: other tables recount it. */
   tally(name: string): number {
     return this.add(name, Width.Byte, 0, 1, true);
   }
@@ -140,12 +140,12 @@ export class RuleCells implements Keyed {
     return this.add(name, Width.Float, start, count);
   }
 
-  /** An int that counts what is down elsewhere: other tables count it anew. */
+  /** An int that counts what is down elsewhere: other tables recount it. */
   count(name: string, count = 1): number {
     return this.add(name, Width.Int, 0, count, true);
   }
 
-  /** A place in a list of rules, or -1. */
+  /** An index into a list of rules, or -1. */
   place(name: string, refers: readonly Keyed[]): number {
     return this.add(name, Width.Int, -1, 1, false, refers);
   }

@@ -1,16 +1,16 @@
-/** What all seats of a layer share while it is carried on: a seat that sleeps costs a step nothing. Floats of one array. */
+/** The clock that all seats of a layer share, as floats of one array. A sleeping seat costs a step nothing. */
 export const enum Clock {
-  /** The last step's time; within a step, the moment at hand. */
+  /** The last step's time; within a step, the moment being handled. */
   Now,
   /** The number of the step. */
   Step,
-  /** Where the step before ended. */
+  /** When the previous step ended. */
   Before,
-  /** Where the step at hand goes. */
+  /** When the current step ends. */
   Until,
-  /** From where seats are carried there: where the step before ended, or the one before those that a callback broke off. */
+  /** When seats start from: the end of the previous step, or of the last step that no callback interrupted by throwing. */
   From,
-  /** The first moment at which any seat has something to do: until then a step is one comparison. */
+  /** The first moment at which any seat has work: until then a step is one comparison. */
   Wake,
   Size,
 }

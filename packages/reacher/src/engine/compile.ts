@@ -1,4 +1,4 @@
-/** From a checked plan to tables: each feature makes its own rules, every rule takes its cells and listens to its signals. */
+/** Compiles a checked plan into tables: each feature makes its own rules, and every rule takes its cells and listens to its signals. */
 import type {
   CheckedAction,
   CheckedEntry,
@@ -35,30 +35,30 @@ import { PADS_TOGETHER, Wiring, isOnlyStick } from "./wiring.js";
 
 type Maker<What> = (compiler: Compiler, what: What, number: number) => void;
 
-/** What a bundle can do: each feature knows what it makes of a plan. A game may ship only those that its plan uses. */
+/** A part of the language, with the makers of its rules. A game may ship only the features that its plan uses. */
 export interface Feature {
-  /** Before anything is made. */
+  /** Runs before any rule is made. */
   readonly open?: (compiler: Compiler) => void;
   readonly actions?: { readonly [kind in CheckedAction["kind"]]?: Maker<never> };
   readonly entries?: { readonly [kind in EntryKind]?: Maker<never> };
-  /** What a switch may have beside entries, by its field. */
+  /** What a switch may have besides entries, by field. */
   readonly options?: readonly SwitchOption[];
-  /** What a movement may have beside its ends, by its field. */
+  /** What a movement may have besides its ends, by field. */
   readonly movementOptions?: readonly MovementOption[];
-  /** When every rule is there. */
+  /** Runs when every rule exists. */
   readonly link?: (compiler: Compiler) => void;
 }
 
 /** A kind of entry; `waits` is a plain one that waits for gestures. */
 export type EntryKind = CheckedEntry["kind"] | "waits";
 
-/** An entry of a switch, and whose it is. */
+/** An entry of a switch, and its owner. */
 export interface EntryOf<Owner, Kind extends CheckedEntry["kind"]> {
   readonly owner: Owner;
   readonly entry: CheckedEntry & { readonly kind: Kind };
 }
 
-/** A field of a switch: whether an action asks for it, and what is made of it. */
+/** An optional field of a switch: whether an action uses it, and the maker of its rule. */
 export interface SwitchOption {
   readonly name: string;
   readonly isAsked: (action: CheckedSwitch) => boolean;
@@ -71,22 +71,22 @@ export interface SwitchOption {
   ) => void;
 }
 
-/** A field of an axis or a vector: whether an action asks for it, and what is made of it. */
+/** An optional field of an axis or a vector: whether an action uses it, and the maker of its rule. */
 export interface MovementOption {
   readonly name: string;
   readonly isAsked: (action: CheckedMovement) => boolean;
   readonly make: (compiler: Compiler, owner: never, action: CheckedMovement, number: number) => void;
 }
 
-/** A gesture, as entries that wait for it see it. */
+/** A gesture, as seen by the entries that wait for it. */
 export interface Rival {
   readonly owner: { readonly name: string };
   /** Whether it takes the press that completes it. */
   readonly takes: boolean;
   readonly signals: readonly Signal[];
-  /** Where it stands whether it has fired (bytes). */
+  /** The cell that says whether it has fired (byte). */
   readonly fired: number;
-  /** Until when it may still claim the press that it saw last; -Infinity where it cannot. */
+  /** Until when it may still claim the last press that it saw; -Infinity if it cannot. */
   claimEnd(s: SeatState): number;
   /** Entries whose waiting presses it may claim. */
   readonly claims: { forget(s: SeatState): void }[];
@@ -97,7 +97,7 @@ interface Owned extends SourceRule {
   readonly owner: { readonly sources: SourceRule[]; keepBlips(): void };
 }
 
-/** The rules of a plan while they are made. */
+/** Builds the rules of a plan; finished, it is the plan's tables. */
 export class Compiler extends Wiring implements Tables {
   readonly timers = new Timers(this.cells);
   readonly users = new Map<number, { liveAt: number; hiddenAt: number }[]>();
@@ -114,7 +114,7 @@ export class Compiler extends Wiring implements Tables {
   readonly commands: Tables["commands"][number][] = [];
   readonly resets: { reset(s: SeatState): void }[] = listOf();
   readonly recounts: { recount(s: SeatState): void }[] = listOf();
-  /** What can only be done when every action is made. */
+  /** Runs once every action is made. */
   readonly links: (() => void)[] = [];
   readonly numbers = new Map<string, NumberRule>();
   /** Flags by name. */
@@ -122,7 +122,7 @@ export class Compiler extends Wiring implements Tables {
   readonly keepers: KeeperRule[] = listOf();
   readonly gestures: Rival[] = listOf();
   chords: ChordRule | null = null;
-  /** Tells every signal late: what is told early is told so only where the order shows nowhere. */
+  /** Notifies of every signal late. Notifying early is a shortcut for signals whose order cannot be observed. */
   tellsLater = false;
   readonly print: number;
   readonly started: number;
@@ -132,7 +132,7 @@ export class Compiler extends Wiring implements Tables {
   readonly kept: number;
   readonly turn: number;
   readonly reasons: number;
-  /** How often any direction was pressed: their order decides between opposite ones (int). */
+  /** How often any direction was pressed (int): the later of two opposite ones has the higher count. */
   readonly presses: number;
   /** Whether a mode may hide a control from the modes below. */
   readonly hides: boolean;
@@ -155,7 +155,7 @@ export class Compiler extends Wiring implements Tables {
     this.started = head.byte("started");
     for (const { open } of features) open?.(this);
     const actions = plan.actions.map((action) => within(action, slots));
-    // Movements first: switches may use their directions. Their timers keep the plan's order all the same.
+    // Movements first, since switches may use their directions. Timers keep the plan's order all the same.
     for (const isFirst of [true, false])
       actions.forEach((action, number) => {
         if ((action.kind !== "switch") === isFirst)
@@ -187,12 +187,12 @@ export class Compiler extends Wiring implements Tables {
     return this.bound.some(({ device }) => device === PAD);
   }
 
-  /** Live and hidden follow from modes and mutes; whoever knows these takes this over. */
+  /** Live and hidden follow from modes and mutes; the feature that has these replaces this. */
   refresh: Tables["refresh"] = () => {};
   startModes: Tables["startModes"] = () => {};
   hasLeftAll: Tables["hasLeftAll"] = () => false;
 
-  /** The maker of what the plan asks for, of whichever feature has it. */
+  /** The maker of a kind of action or entry, from whichever feature has it. */
   make(group: "actions" | "entries", kind: string): Maker<never> {
     for (const feature of this.features) {
       const maker = feature[group]?.[kind as never] as Maker<never> | undefined;
@@ -201,37 +201,37 @@ export class Compiler extends Wiring implements Tables {
     throw missing(kind);
   }
 
-  /** Makes what a switch has beside its entries. */
+  /** Makes what a switch has besides its entries. */
   makeOptions(owner: object, action: CheckedSwitch, cells: RuleCells, number: number): void {
     for (const { options } of this.features)
       for (const option of options ?? [])
         if (option.isAsked(action)) option.make(this, owner as never, action, cells, number);
   }
 
-  /** Makes what a movement has beside its ends. */
+  /** Makes what a movement has besides its ends. */
   makeMovementOptions(owner: object, action: CheckedMovement, number: number): void {
     for (const { movementOptions } of this.features)
       for (const option of movementOptions ?? [])
         if (option.isAsked(action)) option.make(this, owner as never, action, number);
   }
 
-  /** Where it stands whether an action is live. */
+  /** The cell that says whether an action is live. */
   live(cells: RuleCells): number {
     return cells.byte("live", this.plan.seated && this.slots.length === 0 ? Live.Hidden : Live.Yes);
   }
 
-  /** Where it stands whether a part is hidden. */
+  /** The cell that says whether a part is hidden. */
   hidden(cells: RuleCells): number {
     return this.hides ? cells.byte("hidden") : NEVER;
   }
 
-  /** An action, with what makes its reading. */
+  /** Adds an action, and the maker of its reading. */
   addAction(action: Action, reading: Tables["readings"][number]): void {
     this.actions[action.number] = action;
     this.readings[action.number] = reading;
   }
 
-  /** A plain entry of a switch: told after the gestures of its signal. */
+  /** Adds a plain entry of a switch: notified after the gestures of its signal. */
   addEntry(entry: Listener & Owned, signal: Signal): void {
     this.addSource(entry);
     signal.entries.push(new Call(entry));
@@ -244,21 +244,21 @@ export class Compiler extends Wiring implements Tables {
     if (signals.some(({ channel }) => channel !== null && channel.isAxis)) owner.keepBlips();
   }
 
-  /** A gesture of a switch. */
+  /** Adds a gesture of a switch. */
   addGesture(gesture: Rival & Listener & Owned): void {
     this.gestures.push(gesture);
     this.addSource(gesture);
     for (const signal of new Set(gesture.signals)) signal.gestures.push(new Call(gesture));
   }
 
-  /** The switches with one `oneOf`. */
+  /** The switches that share one `oneOf`. */
   groupOf<Member>(name: string): Member[] {
     let group = this.groups.get(name);
     if (group === undefined) this.groups.set(name, (group = listOf()));
     return group as Member[];
   }
 
-  /** Conditions by the plan's words; `ask` is called with each when all are known. */
+  /** Conditions for the plan's words; `ask` is called with each once all are known. */
   conditionsOf(words: readonly Word[], ask: (condition: Condition) => void): Conditions {
     const own = new Conditions();
     this.links.push(() => {
@@ -268,11 +268,11 @@ export class Compiler extends Wiring implements Tables {
     return own;
   }
 
-  /** Controls whose presses something takes or claims: all that they press is told in the order of the rules. */
+  /** Controls whose presses something takes or claims: everything they press is notified in the order of the rules. */
   private orderedControls(): Set<number> {
     const ordered = [...this.waiting, ...this.gestures.filter(({ takes }) => takes)];
     const controls = ordered.flatMap(({ signals }) => signals.flatMap((signal) => this.controlsOf(signal)));
-    // The axes of a pad may move in one event.
+    // All axes of a pad may move in one event.
     const axes = this.bound.filter(({ isAxis }) => isAxis).map(({ id }) => id);
     return new Set(controls.some((control) => axes.includes(control)) ? [...controls, ...axes] : controls);
   }
@@ -302,7 +302,7 @@ function missing(kind: string): ReacherError {
   );
 }
 
-/** An action with the entries that stand in these slots. */
+/** An action with only its entries of these slots. */
 function within(action: CheckedAction, slots: readonly string[]): CheckedAction {
   const mine = ({ slot }: { readonly slot: string }) => slots.includes(slot);
   if (action.kind === "switch") return { ...action, entries: action.entries.filter(mine) };

@@ -1,14 +1,14 @@
-/** What can be so or not: a flag is set, a switch is on, something moves. Who asks for it is looked at when it changes. */
+/** Something true or false: a flag is set, a switch is on, something moves. A change marks every rule that depends on it. */
 import type { Word } from "../plan/checked.js";
 import { Rule, type RuleCells } from "./cells.js";
 import type { SeatState } from "./state.js";
 
 export class Condition extends Rule {
   readonly at: number;
-  /** Switches that need it, and what goes by a pace that asks for it. */
+  /** Switches that need it, and movements whose pace depends on it. */
   readonly needing: { readonly rank: number }[] = [];
   readonly paced: number[] = [];
-  /** Switches that ask for it when they begin. */
+  /** Switches that check it when they begin. */
   readonly asking: { readonly rank: number }[] = [];
 
   constructor(
@@ -30,12 +30,12 @@ export class Condition extends Rule {
   }
 }
 
-/** Conditions that must be so, or with `not` must not. */
+/** Conditions that must be true, or with `not` false. */
 export class Conditions {
   all: readonly Condition[] = [];
   private truths: readonly number[] = [];
 
-  /** Conditions are known by name once every action is made. */
+  /** Resolves the names, once every action is made. */
   link(words: readonly Word[], known: ReadonlyMap<string, Condition>): void {
     this.all = words.map(({ name }) => known.get(name)!);
     this.truths = words.map(({ not }) => (not ? 0 : 1));
@@ -47,7 +47,7 @@ export class Conditions {
     return true;
   }
 
-  /** What stands in the way, as the plan says it. */
+  /** The conditions that fail, in the plan's words. */
   missing({ b }: Pick<SeatState, "b">): string[] {
     return this.all.flatMap(({ at, name }, n) =>
       b[at] === this.truths[n] ? [] : [this.truths[n] === 1 ? name : `not ${name}`],

@@ -1,4 +1,4 @@
-/** What an event has touched, in the order in which it is looked at. All of it is empty between events; seats of the same tables share it. */
+/** What an event has touched, in the order in which it is evaluated. Empty between events; shared by the seats with the same tables. */
 import { DirtyList, NumberList } from "./lists.js";
 import type { Tables } from "./tables.js";
 
@@ -6,19 +6,19 @@ export class DirtyLists {
   readonly sticks: DirtyList;
   readonly movements: DirtyList;
   readonly turns: DirtyList;
-  /** Movements of which somebody is told. */
+  /** Movements whose change is announced to watchers. */
   readonly moved: DirtyList;
-  /** What goes by a pace. */
+  /** Movements whose pace may have changed. */
   readonly paces: DirtyList;
-  /** Switches, and those with presses that rise and fall at this moment, by rank; those that turned on or off, by number. */
+  /** Switches, and those with a press that rises and falls at this moment, by rank; switches that turned on or off, by number. */
   readonly switches: DirtyList;
   readonly blips: DirtyList;
   readonly changed: DirtyList;
-  /** Signals that others than movements listen to: twice their number, and 1 more where they were pressed. */
+  /** Signals that changed and have listeners other than movements: twice their number, plus 1 if pressed. */
   readonly signals = new NumberList();
-  /** Whether anything waits beside sticks, movements and turns. */
+  /** Whether anything besides sticks, movements and turns is marked. */
   isStirred = false;
-  /** Whether a gesture can claim less than before. */
+  /** Whether a gesture may have given up a claim. */
   reviews = false;
 
   constructor({ sticks, movements, turns, paced, switches }: Tables) {
@@ -32,7 +32,7 @@ export class DirtyLists {
     this.blips = new DirtyList(switches.length);
   }
 
-  /** Forgets what an event that was broken off has left. */
+  /** Drops what an interrupted event has left behind. */
   clear(): void {
     for (const list of [
       this.sticks,

@@ -1,4 +1,4 @@
-/** Every feature that there is, by its name. */
+/** All features, by name. */
 import type { Feature } from "./compile.js";
 import { bounce } from "./bounce.js";
 import { all } from "./gestures/all.js";
@@ -25,7 +25,7 @@ import { either, toggle } from "./switches/styles.js";
 import { waits } from "./switches/waits.js";
 import { turns } from "./turns/make.js";
 
-/** In the order in which they link. */
+/** In linking order. */
 export const FEATURES = {
   flags,
   numbers,

@@ -1,6 +1,6 @@
 /**
- * What the rules say of an event: each has its own words, as functions beside it. Only who explains imports these, so that a game
- * that never asks neither runs nor ships them.
+ * What rules report about an event: each has its explanation as a function beside it. Only `explain` imports these, so a game
+ * that never explains neither runs nor ships them.
  */
 import { Clock } from "./clock.js";
 import type { Signal } from "./signals.js";
@@ -13,13 +13,13 @@ export interface Change {
   readonly before: Pick<SeatState, "f" | "i" | "b">;
   readonly after: Pick<SeatState, "f" | "i" | "b" | "clock">;
   readonly tables: Tables;
-  /** The timer that was due, where it was one. */
+  /** The timer that was due, if the event was a timer. */
   readonly due: Timer | undefined;
   /** The signals that the event made rise. */
   readonly risen: readonly Signal[];
 }
 
-/** What an event came to for an action. */
+/** The outcome of an event for an action. */
 export interface Because {
   /** `counts`: a press that is part of something. `nothing`: a press that did nothing. */
   readonly outcome: "on" | "off" | "counts" | "nothing";
@@ -29,14 +29,14 @@ export interface Because {
   readonly text: string;
 }
 
-/** What a gesture says of a press, of a release, and of a timer of its own. */
+/** How a gesture explains a press, a release, and a timer of its own. */
 export interface GestureWhy<G> {
   pressed(gesture: G, signal: Signal, change: Change): Because;
   released?(gesture: G, signal: Signal, change: Change): Because | undefined;
   due?(gesture: G, change: Change): Because | undefined;
 }
 
-/** A press later than this after another was not meant to follow it. */
+/** A press this long after another is taken as unrelated, in ms. */
 export const LATE_MS = 1000;
 
 export function because(outcome: Because["outcome"], rule: string, text: string): Because {

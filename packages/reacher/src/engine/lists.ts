@@ -1,4 +1,4 @@
-/** Short lists of whole numbers that grow without leaving anything behind for the collector. */
+/** Short lists of integers that leave no garbage as they grow and shrink. */
 
 /** Numbers in order of arrival. */
 export class NumberList {
@@ -15,7 +15,7 @@ export class NumberList {
   }
 }
 
-/** Things that wait to be looked at, each once, by their numbers: the lowest comes first. A heap; there are rarely more than two. */
+/** A queue of marked numbers without duplicates, lowest first. A binary heap; it rarely holds more than two. */
 export class DirtyList {
   private readonly items: Int32Array;
   private readonly marked: Uint8Array;
@@ -34,7 +34,7 @@ export class DirtyList {
     else this.rise(id, this.count - 1);
   }
 
-  /** Puts one into the last place, and from there to where it belongs. */
+  /** Adds one at the end and sifts it up. */
   private rise(id: number, last: number): void {
     const { items } = this;
     let at = last;
@@ -51,7 +51,7 @@ export class DirtyList {
     for (let id = 0; id < this.items.length; id++) this.mark(id);
   }
 
-  /** The lowest, which waits no more. */
+  /** Removes and returns the lowest. */
   take(): number {
     const { items } = this;
     const id = items[0]!;
@@ -61,7 +61,7 @@ export class DirtyList {
     return id;
   }
 
-  /** Puts the last into the first place, and from there to where it belongs. */
+  /** Moves the last to the front and sifts it down. */
   private sink(last: number, count: number): void {
     const { items } = this;
     let at = 0;
@@ -84,8 +84,8 @@ export class DirtyList {
 }
 
 /**
- * A list of objects. All of them are lists of objects to the machine, empty ones too: an empty `[]` is one of whole numbers,
- * and code that meets both kinds is slower for both.
+ * An empty list that V8 treats as a list of objects from the start: a plain `[]` begins as a list of small integers,
+ * and code that meets both kinds runs slower.
  */
 export function listOf<T>(items: Iterable<T> = []): T[] {
   const list: (T | null)[] = [null];

@@ -1,9 +1,9 @@
-/** Changes of which the game, a recorder or an explanation is told when the event at hand is done. */
+/** Changes to announce to the game, recorders and explanations once the current event is done. */
 
 export const enum Notice {
-  /** A switch, an axis or a vector is other than before. */
+  /** A switch, an axis or a vector has changed. */
   Changed,
-  /** A turn was moved by the mouse, or its rate is another. */
+  /** A turn was moved by the mouse, or its rate has changed. */
   Turned,
   On,
   Off,
@@ -12,10 +12,10 @@ export const enum Notice {
   Grant,
 }
 
-/** Whoever is told. */
+/** Receives the notices. */
 export type Audience = (action: string, notice: Notice) => void;
 
-/** In order; kept by name, which other tables leave as they are. */
+/** In order; by action name, which survives a change of tables. */
 export class Notices {
   private readonly actions: string[] = [];
   private readonly kinds: Notice[] = [];
@@ -27,7 +27,7 @@ export class Notices {
     this.kinds[this.count++] = notice;
   }
 
-  /** Tells all, those that come up meanwhile too. */
+  /** Delivers all notices, including those added meanwhile. */
   deliver(tell: Audience): void {
     while (this.next < this.count) {
       const n = this.next++;

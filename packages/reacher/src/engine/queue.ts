@@ -1,34 +1,34 @@
 /**
- * Events that wait for their step, in order of their stamps; of equal stamps, in order of arrival.
+ * Events that wait for their step, in order of their time stamps; equal stamps in order of arrival.
  *
- * All queues of a layer stand in one array: what is fed goes next to what was fed just before, whoever it is for. So a crowd
- * is fed without a look at any of its seats, which are seldom at hand.
+ * All queues of a layer share one array: an event is stored next to the one fed before it, whichever seat it is for. So a crowd
+ * is fed without touching any of its seats, which are seldom in the cache.
  */
 
 /** What an event is. */
 export const enum Kind {
-  /** A control has another value; its index is made of control and place. */
+  /** A control has a new value; the index combines control and place. */
   Control,
-  /** A flag is set; its index is the flag. */
+  /** A flag is set; the index is the flag. */
   Flag,
-  /** Devices are lost; its index is the place of a pad, or -1 for everything. */
+  /** Devices are lost; the index is the place of a pad, or -1 for all devices. */
   Lose,
   Reset,
-  /** A mode is entered or left; its index is the mode. */
+  /** A mode is entered or left; the index is the mode. */
   Enter,
   Leave,
-  /** An action is muted or no longer; its index is the action, its value the reasons, one bit each. */
+  /** An action is muted or unmuted; the index is the action, the value its reasons, one bit each. */
   Mute,
   Unmute,
-  /** A named number is set; its index is the number. */
+  /** A named number is set; the index is the number. */
   Number,
-  /** A switch is set by the game; its index is the action. */
+  /** A switch is set by the game; the index is the action. */
   SetSwitch,
-  /** An action is driven by the game, or let go: its index is made of action, reason and whether that drives alone. */
+  /** The game drives an action or lets it go; the index combines action, reason and whether it drives alone. */
   Drive,
-  /** A press, for whoever waits for any: its index is the control, its value the pad. It changes nothing by itself. */
+  /** A press to announce to `onPress`; the index is the control, the value the pad. It changes no state. */
   Press,
-  /** Another plan has no name for it. */
+  /** An event that the new plan has no use for. */
   Nothing,
 }
 
@@ -48,22 +48,22 @@ export const enum DriveBits {
   Action = 6,
 }
 
-/** Where an event's numbers stand, from its place on: floats. */
+/** Offsets of an event's floats from its place. */
 export const enum Slot {
   T,
   Value,
-  /** The value of the stick's other axis, where that moved at the same moment, or a drive's y; else it is not a number. */
+  /** The value of the stick's other axis if that moved at the same moment, or a drive's y; otherwise NaN. */
   Other,
   Size = 4,
 }
 
-/** And ints, from twice its place on: what it is, and the place of the event after it. */
+/** Offsets of its ints from twice its place: what it is, and the place of the next event. */
 const enum SlotInt {
   What = 6,
   Next,
 }
 
-/** What is kept of a queue, in one place: floats, when its seat wakes; and ints, the places of its first event and its last. */
+/** Layout of a queue's line: a float for when its seat wakes, and ints for the places of its first and last events. */
 export const enum Line {
   Wake,
   Size = 2,
@@ -74,28 +74,28 @@ const enum End {
   Size,
 }
 
-/** The place of an event that is not there; written into the code, where a constant would be looked up. */
+/** No event. A const enum, so that it is inlined. */
 const enum Place {
   None = -1,
 }
 
-/** Room for so many events at first; it grows, and stays as large as it was needed. */
+/** Initial capacity in events; it grows, and never shrinks. */
 const LEAST = 4;
 
-/** May change: itself, by what is added and dropped. An event's place is where its numbers begin. */
+/** May change: itself. An event's place is the index of its first float. */
 export class EventQueues {
   slots = new Float64Array(0);
   private ints = new Int32Array(0);
-  /** By queue: the stamp of its seat's next event or timer. It stands beside the queue's ends, with which it is looked at. */
+  /** By queue: when its seat's next event or timer is due. It lies beside the queue's ends, which are read together with it. */
   wakes = new Float64Array(0);
   private ends = new Int32Array(0);
   private count = 0;
-  /** The first of the places that hold no event; each names the next. */
+  /** Head of the linked list of free places. */
   private free = Place.None;
-  /** Queues to which something was added that is earlier than what was there. */
+  /** Queues that received an event out of order. */
   private readonly unsorted = new Set<number>();
 
-  /** Makes a queue, and gives its number. */
+  /** Makes a queue and returns its number. */
   open(): number {
     const { wakes, count } = this;
     if (wakes.length === count * Line.Size) {
@@ -108,7 +108,7 @@ export class EventQueues {
     return this.count++;
   }
 
-  /** The place of a queue's first event; below 0 where it has none. */
+  /** The place of a queue's first event; negative if it is empty. */
   first(queue: number): number {
     if (this.unsorted.size > 0 && this.unsorted.delete(queue)) this.sort(queue);
     return this.ends[queue * End.Size + End.First]!;
@@ -123,23 +123,23 @@ export class EventQueues {
   valueAt(at: number): number {
     return this.slots[at + Slot.Value]!;
   }
-  /** The value of the other axis; not a number where there is none. */
+  /** The value of the other axis; NaN if there is none. */
   otherAt(at: number): number {
     return this.slots[at + Slot.Other]!;
   }
-  /** The place of the event after this one, or below 0. */
+  /** The place of the next event; negative if there is none. */
   after(at: number): number {
     return this.ints[at * 2 + SlotInt.Next]!;
   }
 
-  /** The stamp of the latest event that waits; `undefined` where there is none. */
+  /** The stamp of the latest waiting event; `undefined` if there is none. */
   latest(queue: number): number | undefined {
     this.first(queue);
     const last = this.ends[queue * End.Size + End.Last]!;
     return last < 0 ? undefined : this.timeAt(last);
   }
 
-  /** Adds an event whose stamp and value stand in these floats: handed over, they could be allocated. */
+  /** Adds an event whose stamp and value are in this array: passed as arguments, floats could be boxed on the heap. */
   add(queue: number, what: number, stamp: Float64Array): void {
     if (this.free < 0) this.makeRoom();
     const { slots, ints, ends, free: at } = this;
@@ -156,12 +156,12 @@ export class EventQueues {
     if (before < 0) ends[last - 1] = at;
     else {
       ints[before * 2 + SlotInt.Next] = at;
-      // Nearly always the newest is the latest.
+      // The newest is nearly always the latest.
       if (slots[before]! > slots[at]!) this.unsorted.add(queue);
     }
   }
 
-  /** Adds a value to the newest event, where that is the stick's other axis at this moment; false where it is not. */
+  /** Merges a value into the newest event if that is the stick's other axis at this moment; false if it is not. */
   join(queue: number, other: number, stamp: Float64Array): boolean {
     const { slots } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
@@ -173,7 +173,7 @@ export class EventQueues {
     return true;
   }
 
-  /** Adds an amount to the newest event, where that is one of the same two ways and not so long before; false where it is not. */
+  /** Adds an amount to the newest event if that is of the same mouse and recent enough; false if it is not. */
   sum(queue: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
     const { slots, ints } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
@@ -186,7 +186,7 @@ export class EventQueues {
     return true;
   }
 
-  /** Puts a queue in order of its stamps, all at once: a million early events cost no more each than ten. */
+  /** Sorts a queue by stamps in one pass: each of a million events out of order costs no more than each of ten. */
   private sort(queue: number): void {
     const { slots, ints, ends } = this;
     const places: number[] = [];
@@ -201,7 +201,7 @@ export class EventQueues {
     ends[queue * End.Size + End.Last] = places[places.length - 1]!;
   }
 
-  /** Forgets the first event, which stands at this place and stays readable until the next `add`; gives the place of the next. */
+  /** Removes the first event, which is at this place and stays readable until the next `add`. Returns the place of the next. */
   drop(queue: number, at: number): number {
     const { ints, ends } = this;
     const next = ints[at * 2 + SlotInt.Next]!;
@@ -212,7 +212,7 @@ export class EventQueues {
     return next;
   }
 
-  /** Gives each event that waits another kind and index. */
+  /** Changes the kind and index of each waiting event. */
   rename(queue: number, to: (what: number) => number): void {
     for (let at = this.first(queue); at >= 0; at = this.after(at))
       this.ints[at * 2 + SlotInt.What] = to(this.ints[at * 2 + SlotInt.What]!);

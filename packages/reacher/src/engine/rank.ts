@@ -1,8 +1,8 @@
-/** The order in which switches are looked at. */
+/** The order in which switches are evaluated. */
 import type { Condition } from "./conditions.js";
 import type { SwitchRule } from "./tables.js";
 
-/** Those that others need come first, else the plan's order. */
+/** Switches that others need come first; otherwise the plan's order. */
 export function rank({
   switches,
   conditions,
@@ -22,7 +22,7 @@ export function rank({
     }
   const seen = new Set<SwitchRule>();
   for (const begin of switches) {
-    // A chain of needs may be as long as the plan: it is walked, not called through.
+    // A chain of needs may be as long as the plan, so it is walked without recursion.
     const path = [begin];
     while (path.length > 0) {
       const one = path[path.length - 1]!;

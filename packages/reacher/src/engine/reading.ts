@@ -1,6 +1,6 @@
 /**
- * What all readings share. A reading is made once; every field is read off the seat's cells as they are at the moment, by whatever
- * tables the seat has then. So a restored snapshot shows at once, and a step writes no reading that nobody reads.
+ * What all readings share. A reading is made once; every field is a getter on the seat's cells, through whatever
+ * tables the seat has at that time. So a restored snapshot shows at once, and a step writes no reading that nobody reads.
  */
 import { ReacherError } from "../plan/findings.js";
 import type { SeatState } from "./state.js";
@@ -39,11 +39,11 @@ export abstract class ActionReading {
 
   /** @internal */
   protected ruleNow(): object {
-    // Short, so that a game's loop takes it in: called, each number that comes of it would be allocated.
+    // Short enough to be inlined into a game's loop: as a call, it would box each number that it returns.
     return this.s.tables.actions[this.action] ?? gone();
   }
 
-  /** @internal Another plan has the action at this place, or (-1) has it no more. */
+  /** @internal The action's place in another plan; -1 if that no longer has it. */
   moveTo(action: number): void {
     this.action = action;
   }

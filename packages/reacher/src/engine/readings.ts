@@ -26,7 +26,7 @@ export type ReadingOf<T extends Kind> = T extends "switch"
       ? TurnReading
       : VectorReading;
 
-/** With the names of its gaits, where the plan's type knows them. */
+/** With the names of its gaits, if the plan's type knows them. */
 export type WithGaits<R, G> = R extends MovementReading
   ? string extends G
     ? R
@@ -38,12 +38,12 @@ export type Reading<K extends Kinds = Kinds, G = Readonly<Record<string, string>
   readonly [A in keyof K]: WithGaits<ReadingOf<K[A]>, A extends keyof G ? G[A] : string>;
 };
 
-/** Made at once, in the plan's order: an object that grows key by key turns slow to read. */
+/** Made in one go, in the plan's order: an object that grows key by key becomes slow to read. */
 export function makeReading(s: ReadSeat, { actions, readings }: Tables): Reading {
   return readingOf(actions.map(({ name }, n) => [name, readings[n]!(s, n)]));
 }
 
-/** The reading of another plan: of actions that it still has, of the same kind, the objects are the same. */
+/** The reading for another plan. Actions that it still has, of the same kind, keep their objects. */
 export function readingAnew(now: Reading, s: ReadSeat, before: Tables, after: Tables): Reading {
   const kinds = new Map(before.actions.map(({ name, kind }) => [name, kind]));
   for (const { name } of before.actions) (now[name] as ActionReading).moveTo(-1);

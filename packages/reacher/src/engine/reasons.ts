@@ -1,19 +1,19 @@
 /**
- * Why the game holds an action back, or works it itself: names, each a bit of a number. A seat's names stand in its buffer as
- * fingerprints, so that a snapshot carries them to another layer, and to another machine.
+ * Why the game mutes an action or drives it: names, each one bit of a number. A seat's names are stored in its buffer as
+ * hashes, so that a snapshot carries them to another layer or another machine.
  */
 import { ReacherError } from "../plan/findings.js";
 import { fingerprint } from "./fingerprint.js";
 import type { SeatState } from "./state.js";
 import type { Tables } from "./tables.js";
 
-/** More would not fit into the bits of a number. */
+/** As many as fit into the bits of a number. */
 export const MOST_REASONS = 31;
 
-/** Names that any layer was told, by their fingerprints: for whoever explains. */
+/** All reason names ever used, by hash: explanations look them up. */
 const names = new Map<number, string>();
 
-/** The bit of a reason, which the seat knows from now on. @throws ReacherError for one too many */
+/** The bit of a reason, adding it to the seat's names if new. @throws ReacherError if there are too many */
 export function reasonBit(s: SeatState, { reasons }: Tables, name: string): number {
   const print = printOf(name);
   const known = find(s, reasons, print);
@@ -26,12 +26,12 @@ export function reasonBit(s: SeatState, { reasons }: Tables, name: string): numb
   throw new ReacherError(`${MOST_REASONS} reasons are the most that a seat knows; reuse their names`);
 }
 
-/** The bit of a reason; 0 where the seat does not know it. */
+/** The bit of a reason; 0 if the seat does not have it. */
 export function knownReason(s: SeatState, { reasons }: Tables, name: string): number {
   return find(s, reasons, printOf(name));
 }
 
-/** The names of these bits, in the order in which the seat came to know them. */
+/** The names of these bits, in the order in which the seat first used them. */
 export function reasonNames({ i }: Pick<SeatState, "i">, { reasons }: Tables, bits: number): string[] {
   const all: string[] = [];
   for (let n = 0; n < MOST_REASONS; n++)

@@ -1,6 +1,6 @@
 /**
- * The seats of a layer, and which of them have something to do. In: a moment to carry them to. Out: each seat that wakes by then
- * is carried there; the others sleep, and cost nothing. May change: the clock and the queues that all of them share.
+ * The seats of a layer, and which of them have work. In: a moment to advance to. Out: each seat that wakes by then
+ * is advanced to it; the others sleep and cost nothing. May change: the clock and the queues that they share.
  */
 import { ReacherError } from "../plan/findings.js";
 import { Clock } from "./clock.js";
@@ -11,51 +11,51 @@ import { Bits, EventQueues, Line, Slot } from "./queue.js";
 import type { Channel } from "./signals.js";
 import type { Tables } from "./tables.js";
 
-/** What is carried on: a seat. */
+/** What the scheduler advances: a seat. */
 export interface Steppable {
-  /** Looks into each part of the memory that an event needs; what comes of it means nothing. */
+  /** Touches each part of memory that an event needs; the result means nothing. */
   look(): number;
   /** Handles all that is due until `Clock.Until`. */
   catchUp(): void;
 }
 
-/** How many of a crowd's seats are fetched together: a power of two, and no more than the nearest memory holds. */
+/** How many of a crowd's seats are prefetched together: a power of two that fits the cache. */
 const enum Fetch {
   Count = 16,
   Mask = 15,
 }
 
-/** A layer that was not stepped for so long, in ms, sleeps: what the mouse moves then is kept as sums of so many ms each. */
+/** A layer that was not stepped for `ASLEEP_MS` is asleep: mouse movement is then summed over `SUM_MS` each. */
 const ASLEEP_MS = 10_000;
 const SUM_MS = 100;
 
-/** The seat that is carried on, where none is. */
+/** The running seat, if none is. */
 export const NO_SEAT = -1;
 
 export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
-  /** Whom presses of any control are told; and whether a long step leaves out pulses and single moves of the mouse, and how many pulses it has left out. */
+  /** `pressed` receives the presses of any control. `tellsAll`: a long step leaves out no pulses and no single mouse moves. `skipped` counts the pulses left out. */
   pressed: ((control: string, pad: number, t: number) => void) | null = null;
   tellsAll = false;
   skipped = 0;
-  /** Stamp and value of the event that is fed: handed from function to function they could be allocated. */
+  /** Stamp and value of the event being fed: passed as arguments, floats could be boxed on the heap. */
   readonly fed = Float64Array.of(0, 0, NaN);
-  /** How many things were looked at so far: what steps cost, countable. It is no part of any state. */
+  /** How many rules were evaluated so far: a countable cost of steps, not part of any state. */
   readonly work = new Int32Array(1);
-  /** What `fetch` has added up; it means nothing. */
+  /** A sink for `fetch`; its value means nothing. */
   readonly fetched = new Int32Array(1);
-  /** Events by their stamps, and what the game tells without one: a queue for each seat. */
+  /** Events by their stamps, and the game's commands without one: a queue for each seat. */
   readonly events = new EventQueues();
   readonly commands = new EventQueues();
   readonly notices = new Notices();
   private readonly seats: Steppable[] = listOf();
-  /** By seat: its tables. They stand here since many are looked through in a row. */
+  /** By seat: its tables. They are kept here since many are read in a row. */
   readonly tables: Tables[] = listOf();
-  /** Seats that wait for an event or a timer, each once: those whose wake is below infinity. */
+  /** Seats that wait for an event or a timer, without duplicates: those whose wake is finite. */
   private readonly awake = new NumberList();
   /** True while a callback of the game runs. */
   isCalling = false;
-  /** The seat that is carried on. */
+  /** The running seat. */
   running = NO_SEAT;
   private isBroken = false;
   private readonly lists = new Map<Tables, DirtyLists>();
@@ -64,7 +64,7 @@ export class Scheduler {
     this.clock[Clock.Now] = this.clock[Clock.Wake] = -Infinity;
   }
 
-  /** Takes a seat on and gives its number, which its queues have too. */
+  /** Adds a seat and returns its number, which is also that of its queues. */
   enlist(seat: Steppable): number {
     const number = this.seats.push(seat) - 1;
     this.events.open();
@@ -72,7 +72,7 @@ export class Scheduler {
     return number;
   }
 
-  /** A seat wakes at the moment that was fed, or before it. */
+  /** Makes a seat wake at the stamp in `fed` at the latest. */
   private wakeAtFed(seat: number): void {
     const { clock, fed } = this;
     const { wakes } = this.events;
@@ -83,13 +83,13 @@ export class Scheduler {
     if (fed[Slot.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = fed[Slot.T]!;
   }
 
-  /** A seat has something to do at once. */
+  /** Makes a seat wake at the next step. */
   wake(seat: number): void {
     this.fed[Slot.T] = -Infinity;
     this.wakeAtFed(seat);
   }
 
-  /** The event that is fed: one stamped at or before the last step is handled at that step's time. True where it is late. */
+  /** Moves a stamp at or before the last step to that step's time. True if the event was late. */
   private isLate(): boolean {
     const { clock, fed } = this;
     if (fed[Slot.T]! > clock[Clock.Now]!) return false;
@@ -97,7 +97,7 @@ export class Scheduler {
     return true;
   }
 
-  /** An event that is no control's, as it was fed. True where it was late. */
+  /** Adds an event other than a control's, as in `fed`. True if it was late. */
   addEvent(seat: number, what: number): boolean {
     const isLate = this.isLate();
     this.events.add(seat, what, this.fed);
@@ -106,7 +106,7 @@ export class Scheduler {
     return isLate;
   }
 
-  /** A control's event, as it was fed; the two axes of a stick at one moment are one. True where it was late. */
+  /** Adds a control's event, as in `fed`; the two axes of a stick at one moment are one event. True if it was late. */
   addControl(seat: number, channel: Channel, place: number): boolean {
     const bits = place << Bits.Kind;
     const { fed } = this;
@@ -125,7 +125,7 @@ export class Scheduler {
     return isLate;
   }
 
-  /** What the game tells now: at the last step's time, before any event not yet handled. */
+  /** Adds a command of the game: it counts at the last step's time, before any event not yet handled. */
   addCommand(seat: number, what: number, value: number, other: number): void {
     const { fed } = this;
     fed[Slot.T] = 0;
@@ -137,8 +137,8 @@ export class Scheduler {
   }
 
   /**
-   * Carries all to `until`. A time that runs backwards is the last step's time again.
-   * @throws ReacherError for a time that is none, and within a callback
+   * Advances all seats to `until`. A time before the last step's counts as that step's time.
+   * @throws ReacherError if the time is not a finite number, and within a callback
    */
   step(until: number): void {
     const { clock } = this;
@@ -158,12 +158,12 @@ export class Scheduler {
   private wakeAll(): void {
     const { clock, awake } = this;
     const { wakes } = this.events;
-    // A callback that threw broke an event off, and the turns of the seats after its own.
+    // A callback that threw has interrupted an event and the turns of the seats after its own.
     if (this.isBroken) this.forgetBroken();
     else clock[Clock.From] = clock[Clock.Before]!;
     if (clock[Clock.Before]! < clock[Clock.From]!) clock[Clock.From] = clock[Clock.Before]!;
     this.isBroken = true;
-    // Nearly always one player's keys are all that there is.
+    // Fast path: nearly always one seat alone has work.
     if (awake.count === 1 && this.runOne(awake.items[0]!)) return;
     this.runAll();
     let next = Infinity;
@@ -205,15 +205,15 @@ export class Scheduler {
         if (wakes[line] !== Infinity) awake.items[kept++] = seat;
       }
     } finally {
-      // Where a callback threw, the rest of the list has not had its turn.
+      // If a callback threw, the rest of the list keeps its place.
       for (; n < awake.count; n++) awake.items[kept++] = awake.items[n]!;
       awake.count = kept;
     }
   }
 
   /**
-   * Looks at the seats whose turn comes next, one after the other. Of a crowd nobody is at hand, and the machine waits for
-   * each place of the memory that a step goes to; looked at in a row, they are fetched all together.
+   * Prefetches the seats whose turn comes next. The seats of a crowd are not in the cache, and the processor waits for
+   * each part of memory that a step touches; read in a row, they are fetched in parallel.
    */
   private fetch(from: number): void {
     const { awake, seats, clock, events } = this;
@@ -225,11 +225,11 @@ export class Scheduler {
       const seat = awake.items[n]!;
       if (wakes[seat * Line.Size]! <= until) sum += seats[seat]!.look();
     }
-    // Kept, since a look that nothing comes of would be left out.
+    // Stored, so that the optimizer does not remove the reads.
     this.fetched[0] = sum;
   }
 
-  /** Carries the only seat that wakes; false where it woke others. */
+  /** Advances the only seat that wakes; false if it woke others. */
   private runOne(seat: number): boolean {
     const { clock, awake } = this;
     this.running = seat;
@@ -242,7 +242,7 @@ export class Scheduler {
     return true;
   }
 
-  /** The lists that an event fills and empties; seats of the same tables take turns with them. */
+  /** The dirty lists that an event fills and empties; seats with the same tables share them. */
   listsOf(tables: Tables): DirtyLists {
     let lists = this.lists.get(tables);
     if (lists === undefined) this.lists.set(tables, (lists = new DirtyLists(tables)));

@@ -1,8 +1,8 @@
 /**
- * A seat: its buffer, and the loop that carries it from moment to moment. May change: its buffer and its tables, by its events.
+ * A seat: its buffer, and the loop that advances it from moment to moment. May change: its buffer and its tables.
  *
- * Nothing here keeps buffer, lists or tables in a variable over a callback of the game, which may replace them all: notices are
- * delivered last, by `deliver`, and all is looked up anew after it.
+ * Nothing here keeps the buffer, lists or tables in a variable across a callback of the game, which may replace them all: notices are
+ * delivered last, by `deliver`, and everything is read again after it.
  */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "./clock.js";
@@ -21,7 +21,7 @@ const CAUSES: { readonly [kind in Kind]?: Cause } = {
   [Kind.SetSwitch]: Cause.Game,
 };
 
-/** What has begun at the moment at hand: commands of callbacks wait until it is over. */
+/** What has begun at the current moment: commands from callbacks wait until it is over. */
 const enum Stage {
   Events,
   Due,
@@ -35,13 +35,13 @@ export class Seat extends SeatBuffer implements Steppable {
     return this.i[0]! + this.b[this.tables.started]! + (this.hears ? 1 : 0);
   }
 
-  /** What the game tells now: at the last step's time, before any event not yet handled. */
+  /** A command of the game: it counts at the last step's time, before any event not yet handled. */
   command(kind: Kind, index: number, value: number, other = NaN): void {
     this.scheduler.addCommand(this.number, (index << Bits.Kind) | kind, value, other);
     this.hears = true;
   }
 
-  /** Handles all that is due until `Clock.Until`. Buffer and tables are looked up anew at each turn: a callback may have replaced them. */
+  /** Handles everything due until `Clock.Until`. Buffer and tables are read again each turn: a callback may have replaced them. */
   catchUp(): void {
     const { clock, events, number } = this;
     const until = clock[Clock.Until]!;
@@ -78,14 +78,14 @@ export class Seat extends SeatBuffer implements Steppable {
     }
   }
 
-  /** Whether all that is due at this moment, and all windows that end there, have been handled or are at hand. */
+  /** Whether everything due at this moment, including windows that end then, has been handled or is being handled. */
   get isAfter(): boolean {
     const { clock, stage, scheduler } = this;
     if (scheduler.running !== this.number) return clock[Clock.Now]! > -Infinity;
     return stage === Stage.Windows || clock[Clock.Now] === clock[Clock.From];
   }
 
-  /** Whether a timer belongs to what has begun at this moment: then it comes before what callbacks have brought. */
+  /** Whether a timer belongs to the stage that has begun: then it comes before the commands of callbacks. */
   private comesFirst(due: number): boolean {
     const { at, isWindow } = this.tables.timers.all[due]!;
     if (this.f[at]! > this.clock[Clock.Now]!) return false;
@@ -104,7 +104,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.settle();
   }
 
-  /** Modes, flags, switches, axes and vectors as at the start. */
+  /** Resets modes, flags, switches, axes and vectors to their start. */
   private reset(): void {
     for (const one of this.tables.resets) one.reset(this);
   }
@@ -139,7 +139,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.tellSettled();
   }
 
-  /** A press for whoever waits for any. It is no event of the plan: nothing of the seat changes by it. */
+  /** Announces a press to `onPress`. It is not an event of the plan, and changes nothing of the seat. */
   private tellPress(at: number): void {
     const { events, number, scheduler, clock } = this;
     events.drop(number, at);
@@ -152,7 +152,7 @@ export class Seat extends SeatBuffer implements Steppable {
     }
   }
 
-  /** The first event that waits: a command of the game, or a control; all axes of a pad that move at one moment are one event. */
+  /** Handles the first waiting event: a command of the game, or a control. All axes of a pad that move at one moment are one event. */
   private handleEvent(first: number): void {
     const { events, number } = this;
     if ((events.whatAt(first) & Bits.KindMask) === Kind.Press) {
@@ -161,7 +161,7 @@ export class Seat extends SeatBuffer implements Steppable {
     }
     if (this.watcher !== null) {
       this.announceAll(first);
-      // Whoever watches may have changed what waits.
+      // A watcher may have changed the queue.
       if (events.first(number) !== first) return;
     }
     if (this.stage === Stage.Due) this.stage = Stage.Events;
@@ -175,7 +175,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.tellSettled();
   }
 
-  /** Controls have other values: all that waits from one place to another is one event. */
+  /** Applies new values of controls: the events from one place to another count as one. */
   private move(first: number, end: number): void {
     const { events, number, tables } = this;
     for (let at = first; at !== end;) {
@@ -183,7 +183,7 @@ export class Seat extends SeatBuffer implements Steppable {
       const what = events.whatAt(at);
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
       const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
-      // Other tables may have no use for it.
+      // The new tables may not bind it.
       if (channel === undefined || place >= channel.places) return;
       const { other } = channel;
       const second = events.otherAt(at);
@@ -198,7 +198,7 @@ export class Seat extends SeatBuffer implements Steppable {
     }
   }
 
-  /** The place after an event: axes of one pad that move one after the other at one moment are one event. */
+  /** The place after an event: axes of one pad that move in a row at one moment are one event. */
   private endOf(first: number): number {
     const { events } = this;
     const what = events.whatAt(first);
@@ -218,7 +218,7 @@ export class Seat extends SeatBuffer implements Steppable {
     return channel !== undefined && channel.isAxis;
   }
 
-  /** What the game has told. */
+  /** Applies a command of the game. */
   private apply(queue: EventQueues, at: number): void {
     const what = queue.whatAt(at);
     const kind = (what & Bits.KindMask) as Kind;

@@ -1,4 +1,4 @@
-/** A seat's buffer as a whole: laid out for its tables, carried over to others, copied and put back. */
+/** A seat's buffer as a whole: allocated for its tables, migrated to others, copied and restored. */
 import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { Bits, DriveBits, Kind, Slot } from "./queue.js";
@@ -8,7 +8,7 @@ import { Cause } from "./state.js";
 import type { Tables } from "./tables.js";
 import { takeOver } from "./takeover.js";
 
-/** Of which list of a plan an event's index is a place. */
+/** The list of a plan that an event's index refers to. */
 const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions" | null } = {
   [Kind.Flag]: "flags",
   [Kind.Number]: "numbers",
@@ -18,7 +18,7 @@ const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions
   [Kind.Unmute]: "actions",
   [Kind.SetSwitch]: "actions",
   [Kind.Drive]: "actions",
-  // Their index is no place in a plan: a control has one number in all plans.
+  // Their index does not depend on the plan: a control has one number in all plans.
   [Kind.Control]: null,
   [Kind.Lose]: null,
   [Kind.Reset]: null,
@@ -26,7 +26,7 @@ const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions
   [Kind.Nothing]: null,
 };
 
-/** An event of one plan, as another one has it; one that it has no name for does nothing. */
+/** Translates an event from one plan to another; one whose name is missing there does nothing. */
 function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
   const kind = (what & Bits.KindMask) as Kind;
   const list = LISTS[kind];
@@ -39,7 +39,7 @@ function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number 
 
 export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
-  /** The game has told something without a stamp. */
+  /** Whether a command of the game is waiting. */
   protected hears = false;
 
   constructor(tables: Tables, scheduler: Scheduler) {
@@ -63,7 +63,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.scheduler.wake(this.number);
   }
 
-  /** Goes on with other tables at this moment, also from a callback: what is on and held stays so where it still can. */
+  /** Switches to other tables at this moment, also from a callback: what is on and held stays so if it still can. */
   useTables(tables: Tables): void {
     if (tables === this.tables) return;
     const { tables: before, f } = this;
@@ -77,8 +77,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   }
 
   /**
-   * Goes on with the tables of another plan: what waits is for the same names, a plan of which no mode is on begins with its
-   * own, and switches that were not there begin as at the start.
+   * Switches to the tables of another plan: waiting events keep their names, a plan with none of its modes on begins with its
+   * start modes, and new switches begin as at the start.
    */
   usePlan(tables: Tables): void {
     const before = this.tables;
@@ -93,7 +93,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     for (const one of tables.switches) if (!known.has(one.name)) one.reset(this);
   }
 
-  /** Releases that a worn key held back, and that nothing holds back any more. */
+  /** Applies releases held back for a worn key that nothing holds back any more. */
   private releaseHeldBack({ bound }: Tables, f: Float64Array): void {
     const { scheduler, tables } = this;
     for (const { id, filter, places } of bound) {
@@ -109,7 +109,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     }
   }
 
-  /** Works out anew what follows from other tables or another state. */
+  /** Recomputes what follows from other tables or another state. */
   protected refresh(): void {
     const { tables, dirty } = this;
     this.isStale = false;
@@ -137,7 +137,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     into.set(this.b);
   }
 
-  /** Takes a copied state back; events not yet handled are dropped. */
+  /** Restores a copied state; events not yet handled are dropped. */
   restore(from: Uint8Array): void {
     const { f, clock, scheduler, number } = this;
     const { stamp, blipping } = this.tables;
@@ -151,7 +151,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     if (clock[Clock.From]! > clock[Clock.Now]!) clock[Clock.From] = clock[Clock.Now]!;
     scheduler.wake(number);
     if (scheduler.running === number) {
-      // In the middle of an event: what it has touched is as if it had not been.
+      // In the middle of an event: its marks are dropped.
       this.dirty.clear();
       this.notices.clear();
       this.isStale = true;

@@ -1,7 +1,7 @@
 /**
- * What an event touched is carried through, in a fixed order: sticks and movements, signals, switches, and last what the game
- * hears. In: marks of the rules. Out: cells as they now are, and callbacks called. Nothing here keeps buffer, lists or tables
- * in a variable over a callback, which may replace them all.
+ * Propagates an event in a fixed order: sticks and movements, signals, switches, and last the callbacks of the
+ * game. In: the marks that rules have set. Out: updated cells, and callbacks called. Nothing here keeps the buffer, lists or tables
+ * in a variable across a callback, which may replace them all.
  */
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
@@ -13,11 +13,11 @@ import { Cause, type SeatState } from "./state.js";
 import type { KeeperRule, Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
 
-/** A step that is longer was no frame: the tab was in the background. */
+/** A longer step was not a frame: the tab was in the background, in ms. */
 const LONG_MS = 1000;
 
 export abstract class Settling implements SeatState {
-  /** What nearly every event needs comes first and stands together, since a crowd's seats are seldom at hand. */
+  /** The fields that nearly every event needs come first and together, since a crowd's seats are seldom in the cache. */
   declare tables: Tables;
   declare f: Float64Array;
   declare i: Int32Array;
@@ -26,10 +26,10 @@ export abstract class Settling implements SeatState {
   readonly clock: Float64Array;
   protected readonly events: EventQueues;
   protected readonly notices: Notices;
-  /** Other tables or another state have come: all is looked at anew. */
+  /** The tables or the state were replaced: everything is recomputed. */
   protected isStale = true;
   cause = Cause.Hands;
-  /** The game's callbacks and watchers; and whoever watches each event. */
+  /** Receives changes: the game's callbacks and watchers. `watcher` sees each event. */
   audience: Audience | null = null;
   watcher: SeatWatcher | null = null;
 
@@ -77,7 +77,7 @@ export abstract class Settling implements SeatState {
     const before = clock[Clock.Before]!;
     const length = clock[Clock.Until]! - before;
     if (!(length > LONG_MS) || length === Infinity || scheduler.tellsAll) return true;
-    // One for each whole second, and none before its second has begun.
+    // One for each whole second, and not before that second has begun.
     if (told < Math.floor(length / LONG_MS) && told <= (clock[Clock.Now]! - before) / LONG_MS) return true;
     scheduler.skipped++;
     return false;
@@ -87,7 +87,7 @@ export abstract class Settling implements SeatState {
   }
   noteSignal(signal: number, isPress: number): void {
     const { signals } = this.dirty;
-    // An axis that went up and comes down again in one event: the press is told before the release.
+    // An axis that went up and comes down again in one event: the press is announced before the release.
     for (let n = 0; isPress === 0 && n < signals.count; n++)
       if (signals.items[n] === signal * 2 + 1) this.tellSignals(this.dirty);
     signals.add(signal * 2 + isPress);
@@ -110,7 +110,7 @@ export abstract class Settling implements SeatState {
     this.dirty.isStirred = true;
   }
 
-  /** Carries what the event touched through, in the design's order; then the game is told. */
+  /** Propagates what the event touched, in the design's order; then calls the game's callbacks. */
   protected settle(): void {
     for (;;) {
       const { dirty } = this;
@@ -138,7 +138,7 @@ export abstract class Settling implements SeatState {
     while (turns.count > 0) tables.turns[turns.take()]!.update(this);
   }
 
-  /** Hands presses and releases on: chords, other gestures, entries; of each, what was released comes first. */
+  /** Notifies of presses and releases: chords, then other gestures, then entries; releases first in each. */
   private tellSignals(dirty: DirtyLists): void {
     const { count, items } = dirty.signals;
     const { chords, signals } = this.tables;
@@ -166,7 +166,7 @@ export abstract class Settling implements SeatState {
     const { tables, scheduler, audience } = this;
     scheduler.work[0]! += 1 + switches.count;
     while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
-    // Newest first, until none begins; one that rises and falls does so before the next.
+    // Newest first, until none begins; a blip completes before the next.
     while (this.i[tables.kept]! > 0 && blips.count === 0 && this.beginKept())
       while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
     while (paces.count > 0) tables.paced[paces.take()]!.updatePace(this);
@@ -184,7 +184,7 @@ export abstract class Settling implements SeatState {
     this.cause = Cause.Hands;
   }
 
-  /** Of the presses that are kept the newest that may begin does so; false where none may. */
+  /** Begins the newest of the kept presses that may begin; false if none may. */
   private beginKept(): boolean {
     const { keepers } = this.tables;
     let newest: KeeperRule | null = null;
@@ -193,13 +193,13 @@ export abstract class Settling implements SeatState {
       if (one.canBegin(this) && (newest === null || one.isNewer(this, newest))) newest = one;
     }
     if (newest === null) return false;
-    // Its press counts as a press, whatever has let it in.
+    // It counts as a press by hand, whatever event allowed it.
     this.cause = Cause.Hands;
     newest.beginKept(this);
     return true;
   }
 
-  /** Every reading is as it now is. What a callback does here may replace buffer, tables and lists. */
+  /** Calls the callbacks; all readings are up to date. A callback may replace buffer, tables and lists. */
   private deliver(): void {
     const { scheduler, audience } = this;
     if (audience === null) {
@@ -214,7 +214,7 @@ export abstract class Settling implements SeatState {
     }
   }
 
-  /** One press that rises and falls at this moment: first on, then off, each told. */
+  /** Plays half of a press that rises and falls at this moment: first on, then off, each announced. */
   private playBlip({ blips }: DirtyLists): void {
     const { tables } = this;
     const rank = blips.take();

@@ -1,32 +1,32 @@
-/** Raw values, and the same as pressed and released. In: a control's value. Out: listeners that are told, sticks that are marked. */
+/** Channels hold raw values; signals are the same as pressed or released. In: a control's value. Out: listeners notified, sticks marked. */
 import { Rule, type RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
 import { Bits, Kind, Slot } from "./queue.js";
 import type { SeatState } from "./state.js";
 
-/** Whoever wants to know of presses: an end of a movement, a gesture, a plain entry. */
+/** Is notified of presses: an end of a movement, a gesture, a plain entry. */
 export interface Listener {
   press(s: SeatState, signal: Signal): void;
   release(s: SeatState, signal: Signal): void;
 }
 
-/** Stands before a channel: it may hold a value back. */
+/** A filter before a channel, which may hold a value back. */
 export interface Filter {
-  /** True where the value that stands in this slot of the queue is not to be seen now. */
+  /** True if the value in this slot of the queue is held back. */
   holdsBack(s: SeatState, place: number, slot: number): boolean;
-  /** The control goes to rest, whatever was held back. */
+  /** The control goes to rest; what was held back is dropped. */
   rest(s: SeatState, place: number): void;
-  /** Whether a release is held back, by the floats of a seat. */
+  /** Whether a release is being held back. */
   isHolding?(f: Float64Array, place: number): boolean;
 }
 
-/** What reads a channel's raw value itself: a stick. */
+/** Reads a channel's raw value directly: a stick. */
 export interface StickReader {
   readonly id: number;
   update(s: SeatState): void;
 }
 
-/** Listeners of all kinds in one shape, so that the machine finds what to call without a look-up. */
+/** Listeners of all kinds in one shape, so that the call site stays monomorphic. */
 export class Call {
   readonly press: Listener["press"];
   readonly release: Listener["release"];
@@ -37,26 +37,26 @@ export class Call {
   }
 }
 
-/** From here on a control counts as used, for prompts: sticks at rest are never quite still. */
+/** From this value on a control counts as used, for prompts: sticks at rest are never quite still. */
 const USED = 0.5;
 
-/** A signal that was there before other tables took over is 0 or 1; a new one finds out whether it is up. */
+/** The `up` of a new signal before its first recount; one carried over from other tables is 0 or 1. */
 const UNKNOWN = 2;
 
 /** One raw value, as devices report it. */
 export class Channel extends Rule {
-  /** Its events' `what` in the queue, for its first place. */
+  /** The `what` of its events in the queue, for place 0. */
   readonly what: number;
-  /** Where its value stands; a pad's channel has one for each place. */
+  /** The cell of its value; a pad's channel has one per place. */
   readonly value: number;
   readonly signals: Signal[] = [];
-  /** Sticks that read it, one for each place; and movements that read its amount. */
+  /** Sticks that read it, one per place; and movements that read its amount. */
   readonly sticks: StickReader[] = [];
   readonly movements: number[] = [];
   filter: Filter | null = null;
-  /** The other axis of its stick, or the mouse's other way, whose events are part of its own. */
+  /** The other axis of its stick or mouse, whose events are merged into its own. */
   other: Channel | null = null;
-  /** Whether it and the other axis move the same sticks, and nothing else is asked of them. */
+  /** Whether it and the other axis only move the same sticks, and nothing else reads them. */
   isStickAlone = false;
 
   constructor(
@@ -64,16 +64,16 @@ export class Channel extends Rule {
     readonly name: string,
     /** Its control's number, the same in all plans. */
     readonly id: number,
-    /** By its place in `DEVICES`. */
+    /** Its index in `DEVICES`. */
     readonly device: number,
-    /** Down or up, with nothing between that counts. */
+    /** Digital: down or up, nothing between counts. */
     readonly isDigital: boolean,
     readonly isAxis: boolean,
-    /** Amounts that add up, where others have a value that stands. */
+    /** Its values are amounts that add up, not a state. */
     readonly isAmount: boolean,
     readonly least: number,
     readonly most: number,
-    /** How many pads are put together; 1 for keyboard and mouse. */
+    /** How many pads are combined; 1 for keyboard and mouse. */
     readonly places: number,
     private readonly lastDevice: number,
   ) {
@@ -82,7 +82,7 @@ export class Channel extends Rule {
     this.value = cells.float("value", 0, places);
   }
 
-  /** Its value is the one in this slot of the queue: handed over, a number that is not whole could be allocated. */
+  /** Takes the value in this slot of the queue: passed as an argument, a fraction could be boxed on the heap. */
   move(s: SeatState, place: number, slot: number): void {
     if (this.filter !== null && this.filter.holdsBack(s, place, slot)) return;
     const at = this.value + place;
@@ -93,7 +93,7 @@ export class Channel extends Rule {
     this.propagate(s, place);
   }
 
-  /** Both axes of a stick at one moment, where nothing else moves then: its sticks are worked out at once. */
+  /** Takes both axes of a stick at one moment at which nothing else moves: its sticks are updated at once. */
   moveStick(s: SeatState, place: number, at: number, other: Channel): void {
     const { f, i, slots } = s;
     const { sticks, places } = this;
@@ -109,7 +109,7 @@ export class Channel extends Rule {
     for (let n = place; n < sticks.length; n += places) sticks[n]!.update(s);
   }
 
-  /** A lost control is at rest. */
+  /** Puts a lost control to rest. */
   rest(s: SeatState, place: number): void {
     if (this.filter !== null) this.filter.rest(s, place);
     if (s.f[this.value + place] === 0) return;
@@ -130,7 +130,7 @@ export class Channel extends Rule {
     for (let n = 0; n < movements.length; n++) s.markMovement(movements[n]!);
   }
 
-  /** Several pads that drive one seat are OR-ed: the strongest of their values counts. */
+  /** Pads that drive one seat are combined: the strongest value counts. */
   strongest({ f }: SeatState, sign: number): number {
     let value = f[this.value]! * sign;
     for (let n = 1; n < this.places; n++) {
@@ -144,23 +144,23 @@ export class Channel extends Rule {
 /** A control, or a direction of a movement, as pressed or released. */
 export class Signal extends Rule {
   readonly up = this.cells.byte("up", UNKNOWN);
-  /** Where the moment of its last press stands, and whether a long press has fired on it; -1 where nobody asks. */
+  /** Cells for the moment of its last press, and for whether a long press has fired on it; -1 if unused. */
   pressedAt = -1;
   wasLong = -1;
-  /** Of a direction: the control that pressed it last, by its number (int); and all that it is read off. */
+  /** Of a direction: the control that pressed it last, by number (int); and all controls that press it. */
   pressedBy = -1;
   controls: readonly number[] = [];
-  /** Ends of movements that it gives. */
+  /** Ends of movements that it presses. */
   readonly ends: Call[] = [];
-  /** Taps that a press of it ends: where their counts stand (bytes), and whose presses they may claim. */
+  /** Taps that a press of it interrupts: the cells of their counts (bytes), and whose presses they may claim. */
   readonly breaks: { readonly count: number; readonly claims: readonly unknown[] }[] = [];
-  /** Whether a press of it may be what others wait for. */
+  /** Whether waiting entries must be reviewed when it is pressed. */
   reviews = false;
-  /** Counts of presses, for taps that any other press ends: ints. */
+  /** Counters of presses (ints), for taps that any other press interrupts. */
   readonly strokes: number[] = [];
   readonly gestures: Call[] = [];
   readonly entries: Call[] = [];
-  /** Somebody listens beside ends; and whether those are told when all signals of the event have changed. */
+  /** Whether anything besides ends listens; and whether it is notified only when all signals of the event have changed. */
   isHeard = false;
   isHeardLater = false;
 
@@ -169,7 +169,7 @@ export class Signal extends Rule {
     readonly id: number,
     /** Of the control, or of the direction. */
     readonly name: string,
-    /** `null` for a direction. */
+    /** The channel of a control; `null` for a direction. */
     readonly channel: Channel | null,
     readonly sign: number,
     readonly press: number,
@@ -183,7 +183,7 @@ export class Signal extends Rule {
     return this.channel === null ? 0 : this.channel.device;
   }
 
-  /** From now on its last press is kept. */
+  /** From now on the moment of its last press is recorded. */
   keepMoment(): void {
     if (this.pressedAt < 0) this.pressedAt = this.cells.float("pressedAt");
   }
@@ -191,7 +191,7 @@ export class Signal extends Rule {
     if (this.wasLong < 0) this.wasLong = this.cells.byte("wasLong");
   }
 
-  /** Its own listeners come before those of the directions that it gives. */
+  /** Its own listeners come before those of the directions that it presses. */
   rise(s: SeatState): void {
     const { b, f } = s;
     const { ends, breaks, strokes } = this;
@@ -212,7 +212,7 @@ export class Signal extends Rule {
     for (let n = 0; n < ends.length; n++) ends[n]!.release.call(ends[n]!.one, s, this);
   }
 
-  /** Where something takes or claims presses, gestures come before entries, of all signals of the event; else the order shows nowhere. */
+  /** If something takes or claims presses, the gestures of all signals come before the entries; otherwise the order cannot be observed. */
   private pass(s: SeatState, isPress: boolean): void {
     if (this.isHeardLater) s.noteSignal(this.id, isPress ? 1 : 0);
     else {
@@ -221,14 +221,14 @@ export class Signal extends Rule {
     }
   }
 
-  /** Whether the control that pressed a direction last gives it no more: what was counted of it is over. */
+  /** Whether the control that pressed a direction last is no longer bound to it: then its count is void. */
   hasLostItsKey({ i }: SeatState): boolean {
     if (this.pressedBy < 0) return false;
     const by = i[this.pressedBy]!;
     return by >= 0 && !this.controls.includes(by);
   }
 
-  /** After other tables took over: one that nobody asked for before is up without a press. */
+  /** After a change of tables: a signal that is new is up without a press. */
   recount(s: SeatState): void {
     if (s.b[this.up] !== UNKNOWN) return;
     s.b[this.up] = this.channel !== null && this.channel.strongest(s, this.sign) >= this.press ? 1 : 0;

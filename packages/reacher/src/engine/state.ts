@@ -1,53 +1,53 @@
-/** A seat's state as its rules see it: cells to read and to write, and marks for what has to be looked at again. Rules never see the loop. */
+/** A seat's state as its rules see it: cells to read and write, and marks for what has to be evaluated again. Rules never see the loop. */
 
-/** What makes the change at hand. */
+/** The cause of the current change. */
 export const enum Cause {
-  /** A device, or time. */
+  /** A device, or a timer. */
   Hands,
-  /** A device is lost: a cancellation, no release. */
+  /** A device is lost: a cancellation, not a release. */
   Lost,
   Mode,
   Mute,
   Reset,
   /** The game sets a switch. */
   Game,
-  /** Other keys, other slots. */
+  /** Keys or slots were changed. */
   Bindings,
 }
 
 export interface SeatState {
-  /** The cells: floats, ints and bytes of one buffer. Other tables or a restore replace them: never keep one over a callback. */
+  /** The cells: floats, ints and bytes of one buffer. New tables or a restore replace them: never keep one across a callback. */
   readonly f: Float64Array;
   readonly i: Int32Array;
   readonly b: Uint8Array;
   /** The layer's clock, by `Clock`. */
   readonly clock: Float64Array;
-  /** Events that wait, by `Slot`: the value at hand stands there. */
+  /** The floats of waiting events, by `Slot`: channels read their value there. */
   readonly slots: Float64Array;
-  /** Of the event at hand. */
+  /** The cause of the current event. */
   readonly cause: Cause;
 
-  /** A stick, a movement, a turn or a pace has to be worked out. */
+  /** A stick, a movement, a turn or a pace has to be updated. */
   markStick(id: number): void;
   markMovement(id: number): void;
   markTurn(id: number): void;
   markPace(id: number): void;
-  /** A switch has to be looked at; those that others need have the lower rank. */
+  /** A switch has to be evaluated; those that others need have the lower rank. */
   markSwitch(rank: number): void;
-  /** A switch has turned on or off: the game is told when the event is done. */
+  /** A switch has turned on or off: the game is notified when the event is done. */
   markChanged(id: number): void;
-  /** An axis or a vector moves otherwise. */
+  /** An axis or a vector has changed. */
   noteMoved(id: number): void;
   /** A turn's amount or rate has changed. */
   noteTurned(action: string): void;
-  /** Whether a pulse of a step of this many ms, of which so many were told, is told as well: a long step leaves most of them out. */
+  /** Whether to announce one more pulse when `told` were announced in this step: a long step leaves most of them out. */
   tellsPulse(told: number): boolean;
-  /** A switch has given a pulse while it is on. */
+  /** A switch has pulsed while it is on. */
   notePulse(action: string): void;
-  /** A signal was pressed (1) or released (0): who listens is told when all of the event's signals have changed. */
+  /** A signal was pressed (1) or released (0): its listeners are notified when all of the event's signals have changed. */
   noteSignal(signal: number, isPress: number): void;
-  /** A switch has presses that rise and fall at this moment. */
+  /** A switch has a press that rises and falls at this moment. */
   noteBlip(rank: number): void;
-  /** A gesture can claim nothing any more: what waits for it is looked at in this event. */
+  /** A gesture has given up a claim: entries that wait for it are reviewed in this event. */
   reviewWaiting(): void;
 }

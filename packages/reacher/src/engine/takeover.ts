@@ -1,14 +1,14 @@
 /**
- * Other tables take a seat over: other slots, a player's own keys, another plan. In: a buffer as it was, and a new one. Out: the
- * new one, in which every cell that both tables have is as it was. What is down is counted anew by the rules themselves.
+ * Migrates a seat to other tables: other slots, a player's own keys, another plan. In: the old buffer, and a new one. Out: the
+ * new one, with every cell that both tables have copied. What is down is recounted by the rules themselves.
  */
 import type { Cell, Cells, Keyed } from "./cells.js";
 
-/** What moves over from some tables to others. Found out once for each pair of them. */
+/** What is copied from one set of tables to another. Computed once for each pair. */
 interface Moves {
   /** Runs of bytes: from, to, length, and so on. */
   readonly runs: readonly number[];
-  /** Places in lists: from, to (ints), and the new place of each old one. */
+  /** Cells that hold list indexes: from, to (ints), and the new index for each old one. */
   readonly places: readonly { readonly from: number; readonly to: number; readonly map: Int32Array }[];
 }
 
@@ -45,8 +45,8 @@ function movesBetween(before: Cells, after: Cells): Moves {
 }
 
 /**
- * Finds cells by whose they are and their names. Other tables mostly have the same ones in the same order: where they do, nothing is
- * looked up. May change: where it goes on.
+ * Finds cells by their rule's key and their name. Two tables mostly have the same cells in the same order: then nothing has
+ * to be looked up. May change: its position.
  */
 class Finder {
   private next = 0;
@@ -59,7 +59,7 @@ class Finder {
     if (here !== undefined && here.name === name && here.rule === rule) return here;
     this.places ??= new Map(this.all.map((cell, n) => [idOf(cell), n]));
     const place = this.places.get(idOf({ rule, name }));
-    // From there on they may go on alike.
+    // From there on the order may be the same again.
     this.next = place === undefined ? this.next - 1 : place + 1;
     return place === undefined ? undefined : this.all[place];
   }
@@ -67,7 +67,7 @@ class Finder {
 
 const idOf = ({ rule, name }: Pick<Cell, "rule" | "name">) => `${rule} ${name}`;
 
-/** Cells that stood side by side and still do are one run. */
+/** Adjacent cells that stay adjacent are one run. */
 function addRun(runs: number[], was: Cell, is: Cell): void {
   const from = was.at * was.width;
   const to = is.at * is.width;

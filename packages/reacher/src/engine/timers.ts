@@ -1,15 +1,15 @@
-/** What falls due by itself. Each timer is a cell with its moment; those that are set stand in a list. May change: these cells. */
+/** Timers. Each is a cell with its moment; those that are set are in a list. May change: these cells. */
 import type { Cells, RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
 import type { SeatState } from "./state.js";
 
-/** Whoever sets a timer. */
+/** The rule that sets a timer. */
 export interface Timed {
-  /** Its moment has come. */
+  /** Called when its moment has come. */
   due(s: SeatState, timer: Timer): void;
 }
 
-/** When a timer comes among what happens at one moment: events come after `Due`, and the ends of windows after events. */
+/** The order at one moment: events come after `Due`, and the ends of windows after events. */
 export const enum Phase {
   Due,
   /** Lingering ends. */
@@ -24,10 +24,10 @@ export class Timer {
   constructor(
     readonly id: number,
     readonly phase: Phase,
-    /** Within a phase the lower comes first: the plan's order. */
+    /** Within a phase the lower comes first, in the plan's order. */
     readonly rank: number,
     readonly owner: Timed,
-    /** Where its moment stands. */
+    /** The cell of its moment. */
     readonly at: number,
   ) {}
 
@@ -40,7 +40,7 @@ export class Timer {
   }
 }
 
-/** How many timers an action has room for in the order. */
+/** How many timers an action may have, for the order. */
 const EACH = 1024;
 
 export class Timers {
@@ -55,7 +55,7 @@ export class Timers {
     this.running = this.own.count("running");
   }
 
-  /** A timer that comes at its place in the plan, given by the number of the action. */
+  /** Adds a timer, ordered by the number of its action. */
   due(cells: RuleCells, name: string, owner: Timed, action: number): Timer {
     const before = this.ofAction.get(action) ?? 0;
     this.ofAction.set(action, before + 1);
@@ -72,12 +72,12 @@ export class Timers {
     return timer;
   }
 
-  /** Every timer is known: makes room for the list of those that are set. */
+  /** All timers are known: allocates the list of those that are set. */
   close(): void {
     this.list = this.own.count("list", this.all.length);
   }
 
-  /** Due in so many ms: a moment that is handed over could be allocated. */
+  /** Sets a timer by a delay in ms: an absolute moment passed as an argument could be boxed on the heap. */
   set(s: SeatState, timer: Timer, ms: number): void {
     const { f } = s;
     if (f[timer.at] === Infinity) this.enlist(s, timer);
@@ -94,7 +94,7 @@ export class Timers {
     i[list + n] = i[list + last]!;
   }
 
-  /** The one that is due first, or -1. Nearly always none is set. */
+  /** The timer that is due first, or -1. Nearly always none is set. */
   first(s: SeatState): number {
     const running = s.i[this.running]!;
     return running === 0 ? -1 : this.firstOf(s, running);
@@ -112,7 +112,7 @@ export class Timers {
     return first.id;
   }
 
-  /** Lists anew what is set, after other tables have taken a seat over. */
+  /** Rebuilds the list of set timers after a change of tables. */
   recount(s: SeatState): void {
     for (const timer of this.all) if (s.f[timer.at] !== Infinity) this.enlist(s, timer);
   }

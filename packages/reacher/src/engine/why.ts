@@ -1,4 +1,4 @@
-/** What each rule of a switch says of an event, found by its class. */
+/** How each kind of gesture explains an event, by its class. */
 import { All, allWhy } from "./gestures/all.js";
 import { Flick, flickWhy } from "./gestures/flick.js";
 import type { Gesture } from "./gestures/gesture.js";
@@ -16,7 +16,7 @@ const GESTURES = new Map<unknown, GestureWhy<never>>([
   [Flick, flickWhy],
 ]);
 
-/** What a gesture says. */
+/** How a gesture explains. */
 export function whyOf(gesture: Gesture): GestureWhy<Gesture> {
   return GESTURES.get(gesture.constructor) as GestureWhy<Gesture>;
 }

@@ -1,4 +1,4 @@
-/** From the names of controls and directions to channels and signals, and who reads which. */
+/** Resolves the names of controls and directions to channels and signals, and connects what reads them. */
 import type { Control } from "../controls/catalogue.js";
 import { numberOf } from "../controls/numbers.js";
 import type { Source } from "../plan/checked.js";
@@ -11,10 +11,10 @@ import { DEVICES } from "./tables.js";
 /** A plan without seats takes up to this many pads at once. */
 export const PADS_TOGETHER = 4;
 
-/** More pixels than any mouse moves by at once. */
+/** More pixels than any mouse moves in one event. */
 const FURTHEST = 1e9;
 
-/** A stick, one end of which presses a direction. */
+/** A stick that presses a direction by one of its ends. */
 export interface GivingStick {
   readonly stick: {
     readonly controls: readonly number[];
@@ -23,7 +23,7 @@ export interface GivingStick {
   readonly end: number;
 }
 
-/** The controls of a plan while its rules are made. */
+/** The channels and signals of a plan while its rules are made. */
 export class Wiring {
   readonly cells = new Cells();
   readonly channels: (Channel | undefined)[] = [];
@@ -32,20 +32,20 @@ export class Wiring {
   readonly named = new Map<string, Set<number>>();
   readonly signals: Signal[] = listOf();
   private readonly bySource = new Map<string, Signal>();
-  /** Directions, with the signals of the controls that give them, and the sticks. */
+  /** Directions, with the signals of the controls that press them, and the sticks. */
   private readonly givers = new Map<
     Signal,
     { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }
   >();
-  /** How a movement's direction becomes a signal. */
+  /** How to make the signal of a movement's direction. */
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
   protected readonly head = this.cells.rule("seat");
   readonly lastDevice = this.head.int("lastDevice");
 
-  /** `places`: how many pads are kept apart. A plan without seats takes any pad, and puts them together. */
+  /** `places`: how many pads are kept apart. A plan without seats takes any pad and combines them. */
   constructor(readonly places: number) {}
 
-  /** A movement lets its directions be pressed. */
+  /** Registers the directions of a movement. */
   addDirections(action: string, use: (end: string, signal: Signal) => void): void {
     this.directions.set(action, use);
   }
@@ -72,12 +72,12 @@ export class Wiring {
     return signal;
   }
 
-  /** A control gives an end of a movement: told in the same event, so that the direction is pressed in it. */
+  /** A control presses an end of a movement: notified in the same event, so that the direction is pressed in it. */
   addEnd(signal: Signal, end: Listener): void {
     signal.ends.push(new Call(end));
   }
 
-  /** A direction is read off this control, as a press or as a tilt. */
+  /** This control presses a direction, as a key or by tilt. */
   giveDirection(direction: Signal, by: Signal | GivingStick): void {
     let own = this.givers.get(direction);
     if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
@@ -85,7 +85,7 @@ export class Wiring {
     else own.sticks.push(by);
   }
 
-  /** Something reads these controls itself: to be called once for each of several pads, in their order. */
+  /** Registers a reader of raw values: called once per pad, in order. */
   readBy(reader: StickReader, controls: readonly number[]): void {
     for (const control of controls) this.channels[control]!.sticks.push(reader);
   }
@@ -100,7 +100,7 @@ export class Wiring {
     return this.givers.get(direction)?.signals;
   }
 
-  /** The controls that a signal is read off, by their numbers. */
+  /** The controls of a signal, by number. */
   controlsOf(signal: Signal): readonly number[] {
     if (signal.channel !== null) return [signal.channel.id];
     const { signals = [], sticks = [] } = this.givers.get(signal) ?? {};
@@ -146,7 +146,7 @@ export function isDigital({ family }: Control): boolean {
   return family === "key" || family === "button";
 }
 
-/** Nothing else is read off these two axes. */
+/** Whether nothing else reads this axis. */
 export function isOnlyStick({ signals, movements, filter, sticks, other }: Channel): boolean {
   return signals.length + movements.length === 0 && filter === null && sameList(sticks, other!.sticks);
 }
