@@ -14,9 +14,9 @@ import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
   override readonly takes = true;
-  /** The members that are down, one bit each. */
+  /** The members that are down, a bit each. */
   readonly members = this.cells.int("members");
-  /** How far apart their presses may be, in ms, as it was when the first went down; -1 where there is no limit. */
+  /** How far apart their presses may be, in ms, as of the first press; -1 for no limit. */
   private readonly spread: number;
 
   constructor(
@@ -25,7 +25,7 @@ export class All extends Gesture {
     of: readonly Signal[],
     hiddenAt: number,
     readonly spreadMs: number,
-    /** Its place in the plan, among all gestures. */
+    /** Its index among all gestures of the plan. */
     private readonly order: number,
   ) {
     super(cells, owner, of, hiddenAt);
@@ -37,7 +37,7 @@ export class All extends Gesture {
   press(): void {}
   release(): void {}
 
-  /** True where this press makes it complete. */
+  /** True if this press completes it. */
   completes(s: SeatState, signal: Signal): boolean {
     if (!this.sees(s, signal)) return false;
     const { i, f } = s;
@@ -47,7 +47,7 @@ export class All extends Gesture {
     return this.spread < 0 || s.clock[Clock.Now]! - this.firstAt(s) <= f[this.spread]!;
   }
 
-  /** More members, or as many and earlier in the plan. */
+  /** Whether it wins: more members, or as many and earlier in the plan. */
   comesBefore(other: All): boolean {
     const more = this.signals.length - other.signals.length;
     return more > 0 || (more === 0 && this.order < other.order);
@@ -66,7 +66,7 @@ export class All extends Gesture {
     i[this.members] = 0;
   }
 
-  /** One without a limit could claim for ever; it takes only the press that completes it. */
+  /** A chord without a limit could claim forever, so it takes only the press that completes it. */
   claimEnd(s: SeatState): number {
     if (s.i[this.members] === 0 || this.spread < 0 || s.b[this.fired] === 1) return -Infinity;
     return this.firstAt(s) + s.f[this.spread]!;
@@ -92,11 +92,11 @@ export class All extends Gesture {
   }
 }
 
-/** All chords of a plan: it judges who fires, and knows whose press is taken. */
+/** All chords of a plan: decides which fire, and knows which presses are taken. */
 export class Chords implements ChordRule {
   /** By signal. */
   private readonly by: All[][] = [];
-  /** By channel: where it stands which switch has taken its press; and the same of the directions of the event at hand. */
+  /** By channel: the cell of the switch that has taken its press; and the same for the directions of the current event. */
   private readonly taken = new Map<Channel, number>();
   private takenNow = -1;
 
@@ -135,7 +135,7 @@ export class Chords implements ChordRule {
     if (best === undefined) return;
     best.fire(s, completing!);
     s.i[this.takenNow] = best.owner.id;
-    // A direction is pressed by keys: whichever was pressed in this event is taken with it.
+    // A direction is pressed by keys: the key pressed in this event is taken with it.
     for (let n = 0; n < count; n++)
       if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), best.owner.id);
   }

@@ -1,4 +1,4 @@
-/** A stick that is thrown from rest to its end. It measures the stick; keys and buttons of a direction are ignored. */
+/** A stick flicked from rest to its rim. Only sticks count; keys and buttons of a direction are ignored. */
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
@@ -10,15 +10,15 @@ import type { Switch } from "../switches/switch.js";
 import type { Worked } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
-/** From here on it has left rest; here it is thrown, and below the last it is let go. */
+/** Tilts: where it has left rest, where it counts as flicked, and where it is released again. */
 const LEAVES = 0.3;
 const THROWN = 0.8;
 const LETS_GO = 0.6;
 
-/** Where a stick is on its way. */
+/** The phase of a stick. */
 const enum Way {
   Rest,
-  /** It has left rest, and may still be thrown. */
+  /** It has left rest, and may still become a flick. */
   Leaving,
   Thrown,
   /** It has to come to rest first. */
@@ -38,7 +38,7 @@ export class Flick extends Gesture {
     super(cells, owner, [of], hiddenAt);
   }
 
-  /** What its source is pressed by is no matter. */
+  /** Presses of its source do not matter. */
   press(): void {}
   release(): void {}
 
@@ -70,7 +70,7 @@ export class Flick extends Gesture {
   }
 }
 
-/** One stick of one pad, on its way to an end. */
+/** One stick of one pad, and the end that it may flick to. */
 class FlickedStick extends Rule implements Worked {
   readonly way = this.cells.byte("way");
   readonly until = this.cells.float("until");
@@ -110,7 +110,7 @@ class FlickedStick extends Rule implements Worked {
     if (was === Way.Leaving && way !== Way.Thrown) this.flick.late(s);
   }
 
-  /** It starts from rest: a stick that is held meanwhile has to come there first. */
+  /** It starts from rest: a stick held away from it has to return first. */
   clear(s: SeatState): void {
     s.b[this.way] = this.giving.stick.tiltTo(s, this.giving.end) < LEAVES ? Way.Rest : Way.Spent;
   }
@@ -126,7 +126,7 @@ class FlickedStick extends Rule implements Worked {
   recount(): void {}
 }
 
-/** The sticks that a source is read off: those of a direction, or the one that a half axis is a side of. */
+/** The sticks of a source: those of a direction, or the one that a half axis belongs to. */
 function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
   const { channel, sign } = of;
   if (channel === null) return compiler.sticksOf(of);

@@ -1,4 +1,4 @@
-/** What all press patterns share: a switch that they press once they fire, and whether they may see anything now. */
+/** What all gestures share: the switch that they press when they fire, and whether they may see presses now. */
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
@@ -27,12 +27,12 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
 
   abstract press(s: SeatState, signal: Signal): void;
   abstract release(s: SeatState, signal: Signal): void;
-  /** What was counted so far counts no more. */
+  /** Forgets what was counted so far. */
   protected abstract clear(s: SeatState): void;
   abstract claimEnd(s: SeatState): number;
   /** Whether what fired it is still down. */
   protected abstract isHeld(s: SeatState): boolean;
-  /** Other tables took over: what is no longer so of what it has counted. */
+  /** After a change of tables: drops what no longer holds of what it has counted. */
   protected review(_: SeatState): void {}
 
   protected sees(s: SeatState, signal: Signal): boolean {
@@ -41,7 +41,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
     return isTaken === null || !isTaken(s, signal, this.owner);
   }
 
-  /** It has fired: a press of its switch, and of nobody else. */
+  /** Fires: presses its own switch, and no other. */
   protected raise(s: SeatState, signal: Signal): void {
     this.claim(s);
     if (s.b[this.fired] === 1) return;
@@ -60,7 +60,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
     for (let n = 0; n < claims.length; n++) claims[n]!.forget(s);
   }
 
-  /** It can claim nothing any more. */
+  /** Gives up its claim. */
   protected giveUp(s: SeatState): void {
     if (this.claims.length > 0) s.reviewWaiting();
   }

@@ -1,4 +1,4 @@
-/** A press that lasts, or that does not. */
+/** Long presses, and short ones. */
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { EntryOf, Feature } from "../compile.js";
@@ -9,7 +9,7 @@ import type { Switch } from "../switches/switch.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import { Gesture } from "./gesture.js";
 
-/** What both share: a press that they have seen and that may still become theirs. */
+/** What both share: a press that has begun and may still become theirs. */
 export abstract class Lasting extends Gesture {
   readonly waits = this.cells.byte("waits");
   readonly lastAt = this.cells.float("lastAt");
@@ -34,7 +34,7 @@ export abstract class Lasting extends Gesture {
     this.wait(s);
   }
 
-  /** It has seen a press. */
+  /** A press has begun. */
   protected wait(_: SeatState): void {}
 
   protected clear({ b }: SeatState): void {
@@ -90,7 +90,7 @@ export class Long extends Lasting implements Timed {
     this.giveUp(s);
   }
 
-  /** How far the press has come, 0..1: all the way as long as it is on. */
+  /** Progress of the press, 0..1; 1 while it is on. */
   progress({ f, b, clock }: SeatState): number {
     if (b[this.fired] === 1) return 1;
     const begun = f[this.lastAt]!;

@@ -1,4 +1,4 @@
-/** One press after the other, in this order. A wrong member keeps the longest end that still matches. */
+/** Presses in a given order. After a wrong press the longest suffix that still matches counts (Knuth, Morris, Pratt). */
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { EntryOf, Feature } from "../compile.js";
@@ -56,7 +56,7 @@ export class Series extends Gesture {
   }
 }
 
-/** By members matched: how many of the first still match after the longest end that is a beginning too. */
+/** The failure function: by members matched, the length of the longest proper suffix that is also a prefix. */
 function fallbacks(of: readonly Signal[]): number[] {
   const back = [0, 0];
   for (let n = 1, k = 0; n < of.length; n++) {

@@ -1,4 +1,4 @@
-/** Presses of one source that follow each other closely. Up from the last press to its release; a press counts once. */
+/** Counts presses of one source that follow each other closely. Up from the last press to its release; a press counts once. */
 import type { CheckedEntry, Source } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
@@ -13,11 +13,11 @@ export type TapsEntry = CheckedEntry & { kind: "taps" };
 
 const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as const;
 
-/** Counts of presses by which one that any other press breaks knows of others: all presses, and those of its own source. */
+/** Counters by which taps that any other press interrupts detect one: all presses, and those of their own source. */
 interface Strokes {
   readonly all: number;
   readonly own: number;
-  /** How many others there were at its last press. */
+  /** How many other presses there were at its last press. */
   readonly others: number;
 }
 
@@ -85,20 +85,20 @@ export class Taps extends Gesture {
     return i[this.strokes!.all]! - i[this.strokes!.own]!;
   }
 
-  /** From now on any other press breaks it. */
+  /** From now on any other press interrupts it. */
   breakByAny(all: number, own: number): void {
     this.strokes = { all, own, others: this.cells.int("others") };
   }
 }
 
-/** Who breaks whom can be told when every signal is there. */
+/** Linked once every signal exists. */
 function breakByOpposite(compiler: Compiler, one: Taps, source: Source): void {
   if (!("end" in source)) return;
   const end = OPPOSITE[source.end];
   compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(one);
 }
 
-/** A press of any other key or button breaks these; not one of half a stick, nor one that only presses their own source. */
+/** A press of any other key or button interrupts these; a stick's half axis does not, nor does a control that only presses their own source. */
 function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
   if (all.length === 0) return;
   const { cells, signals } = compiler;
@@ -120,13 +120,13 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
   }
 }
 
-/** By compiler: taps that any other press breaks. */
+/** By compiler: taps that any other press interrupts. */
 const broken = new WeakMap<Compiler, Taps[]>();
 
 export const taps: Feature = {
   entries: {
     taps: (compiler, { owner, entry }: EntryOf<Switch, "taps">) => {
-      // Each direction of `swim.each` is counted on its own.
+      // Each direction of `swim.each` is counted separately.
       for (const source of entry.of) {
         const of = compiler.signal(source);
         const cells = compiler.cells.rule(`${owner.name} taps ${entry.taps} ${of.name}`);

@@ -1,4 +1,4 @@
-/** Triggers and half axes as ends of a movement: they have an amount. In: their raw values. Out: what keys and amounts give together. */
+/** Triggers and half axes as analog ends of a movement. In: their raw values. Out: keys and amounts combined. */
 import { Rule } from "../cells.js";
 import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
@@ -16,14 +16,14 @@ export interface Amount {
 
 export class Amounts extends Rule {
   private readonly all: Amount[] = [];
-  /** By end: what its amounts give; and one more place to work in. */
+  /** By end: its amount; and one more cell as scratch space. */
   private readonly most = this.cells.float("amounts", 0, 5);
 
   add(amount: Amount): void {
     this.all.push(amount);
   }
 
-  /** Works out what the ends give: `settled` are those of the keys that count where opposite ones are down. x, y and length go to `at`. */
+  /** Combines the ends into x, y and length, written to `at`. `settled`: the keys' ends, opposite ones already resolved. */
   work(s: SeatState, keys: number, settled: number, at: number): void {
     const { f } = s;
     const ends = endsOf(keys);
@@ -34,7 +34,7 @@ export class Amounts extends Rule {
     if ((ends & VERTICAL) !== VERTICAL) this.subtract(f, ends, End.Down, End.Up, at + 1);
   }
 
-  /** Plus less minus; a key counts as all there is. */
+  /** Plus minus minus; a key counts as full amount. */
   private subtract(f: Float64Array, ends: number, minus: End, plus: End, at: number): void {
     const more = (ends & (1 << plus)) === 0 ? f[this.most + plus]! : 1;
     const less = (ends & (1 << minus)) === 0 ? f[this.most + minus]! : 1;

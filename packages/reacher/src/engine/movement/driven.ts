@@ -1,22 +1,22 @@
 /**
- * The game moves an axis or a vector itself, for up to four reasons at once. In: values, by reason. Out: the newest reason's, as one
- * more source among keys and sticks; and whether devices count beside it.
+ * The game drives an axis or a vector itself, for up to four reasons at once. In: values, by reason. Out: the newest reason's value, as one
+ * more source beside keys and sticks; and whether devices count as well.
  */
 import { Rule } from "../cells.js";
 import type { SeatState } from "../state.js";
 
-/** So many reasons may drive one action at once. */
+/** How many reasons may drive one action at once. */
 export const MOST_DRIVES = 4;
 
-/** A reason's number and 1, and whether it drives alone. */
+/** A reason's number plus 1, and whether it drives alone. */
 const ALONE = 64;
 
 export class DrivenMovement extends Rule {
-  /** In the order in which they began; 0 where there is none. */
+  /** In the order in which they began; 0 for an empty slot. */
   private readonly places = this.cells.int("drives", 0, MOST_DRIVES);
   private readonly values = this.cells.float("driveValues", 0, MOST_DRIVES * 3);
 
-  /** `x` is not a number where the reason lets go. Cut to a length of 1. */
+  /** NaN for `x` lets the reason go. Clamped to a length of 1. */
   drive({ i, f }: SeatState, reason: number, alone: boolean, x: number, y: number): void {
     const { places, values } = this;
     const count = this.count({ i });
@@ -45,17 +45,17 @@ export class DrivenMovement extends Rule {
     return count;
   }
 
-  /** Whether anything drives it. Nearly always nothing does. */
+  /** Whether anything drives it, which is rare. */
   isOn({ i }: Pick<SeatState, "i">): boolean {
     return i[this.places] !== 0;
   }
 
-  /** Where the newest reason's x, y and length stand (floats); to be asked only where something drives it. */
+  /** The cells of the newest reason's x, y and length (floats); only valid while something drives it. */
   newest({ i }: Pick<SeatState, "i">): number {
     return this.values + (this.count({ i }) - 1) * 3;
   }
 
-  /** Whether one of the reasons drives it alone. */
+  /** Whether any of the reasons drives it alone. */
   isAlone({ i }: SeatState): boolean {
     for (let n = 0; n < MOST_DRIVES; n++) if (i[this.places + n]! > ALONE) return true;
     return false;

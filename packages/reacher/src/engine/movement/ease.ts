@@ -1,8 +1,8 @@
 /**
- * Ramps that let a key rise and fall like a stick. In: what the keys of a movement give, whenever it changes. Out: what they have
- * come to at a moment, and the moments at which something hangs on it: a gait begins or ends, the ramp is over.
+ * Ramps that make a key rise and fall like a stick. In: the target that the keys of a movement give, whenever it changes. Out: the
+ * eased value at a moment, and the moments that matter: a gait begins or ends, the ramp is over.
  *
- * A ramp is a function of time since the keys last changed, so that no step rate can be seen in it.
+ * A ramp is a function of the time since the keys last changed, so it does not depend on the step rate.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
@@ -11,37 +11,37 @@ import { Cause, type SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import type { Gaits } from "./gaits.js";
 
-/** Differences of time, in ms, and of length that are rounding. */
+/** Differences of time (ms) and of length below this are rounding errors. */
 const NO_TIME = 1e-6;
 
-/** What of an eased movement stands where in `out`. */
+/** The layout of `out`. */
 export const enum Part {
   X,
   Y,
   Length,
 }
 
-/** The movement that is eased, as its ramp sees it. */
+/** The eased movement, as its ramp sees it. */
 export interface Eased {
   /** Whether keys and sticks count now. */
   heedsDevices(s: SeatState): boolean;
   readonly isRound: boolean;
   readonly sums: boolean;
   readonly gaits: Gaits | null;
-  /** Who gives the movement: 0 the keys, more a stick (ints). */
+  /** The source of the movement: 0 for the keys, above for a stick (int). */
   readonly winner: number;
-  /** What its keys give, and what its sticks give together: x, y, length (floats). */
+  /** The movement by its keys, and by its sticks together: x, y, length (floats). */
   readonly keysX: number;
   readonly sticksX: number;
-  /** Works the gait out anew. */
+  /** Updates the gait. */
   updateGait(s: SeatState): void;
   rampMoved(s: SeatState): void;
 }
 
 export class Ease extends Rule implements Timed {
-  /** What the movement has come to: by `Part`. It holds only until the next `work`. */
+  /** The eased movement, by `Part`. Valid only until the next `work`. */
   readonly out = new Float64Array(3);
-  /** From where to where the keys ramp (x and y each), and since when. */
+  /** Where the keys' ramp starts and ends (x and y each), and since when. */
   private readonly from = this.cells.float("from", 0, 2);
   private readonly to = this.cells.float("to", 0, 2);
   private readonly since = this.cells.float("since");
@@ -64,7 +64,7 @@ export class Ease extends Rule implements Timed {
     this.timer = timers.due(cells, "eases", this, number);
   }
 
-  /** Works out what keys and sticks together have come to, into `out`. */
+  /** Computes the movement of keys and sticks together, into `out`. */
   work(s: SeatState): void {
     const { f, i } = s;
     const { out, movement } = this;
@@ -127,7 +127,7 @@ export class Ease extends Rule implements Timed {
   }
 
   /**
-   * Sets out for what the keys give now; true where that is another place. A lost device and an action that is not live go
+   * Starts a ramp to what the keys give now; true if that is another target. After a lost device, or while not live, it goes
    * there without a ramp.
    */
   setOut(s: SeatState): boolean {
@@ -157,7 +157,7 @@ export class Ease extends Rule implements Timed {
     return f[this.timer.at]! < Infinity;
   }
 
-  /** The ramp has come to a moment on which something hangs: a gait, or its end. */
+  /** The ramp has reached a moment that matters: a gait, or its end. */
   due(s: SeatState): void {
     const { movement } = this;
     movement.updateGait(s);
@@ -177,7 +177,7 @@ export class Ease extends Rule implements Timed {
     this.timers.clear(s, this.timer);
   }
 
-  /** Waits for the next moment of the ramp on which something hangs. */
+  /** Sets the timer for the next moment of the ramp that matters. */
   waitForNext(s: SeatState): void {
     const { f } = s;
     const { gaits } = this.movement;
@@ -190,7 +190,7 @@ export class Ease extends Rule implements Timed {
       return;
     }
     if (gaits !== null) {
-      // Between these moments the ramp is straight.
+      // Between these moments the ramp is linear.
       const zeroX = Math.abs(f[this.from]!) * this.fallMs - passed;
       const zeroY = Math.abs(f[this.from + 1]!) * this.fallMs - passed;
       if (fullX > NO_TIME && fullX < next) next = fullX;
@@ -202,7 +202,7 @@ export class Ease extends Rule implements Timed {
     this.timers.set(s, this.timer, next);
   }
 
-  /** How long a component takes from the beginning of its ramp to the end, in ms. */
+  /** The length of a component's ramp, in ms. */
   private rampMs({ f }: SeatState, part: Part.X | Part.Y): number {
     const from = f[this.from + part]!;
     const to = f[this.to + part]!;
@@ -212,7 +212,7 @@ export class Ease extends Rule implements Timed {
     return b > a ? (b - a) * this.riseMs : (a - b) * this.fallMs;
   }
 
-  /** How long until the length reaches the next gait or falls below its own, within a straight piece of `within` ms; else Infinity. */
+  /** How long until the length enters the next gait or leaves its own, within a linear piece of `within` ms; otherwise Infinity. */
   private crossing(s: SeatState, gaits: Gaits, within: number): number {
     const { f } = s;
     const { out, movement } = this;
@@ -232,19 +232,19 @@ export class Ease extends Rule implements Timed {
     return first <= within ? first : Infinity;
   }
 
-  /** One component of the keys as it is now. */
+  /** One eased component of the keys, now. */
   partNow(s: SeatState, part: Part.X | Part.Y): number {
     this.ramp(s, part);
     return this.out[part]!;
   }
 
-  /** By how much it changes in a ms, just after now. */
+  /** Its slope just after now, per ms. */
   slopeNow(s: SeatState, part: Part.X | Part.Y): number {
     this.ramp(s, part);
     return this.slope(s, part);
   }
 
-  /** By how much the keys' component changes in a ms, just after now. */
+  /** The slope of the keys' component just after now, per ms. */
   private slope({ f }: SeatState, part: Part.X | Part.Y): number {
     const now = this.out[part]!;
     const to = f[this.to + part]!;
@@ -254,7 +254,7 @@ export class Ease extends Rule implements Timed {
   }
 }
 
-/** When a straight way from (a, b) has a length of `limit`, going outwards (1) or inwards (-1), in ms; else Infinity. */
+/** When a line from (a, b) reaches a length of `limit`, going outwards (1) or inwards (-1), in ms; otherwise Infinity. */
 function when(limit: number, way: 1 | -1, a: number, b: number, speed: number, half: number): number {
   const root = half * half - speed * (a * a + b * b - limit * limit);
   if (!(root > 0) || speed === 0) return Infinity;

@@ -1,7 +1,7 @@
 /**
- * The ends of a movement, a bit each: which of them are down, and what they give together. Pure.
+ * The ends of a movement as bits: which of them are down, and the movement that they add up to. Pure.
  *
- * How many keys hold each end stands in one number, eight bits an end.
+ * The number of keys that hold each end is packed into one integer, eight bits per end.
  */
 
 /** An axis has the first two. */
@@ -12,7 +12,7 @@ export const enum End {
   Up,
 }
 
-/** The ends by the names of directions. */
+/** Ends by the names of directions. */
 export const ENDS = {
   left: End.Left,
   right: End.Right,
@@ -31,12 +31,12 @@ export function endBits(end: number): number {
   return ((1 << WIDTH) - 1) << (end * WIDTH);
 }
 
-/** One more at this end, in such a count. */
+/** One more key at this end, in a packed count. */
 export function oneMore(end: number): number {
   return 1 << (end * WIDTH);
 }
 
-/** The ends of which a count holds any, a bit each. */
+/** The ends with a count above 0, one bit each. */
 export function endsOf(count: number): number {
   return (
     ((count & 0xff) === 0 ? 0 : 1 << End.Left) |
@@ -46,7 +46,7 @@ export function endsOf(count: number): number {
   );
 }
 
-/** x, y and length for each set of ends of which no two are opposite. `isRound`: a diagonal has a length of 1. `up`: +1 or -1. */
+/** A table of x, y and length for each set of ends without opposites. `isRound`: a diagonal has a length of 1. `up`: +1 or -1. */
 export function keyVectors(isRound: boolean, up: number): Float64Array {
   const vectors = new Float64Array(16 * 3);
   for (let ends = 0; ends < 16; ends++) {
@@ -63,7 +63,7 @@ export function keyVectors(isRound: boolean, up: number): Float64Array {
   return vectors;
 }
 
-/** What two opposite ends give, of which one is down at most. */
+/** The component of two opposite ends, of which at most one is down. */
 export function component(ends: number, minus: number, plus: number): number {
   return ((ends >> plus) & 1) - ((ends >> minus) & 1);
 }

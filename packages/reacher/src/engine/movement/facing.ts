@@ -1,23 +1,23 @@
 /**
  * The direction last moved in. In: the movement before ease. Out: the facing, which stays when the movement ends.
  *
- * Two keys of a diagonal are never let go at one moment. So from a diagonal to one of its two neighbours the facing changes only
- * once that movement has gone on for a while.
+ * Two keys of a diagonal are never released at the same moment. So from a diagonal to one of its two neighbours the facing changes only
+ * once that movement has lasted for a while.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 
-/** The eight directions by their names; a facing of a stick has none. */
+/** The eight directions by name; a stick's facing has none. */
 const FACES = { right: 0, up: 2, left: 4, down: 6 };
 const NONE = -1;
 
 export class Facing extends Rule implements Timed {
-  /** The facing as one of the eight directions, or -1; and the one that it is about to settle on, or -1. */
+  /** The facing as one of the eight directions, or -1; and the pending one that it is about to settle on, or -1. */
   readonly sector: number;
   private readonly settling = this.cells.int("settling", NONE);
-  /** Where a stick has turned it, of any length above 0: whoever reads it divides by that. */
+  /** The vector that a stick has turned it to, of any length above 0: readers normalize it. */
   readonly x = this.cells.float("faceX");
   readonly y = this.cells.float("faceY");
   private readonly timer: Timer;
@@ -45,7 +45,7 @@ export class Facing extends Rule implements Timed {
     this.timer = timers.due(cells, "settles", this, number);
   }
 
-  /** Follows the movement. `isFree`: it comes from a stick that has no set directions. `sector`: else, which of the eight it is, or -1. */
+  /** Follows the movement. `isFree`: it comes from a stick with free directions. `sector`: otherwise, which of the eight it is, or -1. */
   follow(s: SeatState, isFree: boolean, sector: number): void {
     const { i } = s;
     const settling = i[this.settling]!;
@@ -67,7 +67,7 @@ export class Facing extends Rule implements Timed {
     else this.turnTo(s);
   }
 
-  /** Turns to wherever the movement points, if that is far enough from rest. */
+  /** Turns to where the movement points, if that is far enough from rest. */
   private turnTo({ f, i }: SeatState): void {
     const { movement } = this;
     const length = f[movement.length]!;
@@ -77,7 +77,7 @@ export class Facing extends Rule implements Timed {
     f[this.y] = f[movement.y]!;
   }
 
-  /** The movement has gone on long enough. */
+  /** The movement has lasted long enough. */
   due(s: SeatState): void {
     s.i[this.sector] = s.i[this.settling]!;
     s.i[this.settling] = NONE;

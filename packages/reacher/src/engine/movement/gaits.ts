@@ -1,9 +1,9 @@
-/** Named bands of a length. In: how long a movement is. Out: its gait, kept until a margin below its beginning. */
+/** Named bands of a movement's length. In: the length. Out: the gait, kept until a margin below its threshold. */
 import type { CheckedMovement } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 
-/** The moment at which a ramp reaches a gait is worked out, and rounded. */
+/** The moment at which a ramp reaches a gait is computed and subject to rounding. */
 const ROUNDING = 1e-9;
 
 export class Gaits extends Rule {
@@ -21,16 +21,16 @@ export class Gaits extends Rule {
       gaits.map(({ name }) => ({ key: name })),
     );
     this.from = Float64Array.from(gaits, ({ from }) => from);
-    // What falls in a ramp has to get below the beginning of its gait before it can be seen to leave it.
+    // A falling ramp has to get below the threshold before it leaves the gait.
     const least = ease === undefined && (gaitsBy === "length" || pace === undefined) ? 0 : 1e-6;
     this.kept = Float64Array.from(gaits, ({ from }) => {
       const unit = gaitsBy === "speed" ? from : 1;
-      // Rounded, so that 0.45 less 0.04 is 0.41 and not a little more.
+      // Rounded, so that 0.45 - 0.04 is 0.41 and not slightly more.
       return Math.round((from - Math.max(gaitMargin ?? 0.04 * unit, least * unit)) * 1e9) / 1e9;
     });
   }
 
-  /** The length stands in this place. */
+  /** Updates the gait from the length in this cell. */
   update({ i }: SeatState, lengths: Float64Array, at: number, isRamp: boolean): void {
     const { from, kept } = this;
     const length = lengths[at]!;
@@ -44,12 +44,12 @@ export class Gaits extends Rule {
     return isRamp ? ROUNDING * (limit > 1 ? limit : 1) : 0;
   }
 
-  /** Length times this is what the bands are of; 0 where no length tells that. */
+  /** Bands are of length times this; 0 if length alone does not determine the gait. */
   scale(_: SeatState): number {
     return 1;
   }
 
-  /** Where the next band begins, or what the present one is kept from, in a scale; Infinity where there is none. */
+  /** Where the next band begins, or below which the present one ends, divided by a scale; Infinity if there is none. */
   limit({ i }: SeatState, way: 1 | -1, scale: number): number {
     const gait = i[this.gait]!;
     if (!(scale > 0)) return Infinity;

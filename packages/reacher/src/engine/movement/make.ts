@@ -1,4 +1,4 @@
-/** Axes and vectors of a plan: their ends, and what else they ask for. */
+/** Makes the axes and vectors of a plan. */
 import type { CheckedMovement } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
 import { isDigital } from "../wiring.js";
@@ -34,7 +34,7 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   compiler.recounts.push(one);
 }
 
-/** A direction is read off the controls that give it, and off the movement's sticks. */
+/** A direction is pressed by its controls, and by the movement's sticks. */
 function giveDirection(
   compiler: Compiler,
   action: CheckedMovement,

@@ -1,4 +1,4 @@
-/** Sticks of a movement or of a turn, once for each pad that the seat takes. */
+/** Makes the sticks of a movement or a turn, one per pad that the seat takes. */
 import type { CheckedShape, CheckedStick } from "../../plan/checked.js";
 import type { Control } from "../../controls/catalogue.js";
 import type { Compiler } from "../compile.js";

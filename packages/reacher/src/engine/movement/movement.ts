@@ -1,9 +1,9 @@
 /**
  * From keys and sticks to a direction with a length. In: ends that are down, sticks that have moved. Out: x, y and length, the
- * condition "it moves", and what follows of them: facing, gait and pace, each a rule in a file of its own.
+ * condition "it moves", and what follows from them: facing, gait and pace, each a rule in a file of its own.
  *
- * The order of work is: opposite directions, number of directions, diagonal; sticks shaped one by one; then keys and sticks
- * together, of which the longest wins, or which are added.
+ * The order is: opposite directions, number of directions, diagonal; sticks shaped one by one; then keys and sticks
+ * together: the longest wins, or they are added.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
 import { Rule, type Keyed, type RuleCells } from "../cells.js";
@@ -27,7 +27,7 @@ import type { Stick, StickOwner } from "./stick.js";
 
 const NOBODY = -1;
 
-/** Who may give a movement; then come its sticks. */
+/** The sources of a movement; its sticks follow. */
 export const enum Giver {
   Keys,
   Game,
@@ -45,14 +45,14 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   ease: Ease | null = null;
   facing: Facing | null = null;
   gaits: Gaits | null = null;
-  /** The same, where they are of a speed. */
+  /** The same, if they are bands of a speed. */
   speeds: SpeedGaits | null = null;
   pace: Pace | null = null;
-  /** Its number among what goes by a pace; -1 where nothing of it does. */
+  /** Its number among the rules with a pace; -1 if it has none. */
   pacedId = -1;
   driven: DrivenMovement | null = null;
   private readonly moves: Moves;
-  /** The directions as signals, by end, where anybody listens. */
+  /** The directions as signals, by end, if anything listens. */
   readonly directionSignals: (Signal | null)[] = [null, null, null, null];
   hasDirections = false;
 
@@ -63,20 +63,20 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** x, y and length for each set of ends. */
   private readonly vectors: Float64Array;
 
-  /** How many keys, and how many keys and sticks, give each end: eight bits an end. */
+  /** How many keys, and how many keys and sticks, hold each end: eight bits per end. */
   readonly keys = this.cells.count("keys");
   readonly sources = this.cells.count("sources");
   readonly keyDevice = this.cells.int("keyDevice");
-  /** Who gives the movement: its place in `givers`, or -1. */
+  /** The source of the movement, as an index in `givers`, or -1. */
   readonly winner: number;
   private readonly givers: Keyed[] = [{ key: "keys" }, { key: "game" }];
-  /** How many sticks are away from rest, and which it is where it is one. */
+  /** How many sticks are away from rest, and which one if it is one. */
   private readonly away = this.cells.count("away");
   private readonly awayStick = this.cells.count("awayStick");
   readonly x = this.cells.float("x");
   readonly y = this.cells.float("y");
   readonly length = this.cells.float("length");
-  /** What keys and amounts give alone, and the sticks; -1 where that is not asked for: x, y, length. */
+  /** The movement by keys and amounts alone, and by sticks alone: x, y, length; -1 if unused. */
   keysX = -1;
   sticksX = -1;
 
@@ -103,7 +103,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.winner = cells.place("winner", this.givers);
   }
 
-  /** From now on what the keys give, and what the sticks give together, is kept. */
+  /** From now on the movement by keys, and by sticks together, is stored. */
   keepParts(): void {
     if (this.keysX < 0) this.keysX = this.cells.float("keysX", 0, 3);
     if (this.sticksX < 0) this.sticksX = this.cells.float("sticksX", 0, 3);
@@ -115,7 +115,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.parts.push(stick);
   }
 
-  /** Works keys and sticks into the movement. */
+  /** Computes the movement from keys and sticks. */
   update(s: SeatState): void {
     const { f, i } = s;
     const { ease, keysX, driven } = this;
@@ -193,7 +193,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     s.noteMoved(this.id);
   }
 
-  /** Gaits of a length are worked out at once, those of a speed when the pace is. */
+  /** Gaits of a length are updated here, those of a speed with the pace. */
   updateGait(s: SeatState): void {
     const { gaits, ease } = this;
     if (this.speeds !== null) s.markPace(this.pacedId);
@@ -208,19 +208,19 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     return s.b[this.liveAt] === Live.Yes && (driven === null || !driven.isOn(s) || !driven.isAlone(s));
   }
 
-  /** Whether what the game gives is longer than this; on a tie it stays where it was. */
+  /** Whether the game's drive is longer than this; on a tie the present source stays. */
   private isFurther({ f, i }: SeatState, driveX: number, length: number): boolean {
     const own = f[driveX + 2]!;
     return own > length || (own === length && own > 0 && i[this.winner] === Giver.Game);
   }
 
-  /** The game moves it for a reason, or, where `x` is no number, does so no more. */
+  /** The game drives it for a reason, or with NaN for `x` lets it go. */
   drive(s: SeatState, reason: number, alone: boolean, x: number, y: number): void {
     this.driven!.drive(s, reason, alone, x, y);
     s.markMovement(this.id);
   }
 
-  /** Lets the ramp go where the keys are now; false where nothing ramps and nothing has changed. */
+  /** Starts a ramp to where the keys are now; false if nothing ramps and nothing has changed. */
   private setOut(s: SeatState, ease: Ease, moves: boolean): boolean {
     const sets = ease.setOut(s);
     const isOn = ease.isOn(s);
@@ -228,14 +228,14 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     return sets || isOn;
   }
 
-  /** The ramp has come further by itself. */
+  /** The ramp has progressed. */
   rampMoved(s: SeatState): void {
     const { ease } = this;
     if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.moves.set(s, 0);
     s.noteMoved(this.id);
   }
 
-  /** What keys and amounts give, into the cells. `at`: where it stands what the keys alone give. */
+  /** Writes the movement by keys and amounts into the cells. `at`: the keys' entry in the table. */
   private giveKeys(s: SeatState, isLive: boolean, keys: number, at: number): void {
     const { f } = s;
     const { amounts, keysX, vectors } = this;
@@ -263,7 +263,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     f[keysX + 2] = length;
   }
 
-  /** What the sticks and the game give together, into the cells: the longest, or their sum. */
+  /** Writes the movement by sticks and the game together into the cells: the longest, or their sum. */
   private giveSticks(s: SeatState, away: number, driveX: number): void {
     const { f } = s;
     const { sticksX, sticks } = this;
@@ -294,7 +294,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     } else if (this.isFurther(s, driveX, f[sticksX + 2]!)) f.copyWithin(sticksX, driveX, driveX + 3);
   }
 
-  /** Of several sticks the one tilted furthest; on a tie the one that moves it already. */
+  /** Of several sticks, the one tilted furthest; on a tie the present one. */
   private longest({ f, i }: SeatState): number {
     const { sticks } = this;
     let best = 0;
@@ -316,7 +316,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     s.markMovement(this.id);
   }
 
-  /** A key or a stick more, or less, gives an end; the first one presses the direction, the last one releases it. */
+  /** One more key or stick holds an end, or one fewer: the first one presses the direction, the last one releases it. */
   addSource(s: SeatState, end: End, control: number): void {
     const { i } = s;
     const was = i[this.sources]!;
@@ -336,7 +336,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   }
 
   updatePace(s: SeatState): void {
-    // At the start the pace is there at once.
+    // At the start there is no ramp.
     if (this.pace !== null && this.pace.update(s, s.cause === Cause.Reset)) s.noteMoved(this.id);
     if (this.speeds !== null && this.speeds.follow(s)) s.noteMoved(this.id);
   }
@@ -346,12 +346,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   }
 
   liveChanged(s: SeatState): void {
-    // What lingers is nobody's any more, but of a muted one that the game moves.
+    // Lingering ends, except for a muted movement that the game drives.
     if (s.b[this.liveAt] !== Live.Yes) this.moves.end(s);
     s.markMovement(this.id);
   }
 
-  /** As before anything has moved; what is held moves it again at once. */
+  /** Resets it to rest; what is held moves it again at once. */
   reset(s: SeatState): void {
     const { f, i } = s;
     f[this.x] = f[this.y] = f[this.length] = 0;
@@ -365,7 +365,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     if (this.pacedId >= 0) s.markPace(this.pacedId);
   }
 
-  /** After its keys were counted anew: its sticks, and which of its directions are down. */
+  /** After its keys were recounted: its sticks, and which of its directions are down. */
   recount(s: SeatState): void {
     const { i, b, f } = s;
     this.sticks.forEach((stick, number) => {
@@ -376,7 +376,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.directionSignals.forEach((direction, end) => {
       if (direction !== null) b[direction.up] = (i[this.sources]! & endBits(end)) === 0 ? 0 : 1;
     });
-    // Its bands may be others.
+    // Its bands may have changed.
     this.updateGait(s);
   }
 }

@@ -1,4 +1,4 @@
-/** A control that gives one end of a movement: a key, or a trigger whose amount is worked out elsewhere. */
+/** A control that presses one end of a movement: a key, or a trigger whose amount is computed elsewhere. */
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
@@ -9,7 +9,7 @@ import type { Movement } from "./movement.js";
 export class MovementEnd extends Rule implements Listener, Part {
   readonly controls: readonly number[];
   private readonly down = this.cells.byte("down");
-  /** One key more in the movement's count; 0 for one that has an amount, which is not counted. */
+  /** What one key adds to the movement's count; 0 for an analog control, which is not counted. */
   private readonly one: number;
 
   constructor(
@@ -32,7 +32,7 @@ export class MovementEnd extends Rule implements Listener, Part {
     const { opposites } = movement;
     const turn = i[this.turn]!;
     if (opposites.first >= 0 && (i[movement.keys]! & endBits(end)) === 0) i[opposites.first + end] = turn;
-    // A further key on a direction already held counts as pressed anew.
+    // A second key of a direction already held counts as a new press.
     i[opposites.newest + end] = turn;
     i[movement.keyDevice] = signal.device;
     b[this.down] = 1;
@@ -44,7 +44,7 @@ export class MovementEnd extends Rule implements Listener, Part {
   release(s: SeatState): void {
     const { i, b } = s;
     const { movement } = this;
-    // One that was down before it came to do this is no press of it, and its release none either.
+    // A key that was down before it was bound here has not pressed it, so its release does not count.
     if (b[this.down] === 0) return;
     b[this.down] = 0;
     if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! -= this.one;
@@ -52,7 +52,7 @@ export class MovementEnd extends Rule implements Listener, Part {
     movement.dropSource(s, this.end);
   }
 
-  /** One that is not live is at rest, whatever is held. */
+  /** An action that is not live is at rest, whatever is held. */
   private mark(s: SeatState): void {
     if (s.b[this.movement.liveAt] === Live.Yes) s.markMovement(this.movement.id);
   }

@@ -1,10 +1,10 @@
-/** The word "it moves". In: whether a movement is away from rest. Out: the condition, which may linger, so that a change of direction is no stop. */
+/** The condition "it moves". In: whether a movement is away from rest. Out: the condition, which may linger, so that a change of direction is not a stop. */
 import type { Condition } from "../conditions.js";
 import { Cause, type SeatState } from "../state.js";
 import { Live } from "../tables.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
 
-/** Whose doing it is that nothing moves any more: then it does not linger. */
+/** Causes of a stop after which it does not linger. */
 const ENDS_AT_ONCE: { readonly [cause in Cause]: boolean } = {
   [Cause.Hands]: false,
   [Cause.Game]: false,
@@ -17,7 +17,7 @@ const ENDS_AT_ONCE: { readonly [cause in Cause]: boolean } = {
 
 export class Moves implements Timed {
   private readonly timer: Timer;
-  /** Whether a pad moved it last (byte); -1 where it never lingers. */
+  /** Whether a pad moved it last (byte); -1 if it never lingers. */
   private readonly byPad: number;
 
   constructor(
@@ -43,12 +43,12 @@ export class Moves implements Timed {
     condition.set(s, moves);
   }
 
-  /** Whether it ever lingers: only then is it told who moves it. */
+  /** Whether it ever lingers: only then does it need to know what moves it. */
   get lingers(): boolean {
     return this.byPad >= 0;
   }
 
-  /** It moves: whether a pad moves it. */
+  /** Notes whether a pad moves it. */
   movedBy(s: SeatState, isPad: boolean): void {
     s.b[this.byPad] = isPad ? 1 : 0;
   }
@@ -58,7 +58,7 @@ export class Moves implements Timed {
     if (isAll || (this.byPad >= 0 && s.b[this.byPad] === 1)) this.end(s);
   }
 
-  /** It lingers no more. */
+  /** Ends lingering. */
   end(s: SeatState): void {
     if (s.f[this.timer.at]! < Infinity) this.due(s);
   }

@@ -1,11 +1,11 @@
-/** Of ends that are down together, those that count. */
+/** Resolves opposite ends that are down together. */
 import type { CheckedMovement } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 import { End, HORIZONTAL, VERTICAL } from "./ends.js";
 
 export class Opposites {
-  /** By end: the event that pressed it last, and the one that pressed the first of the keys held; -1 where nobody asks. */
+  /** By end: the event that pressed it last, and the one that pressed the first of the keys held; -1 if unused. */
   readonly newest: number;
   readonly first: number;
   private readonly opposed: CheckedMovement["opposed"];

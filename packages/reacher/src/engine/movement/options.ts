@@ -1,4 +1,4 @@
-/** What an axis or a vector may have beside its ends: sticks, a ramp, a pace, gaits. Each is a feature: a game ships those that its plan uses. */
+/** What an axis or a vector may have besides its ends: sticks, a ramp, a pace, gaits. Each is a feature: a game ships only those that its plan uses. */
 import type { CheckedPace } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
@@ -63,7 +63,7 @@ export const speedGaits: Feature = {
   ],
 };
 
-/** The pace of what has this number among all that goes by one. */
+/** The pace with this number. */
 export function makePace(
   compiler: Compiler,
   one: { readonly cells: RuleCells; readonly pacedId: number },

@@ -1,4 +1,4 @@
-/** The speed that goes with a movement. In: the conditions that its rules name. Out: the pace, moving in a straight line to its value. */
+/** The speed of a movement. In: the conditions that its rules name. Out: the pace, ramping linearly to its target. */
 import type { Amount } from "../situations/numbers.js";
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
@@ -12,7 +12,7 @@ interface PaceRule {
 }
 
 export class Pace extends Rule {
-  /** The pace that it moves to; with a ramp, from where and since when. */
+  /** The target pace; with a ramp, its start value and start time. */
   readonly to: number;
   private readonly from: number;
   private readonly since: number;
@@ -30,7 +30,7 @@ export class Pace extends Rule {
     this.since = isEased ? cells.float("paceSince", -Infinity) : -1;
   }
 
-  /** Works the rules out anew; true where they give another pace. `isStart`: it is there at once. */
+  /** Evaluates the rules; true if they give another pace. `isStart`: without a ramp. */
   update(s: SeatState, isStart: boolean): boolean {
     const { f } = s;
     const before = f[this.to]!;
@@ -49,7 +49,7 @@ export class Pace extends Rule {
     return true;
   }
 
-  /** What the rules give now. Numbers stay in the cells: handed from function to function they could be allocated. */
+  /** What the rules give now. Numbers stay in the cells: passed between functions, floats could be boxed on the heap. */
   private work(s: SeatState): void {
     const { f } = s;
     const { rules, to } = this;
@@ -63,19 +63,19 @@ export class Pace extends Rule {
     }
   }
 
-  /** How long the pace is still on its way, in ms; 0 where it has come. */
+  /** How long the ramp still takes, in ms; 0 if it is over. */
   leftMs({ f, clock }: SeatState): number {
     if (this.easeMs === 0 || f[this.from] === f[this.to]) return 0;
     const left = f[this.since]! + this.easeMs - clock[Clock.Now]!;
     return left > 0 ? left : 0;
   }
 
-  /** By how much it changes in a ms while it is on its way. */
+  /** Its slope during the ramp, per ms. */
   slope({ f }: SeatState): number {
     return (f[this.to]! - f[this.from]!) / this.easeMs;
   }
 
-  /** The pace at this moment: a function of time, not of the number of steps. */
+  /** The pace at this moment: a function of time, independent of the step rate. */
   now({ f, clock }: SeatState): number {
     const to = f[this.to]!;
     if (this.easeMs === 0) return to;

@@ -7,7 +7,7 @@ import { Part } from "./ease.js";
 import { Giver, type Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";
 
-/** One component, or the length, as it is now. */
+/** One component, or the length, at this moment. */
 function partNow(s: SeatState, rule: Movement, part: Part): number {
   const { ease } = rule;
   if (ease === null) return s.f[part === Part.X ? rule.x : part === Part.Y ? rule.y : rule.length]!;
@@ -45,7 +45,7 @@ export abstract class MovementReading extends ActionReading {
     return pace === null ? 1 : pace.now(this.s);
   }
 
-  /** What moves it; `null` at rest, and where the game does. */
+  /** What moves it; `null` at rest, and while the game drives it. */
   get device(): Device | null {
     return deviceOf(this.s, this.rule);
   }
@@ -97,7 +97,7 @@ export class FacingReading extends ActionReading {
     return sector >= 0 ? sectorY(sector) * up + 0 : this.part(facing.y);
   }
 
-  /** The facing of a stick stands in the cells with the stick's length. */
+  /** A stick's facing is stored with the stick's length: normalized here. */
   private part(at: number): number {
     const { f } = this.s;
     const facing = this.rule.facing!;
@@ -111,7 +111,7 @@ export class FacingReading extends ActionReading {
   }
 }
 
-/** A direction with a length, and what goes with it. */
+/** A direction with a length, its gait, pace and facing. */
 export class VectorReading extends MovementReading {
   /** The direction last moved in. */
   readonly facing: FacingReading;

@@ -22,7 +22,7 @@ export function sectorY(sector: number): number {
   return YS[sector]!;
 }
 
-/** The sector that a direction of this length lies in: `present` until it is left by more than 5 degrees. -1 is none. */
+/** The sector of a direction of this length: `present` until it is left by more than 5 degrees. -1 is none. */
 export function keepSector(
   present: number,
   directions: number,
@@ -45,7 +45,7 @@ export function keepSector(
   return best;
 }
 
-/** Which of the eight a movement of keys is, or -1: components of 0 or of one length are one of them. */
+/** Which of the eight a movement of keys is, or -1: its components are 0 or of equal size. */
 export function exactSector(x: number, y: number): number {
   if (x !== 0 && y !== 0 && x !== y && x !== -y) return -1;
   if (y === 0) return x > 0 ? 0 : 4;

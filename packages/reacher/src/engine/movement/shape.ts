@@ -1,20 +1,20 @@
 /**
- * Dead zone, curve and gain: raw travel in, usable travel out. It works in place: a number that is handed to a function or
- * back could be allocated.
+ * Dead zone, curve and gain: raw travel in, usable travel out. It works in place: floats passed to a function or
+ * returned could be boxed on the heap.
  *
  * Only + - * / and sqrt touch the numbers at run time; powers are tables rounded to 1/65536, so that every machine agrees.
  */
 import type { CheckedShape } from "../../plan/checked.js";
 
 export interface ShapeTable {
-  /** Whether each axis has the zone on its own. */
+  /** Whether the zone applies to each axis separately. */
   readonly isCross: boolean;
   readonly inner: number;
   /** 1 / (1 - outer - inner). */
   readonly scale: number;
   /** 257 points of a power curve, or `null`. */
   readonly curve: Float64Array | null;
-  /** Points of a curve, x and y by turns, or `null`. With neither it is a straight line. */
+  /** Points of a curve, x and y alternating, or `null`. With neither it is a straight line. */
   readonly points: Float64Array | null;
   readonly gain: number;
   /** What full travel gives. */
@@ -39,7 +39,7 @@ export function compileShape(shape: CheckedShape): ShapeTable {
   };
 }
 
-/** Travel that stands in this place, 0..1: exactly 0 inside the zone, all there is at full tilt. */
+/** Shapes the travel in this cell, 0..1: exactly 0 inside the zone, full gain at full tilt. */
 export function shapeTravel(shape: ShapeTable, values: Float64Array, at: number): void {
   if (values[at]! <= shape.inner) {
     values[at] = 0;

@@ -1,6 +1,6 @@
 /**
- * Named bands of a speed: of length times pace. In: a movement, its pace, and how both ramp. Out: its gait, which changes at the
- * exact moment. Only while a vector's ease and its pace both ramp, the speed is looked at at every whole millisecond.
+ * Named bands of a speed, which is length times pace. In: a movement, its pace, and how both ramp. Out: the gait, which changes at the
+ * exact moment. Only while a vector's ease and its pace both ramp, the speed is sampled every millisecond.
  */
 import type { CheckedMovement } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
@@ -11,12 +11,12 @@ import { Part, type Ease } from "./ease.js";
 import { Gaits } from "./gaits.js";
 import type { Pace } from "./pace.js";
 
-/** Differences of time, in ms, that are rounding. */
+/** Differences of time below this are rounding errors, in ms. */
 const NO_TIME = 1e-6;
 
-/** The movement as its speed sees it. */
+/** The movement, as these gaits see it. */
 export interface Sped {
-  /** Its number among what goes by a pace. */
+  /** Its number among the rules with a pace. */
   readonly pacedId: number;
   readonly kind: "axis" | "vector";
   readonly length: number;
@@ -28,7 +28,7 @@ export interface Sped {
 
 export class SpeedGaits extends Gaits implements Timed {
   private readonly timer: Timer;
-  /** The speed as it is now. */
+  /** The present speed. */
   private readonly speed = new Float64Array(1);
 
   constructor(
@@ -42,7 +42,7 @@ export class SpeedGaits extends Gaits implements Timed {
     this.timer = timers.due(cells, "speeds", this, number);
   }
 
-  /** Works out the gait as it is now, and waits for the next moment at which it may change; true where it has changed. */
+  /** Updates the gait, and sets the timer for the next moment at which it may change; true if it has changed. */
   follow(s: SeatState): boolean {
     const { movement, speed } = this;
     const { ease, pace } = movement;
@@ -86,7 +86,7 @@ export class SpeedGaits extends Gaits implements Timed {
     if (!eases) next = Math.min(next, this.crossing(s, length, 0));
     else if (movement.kind === "vector") next = Math.min(next, Math.floor(now) + 1 - now);
     else {
-      // Keys ramp; a stick stands still, and so does what is cut at 1.
+      // Keys ramp; a stick holds its value, and so does what is clamped at 1.
       const stick = sticksX < 0 ? 0 : s.f[sticksX]!;
       const x = ease!.partNow(s, Part.X) + (sums ? stick : 0);
       const sign = x < 0 || (x === 0 && ease!.slopeNow(s, Part.X) < 0) ? -1 : 1;
@@ -99,7 +99,7 @@ export class SpeedGaits extends Gaits implements Timed {
     timers.set(s, timer, next);
   }
 
-  /** How long until a length that changes by so much in a ms, times the pace, reaches the next gait or falls below its own. */
+  /** How long until a length with this slope, times the pace, enters the next gait or leaves its own. */
   private crossing(s: SeatState, length: number, slope: number): number {
     const pace = this.movement.pace!;
     const p = pace.now(s);
@@ -110,7 +110,7 @@ export class SpeedGaits extends Gaits implements Timed {
   }
 }
 
-/** When (length + slope t) (p + dp t) comes to `limit`, rising (1) or falling (-1), in ms; else Infinity. */
+/** When (length + slope t) (p + dp t) reaches `limit`, rising (1) or falling (-1), in ms; otherwise Infinity. */
 function reach(limit: number, way: 1 | -1, length: number, slope: number, p: number, dp: number): number {
   const a = slope * dp;
   const b = length * dp + slope * p;

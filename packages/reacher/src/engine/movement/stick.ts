@@ -13,15 +13,15 @@ import { bendTravel, type ShapeTable } from "./shape.js";
 
 const NO_SECTOR = -1;
 
-/** Whose stick it is: a movement or a turn. */
+/** The owner of a stick: a movement or a turn. */
 export interface StickOwner {
-  /** 4 or 8 where it goes to the nearest of so many directions, else 0. */
+  /** 4 or 8 if it snaps to so many directions, otherwise 0. */
   readonly directions: number;
   /** +1 where up is +1, -1 where up is -1. */
   readonly up: number;
-  /** It has moved: whether it was away from rest, and is. */
+  /** Called when it has moved: whether it was away from rest, and whether it is now. */
   stickMoved(s: SeatState, number: number, wasAway: boolean, isAway: boolean): void;
-  /** Directions that are pressed by a tilt, where anybody listens to one. */
+  /** Directions that a tilt presses, if anything listens to one. */
   readonly hasDirections: boolean;
   addSource(s: SeatState, end: End, control: number): void;
   dropSource(s: SeatState, end: End): void;
@@ -43,12 +43,12 @@ export class Stick extends Rule implements Part, Worked {
     private readonly owner: StickOwner,
     readonly hiddenAt: number,
     readonly id: number,
-    /** Its place among its owner's sticks. */
+    /** Its index among its owner's sticks. */
     private readonly number: number,
     x: Channel,
     /** Absent for an axis. */
     y: Channel | undefined,
-    /** Which of several pads it stands on. */
+    /** Which of several pads it is on. */
     place: number,
     private readonly signX: number,
     private readonly signY: number,
@@ -107,13 +107,13 @@ export class Stick extends Rule implements Part, Worked {
     const is = this.tilted(s, was);
     if (is === was) return;
     s.b[this.ends] = is;
-    // What it leaves comes first: one that jumps across is released on one side before it is pressed on the other.
+    // Releases first: a stick that jumps across is released on one side before it is pressed on the other.
     for (let end = 0; end < 4; end++) if ((was & ~is & (1 << end)) !== 0) owner.dropSource(s, end);
     for (let end = 0; end < 4; end++)
       if ((is & ~was & (1 << end)) !== 0) owner.addSource(s, end, this.controls[0]!);
   }
 
-  /** The ends that it is tilted to, a bit each. */
+  /** The ends that it is tilted to, one bit each. */
   private tilted({ f }: SeatState, was: number): number {
     const x = f[this.rawX]! * this.signX;
     const y = this.rawY < 0 ? 0 : f[this.rawY]! * this.signY * this.owner.up;
@@ -138,19 +138,19 @@ export class Stick extends Rule implements Part, Worked {
     s.markStick(this.id);
   }
 
-  /** After other tables took over: a tilt that presses a direction only now is no press of it. */
+  /** After a change of tables: a tilt that presses a direction only now does not count as a press. */
   recount(s: SeatState): void {
     const { owner } = this;
     s.b[this.ends] = owner.hasDirections ? this.tilted(s, s.b[this.ends]!) : 0;
   }
 
-  /** The ends that it presses now, a bit each. */
+  /** The ends that it presses now, one bit each. */
   endsDown({ b }: SeatState): number {
     return b[this.ends]!;
   }
 }
 
-/** From where on an end counts as pressed; one that is pressed stays so a little longer. */
+/** The threshold from which an end counts as pressed; lower for one that is pressed already (hysteresis). */
 function from(ends: number, end: End): number {
   return (ends & (1 << end)) === 0 ? PRESS_FROM : RELEASE_BELOW;
 }

@@ -1,4 +1,4 @@
-/** The game works an action itself: a cutscene, a helper, a button on the screen. Each action has a rule of its own for it. */
+/** The game drives an action itself: a cutscene, an assist, a button on the screen. Each action has a rule of its own for it. */
 import type { Feature } from "../compile.js";
 import { DrivenMovement } from "../movement/driven.js";
 import { Movement } from "../movement/movement.js";
@@ -7,7 +7,7 @@ import type { SeatState } from "../state.js";
 import { DrivenSwitch } from "../switches/driven.js";
 import { Switch } from "../switches/switch.js";
 
-/** What tells the reasons that drive an action, one bit each. */
+/** The reasons that drive an action, one bit each. */
 export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) | undefined {
   if (action instanceof Switch) return ({ i }) => (action.driver === null ? 0 : i[action.driver.reasons]!);
   if (action instanceof Movement) return (s) => action.driven?.reasons(s) ?? 0;

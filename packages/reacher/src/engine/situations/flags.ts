@@ -1,4 +1,4 @@
-/** What the game tells: a flag is so or not. One that lingers counts as true a while longer. */
+/** Flags, which the game sets. A flag that lingers counts as true a while longer. */
 import type { CheckedFlag } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import type { Feature } from "../compile.js";
@@ -8,7 +8,7 @@ import { Kind } from "../queue.js";
 import type { SeatState } from "../state.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
 
-/** What the game sets it to: false with its lingering, true, or false at once. */
+/** What the game sets it to: false with lingering, true, or false at once. */
 export const FALSE = 0;
 const TRUE = 1;
 export const FALSE_AT_ONCE = 2;
@@ -16,7 +16,7 @@ export const FALSE_AT_ONCE = 2;
 export class Flag implements Timed {
   readonly condition: Condition;
   private readonly timer: Timer;
-  /** Until when it does not linger, since it was spent. */
+  /** Until when it does not linger after having been spent. */
   private readonly spentUntil: number;
 
   constructor(
@@ -25,7 +25,7 @@ export class Flag implements Timed {
     private readonly timers: Timers,
   ) {
     this.condition = new Condition(cells, flag.name, flag.start ? 1 : 0);
-    // One that does not linger may do so under the plan before this one.
+    // A flag that does not linger may have lingered under the previous plan.
     this.timer = timers.window(cells, "lingers", this, Phase.Lingers);
     this.spentUntil = flag.lingerMs > 0 ? cells.float("spentUntil", -Infinity) : -1;
   }
@@ -33,7 +33,7 @@ export class Flag implements Timed {
   set(s: SeatState, truth: number): void {
     const { timer, flag, spentUntil } = this;
     if (truth === FALSE && s.b[this.condition.at] === 1) {
-      // Set false again while it lingers: the time runs from the first.
+      // Set false again while it lingers: the time runs from the first time.
       if (s.f[timer.at]! < Infinity) return;
       if (flag.lingerMs > 0 && s.clock[Clock.Now]! >= s.f[spentUntil]!) {
         this.timers.set(s, timer, flag.lingerMs);
@@ -44,7 +44,7 @@ export class Flag implements Timed {
     this.condition.set(s, truth === TRUE ? 1 : 0);
   }
 
-  /** It is used up, at once; what falls soon after does not linger. */
+  /** Spends it: false at once, and if the game sets it false soon after, it does not linger. */
   spend(s: SeatState): void {
     this.timers.clear(s, this.timer);
     if (this.spentUntil >= 0) s.f[this.spentUntil] = s.clock[Clock.Now]! + this.flag.lingerMs;

@@ -1,4 +1,4 @@
-/** A lost focus or pad is a cancellation, not a release: all of it goes to rest at one moment, and nothing fires. */
+/** A lost focus or pad is a cancellation, not a release: everything goes to rest at one moment, and nothing fires. */
 import type { Feature } from "../compile.js";
 import { Kind } from "../queue.js";
 import type { Signal } from "../signals.js";

@@ -7,7 +7,7 @@ import type { SeatState } from "../state.js";
 import { Live, type Action, type Part } from "../tables.js";
 
 export class Mode extends Rule {
-  /** 0 while it is off; else those entered later have the higher number. */
+  /** 0 while it is off; otherwise modes entered later have the higher number. */
   readonly level = this.cells.int("level");
   /** Controls that its actions use: what `covers: "same"` hides from modes below. */
   readonly controls = new Set<number>();
@@ -27,7 +27,7 @@ interface Affected {
   readonly modes: readonly Mode[];
   /** Reasons for which it is muted, one bit each. */
   readonly muted: number;
-  /** Its parts that a mode may hide, and the modes that do where they are above. */
+  /** Its parts that a mode may hide, and the modes that do so when they are above. */
   readonly hideable: readonly { readonly part: Part; readonly hiders: readonly Mode[] }[];
 }
 
@@ -39,7 +39,7 @@ export class Situation {
   private readonly isClosed: boolean;
 
   constructor({ cells, plan, actions, slots }: Compiler) {
-    // One that does not play has no slot, and nothing of it is live.
+    // A seat that does not play has no slots, and none of its actions is live.
     this.isClosed = plan.seated && slots.length === 0;
     this.modes = plan.modes.map(({ name, covers }) => new Mode(cells.rule(`mode ${name}`), name, covers));
     const byName = new Map(this.modes.map((mode) => [mode.name, mode]));
@@ -88,7 +88,7 @@ export class Situation {
     this.refresh(s);
   }
 
-  /** The modes of the start, where none is on. */
+  /** Enters the start modes if no mode is on. */
   startModes(s: SeatState): void {
     if (this.isAnyOn(s)) return;
     for (const { level } of this.start) s.i[level] = ++s.i[this.top]!;
@@ -98,7 +98,7 @@ export class Situation {
     return this.modes.some(({ level }) => i[level]! > 0);
   }
 
-  /** Works out anew what is live and what is hidden. */
+  /** Recomputes what is live and what is hidden. */
   refresh(s: SeatState): void {
     for (const one of this.affected) this.refreshOne(s, one);
   }
@@ -118,7 +118,7 @@ export class Situation {
     action.liveChanged(s);
   }
 
-  /** How high a mode is among those that are on; 0 where it is off. */
+  /** The level of a mode among those that are on; 0 if it is off. */
   levelOf({ i }: Pick<SeatState, "i">, mode: number): number {
     return i[this.modes[mode]!.level]!;
   }
@@ -128,7 +128,7 @@ export class Situation {
     return i[this.affected[action]!.muted]!;
   }
 
-  /** The names of the modes that are on above the highest of an action's own; `undefined` where none of its own is on. */
+  /** The names of the modes above the highest of an action's own; `undefined` if none of its own is on. */
   above(s: Pick<SeatState, "i">, action: number): string[] | undefined {
     const level = levelOf(s, this.affected[action]!.modes);
     if (level < 0) return undefined;
@@ -142,7 +142,7 @@ export class Situation {
   }
 }
 
-/** The level of the highest of these modes that is on; above everything for no modes, -1 where none is on. */
+/** The level of the highest of these modes that is on; Infinity for an empty list, -1 if none is on. */
 function levelOf({ i }: Pick<SeatState, "i">, modes: readonly Mode[]): number {
   if (modes.length === 0) return Infinity;
   let highest = 0;
@@ -160,7 +160,7 @@ function hideableOf(parts: readonly Part[], modes: readonly Mode[]): Affected["h
     .filter(({ hiders }) => hiders.length > 0);
 }
 
-/** The situation of tables that have modes or mutes, for whoever explains. */
+/** The situation of compiled tables, for explanations. */
 const situations = new WeakMap<object, Situation>();
 export function situationOf(tables: object): Situation | undefined {
   return situations.get(tables);

@@ -6,9 +6,9 @@ import type { SeatState } from "../state.js";
 
 export class NamedNumber extends Rule {
   readonly at = this.cells.float("value", this.planned);
-  /** The plan's value when these tables came: one that the game has not changed follows another plan's. */
+  /** The plan's value as of these tables: a number that the game has not changed follows the next plan. */
   private readonly plannedAt = this.cells.float("planned", this.planned);
-  /** What goes by a pace that uses it. */
+  /** Paces that use it. */
   readonly paced: number[] = [];
 
   constructor(
@@ -34,17 +34,17 @@ export class NamedNumber extends Rule {
   }
 }
 
-/** Where a number of a pace stands: one of its own in a table, a named one in the seat's cells. */
+/** A number of a pace: a constant in a table, or a named one in the seat's cells. */
 export interface Amount {
-  /** In the cells; -1 where it is its own. */
+  /** Its cell; -1 for a constant. */
   readonly at: number;
-  /** In an array: a number that is a field may be allocated when it is read. */
+  /** In an array: a float in a field could be boxed when it is read. */
   readonly own: Float64Array;
 }
 
 const NONE = new Float64Array(1);
 
-/** A number as it is written, or the named one behind it; `paced` follows that. */
+/** A constant, or the named number that it refers to; `paced` is marked when that changes. */
 export function amountOf({ numbers }: Compiler, given: number | string, paced: number): Amount {
   if (typeof given === "number") return { at: -1, own: Float64Array.of(given) };
   const number = numbers.get(given)!;

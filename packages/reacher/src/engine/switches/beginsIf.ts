@@ -1,4 +1,4 @@
-/** Conditions that are asked only when a press would turn a switch on. What fails later does not turn it off. */
+/** Conditions that are checked only when a press would turn a switch on. Failing later does not turn it off. */
 import type { Feature } from "../compile.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
@@ -21,7 +21,7 @@ export const beginsIf: Feature = {
       name: "beginsIf",
       isAsked: (action) => action.beginsIf.length > 0,
       make: (compiler, owner: Switch, action) =>
-        // Two may name each other, so they are not ranked by it.
+        // Two switches may name each other, so this does not affect their rank.
         owner.begins(
           new BeginsIf(compiler.conditionsOf(action.beginsIf, ({ asking }) => asking.push(owner))),
         ),

@@ -1,15 +1,15 @@
-/** The game presses a switch itself: one more key, of style hold, that no mute silences and no lost device lets go. */
+/** The game drives a switch itself: like one more key of style hold that no mute silences and no lost device releases. */
 import { Rule } from "../cells.js";
 import type { SeatState } from "../state.js";
 import { Live } from "../tables.js";
 import type { Driver } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-/** What has come of the press. */
+/** The state of the game's press. */
 const enum Press {
   None,
   Counts,
-  /** It counts no more until it is let go. */
+  /** Spent: it does not count until it is let go. */
   Spent,
 }
 

@@ -27,7 +27,7 @@ export class Entry extends Rule implements Listener, SourceRule {
   press(s: SeatState, signal: Signal): void {
     const { owner } = this;
     if (this.isTaken !== null && this.isTaken(s, signal, owner)) return;
-    // What its switch cannot see now, it does not see until the next press; but for one that carries a held key over.
+    // A press that its switch cannot see now is not seen until the next press, unless it carries held keys over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;
     } else if (s.b[this.liveAt] === Live.Yes || owner.carries || owner.keepsPresses(s)) this.let(s, signal);
@@ -49,7 +49,7 @@ export class Entry extends Rule implements Listener, SourceRule {
 
   forget(_: SeatState): void {}
 
-  /** A mode above begins or ends to hide its control. What stayed down all the time comes back, where the switch keeps its state. */
+  /** A mode above begins or stops hiding its control. A key held all the time comes back if the switch keeps its state. */
   hide(s: SeatState, hidden: number): void {
     const { owner } = this;
     if (hidden === 1) {

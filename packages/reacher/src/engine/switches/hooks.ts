@@ -1,45 +1,45 @@
-/** What a plan may add to a switch: each hook is filled by a rule in a file of its own. */
+/** Hooks for what a plan may add to a switch: each is implemented by a rule in a file of its own. */
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 
-/** What a press makes of it: toggle, either. Its state stands in the switch's latch. */
+/** How presses latch it: toggle, either. Its state is the switch's latch. */
 export interface Style {
   isOff(s: SeatState): boolean;
   press(s: SeatState, needsHold: boolean): void;
   release(s: SeatState, isAble: boolean): void;
   /** A need has failed. */
   fail(s: SeatState): void;
-  /** Its press is over without a release that counts. */
+  /** Its press ends without a release that counts. */
   cancel(s: SeatState): void;
   wants(s: SeatState, up: number): number;
   start(s: SeatState): void;
 }
 
-/** What must be so while it is on. */
+/** What must be true while it is on. */
 export interface Requirement {
   readonly resumes: boolean;
   hold(s: SeatState): boolean;
 }
 
-/** What is asked, and noted, when a press turns it on. */
+/** What is checked, and recorded, when a press turns it on. */
 export interface Beginning {
   refuses(s: SeatState): boolean;
   begin(s: SeatState): void;
 }
 
-/** Who else is concerned when it turns on. */
+/** Other switches that are affected when it turns on. */
 export interface Rivals {
   pressed(s: SeatState): void;
-  /** It has begun by a press: what others keep is too late. */
+  /** A press has begun it: kept presses of others are dropped. */
   began(s: SeatState): void;
   beat(s: SeatState): void;
 }
 
-/** What goes on while it is on. */
+/** What repeats while it is on. */
 export interface Rhythm {
   begin(s: SeatState): void;
   end(s: SeatState, isRelease: boolean): void;
-  /** What is put off comes no more. */
+  /** Drops a delayed pulse. */
   drop(s: SeatState): void;
   reset(s: SeatState): void;
   /** Whether it pulsed when it last began. */
@@ -49,14 +49,14 @@ export interface Rhythm {
 
 /** Keeps a press that cannot begin yet, and what has begun until the game takes it. */
 export interface Keeper {
-  /** Keeps the press at hand: of a key, or of the game. */
+  /** Keeps the current press: of a key, or of the game. */
   keep(s: SeatState, isDriven: boolean): void;
   /** Forgets the press; and what waits to be taken. */
   drop(s: SeatState): void;
   dropAll(s: SeatState): void;
   /** A device is lost: what it pressed is forgotten. */
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
-  /** Whether something has begun that nobody was told of. */
+  /** Whether it has begun and that was not announced yet. */
   takeNews(): boolean;
   isGranted(s: SeatState): boolean;
   take(s: SeatState): boolean;
@@ -64,18 +64,18 @@ export interface Keeper {
 
 /** The game presses it itself. */
 export interface Driver {
-  /** The reasons for which it does, one bit each (int), and what has come of the press (byte): 0 both where it does not. */
+  /** The reasons for which it is driven, one bit each (int), and the state of the press (byte): both 0 if it is not. */
   readonly reasons: number;
   readonly press: number;
   drive(s: SeatState, reason: number, isOn: boolean): void;
   isDown(s: SeatState): boolean;
-  /** Whether it keeps the switch on, whatever hands do. */
+  /** Whether it keeps the switch on regardless of keys. */
   keepsOn(s: SeatState): boolean;
-  /** Whether the switch is on with what the game presses, beside what hands want. `isBlip`: it rises and falls at this moment. */
+  /** Whether the switch is on, given the game's press and what keys want. `isBlip`: the press rises and falls at this moment. */
   add(s: SeatState, byHands: number, needsHold: boolean, isBlip: boolean): number;
-  /** Its press counts no more. */
+  /** Spends its press. */
   spend(s: SeatState): void;
-  /** Its press counts as a new one. */
+  /** Makes its press count as a new one. */
   renew(s: SeatState): void;
   reset(s: SeatState): void;
 }

@@ -20,7 +20,7 @@ const enum Whose {
 }
 
 export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
-  /** Whether a press is kept, and whose: `Whose`. */
+  /** Whether a press is kept, by `Whose`. */
   readonly isKept = this.cells.byte("kept");
   /** When it was pressed. */
   readonly since = this.cells.float("keptSince");
@@ -73,7 +73,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     this.isNews = false;
   }
 
-  /** Its time is over. */
+  /** The timer at which it expires. */
   due(s: SeatState): void {
     this.drop(s);
   }
@@ -84,7 +84,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     if (signal !== undefined && isLost(signal)) this.dropAll(s);
   }
 
-  /** What pressed it last; nothing before the first press. */
+  /** The control that pressed it last; none before the first press. */
   private signal({ i }: SeatState): Signal | undefined {
     return this.owner.signals[i[this.owner.by]!];
   }
@@ -134,7 +134,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     return true;
   }
 
-  /** Other tables took over: a press whose key was lost is over. */
+  /** After a change of tables: a kept press whose key is no longer bound is dropped. */
   recount(s: SeatState): void {
     const { b, i } = s;
     if (b[this.isKept] === 0) return;

@@ -1,4 +1,4 @@
-/** Switches, and the entries that they have at least: plain ones that do not wait. */
+/** Makes switches, and their plain entries that do not wait. */
 import type { CheckedSwitch } from "../../plan/checked.js";
 import type { EntryOf, Feature } from "../compile.js";
 import { Kind } from "../queue.js";

@@ -1,4 +1,4 @@
-/** Conditions that a switch needs. When one fails it goes off; what is still held comes back when all hold again, or not until pressed. */
+/** Conditions that a switch needs. When one fails it goes off; while still held it comes back when all are true again, or only when pressed again. */
 import type { Feature } from "../compile.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";

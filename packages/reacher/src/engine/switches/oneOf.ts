@@ -1,6 +1,6 @@
 /**
  * Of the switches with one name at most one is on: the one pressed last; in one event the later in the plan. One whose own needs
- * fail is not beaten: it goes off by itself, and comes back with them unless one that was pressed later is on.
+ * fail does not lose to another: it goes off by itself, and comes back with its needs unless one pressed later is on.
  */
 import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
@@ -38,7 +38,7 @@ export class OneOf extends Rule implements Rivals {
     }
   }
 
-  /** One that begins drops what the others keep. */
+  /** A switch that begins drops the kept presses of the others. */
   began(s: SeatState): void {
     const { owner, group } = this;
     for (let n = 0; n < group.length; n++) {

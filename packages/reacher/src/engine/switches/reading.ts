@@ -7,12 +7,12 @@ import { Ending, Turn, type Switch } from "./switch.js";
 export type EndedBy =
   "released" | "pressed" | "lost" | "muted" | "mode" | "needs" | "oneOf" | "bindings" | "reset" | "game";
 
-/** Whether it was not its player who turned it off. */
+/** Whether something other than its player turned it off. */
 export function isCancelled(by: EndedBy): boolean {
   return by !== "released" && by !== "pressed";
 }
 
-/** By the number that stands in the cells. */
+/** Indexed by the number in the cells. */
 const ENDED_BY: { readonly [ending in Ending]: EndedBy | null } = {
   [Ending.None]: null,
   [Ending.Released]: "released",
@@ -79,12 +79,12 @@ export class SwitchReading extends ActionReading {
     return keeper !== null && keeper.isGranted(this.s);
   }
 
-  /** The control that raised it last, `null` before the first press. */
+  /** The control that pressed it last; `null` before the first press. */
   get by(): string | null {
     return this.rule.signals[this.s.i[this.rule.by]!]?.name ?? null;
   }
 
-  /** How far a press that has to last has come, 0..1; 0 where none is waited for. */
+  /** Progress of a long press, 0..1; 0 if there is none. */
   get progress(): number {
     let most = 0;
     for (const one of this.rule.progress) most = Math.max(most, one(this.s));

@@ -1,4 +1,4 @@
-/** Pulses of a switch while it is on; no two of them closer than the plan says, whatever is released and pressed between. */
+/** Pulses of a switch while it is on; no two of them are closer than the plan says, whatever is released and pressed in between. */
 import { Rule } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
@@ -11,7 +11,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
   private readonly pulses = this.cells.int("pulses");
   private readonly step = this.cells.int("pulseStep", -1);
   private readonly timer: Timer;
-  /** When it pulsed last; the first pulse since it turned on is still to come; and whether that was put off. */
+  /** When it pulsed last; whether the first pulse since it turned on is still due; and whether that was delayed. */
   private readonly last: number;
   private readonly isFirst = this.cells.byte("firstPulse");
   private readonly isPutOff = this.cells.byte("putOff");
@@ -34,7 +34,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
     this.isPulsing = this.beat(s);
   }
 
-  /** A first pulse that was put off is still given where its press is kept for as long. */
+  /** A delayed first pulse is still given if its press is kept for as long. */
   end(s: SeatState, isRelease: boolean): void {
     if (isRelease && s.b[this.isPutOff] === 1 && this.keepMs > 0) return;
     this.drop(s);
@@ -60,7 +60,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
     if (s.b[owner.reported] === 0) this.drop(s);
   }
 
-  /** A pulse, unless the one before was too short ago: then it comes when that time is over. True where the game is told of it. */
+  /** Pulses, unless the last pulse was too recent: then it is delayed. True if the pulse is announced. */
   private beat(s: SeatState): boolean {
     const { f, b, clock } = s;
     const { afterMs, everyMs, apartMs } = this.beats;
@@ -83,7 +83,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
     return i[this.step] === clock[Clock.Step] ? i[this.pulses]! : 0;
   }
 
-  /** False where a long step leaves it out. */
+  /** False if a long step leaves it out. */
   private pulse(s: SeatState): boolean {
     const { i, clock } = s;
     if (i[this.step] !== clock[Clock.Step]) {

@@ -1,4 +1,4 @@
-/** Flags that go false when a switch begins: no second jump from one edge. */
+/** Flags that become false when a switch begins: no second jump from one ledge. */
 import type { Feature } from "../compile.js";
 import type { Flag } from "../situations/flags.js";
 import type { SeatState } from "../state.js";

@@ -52,7 +52,7 @@ export class Either extends Rule implements Style {
     b[this.latch] = b[this.latch] === Latch.Off ? Latch.Held : Latch.Off;
     f[this.tapUntil] = clock[Clock.Now]! + this.tapMs;
   }
-  /** A lost device or other keys are no release: they latch nothing. */
+  /** A lost device or changed bindings are not a release, and latch nothing. */
   release({ f, b, clock, cause }: SeatState, isAble: boolean): void {
     if (b[this.latch] !== Latch.Held) return;
     const isTap = clock[Clock.Now]! <= f[this.tapUntil]!;

@@ -1,6 +1,6 @@
 /**
- * A switch: its sources are OR-ed into one signal; its style and its conditions work on that. On while held where it has no
- * style. What a plan may add stands in hooks, each a rule in a file of its own, and `null` where the plan does not ask for it.
+ * A switch: its sources are OR-ed into one signal, to which its style and its conditions apply. Without a style it is on
+ * while held. What a plan may add are hooks, each a rule in a file of its own, and `null` if the plan does not use it.
  */
 import type { CheckedSwitch } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
@@ -11,7 +11,7 @@ import { Cause, type SeatState } from "../state.js";
 import type { Beginning, Driver, Keeper, Requirement, Rhythm, Rivals, Style } from "./hooks.js";
 import { Live, type Action, type SourceRule, type SwitchRule, type Tables } from "../tables.js";
 
-/** The styles, by the number that stands in the cells. */
+/** The styles, by the number in the cells. */
 export const enum StyleKind {
   Hold,
   Toggle,
@@ -32,7 +32,7 @@ export const enum Turn {
   Off,
 }
 
-/** How a switch turned off, by the number that stands in the cells. */
+/** How a switch turned off, by the number in the cells. */
 export const enum Ending {
   None,
   Released,
@@ -63,7 +63,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly kind = "switch";
   readonly name: string;
   readonly in: readonly string[];
-  /** Its place in the order in which switches are looked at: those that others need come first. */
+  /** Its position in the order of evaluation: switches that others need come first. */
   rank = 0;
   readonly condition: Condition;
   readonly sources: SourceRule[] = [];
@@ -78,18 +78,18 @@ export class Switch extends Rule implements SwitchRule, Action {
   driver: Driver | null = null;
   readonly progress: ((s: SeatState) => number)[] = [];
 
-  /** How many sources are down, the signal as last looked at, and whether what is held counts no more. */
+  /** How many sources are down, the signal as last evaluated, and whether the held press is spent. */
   readonly down = this.cells.tally("down");
   readonly up = this.cells.byte("up");
   readonly spent = this.cells.byte("spent");
   readonly latch = this.cells.byte("latch");
   private readonly styleAt: number;
-  /** Presses that rise and fall at one moment, two for each; while one of them is on it is odd. */
+  /** Twice the number of presses that rise and fall at one moment; odd while one of them is on. */
   blips = -1;
   private blipBy = -1;
-  /** Whether the press at hand has turned it on yet; -1 where nobody asks. */
+  /** Whether the current press has not turned it on yet; -1 if unused. */
   private fresh = -1;
-  /** Whether it is on, and as the game knows it. */
+  /** Whether it is on, and whether the game has been told so. */
   readonly on: number;
   readonly reported = this.cells.byte("reported");
   readonly presses = this.cells.int("presses");
@@ -101,7 +101,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** How it last turned off, and how long it had been on. */
   readonly endedBy = this.cells.byte("endedBy");
   readonly lastMs = this.cells.float("lastMs");
-  /** How it turns off in the event at hand. */
+  /** How it turns off in the current event. */
   private ending = Ending.None;
 
   constructor(
@@ -137,7 +137,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     this.blipBy = this.cells.place("blipBy", this.signals);
   }
 
-  /** From now on a beginning is known from coming back. */
+  /** From now on beginning is distinguished from coming back. */
   begins(beginning: Beginning): void {
     this.beginnings.push(beginning);
     if (this.fresh < 0) this.fresh = this.cells.byte("fresh");
@@ -149,7 +149,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return false;
   }
 
-  /** Whether a press would turn it on now: of a key, or of the game. */
+  /** Whether a press would turn it on now: a key's, or the game's. */
   mayBegin(s: SeatState, isDriven: boolean): boolean {
     const { style, needs } = this;
     const live = s.b[this.liveAt];
@@ -158,7 +158,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return (style === null || style.isOff(s)) && !this.refuses(s);
   }
 
-  /** A press that was kept counts now, as long as it is held or for this moment. `null`: the game's own. */
+  /** Applies a kept press: for as long as it is held, or for this moment only. `null`: the game's own. */
   pressKept(s: SeatState, signal: Signal | null): void {
     s.i[this.by] = signal === null ? NOBODY : signal.id;
     if (signal === null) {
@@ -181,12 +181,12 @@ export class Switch extends Rule implements SwitchRule, Action {
     const { b } = s;
     if (--b[this.down]! > 0) return;
     s.markSwitch(this.rank);
-    // An axis went up and down again in one event: nobody has looked at the press yet, and it is seen all the same.
+    // An axis went up and down again in one event: the press has not been evaluated yet, and counts all the same.
     if (this.blips >= 0 && b[this.up] === 0 && b[this.spent] === 0)
       this.blip(s, this.signals[s.i[this.by]!]!);
   }
 
-  /** A press that rises and falls at this moment: both are seen. */
+  /** A press that rises and falls at this moment: both count. */
   blip(s: SeatState, signal: Signal | null): void {
     s.b[this.blips]! += 2;
     s.i[this.blipBy] = signal === null ? NOBODY : signal.id;
@@ -206,7 +206,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return this.keeper !== null && this.keeper.takeNews();
   }
 
-  /** Carries the signal's change through its style, and asks whether it may be on. */
+  /** Applies the signal's change through its style and conditions. */
   update(s: SeatState): void {
     const { b } = s;
     const { style, needs, driver } = this;
@@ -219,7 +219,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       if (up === 0) b[this.spent] = 0;
       up = 0;
     }
-    // What a mode hides and shows again is no press, and keys that were taken away are no release.
+    // A held key that a mode shows again is not a press, and a binding taken away is not a release.
     const { cause } = s;
     const isShown = cause === Cause.Mode || cause === Cause.Mute || cause === Cause.Bindings;
     const edge = isShown ? 0 : up - b[this.up]!;
@@ -240,7 +240,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       on = driver.add(s, on, needsHold, isDriven);
     if (on === b[this.on]) return;
     if (on === 1 && this.fresh >= 0 && b[this.fresh] === 1) {
-      // A press that its needs let in only now begins now.
+      // A press that its needs allow only now begins now.
       if (edge <= 0 && this.refuses(s)) {
         this.spendAll(s);
         return;
@@ -253,11 +253,11 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (on === 1 && this.rivals !== null) this.rivals.beat(s);
   }
 
-  /** Its signal rose. What it is now: a press that is refused counts as none. */
+  /** Its signal rose. Returns the signal: 0 if the press is refused. */
   private rise(s: SeatState, needsHold: boolean, isAble: boolean): number {
     const { b } = s;
     const { style, keeper, driver } = this;
-    // The game keeps it on: the press is a second key, and changes the latch unseen.
+    // If the game keeps it on, the press is like a second key, and changes only the latch.
     const isOff = (style === null || style.isOff(s)) && !(driver !== null && needsHold && driver.keepsOn(s));
     const isKept = keeper !== null && !this.carries;
     if (isOff && (isAble ? this.refuses(s) : isKept)) {
@@ -271,7 +271,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return 1;
   }
 
-  /** The game presses it, and it is off. False where that is refused. */
+  /** The game presses it while it is off. False if that is refused. */
   riseDriven(s: SeatState, isAble: boolean): boolean {
     const { keeper, carries } = this;
     const isHidden = s.b[this.liveAt] === Live.Hidden;
@@ -293,7 +293,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.rivals !== null) this.rivals.began(s);
   }
 
-  /** How it goes off in this event. */
+  /** How it turns off in this event. */
   private endOf({ b, cause }: SeatState, needsHold: boolean, edge: number): Ending {
     if (b[this.liveAt] !== Live.Hidden && !needsHold) return Ending.Needs;
     const known = ENDINGS[cause];
@@ -301,20 +301,20 @@ export class Switch extends Rule implements SwitchRule, Action {
     return edge > 0 ? Ending.Pressed : Ending.Released;
   }
 
-  /** Off, until it is pressed again. */
+  /** Turns it off until it is pressed again. */
   spend({ b }: SeatState): void {
     b[this.latch] = Latch.Off;
     b[this.up] = 0;
     if (b[this.down]! > 0) b[this.spent] = 1;
   }
 
-  /** The same for what the game presses as well. */
+  /** The same, including the game's press. */
   private spendAll(s: SeatState): void {
     this.spend(s);
     if (this.driver !== null) this.driver.spend(s);
   }
 
-  /** The game sets it: a toggle or a latch, whatever it was; of a hold it can only end the press. Only its needs are asked. */
+  /** The game sets it: latches a toggle or an either; a hold it can only turn off. Only its needs are checked. */
   setTo(s: SeatState, on: number): void {
     const { style, needs } = this;
     if (on === 0) {
@@ -329,7 +329,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.markSwitch(this.rank);
   }
 
-  /** Another one has taken its place. */
+  /** Another switch of its `oneOf` has taken its place. */
   turnOff(s: SeatState): void {
     this.spendAll(s);
     this.ending = Ending.OneOf;
@@ -337,23 +337,23 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.markChanged(this.id);
   }
 
-  /** A source that was hidden while it was held is not held any more. */
+  /** A hidden source that was held has been released. */
   cancelHidden(s: SeatState): void {
     if (s.b[this.down] === 0 && this.style !== null) this.style.cancel(s);
     s.markSwitch(this.rank);
   }
 
-  /** A device is lost: what it pressed for later is over. */
+  /** A device is lost: presses kept from it are dropped. */
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void {
     if (this.keeper !== null) this.keeper.lose(s, isLost);
   }
 
-  /** Whether it keeps presses that its entries cannot see now: those made while it is muted. */
+  /** Whether it keeps presses made while it is muted, which its entries do not see. */
   keepsPresses({ b }: SeatState): boolean {
     return this.keeper !== null && b[this.liveAt] !== Live.Hidden;
   }
 
-  /** As at the start; what is held must be pressed again. */
+  /** Resets it to its start; what is held must be pressed again. */
   reset(s: SeatState): void {
     for (const source of this.sources) source.forget(s);
     this.spend(s);
@@ -365,7 +365,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.markSwitch(this.rank);
   }
 
-  /** It is live, or not any more. */
+  /** It became live, or stopped being live. */
   liveChanged(s: SeatState): void {
     const { keeper, driver, rivals, comesBack } = this;
     const live = s.b[this.liveAt]! as Live;
@@ -376,7 +376,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       if (!comesBack) this.spend(s);
     }
     if (live === Live.Hidden) {
-      // A mode that hides it makes an end of what it keeps; a mute does not, and silences hands alone.
+      // A mode that hides it drops kept presses; a mute does not, and silences only the player.
       if (keeper !== null) keeper.dropAll(s);
       if (driver !== null && !comesBack) driver.spend(s);
     } else if (rivals !== null && (live === Live.Yes || (isOff && driver !== null && driver.isDown(s))))
@@ -384,7 +384,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.markSwitch(this.rank);
   }
 
-  /** The game may know. True where that is news. */
+  /** Makes its state visible to the game. True if that has changed. */
   settle(s: SeatState): boolean {
     const { b, f, i, clock } = s;
     const on = b[this.on]!;
@@ -418,7 +418,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return b[this.reported] === 1;
   }
 
-  /** Other tables took over. With another style what is on stays on, as if latched; a hold is on only while its key is held. */
+  /** After a change of tables. With another style what is on stays on, as if latched; a hold is on only while its key is held. */
   recount({ b }: SeatState): void {
     const kind = KINDS[this.action.style];
     const before = b[this.styleAt]!;

@@ -10,7 +10,7 @@ import type { Switch } from "./switch.js";
 
 export class WaitingEntry extends Entry implements Timed {
   readonly rivals: Rival[] = [];
-  /** How many presses wait, and whether the last of these lasts. */
+  /** How many presses wait, and whether the last of these is still held. */
   readonly pending = this.cells.byte("pending");
   private readonly lasts = this.cells.byte("lasts");
   readonly timer: Timer;
@@ -49,7 +49,7 @@ export class WaitingEntry extends Entry implements Timed {
     this.review(s, true);
   }
 
-  /** Lets waiting presses through where no gesture can claim them any more. `isOver`: the events of this moment have been handled. */
+  /** Lets waiting presses through once no gesture can claim them. `isOver`: the events of this moment have been handled. */
   review(s: SeatState, isOver: boolean): void {
     const { b, f } = s;
     const { rivals, owner, signal } = this;

@@ -1,4 +1,4 @@
-/** Turns of a plan: the mouse and the sticks that turn the view. */
+/** Makes the turns of a plan: the mouse and the sticks that turn the view. */
 import type { CheckedTurn } from "../../plan/checked.js";
 import type { Compiler, Feature } from "../compile.js";
 import { makePace } from "../movement/options.js";

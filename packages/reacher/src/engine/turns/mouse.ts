@@ -1,4 +1,4 @@
-/** Moves of the mouse are amounts, not values: each is spent on the turns that it gives, and none is ever held. */
+/** Mouse movements are amounts, not states: each is added to the turns that it drives, and never held. */
 import type { Filter } from "../signals.js";
 import type { SeatState } from "../state.js";
 import { DEVICES, type Part } from "../tables.js";
@@ -16,7 +16,7 @@ export class MousePart implements Part {
   hide(): void {}
 }
 
-/** What a move of the mouse one way gives. */
+/** A turn that one axis of the mouse drives, and by how much. */
 interface Use {
   readonly turn: Turn;
   readonly way: number;
@@ -24,7 +24,7 @@ interface Use {
   readonly hiddenAt: number;
 }
 
-/** Stands before the channel of one way. */
+/** The filter before the channel of one axis. */
 export class MouseMotion implements Filter {
   private readonly uses: Use[] = [];
 

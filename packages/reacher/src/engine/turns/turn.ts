@@ -1,9 +1,9 @@
 /**
- * Turns: how far the view was turned. In: pixels of the mouse, which are amounts, and sticks, which are rates. Out: the amount of
+ * Turns of the view. In: pixels of the mouse, which are amounts, and sticks, which are rates. Out: the amount of
  * each step.
  *
  * The cells hold the whole amount since the start, as a function of time; a step's amount is the difference between its end and
- * the end of the step before. So the amounts of all steps add up to the same, whatever the step rate is.
+ * the end of the step before. So the amounts of all steps add up to the same at any step rate.
  */
 import type { CheckedTurn } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
@@ -20,15 +20,15 @@ export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner 
   readonly parts: Part[] = [];
   readonly directions = 0;
   readonly hasDirections = false;
-  /** Its sticks, each with the amount in a ms at full tilt. */
+  /** Its sticks, each with the amount per ms at full tilt. */
   readonly sticks: { readonly stick: Stick; readonly perMs: number }[] = [];
-  /** What all of it is multiplied by while some rule holds: a slower look while aiming. */
+  /** A factor that rules set: a slower look while aiming. */
   pace: Pace | null = null;
   pacedId = -1;
-  /** The whole amount since the start, up to the last change (x and y), and what sticks add in a ms since then. */
+  /** The total since the start, up to the last change (x and y), and what sticks add per ms since then. */
   readonly total = this.cells.float("total", 0, 2);
   private readonly rate = this.cells.float("rate", 0, 2);
-  /** The whole amount when the step of the last change began, and the number of that step. */
+  /** The total when the step of the last change began, and the number of that step. */
   private readonly saved = this.cells.float("saved", 0, 2);
   private readonly savedStep = this.cells.int("savedStep");
   /** When it last changed. */
@@ -47,7 +47,7 @@ export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner 
     this.in = action.in;
   }
 
-  /** The mouse moved by pixels that stand in this slot of the queue, one way (0: x, 1: y). */
+  /** The mouse moved by the pixels in this slot of the queue, along one axis (0: x, 1: y). */
   addPixels(s: SeatState, slot: number, way: number, perPixel: number): void {
     if (s.b[this.liveAt] !== Live.Yes) return;
     this.bringUp(s);
@@ -55,7 +55,7 @@ export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner 
     s.noteTurned(this.name);
   }
 
-  /** Its sticks, or whether it is live, have changed: the one tilted furthest gives the rate. */
+  /** Its sticks, or whether it is live, have changed: the stick tilted furthest sets the rate. */
   update(s: SeatState): void {
     const { f } = s;
     const { sticks, rate } = this;
@@ -96,7 +96,7 @@ export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner 
     if (this.pacedId >= 0) s.markPace(this.pacedId);
   }
 
-  /** Carries the whole amount to this moment, and keeps what it was when the step at hand began. */
+  /** Advances the total to this moment, and remembers what it was when the current step began. */
   private bringUp(s: SeatState): void {
     const { f, i, clock } = s;
     const { total, saved, rate, at } = this;
@@ -111,7 +111,7 @@ export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner 
     f[at] = clock[Clock.Now]!;
   }
 
-  /** The amount of this step, one way. */
+  /** The amount of this step along one axis. */
   inStep({ f, i, clock }: SeatState, way: number): number {
     const total = f[this.total + way]!;
     const rate = f[this.rate + way]!;
