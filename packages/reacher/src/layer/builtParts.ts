@@ -1,20 +1,20 @@
-/** What a layer of a plan is made with. May change: which plans were built ahead, and with what. */
+/** The parts that a layer of a plan is made with. May change: the record of plans that were built ahead. */
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
 import type { Feature } from "../engine/compile.js";
 
-/** A plan as a player has it: as it would be written, as it runs, and what did not fit. */
+/** A player's own plan: as it would be written, as it runs, and what did not fit. */
 export interface PlayersPlan {
   readonly written: Plan;
   readonly checked: CheckedPlan;
   readonly faults: readonly OverrideFault[];
 }
 
-/** Applies a player's changes. @throws ReacherError where they are none at all */
+/** Applies a player's changes. @throws ReacherError if they are not overrides */
 export type Override = (plan: Plan, overrides: Overrides) => PlayersPlan;
 
-/** What layers are made with, beside their plan. */
+/** What layers are made with besides their plan. */
 export interface PlanParts {
   readonly features: readonly Feature[];
   readonly override: Override;
@@ -22,12 +22,12 @@ export interface PlanParts {
 
 const built = new WeakMap<object, PlanParts>();
 
-/** Notes what a plan was built with. */
+/** Records what a plan was built with. */
 export function noteBuilt(plan: Plan, parts: PlanParts): void {
   built.set(plan, parts);
 }
 
-/** What a plan was built with; `undefined` where it was not. */
+/** What a plan was built with; `undefined` if it was not built ahead. */
 export function builtParts(plan: Plan): PlanParts | undefined {
   return built.get(plan);
 }

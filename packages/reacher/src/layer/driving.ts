@@ -1,11 +1,11 @@
-/** What a game may give to drive an action. In: what it gave. Out: two numbers, or an error that says what fits. */
+/** The values that a game may drive an action by. In: what it passed. Out: two numbers, or an error that says what fits. */
 import type { CheckedAction } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 
 export type Driving =
   boolean | number | Readonly<{ x: number; y: number }> | readonly [number, number] | null;
 
-/** x and y (of a switch 1 and nothing); `null` where it lets go. @throws ReacherError */
+/** x and y (for a switch 1 and 0); `null` if it lets go. @throws ReacherError */
 export function drivenValue({ name, kind }: CheckedAction, given: Driving): readonly [number, number] | null {
   if (kind === "turn")
     throw new ReacherError(`${name} is a turn, which nothing drives; turn the view in the game instead`);

@@ -1,4 +1,4 @@
-/** Stands in place of a player's changes in a game that was built without rebinding, and says so. */
+/** Replaces a player's changes in a game that was built without rebinding: it throws an error that says so. */
 import { ReacherError } from "../plan/findings.js";
 import type { Override } from "./builtParts.js";
 

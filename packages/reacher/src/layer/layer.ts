@@ -1,5 +1,5 @@
 /**
- * The input layer: what devices feed goes to the seats, and steps carry them all. May change: which pad is whose, and the seats'
+ * The input layer: distributes events to the seats and steps them. May change: the owners of pads, and the seats'
  * states, each by its own events.
  */
 import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
@@ -32,35 +32,35 @@ import type {
 } from "./types.js";
 import { Unbound } from "./unbound.js";
 
-/** Tables that layers were made of before; many layers of one plan share them. */
+/** Tables compiled before; layers of one plan share them. */
 const compiled = new WeakMap<CheckedPlan, Map<string, Tables>>();
 
-/** What a layer is made with beside its plan. */
+/** What a layer is made with besides its plan. */
 export interface LayerParts {
   /** The plan as it was written. */
   readonly written: Plan;
-  /** What the layer can do; where the plan asks for more, that is an error. */
+  /** What the layer supports; a plan that needs more is an error. */
   readonly features: readonly Feature[];
-  /** Whether devices report a control of this name. */
+  /** Whether this is the name of a raw control, as devices report it. */
   readonly isRaw?: (name: string) => boolean;
   readonly override?: Hub["override"];
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
-  /** What a layer of another plan can do. */
+  /** What a layer of another plan supports. */
   readonly featuresOf?: (plan: Plan) => readonly Feature[];
 }
 
-/** Makes an input layer of a plan that was read before. @throws ReacherError where the plan needs a feature that is not among these */
+/** Makes an input layer of a checked plan. @throws ReacherError if the plan needs a feature that is not among these */
 export function createCheckedLayer(plan: CheckedPlan, parts: LayerParts): InputLayer {
   return new Layer(plan, parts);
 }
 
-/** The first moment at which a layer has something to do; whatever is stepped before that changes nothing. */
+/** The first moment at which a layer has work; steps before that change nothing. */
 export function nextMoment(input: InputLayer): number {
   return (input as Layer).nextMoment;
 }
 
-/** Tells every pulse, however long a step is: for replays. */
+/** Announces every pulse, however long a step is: for replays. */
 export function tellAllPulses(input: InputLayer): void {
   (input as Layer).tellAllPulses();
 }
@@ -76,18 +76,18 @@ const NOBODY: Takers = { players: listOf(), channels: listOf() };
 class Layer extends Player implements InputLayer {
   declare readonly counters: Hub["counters"];
   readonly seats: readonly string[];
-  /** All players, of which the layer itself is the first. */
+  /** All players; the layer itself is the first. */
   private readonly players: readonly Player[];
   private readonly byName: ReadonlyMap<string, Player>;
-  /** Of a plan without seats: where its pads stand. */
+  /** For a plan without seats: the places of pads. */
   private readonly places: PadPlaces | undefined;
-  /** Of a plan with seats: whose each pad is. */
+  /** For a plan with seats: the owners of pads. */
   private readonly pads: SeatPads;
-  /** Who takes a key or a move of the mouse, by its name; and the name that was asked for last. */
+  /** The players that take a key or a mouse movement, by name; and the last name looked up. */
   private readonly takers = new Map<string, Takers>();
   private recentTakers: Takers = NOBODY;
   private recentKey = "";
-  /** The channels of the pad's two controls that were fed last, for seats with these tables: a stick's axes come by turns. */
+  /** The channels of the pad's two controls fed last, for seats with these tables: a stick's axes alternate. */
   private padTables: Tables | undefined;
   private padControl = "";
   private padChannel: Channel | undefined;
@@ -154,7 +154,7 @@ class Layer extends Player implements InputLayer {
       this.presses.note(event);
   }
 
-  /** Hands an event to the seats. */
+  /** Distributes an event to the seats. */
   private hand(event: RawEvent, t: number, value: number): void {
     const { control } = event;
     const { fed } = this.hub.scheduler;
@@ -182,13 +182,13 @@ class Layer extends Player implements InputLayer {
     if (this.hub.scheduler.addControl(this.engine.number, channel, place)) this.counters.late++;
   }
 
-  /** What is no number, or no control, is a fault; a control that nobody has bound is none. */
+  /** Counts a value that is not a number, or an unknown control, as a fault; an unbound control is not one. */
   private ignore({ control, pad, value }: RawEvent, isUnbound: boolean): void {
     if (isUnbound && this.isRaw(control)) this.hub.unbound.note(control, pad, +value);
     else this.counters.ignored++;
   }
 
-  /** Keyboard and mouse go to whoever has bound the control, a pad to its seat; false where nobody takes it. */
+  /** Keyboard and mouse go to all players that have bound the control, a pad to its seat; false if nothing takes it. */
   private feedPlayers(control: string, pad: number): boolean {
     if (control === this.recentKey) return this.feedTakers(this.recentTakers);
     const isPad =
@@ -207,7 +207,7 @@ class Layer extends Player implements InputLayer {
     return players.length > 0;
   }
 
-  /** A pad's control goes to the pad's seat; false where that has not bound it. */
+  /** A pad's control goes to the pad's seat; false if that has not bound it. */
   private feedPad(control: string, pad: number): boolean {
     const { scheduler } = this.hub;
     const seat = this.pads.plugged.get(pad) ?? this.seatTaking(control, pad);
@@ -226,20 +226,20 @@ class Layer extends Player implements InputLayer {
     return true;
   }
 
-  /** The number of the seat that takes a free pad by what is fed. */
+  /** The number of the seat that this event gives a free pad to. */
   private seatTaking(control: string, pad: number): number | undefined {
     if (!this.isRaw(control)) return undefined;
     const { fed } = this.hub.scheduler;
     const t = fed[Slot.T]!;
     const value = fed[Slot.Value]!;
     const seat = this.pads.takenBy(pad, value, t)?.engine.number;
-    // Whoever was told may have fed something else meanwhile.
+    // A callback may have fed something else meanwhile.
     fed[Slot.T] = t;
     fed[Slot.Value] = value;
     return seat;
   }
 
-  /** The channel of a pad's control that was not fed lately. */
+  /** The channel of a pad's control that is not among the last two. */
   private lookUpPad(control: string, tables: Tables): Channel | undefined {
     const known = tables === this.padTables;
     this.olderPadControl = known ? this.padControl : "";
@@ -249,7 +249,7 @@ class Layer extends Player implements InputLayer {
     return (this.padChannel = tables.byName.get(control));
   }
 
-  /** The players that have bound a key or a move of the mouse. */
+  /** The players that have bound a key or a mouse movement. */
   private takersOf(control: string): Takers {
     let takers = this.takers.get(control);
     if (takers === undefined) {
@@ -260,7 +260,7 @@ class Layer extends Player implements InputLayer {
         takers.players.push(player);
         takers.channels.push(channel);
       }
-      // What nobody has bound is not kept: names from outside would fill the memory.
+      // Unbound names are not cached: names from outside would fill the memory.
       if (takers.players.length === 0) return takers;
       this.takers.set(control, takers);
     }
@@ -268,7 +268,7 @@ class Layer extends Player implements InputLayer {
     return (this.recentTakers = takers);
   }
 
-  /** A player has other tables: what was known of its channels is so no more. */
+  /** A player has new tables: cached channels are dropped. */
   private forgetTakers(player: Player): void {
     this.takers.clear();
     this.recentKey = "";
@@ -288,7 +288,7 @@ class Layer extends Player implements InputLayer {
     const before = this.interceptor;
     this.interceptor = interceptor;
     before?.replaced();
-    // After what is fed and not yet handled: a press among it is not to stay down.
+    // After the events not yet handled: a press among them must not stay down.
     player.losePlace(-1, 0, this.hub.scheduler.events.latest(player.engine.number));
     return () => {
       if (this.interceptor === interceptor) this.interceptor = null;
@@ -337,13 +337,13 @@ class Layer extends Player implements InputLayer {
       watcher.open?.(this.engine.clock[Clock.Now]!, this.open, this.isAfter());
   }
 
-  /** Whether all that is due at this moment has been handled: by the seat at hand, where a callback runs. */
+  /** Whether everything due at this moment has been handled: by the running seat, if a callback runs. */
   private isAfter(): boolean {
     const { running } = this.hub.scheduler;
     return (this.players[running] ?? this).engine.isAfter;
   }
 
-  /** Its own slots; all of them where it plays alone, none where it does not play. */
+  /** Its own slots; all slots if it plays alone, none if it does not play. */
   private slotsOf(player: Player): readonly string[] {
     if (!this.open.includes(player.name)) return [];
     if (this.open.length === 1 && this.seats.length > 1) return this.checked.slots.map(({ name }) => name);
@@ -370,7 +370,7 @@ class Layer extends Player implements InputLayer {
     return this.pads.listen(fn);
   }
 
-  /** The window's focus is everybody's; a pad is its owner's, who waits for it. */
+  /** Losing the focus concerns everybody; losing a pad its owner, who waits for it. */
   override lose(what: "focus" | "pad", t?: number, pad = 0): void {
     this.interceptor?.lost(what, pad);
     this.presses?.lose(what, pad);
@@ -396,7 +396,7 @@ class Layer extends Player implements InputLayer {
     const names = (one: CheckedPlan) => (one.seated ? one.seats.map(({ name }) => name).join(", ") : "none");
     if (names(checked) !== names(this.hub.plan))
       throw new PlanError([
-        // Written out: a game that reads no plans has no use for the table of findings.
+        // Written out here, since a game that reads no plans does not ship the table of findings.
         {
           id: "wrong-value",
           severity: "error",
@@ -419,7 +419,7 @@ class Layer extends Player implements InputLayer {
     return this.now;
   }
 
-  /** All seats, one after the other. */
+  /** All seats, concatenated. */
   override snapshot(into?: Uint8Array): Uint8Array {
     return copyOf(this.engines(), into);
   }
@@ -470,7 +470,7 @@ class Layer extends Player implements InputLayer {
   watch(watcher: LayerWatcher): Off {
     const others = () => this.hub.watchers.filter((one) => one !== watcher);
     const show = (watchers: readonly LayerWatcher[]) => {
-      // Lists are replaced, not changed: a watcher may end itself or another while all are told.
+      // Lists are replaced, not changed: a watcher may remove itself or another while all are notified.
       this.hub.watchers = listOf(watchers);
       for (const player of this.players) player.showWatchers();
     };
@@ -494,7 +494,7 @@ function noEvent(given: unknown): ReacherError {
   );
 }
 
-/** What the scheduler counts stands beside the rest. */
+/** The scheduler counts skipped pulses itself. */
 function countersOf(scheduler: Scheduler): Hub["counters"] {
   return {
     late: 0,
@@ -509,7 +509,7 @@ function noOverrides(): never {
   throw new ReacherError("this layer was made of a checked plan; overrides need the plan as it was written");
 }
 
-/** Whether a player before this one has bound the control. */
+/** Whether a player before this one has bound the control too. */
 function isBefore(players: readonly Player[], player: Player, control: string): boolean {
   if (control.startsWith("Pad")) return false;
   return players.slice(0, players.indexOf(player)).some((one) => one.findChannel(control) !== undefined);

@@ -1,9 +1,9 @@
 /**
- * Tells whoever listens of each layer that is made of a plan: in development a changed plan finds the layers that play by it. In a
- * game as it ships nobody listens.
+ * Announces each layer made of a plan to a listener: in development a changed plan finds the layers that play by it. In a
+ * released game nothing listens.
  */
 
-/** Where the listener stands, for every copy of the library in a page. */
+/** The global key of the listener, shared by every copy of the library in a page. */
 const LISTENER = Symbol.for("reacher.layerMade");
 
 type Listener = (plan: object, layer: object) => void;

@@ -1,4 +1,4 @@
-/** A player's changes, applied. In: a plan and overrides. Out: the plan as the player has it. */
+/** Applies a player's changes. In: a plan and overrides. Out: the player's own plan. */
 import { applyOverrides, parseOverrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Override } from "./builtParts.js";

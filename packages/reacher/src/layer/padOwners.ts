@@ -1,6 +1,6 @@
-/** Whose each pad is. May change: itself, by what is set. */
+/** The owners of pads. May change: itself. */
 
-/** Pads below this stand in a list, where they are found at once. */
+/** Pads below this index are in an array, for fast access. */
 const LISTED = 65536;
 
 export class PadOwners<T> {

@@ -1,20 +1,20 @@
-/** Where the pads of a plan without seats stand: it takes any pad, and puts them together. */
+/** The places of pads in a plan without seats, which takes any pad and combines them. */
 import { Slot } from "../engine/queue.js";
 
 /**
- * Which pad stands where. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
- * before is restored, it is where it was.
+ * Which pad has which place. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
+ * before is restored, it has its place again.
  */
 export class PadPlaces {
   private readonly pads: Int32Array;
   private readonly lost: Uint8Array;
   /** When the pad at each place first did something: before that it cannot be lost. */
   private readonly since: Float64Array;
-  /** The pad that was asked for last, -1 where none stands; nearly always the one that is asked for next. */
+  /** The pad looked up last, or -1; nearly always the one that is looked up next. */
   private recent = -1;
   private recentPlace = 0;
 
-  /** `fed`: where the stamp of what is fed stands. */
+  /** `fed`: holds the stamp of the event being fed. */
   constructor(
     places: number,
     private readonly fed: Float64Array,
@@ -24,7 +24,7 @@ export class PadPlaces {
     this.lost = new Uint8Array(places).fill(1);
   }
 
-  /** The place of this pad; where it has none, one that nobody had, then a lost pad's; -1 where all are taken. */
+  /** The place of this pad; if it has none, an unused one, then a lost pad's; -1 if all are taken. */
   placeOf(pad: number): number {
     if (!(pad >= 0)) return -1;
     if (pad === this.recent) return this.recentPlace;
@@ -55,7 +55,7 @@ export class PadPlaces {
     return this.pads[place]!;
   }
 
-  /** Frees the place of the pad lost at this moment and returns it, -1 where it had none by then. */
+  /** Frees the place of the pad lost at this moment and returns it; -1 if it had none by then. */
   leave(pad: number, t: number): number {
     const place = this.pads.indexOf(pad);
     if (place < 0 || this.since[place]! > t) return -1;

@@ -1,5 +1,5 @@
 /**
- * One player's place, as a game sees it: its reading, and what the game tells it. May change: its seat, by events alone, and the
+ * A seat as a game sees it: its reading, and the game's commands. May change: its engine's seat, by events alone, and the
  * callbacks that it holds.
  */
 import type { Device } from "../controls/catalogue.js";
@@ -51,15 +51,15 @@ export interface Hub {
   readonly counters: { late: number; ignored: number; readonly skipped: number };
   /** The slots that a player has now. */
   slotsOf(player: Player): readonly string[];
-  /** The pad that stands at a place of a player. */
+  /** The pad at a place of a player. */
   padAt(player: Player, place: number): number;
-  /** A player has other tables. */
+  /** Called when a player has new tables. */
   tablesChanged(player: Player): void;
   /** Whether a player before this one handles the control as well. */
   isShared(player: Player, control: string): boolean;
 }
 
-/** The engine's seat behind a public one, for explanations: to be read, never written. */
+/** The engine's seat behind a public one, for explanations: read only. */
 export function engineBehind(seat: object): EngineSeat {
   return (seat as Player).engine;
 }
@@ -75,7 +75,7 @@ export class Player implements Seat, Watched {
   /** The plan with this player's changes, as written and as read. */
   own: Plan;
   checked: CheckedPlan;
-  /** The pad that is its own, and whether it is lost. */
+  /** Its own pad, and whether that is lost. */
   pad: number | null = null;
   padLost = false;
   declare readonly engine: EngineSeat;
@@ -97,7 +97,7 @@ export class Player implements Seat, Watched {
     this.now = makeReading(this.engine, tables);
   }
 
-  /** The channel of a control; a stick's two axes come again and again, so the last two are remembered. */
+  /** The channel of a control. The last two are cached, since a stick's axes alternate. */
   protected channelOf(control: string): Channel | undefined {
     return control === this.recentName
       ? this.recent
@@ -106,7 +106,7 @@ export class Player implements Seat, Watched {
         : this.lookUp(control);
   }
 
-  /** The channel of a control that was not fed lately. */
+  /** The channel of a control that is not among the last two. */
   private lookUp(control: string): Channel | undefined {
     this.olderName = this.recentName;
     this.older = this.recent;
@@ -131,12 +131,12 @@ export class Player implements Seat, Watched {
     return faults;
   }
 
-  /** The other plan with this player's changes; nothing is changed yet. */
+  /** The new plan with this player's changes; nothing is changed yet. */
   ownOf(written: Plan): { readonly written: Plan; readonly checked: CheckedPlan } {
     return this.hub.override(written, this.overrides);
   }
 
-  /** Goes on with another plan, with this player's own changes. */
+  /** Switches to another plan, with this player's own changes. */
   usePlan(written: Plan, own: Plan, checked: CheckedPlan): void {
     const before = this.engine.tables;
     this.plan = written;
@@ -147,7 +147,7 @@ export class Player implements Seat, Watched {
     this.now = readingAnew(this.now, this.engine, before, tables);
   }
 
-  /** Goes on by other tables. */
+  /** Switches to other tables. */
   useTables(tables: Tables, isOtherPlan = false): void {
     const before = this.engine.tables;
     if (tables === before) return;
@@ -156,14 +156,14 @@ export class Player implements Seat, Watched {
     else this.engine.useTables(tables);
     this.recentName = this.olderName = "";
     this.recent = this.older = undefined;
-    // What nobody asks for any more is held all the same.
+    // Controls that are no longer bound may still be held.
     for (const { control, pad, value } of held)
       if (!tables.named.has(control)) this.hub.unbound.note(control, pad, value);
     this.takeHeld(before);
     this.hub.tablesChanged(this);
   }
 
-  /** A key that is bound only now and is down already is down for the tables too: its release is no surprise, and no press was. */
+  /** A newly bound key that is down already counts as down, but not as pressed: so its release is expected. */
   private takeHeld({ channels: before }: Tables): void {
     const { unbound } = this.hub;
     const { tables, f, b } = this.engine;
@@ -188,7 +188,7 @@ export class Player implements Seat, Watched {
     return control.startsWith("Pad") ? this.hub.padAt(this, place) : 0;
   }
 
-  /** Begins or ends to tell the game and the watchers what happens. */
+  /** Starts or stops notifying the game and the watchers. */
   showWatchers(): void {
     const { watchers } = this.hub;
     const { engine } = this;
@@ -209,7 +209,7 @@ export class Player implements Seat, Watched {
     const fns = this.listeners.get(notice)?.get(action);
     if (fns === undefined) return;
     for (const fn of fns) {
-      // A callback before it may have set a plan that has no such action.
+      // An earlier callback may have set a plan without this action.
       const reading = this.now[action] as SwitchReading | undefined;
       if (reading !== undefined) fn(this.engine.clock[Clock.Now]!, reading.endedBy!);
     }
@@ -220,7 +220,7 @@ export class Player implements Seat, Watched {
     const notice = CHANGES[change];
     const own = this.listeners.get(notice) ?? new Map<string, readonly Callback[]>();
     this.listeners.set(notice, own);
-    // Lists are replaced, not changed, so that a callback may end itself or another.
+    // Lists are replaced, not changed, so that a callback may remove itself or another.
     own.set(action, [...(own.get(action) ?? []), fn]);
     this.showWatchers();
     let isEnded = false;
@@ -340,7 +340,7 @@ export class Player implements Seat, Watched {
   unmute(action: string, reason?: string, t?: number): void {
     const id = placeOf("action", action, this.checked.actions);
     const { engine } = this;
-    // Before its moment comes, a callback may have muted for a reason that is new today.
+    // By the time it is handled, a callback may have muted for a new reason.
     const bitOf = t === undefined ? knownReason : reasonBit;
     const bit = reason === undefined ? -1 : bitOf(engine, engine.tables, reason);
     if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
@@ -357,7 +357,7 @@ export class Player implements Seat, Watched {
     const value = drivenValue(this.checked.actions[place]!, given);
     const isLetGo = value === null;
     const { engine } = this;
-    // Before its moment comes, it may be driven for a reason that is new today.
+    // By the time it is handled, it may be driven for a new reason.
     const bitOf = isLetGo && t === undefined ? knownReason : reasonBit;
     const bit = bitOf(engine, engine.tables, reason);
     if (bit === 0) return;
@@ -371,7 +371,7 @@ export class Player implements Seat, Watched {
     this.command(Kind.Drive, index, x, t, y);
   }
 
-  /** The reasons that drive an action when all that waits is handled, one bit each. */
+  /** The reasons that drive an action once all waiting events are handled, one bit each. */
   private reasonsDriving(action: number): number {
     const { engine, hub } = this;
     let bits = drivesOf(engine.tables.actions[action]!)?.(engine) ?? 0;
@@ -410,7 +410,7 @@ export class Player implements Seat, Watched {
     putBack([this.engine], snapshot);
   }
 
-  /** Its controls away from rest, and those that an event not yet handled puts there (0: to rest), in that order. */
+  /** Its controls away from rest, then those that waiting events change (0: to rest). */
   heldControls(): { control: string; pad: number; value: number }[] {
     const { tables, f, number } = this.engine;
     const { events } = this.hub.scheduler;
@@ -447,7 +447,7 @@ export class Player implements Seat, Watched {
   }
 }
 
-/** The values of a reading, which change no more. */
+/** A frozen copy of a reading's values. */
 function plainCopy(reading: object): object {
   const values = Object.entries(reading).map(([name, value]) => [
     name,

@@ -1,6 +1,6 @@
 /**
- * "Press any key". In: what is fed, bound or not. Out: a press of a key, a button or a trigger, told at its moment when the layer is
- * stepped, after the event itself. May change: what it knows to be down. Nobody who does not ask pays for it.
+ * "Press any key". In: events, bound or not. Out: presses of keys, buttons and triggers, announced at their moment when the layer is
+ * stepped, after the event itself. May change: which controls it knows to be down. Costs nothing unless used.
  */
 import { numberOf } from "../controls/numbers.js";
 import { Bits, Kind, Slot } from "../engine/queue.js";
@@ -8,10 +8,10 @@ import type { Scheduler } from "../engine/scheduler.js";
 import type { Held, Off, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
 
-/** Raw controls that move and are not pressed. */
+/** Raw controls that move and cannot be pressed. */
 const NO_PRESS = /^(MouseMove|PadAxis|Pad(Left|Right)Stick[XY]$)/;
 
-/** Down from here on, and up below: what a plan's own controls have by default. */
+/** Thresholds of down and up, the same as the defaults of a plan's controls. */
 const DOWN = 0.5;
 const UP = 0.4;
 
@@ -42,7 +42,7 @@ export class Presses {
     return this.listeners.length === 0;
   }
 
-  /** A control was fed. */
+  /** Notes an event of any control. */
   note({ t, control, value, pad = 0 }: RawEvent): void {
     if (NO_PRESS.test(control)) return;
     const key = keyOf(control, pad);
@@ -58,13 +58,13 @@ export class Presses {
     this.scheduler.addEvent(FIRST_SEAT, (numberOf(control) << Bits.Kind) | Kind.Press);
   }
 
-  /** Everything is lost, or a pad is. */
+  /** Releases everything, or one pad's controls. */
   lose(what: "focus" | "pad", pad: number): void {
     for (const key of this.down) if (what === "focus" || key.endsWith(`Pad ${pad}`)) this.down.delete(key);
   }
 }
 
-/** Its queue holds the presses of all. */
+/** The presses of all players are queued with this seat. */
 const FIRST_SEAT = 0;
 
 function keyOf(control: string, pad: number): string {

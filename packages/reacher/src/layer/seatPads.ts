@@ -1,20 +1,20 @@
 /**
- * Whose each pad is, in a plan with seats. In: what pads do, and calls of the game. Out: seats that take a pad, lose
- * it, wait for it and have it back; whoever listens is told. May change: itself, and what a seat knows of its own pad.
+ * The owners of pads, in a plan with seats. In: events of pads, and calls of the game. Out: seats that take a pad, lose
+ * it, wait for it and get it back; listeners are notified. May change: itself, and a seat's own pad.
  */
 import type { Off, PadChange } from "./types.js";
 import { Clock } from "../engine/clock.js";
 import { PadOwners } from "./padOwners.js";
 import type { Hub, Player } from "./player.js";
 
-/** From here on, a pad that is nobody's is taken into a hand. */
+/** The value from which an event of a free pad means that somebody has picked it up. */
 const TAKEN = 0.5;
 
-/** In place of a lost pad's index: the seat has no pad any more. */
+/** Instead of a lost pad's index: the seat has no pad any more. */
 const TAKEN_AWAY = -1;
 
 export class SeatPads {
-  /** The seats' numbers by the pads that are not lost: all that an event has to know. */
+  /** The seats' numbers by connected pads: all that an event needs. */
   readonly plugged = new PadOwners<number>();
   private readonly owners = new PadOwners<Player>();
   private readonly listeners = new Set<(change: PadChange) => void>();
@@ -28,7 +28,7 @@ export class SeatPads {
     return this.owners.get(pad);
   }
 
-  /** Whose this pad is; a press on a free one gives it to the first seat that can use it. */
+  /** The owner of this pad; a press on a free one gives it to the first seat that can use it. */
   takenBy(pad: number, value: number, t: number): Player | undefined {
     const owner = this.owners.get(pad);
     if (owner !== undefined) {
@@ -44,13 +44,13 @@ export class SeatPads {
       this.hub.counters.ignored++;
       return undefined;
     }
-    // One that does not play has no slot for them either.
+    // A seat that does not play has no slots either.
     const able = this.players.filter((seat) => seat.engine.tables.usesPads);
-    // A seat that waits for its own pad takes another only where nobody else could.
+    // A seat that waits for its own pad takes another only if nobody else can.
     const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
     if (seat !== undefined) this.give(seat, pad, t);
     else this.tell({ seat: "", pad, what: "knocks" });
-    // Who was told may have let somebody join, and given them the pad.
+    // A listener may have let somebody join, and given them the pad.
     return seat ?? this.owners.get(pad);
   }
 
@@ -67,11 +67,11 @@ export class SeatPads {
     this.tell({ seat: seat.name, pad, what: "taken" });
   }
 
-  /** The seat has no pad any more; what it held comes to rest. */
+  /** The seat loses its pad; what it held goes to rest. */
   free(seat: Player, t: number | undefined): void {
     const { pad } = seat;
     if (pad === null) return;
-    // Of a lost one, too: what was stamped after the loss, and fed before it, may be held.
+    // For a lost pad, too: an event stamped after the loss but fed before it may be held.
     seat.losePlace(0, TAKEN_AWAY, t);
     this.owners.set(pad, undefined);
     this.plugged.set(pad, undefined);

@@ -1,4 +1,4 @@
-/** Copies of whole states: of one seat, or of all seats of a layer one after the other. */
+/** Snapshots of the whole state of one seat, or of all seats of a layer concatenated. */
 import { ReacherError } from "../plan/findings.js";
 import type { Seat } from "../engine/seat.js";
 
@@ -16,7 +16,7 @@ export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
   return copy;
 }
 
-/** Takes copied states back. @throws ReacherError where they are of another plan, of other keys or of other slots; then nothing changes */
+/** Restores copied states. @throws ReacherError if they are of another plan, other keys or other slots; then nothing changes */
 export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
   if (!fits(seats, copy)) {
     const { name } = seats[0]!.tables.plan;
@@ -32,7 +32,7 @@ export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
   }
 }
 
-/** The seat's bytes; the whole copy where it is alone in it. */
+/** The seat's bytes within the copy; the whole copy if it is the only seat. */
 function partOf(copy: Uint8Array, at: number, { b }: Seat): Uint8Array {
   return copy.length === b.length ? copy : copy.subarray(at, at + b.length);
 }
@@ -43,7 +43,7 @@ function sizeOf(seats: readonly Seat[]): number {
   return size;
 }
 
-/** Whether the fingerprints that stand in a copy are the seats' own. */
+/** Whether the hashes in a copy are the seats' own. */
 function fits(seats: readonly Seat[], copy: Uint8Array): boolean {
   if (copy.length !== sizeOf(seats)) return false;
   let at = 0;

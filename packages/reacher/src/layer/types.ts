@@ -1,4 +1,4 @@
-/** What games, devices and recorders see of a layer: the public types. */
+/** The public types of a layer, for games, devices and recorders. */
 import type { EndedBy } from "../engine/switches/reading.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Device } from "../controls/catalogue.js";
@@ -10,7 +10,7 @@ import type { Reading } from "../engine/readings.js";
 export interface RawEvent {
   /** The moment, in ms on the clock of `performance.now()` and `event.timeStamp`. */
   readonly t: number;
-  /** A control that reports by itself: a key, a button, one axis of a stick. */
+  /** A raw control: a key, a button, one axis of a stick. */
   readonly control: string;
   /** 1 and 0 for keys, 0..1 for buttons and triggers, -1..1 for axes (down is +1, as pads report it). */
   readonly value: number;
@@ -18,13 +18,13 @@ export interface RawEvent {
   readonly pad?: number;
 }
 
-/** How many events were not taken as they came. */
+/** How many events were late, ignored or left out. */
 export interface Counters {
-  /** Stamped at or before the last step, and handled at its time. */
+  /** Events stamped at or before the last step, which count at its time. */
   readonly late: number;
-  /** Ignored: an unknown control, a time or a value that is no number, a pad too many. */
+  /** Events that were ignored: an unknown control, a time or value that is not a number, too many pads. */
   readonly ignored: number;
-  /** Pulses that steps of more than 1000 ms did not tell: these tell at most one for each whole second. */
+  /** Pulses that were not announced: a step longer than 1000 ms announces at most one per whole second. */
   readonly skipped: number;
 }
 
@@ -34,7 +34,7 @@ export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A :
 /** Ends a callback. */
 export type Off = () => void;
 
-/** One player's place: its reading, and what the game tells it. */
+/** One player's seat: its reading, and what the game can tell it. */
 export interface Seat<
   K extends Kinds = Kinds,
   F extends string = string,
@@ -47,23 +47,23 @@ export interface Seat<
   readonly slots: readonly string[];
   /** The reading; one object for the layer's life, always as of the last step. */
   readonly now: Reading<K, X["gaits"]>;
-  /** What the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
+  /** The device the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
   readonly lastDevice: Device | null;
-  /** The index of the pad that is this seat's own, `null` where it has none; `null` in a plan without seats, which takes any. */
+  /** The index of this seat's own pad; `null` if it has none, and in a plan without seats, which takes any pad. */
   readonly pad: number | null;
-  /** Whether that pad is lost, and waited for. */
+  /** Whether that pad is lost and the seat waits for it. */
   readonly padLost: boolean;
   /**
    * Sets a flag, at time `t` (ms), or, without `t`, at the last step's time and before any event not yet handled.
-   * @throws ReacherError where the plan has no such flag
+   * @throws ReacherError if the plan has no such flag
    */
   setFlag(flag: F, on: boolean, t?: number | FlagOptions): void;
   /**
    * Sets one of the plan's numbers, at time `t` (ms), or, without `t`, at the last step's time: a power-up, a designer's slider.
-   * A pace that is eased moves to it. @throws ReacherError where the plan has no such number, or the value is none
+   * A pace with `easeMs` ramps to it. @throws ReacherError if the plan has no such number, or the value is not one
    */
   setNumber(name: N, value: number, t?: number): void;
-  /** One of the plan's numbers as it is now. @throws ReacherError where the plan has no such number */
+  /** The present value of one of the plan's numbers. @throws ReacherError if the plan has no such number */
   number(name: N): number;
   /** The modes that are on, lowest first; which flags count as true; the reasons of each action that is muted. For a panel, or a test. */
   readonly modes: readonly X["modes"][];
@@ -71,36 +71,36 @@ export interface Seat<
   readonly mutes: Readonly<Partial<Record<keyof K & string, readonly string[]>>>;
   /** Whether an action is live: no mode covers it, and nothing mutes it. @throws ReacherError for an unknown action */
   live(action: keyof K & string): boolean;
-  /** The reading as it is now, as plain, frozen values: for tests, and for state that is compared. */
+  /** A frozen copy of the reading as plain values: for tests, and for state that is compared. */
   copy(): Reading<K, X["gaits"]>;
-  /** Puts everything to rest as a cancellation, not as a release: the window's focus is gone, or the pad with this index is. */
+  /** Puts everything to rest as a cancellation, not a release: the window has lost its focus, or the pad with this index is gone. */
   lose(what: "focus", t?: number): void;
   lose(what: "pad", t: number | undefined, pad: number): void;
-  /** Everything as at the start. What is held moves axes and vectors on, and turns a switch on only when pressed anew. */
+  /** Puts everything back to the start. Held controls keep moving axes and vectors, but turn a switch on only when pressed again. */
   reset(t?: number): void;
   /**
    * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `keepMs` (`grant`), with the exact
-   * moment in ms, and for `off` with how it ended. Returns what ends it.
+   * moment in ms, and for `off` with how it ended. Returns a function that stops it.
    */
   on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
   on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Off;
-  /** Puts a mode on top, or moves it there. @throws ReacherError where the plan has no such mode */
+  /** Puts a mode on top, or moves it there. @throws ReacherError if the plan has no such mode */
   enter(mode: X["modes"], t?: number): void;
-  /** Takes a mode away. @throws ReacherError where the plan has no such mode */
+  /** Leaves a mode. @throws ReacherError if the plan has no such mode */
   leave(mode: X["modes"], t?: number): void;
   /** Makes an action not live, for a reason: an animation, a cut scene. @throws ReacherError for an unknown action, or a 32nd reason */
   mute(action: keyof K & string, reason: string, t?: number): void;
-  /** Takes a reason away, or all of them; with the last the action is live again. @throws ReacherError for an unknown action */
+  /** Removes one reason, or all of them; without reasons the action is live again. @throws ReacherError for an unknown action */
   unmute(action: keyof K & string, reason?: string, t?: number): void;
   /**
-   * Sets a toggle or the latch of an `either`, whatever it was: calling it twice is calling it once. It asks only `needs`, and is
-   * remembered while the action is not live. A hold can only be ended: it is off until it is pressed anew.
+   * Sets a toggle or the latch of an `either`, whatever it was: calling it twice is calling it once. It checks only `needs`, and is
+   * remembered while the action is not live. A hold can only be turned off, until it is pressed again.
    * @throws ReacherError for an unknown switch
    */
   setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: number): void;
   /**
-   * The game works an action itself: a cutscene, a helper, a button on the screen. `true` presses a switch, a number moves an axis
-   * (-1..1), `{ x, y }` or `[x, y]` a vector (cut to length 1, in the reading's sense of y); `false` or `null` lets go. No mute
+   * The game drives an action itself: a cutscene, an assist, a button on the screen. `true` presses a switch, a number moves an axis
+   * (-1..1), `{ x, y }` or `[x, y]` a vector (clamped to length 1, y as in the reading); `false` or `null` lets go. No mute
    * silences it. Of several reasons that move an action the one that began last counts; at most 4 do at once.
    * @throws ReacherError for an unknown action, a turn, a value that does not fit, or a reason too many
    */
@@ -110,29 +110,29 @@ export interface Seat<
     reason: string,
     options?: number | DriveOptions,
   ): void;
-  /** True once for each beginning of a switch with `keepMs`, in the step that handled it and for as long after. @throws ReacherError for an unknown switch */
+  /** True once for each beginning of a switch with `keepMs`, in the step that handled it and up to `keepMs` after. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
   /**
-   * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held where its control
-   * still does the same, and a newly bound key that is already down waits for a new press. Returns what of them did not fit.
-   * @throws ReacherError where these are no overrides at all; then nothing changes
+   * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held if its control
+   * still does the same, and a newly bound key that is already down waits for a new press. Returns the changes that did not fit.
+   * @throws ReacherError if these are not overrides; then nothing changes
    */
   setOverrides(overrides: Overrides<keyof K & string, X["slots"]> | null): readonly OverrideFault[];
-  /** Copies the seat's whole state, into a kept copy where given; of the layer, all seats. @throws ReacherError where that is of another size */
+  /** Copies the seat's whole state, into `into` if given; for the layer, of all seats. @throws ReacherError if that has another size */
   snapshot(into?: Uint8Array): Uint8Array;
-  /** Takes a copied state back; events not yet handled are dropped. @throws ReacherError where it is of another plan */
+  /** Restores a copied state; events not yet handled are dropped. @throws ReacherError if it is of another plan */
   restore(snapshot: Uint8Array): void;
   /** Whether a live action of the seat uses this control. */
   uses(control: string): boolean;
 }
 
-/** What a callback may wait for. */
+/** The changes that a callback may listen to. */
 export type SwitchChange = "on" | "off" | "pulse" | "grant";
 
 /** The names of a plan's actions that the game may drive. */
 export type DrivenNames<K extends Kinds> = NamesOf<K, "switch"> | NamesOf<K, "axis"> | NamesOf<K, "vector">;
 
-/** What drives an action of a kind. */
+/** The value that drives an action, by its kind. */
 export type DriveOf<Kind> = Kind extends "switch"
   ? boolean
   : Kind extends "axis"
@@ -143,7 +143,7 @@ export type DriveOf<Kind> = Kind extends "switch"
 export interface DriveOptions {
   /** When, in ms. @default the last step's time */
   readonly t?: number | undefined;
-  /** Whether devices do not count for the value meanwhile, as in a cutscene; of an axis or a vector. @default false */
+  /** Whether devices are ignored meanwhile, as in a cutscene; for axes and vectors. @default false */
   readonly alone?: boolean | undefined;
 }
 
@@ -151,97 +151,97 @@ export interface DriveOptions {
 export interface FlagOptions {
   /** When, in ms. @default the last step's time */
   readonly t?: number | undefined;
-  /** Whether a flag that lingers still counts for its time when it is set false. @default true */
+  /** Whether a flag with `lingerMs` still counts as true for that time when it is set false. @default true */
   readonly linger?: boolean | undefined;
 }
 
-/** The input layer of a game. What concerns a seat goes to the first one. */
+/** The input layer of a game. Calls that concern a seat go to the first one. */
 export interface InputLayer<
   K extends Kinds = Kinds,
   F extends string = string,
   N extends string = string,
   X extends OtherNames = AnyOtherNames,
 > extends Seat<K, F, N, X> {
-  /** The plan that it was made of. */
+  /** The plan that it was made from. */
   readonly plan: Plan<K, F, N, X>;
   readonly counters: Counters;
-  /** Takes a raw event; what cannot be used is ignored and counted. */
+  /** Takes a raw event; an invalid one is ignored and counted. */
   feed(event: RawEvent): void;
-  /** Carries the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError where `t` is no time */
+  /** Advances the layer to the moment `t` (ms) and returns the first seat's reading. @throws ReacherError if `t` is not a finite number */
   step(t: number): Reading<K, X["gaits"]>;
   /**
-   * Whether what is stepped now was stepped before, and was put back by `restore`: the game sets it while it steps that again. Callbacks are called all
-   * the same, since what they tell the layer belongs to its state; a sound or a bubble asks here, and is not made twice. @default false
+   * Whether the layer repeats steps from before a `restore`: the game sets it while it repeats them. Callbacks are called all
+   * the same, since what they tell the layer is part of its state; a sound or an effect checks this, so as not to happen twice. @default false
    */
   replaying: boolean;
   /**
-   * Goes on with another plan while playing: a changed number, another figure, a level's keys. What is on stays on where the action
-   * is still there and of the same kind, what is held stays held where its control still does the same, gestures and windows in
-   * progress included; players' overrides are applied anew. Flags, modes and numbers of the same name stay; a number that the
-   * game has not changed becomes the new plan's. Returns this same layer, typed by the new plan.
-   * @throws PlanError where the plan cannot run, or has other seats; then nothing changes
+   * Switches to another plan while playing: a changed number, another character, a level's keys. What is on stays on if the action
+   * is still there and of the same kind, what is held stays held if its control still does the same, gestures and windows in
+   * progress included; players' overrides are applied again. Flags, modes and numbers of the same name stay; a number that the
+   * game has not changed takes the new plan's value. Returns this same layer, typed by the new plan.
+   * @throws PlanError if the plan cannot run, or has other seats; then nothing changes
    */
   setPlan<const L extends Kinds, const G extends string, const M extends string, const Y extends OtherNames>(
     plan: Plan<L, G, M, Y>,
   ): InputLayer<L, G, M, Y>;
   /**
-   * The moments at which a game of `hz` fixed steps a second has to step to reach `now`, oldest first, `most` at most.
-   * The list is used again by the next call.
+   * The moments at which a game with `hz` fixed steps a second has to step to reach `now`, oldest first, at most `most`.
+   * The next call reuses the list.
    */
   fixedSteps(now: number, hz: number, most?: number): readonly number[];
   /** The seats' names, in the plan's order. */
   readonly seats: readonly X["seats"][];
   /**
-   * Gives a pad to a seat by hand, or takes the seat's own away (`null`). Without it, the first press on a free pad gives it
+   * Gives a pad to a seat, or takes the seat's own away (`null`). Otherwise, the first press on a free pad gives it
    * to the first seat, in the plan's order, that has a slot for pads and no pad.
-   * @throws ReacherError where there is no such seat, or the plan names no seats
+   * @throws ReacherError if there is no such seat, or the plan names no seats
    */
   assignPad(seat: X["seats"], pad: number | null, t?: number): void;
   /**
-   * Lets a seat that has lost its pad wait for any: its own cannot be told from others like it. The first press on a free pad
-   * then gives that to the first seat that waits. @throws ReacherError where there is no such seat
+   * Lets a seat that has lost its pad wait for any pad: its own cannot be told from others of the same model. The first press on a free pad
+   * then gives that pad to the first seat that waits. @throws ReacherError if there is no such seat
    */
   awaitPad(seat: X["seats"], t?: number): void;
   /**
-   * Which seats play, all at the start. One that plays alone has all of the plan's slots; one that does not play is at rest,
-   * has no slot and no pad, and begins anew when it joins again. What the others hold stays held.
-   * @throws ReacherError where there is no such seat, or none is named
+   * Sets which seats play; at the start, all do. One that plays alone has all of the plan's slots; one that does not play is at rest,
+   * has no slots and no pad, and starts over when it joins again. What the others hold stays held.
+   * @throws ReacherError if there is no such seat, or none is named
    */
   openSeats(seats: readonly X["seats"][]): void;
   /** The seats that play, in the plan's order. */
   readonly open: readonly X["seats"][];
-  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns what ends it. */
+  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns a function that stops it. */
   onPads(fn: (change: PadChange) => void): Off;
-  /** A seat by name. @throws ReacherError where there is none */
+  /** A seat by name. @throws ReacherError if there is no such seat */
   seat(name: X["seats"]): Seat<K, F, N, X>;
   /**
-   * Puts an interceptor between devices and seats, in place of any other; what this seat holds comes to rest as a
-   * cancellation. Returns what ends it. @throws ReacherError where there is no such seat
+   * Puts an interceptor between devices and seats, replacing any other; what this seat holds goes to rest as a
+   * cancellation. Returns a function that removes it. @throws ReacherError if there is no such seat
    */
   intercept(seat: X["seats"], interceptor: Interceptor): Off;
   /**
-   * Calls `fn` for every press of a key, a button, a trigger or the wheel, bound or not, during the step that reaches it and after
-   * the press itself: "press any key". A stick's tilt is none, nor what an interceptor takes. Returns what ends it.
+   * Calls `fn` for every press of a key, a button, a trigger or the wheel, bound or not, in the step that reaches it and after
+   * the press itself: "press any key". Tilting a stick is not a press, nor is what an interceptor takes. Returns a function that stops it.
    */
   onPress(fn: (press: Press) => void): Off;
-  /** Whether an interceptor is at work: then keys and clicks are neither the game's nor the page's. */
+  /** Whether an interceptor is active: then neither the game nor the page gets keys and clicks. */
   readonly intercepted: boolean;
-  /** All that devices hold away from rest now, bound by the plan or not; events not yet handled count. */
+  /** All controls away from rest now, bound by the plan or not, with events not yet handled taken into account. */
   held(): readonly Held[];
-  /** Lets recorders see events and changes at their moments. Returns what ends it. */
+  /** Lets recorders see events and changes at their moments. Returns a function that stops it. */
   watch(watcher: LayerWatcher): Off;
 }
 
 /** A press of any control. */
 export interface Press {
   readonly control: string;
-  /** Its moment, in ms. */
+  /** When it was pressed, in ms. */
   readonly t: number;
   /** The pad's index; 0 for keyboard and mouse. */
   readonly pad: number;
 }
 
-/** A control away from rest, as devices have told it. */
+/** A control away from rest, as devices have reported it. */
 export interface Held {
   readonly control: string;
   readonly value: number;
@@ -249,21 +249,21 @@ export interface Held {
   readonly pad: number;
 }
 
-/** Stands between the devices and the seats. */
+/** Sits between the devices and the seats. */
 export interface Interceptor {
-  /** A raw event has come; true where no seat is to see it. */
+  /** Receives each raw event; true hides it from all seats. */
   feed(event: Required<RawEvent>): boolean;
-  /** The layer is carried to this moment. */
+  /** The layer was stepped to this moment. */
   passed(t: number): void;
   /** The window's focus is lost, or the pad with this index. */
   lost(what: "focus" | "pad", pad: number): void;
-  /** Another one has taken its place. */
+  /** Another interceptor has replaced it. */
   replaced(): void;
 }
 
-/** What became of a pad. */
+/** A change of a pad's owner. */
 export interface PadChange {
-  /** Whose it is; empty where no seat could take it. */
+  /** Its seat; empty if no seat could take it. */
   readonly seat: string;
   readonly pad: number;
   /** `knocks`: a press on a free pad that no seat that plays can take; a game may let another player join. */
@@ -271,21 +271,21 @@ export interface PadChange {
 }
 
 /**
- * What recorders and explanations see of a layer. Each call tells the seat that it concerns, and those of events end with
- * `after`: whether all that was due and all windows that end at that moment had been handled before.
+ * What recorders and explanations see of a layer. Each call names the seat that it concerns, and those of events end with
+ * `after`: whether everything due and all windows that end at that moment had been handled before.
  */
 export interface LayerWatcher {
-  /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it as well. */
+  /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it too. */
   event?(event: Required<RawEvent>, seat: string, again: boolean, after: boolean): void;
-  /** A pad was given to a seat, or, where it is null, taken away from it. */
+  /** A pad was given to a seat or, if null, taken away from it. */
   pad?(t: number, pad: number | null, seat: string, after: boolean): void;
-  /** Other seats play from now on. */
+  /** The seats that play have changed. */
   open?(t: number, seats: readonly string[], after: boolean): void;
-  /** A player has other keys from now on. */
+  /** A player's changes were replaced. */
   overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
-  /** The layer goes on with another plan from now on. */
+  /** The plan was replaced. */
   plan?(t: number, plan: Plan): void;
-  /** What the game told is about to be handled. */
+  /** A command of the game is about to be handled. */
   flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
   /** The game sets a switch. */
   switched?(t: number, action: string, on: boolean, seat: string, after: boolean): void;
@@ -300,11 +300,11 @@ export interface LayerWatcher {
     seat: string,
     after: boolean,
   ): void;
-  /** A pad's index is -1 where it is not lost, but was taken away from the seat. */
+  /** A pad's index is -1 if it was not lost but taken away from the seat. */
   lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
   reset?(t: number, seat: string, after: boolean): void;
   mode?(t: number, mode: string, on: boolean, seat: string, after: boolean): void;
-  /** `reason` is undefined where all reasons are taken away. */
+  /** `reason` is undefined if all reasons are removed. */
   mute?(
     t: number,
     action: string,
@@ -313,14 +313,14 @@ export interface LayerWatcher {
     seat: string,
     after: boolean,
   ): void;
-  /** The game took a grant, at this time, with `take`. */
+  /** The game took a grant with `take`, at this time. */
   took?(t: number, action: string, seat: string): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string, seat: string): void;
-  /** A turn was moved by the mouse, or the stick that gives its rate has moved. */
+  /** A turn was moved by the mouse, or the stick that sets its rate has moved. */
   turned?(t: number, action: string, seat: string): void;
   /** @internal A timer of the seat, by its number in the tables, is about to be handled. */
   due?(timer: number, seat: string): void;
-  /** The event or timer at hand has been handled, with all that came of it. */
+  /** The event or timer has been handled, with everything that followed from it. */
   settled?(t: number, seat: string): void;
 }

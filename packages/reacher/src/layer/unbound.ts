@@ -1,13 +1,13 @@
-/** Values of controls that nobody has bound: whoever waits for a key to be caught asks what is held. May change: itself. */
+/** Values of unbound controls: capturing a key needs to know what is held. May change: itself. */
 import type { Held } from "./types.js";
 
-/** More pads than these are no pads. */
+/** A higher pad index is not taken as a pad. */
 const MOST_PADS = 64;
 
 export class Unbound {
   private readonly places = new Map<string, { control: string; pad: number; value: number }[]>();
 
-  /** Keeps what a control is at; its place is made once. */
+  /** Stores a control's value; its entry is made once. */
   note(control: string, pad = 0, value: number): void {
     // The mouse moves by amounts: it is never held.
     if (value !== value || control.startsWith("MouseMove") || !(pad >= 0 && pad < MOST_PADS)) return;
@@ -18,13 +18,13 @@ export class Unbound {
     else known.value = value;
   }
 
-  /** A lost pad holds nothing any more. */
+  /** A lost pad's controls go to rest. */
   rest(pad: number): void {
     for (const places of this.places.values())
       for (const one of places) if (one.pad === pad && one.control.startsWith("Pad")) one.value = 0;
   }
 
-  /** These controls are bound from now on: the seats know of them. A pad's are one seat's alone. */
+  /** Drops controls that are bound from now on: the seats track them. A pad's controls belong to one seat alone. */
   forget(isBound: (control: string) => boolean, pad?: number): void {
     for (const [control, places] of this.places) {
       if (!isBound(control)) continue;
@@ -34,7 +34,7 @@ export class Unbound {
     }
   }
 
-  /** What a control is at. */
+  /** The value of a control. */
   valueOf(control: string, pad = 0): number {
     return this.places.get(control)?.find((one) => one.pad === pad)?.value ?? 0;
   }
@@ -43,7 +43,7 @@ export class Unbound {
     this.places.clear();
   }
 
-  /** What is away from rest. */
+  /** All controls away from rest. */
   held(): Held[] {
     return [...this.places.values()].flat().filter(({ value }) => value !== 0);
   }

@@ -1,4 +1,4 @@
-/** Tells recorders and explanations what an engine's seat does, by the names of the plan. */
+/** Notifies recorders and explanations of what an engine's seat does, by the names of the plan. */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
 import { Bits, DriveBits, Kind } from "../engine/queue.js";
@@ -12,19 +12,19 @@ import type { LayerWatcher } from "./types.js";
 type Told = readonly (keyof LayerWatcher)[];
 const EVENTS: Told = ["event", "flag", "number", "switched", "driven", "lost", "reset", "mode", "mute"];
 
-/** Whose seat it is. */
+/** The owner of the seat. */
 export interface Watched {
   readonly name: string;
   readonly checked: CheckedPlan;
   readonly engine: Seat;
   watchers(): readonly LayerWatcher[];
-  /** The pad that stands at a place of the seat. */
+  /** The pad at a place of the seat. */
   padOf(control: string, place: number): number;
   /** Whether a player before this one handles the control as well. */
   isShared(control: string): boolean;
 }
 
-/** Only what somebody listens to is told: a recorder that waits for changes costs nothing else. */
+/** Only what a watcher listens to is reported: a recorder of changes costs nothing else. */
 export function watchSeat(player: Watched): SeatWatcher {
   const listens = (names: Told) =>
     player.watchers().some((one) => names.some((name) => one[name] !== undefined));
@@ -61,7 +61,7 @@ function tellEvent(
   const after = engine.isAfter;
   if (kind === Kind.Control) {
     const name = nameOf(index >> Bits.Place);
-    // Other tables may have no use for it.
+    // The new tables may not bind it.
     if (engine.tables.channels[index >> Bits.Place] === undefined) return;
     const pad = player.padOf(name, index & Bits.PlaceMask);
     watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);

@@ -1,4 +1,4 @@
-/** What layers of plans are made with that were not built ahead: all that there is. */
+/** The parts of layers whose plans were not built ahead: everything. */
 import { EVERY } from "../engine/every.js";
 import type { PlanParts } from "./builtParts.js";
 import { override } from "./override.js";

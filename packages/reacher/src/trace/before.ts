@@ -1,6 +1,6 @@
 /**
- * What a recording begins with: what was held, and what the game had told, in the order in which it came to be so. In: lines of a
- * trace that are forgotten. Out: lines that say what they amounted to. May change: these.
+ * The initial state of a recording: what was held, and the game's commands, in their order. In: dropped lines of a
+ * trace. Out: lines that lead to the same state. May change: these.
  */
 
 type Line = Readonly<Record<string, unknown>>;
@@ -42,7 +42,7 @@ export class Before {
     );
   }
 
-  /** A reason keeps the place in which it began. */
+  /** A reason keeps the position at which it began. */
   private drive(line: Line): void {
     const { drive, reason, seat, value } = line;
     const key = JSON.stringify([{ drive, reason, seat }]);
@@ -50,7 +50,7 @@ export class Before {
     else this.told.set(key, line);
   }
 
-  /** What is told anew comes last: a mode that is entered again is on top. */
+  /** A repeated command moves to the end: a mode that is entered again is on top. */
   private tell(line: Line): void {
     const mode = line["enter"] ?? line["leave"];
     const { value: _, overrides, pad, openSeats, ...rest } = line;
@@ -64,14 +64,14 @@ export class Before {
     for (const [key, line] of this.told) if (isGone(line)) this.told.delete(key);
   }
 
-  /** Who plays and with what keys comes first, then what the game told, then what is held. */
+  /** Seats and bindings come first, then the game's commands, then what is held. */
   lines(): Line[] {
     const told = [...this.told.values()];
     return [...told.filter((line) => !isSituation(line)), ...told.filter(isSituation), ...this.held.values()];
   }
 }
 
-/** What a reset brings back to the start. */
+/** The kinds of lines that a reset undoes. */
 function isSituation(line: Line): boolean {
   return (
     "flag" in line ||

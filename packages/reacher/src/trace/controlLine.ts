@@ -1,9 +1,9 @@
 /**
- * A line of a trace as nearly all of them are: `{"t":120.5,"control":"KeyW","value":1,"pad":0}`, spaces allowed after commas and colons.
- * In: a text, and where a line begins and ends in it. Out: its entry; `undefined` for any other line, which is no fault.
+ * A fast reader for the usual line of a trace: `{"t":120.5,"control":"KeyW","value":1,"pad":0}`, spaces allowed after commas and colons.
+ * In: a text, and where a line begins and ends in it. Out: its entry; `undefined` for any other line, which is not an error.
  *
- * A trace has millions of these, and JSON would make an object of each only to have every field of it looked up and asked for its
- * type. It is read letter by letter. May change: where it reads, and the names that it has met.
+ * A trace has millions of these, and `JSON.parse` would make an object of each whose every field then has to be looked up and
+ * checked. This reads it character by character. May change: its position, and the names that it has met.
  */
 import type { ControlEntry } from "./entry.js";
 
@@ -20,10 +20,10 @@ const enum Char {
   Close = 0x7d,
 }
 
-/** As many digits as a number holds exactly: then one division by a power of ten gives what any other reader gives. */
+/** As many digits as a double holds exactly: then one division by a power of ten is correctly rounded. */
 const MOST_DIGITS = 15;
 const TENS = Float64Array.from({ length: MOST_DIGITS + 1 }, (_, n) => Number(`1e${n}`));
-/** More names than there are controls: text from outside does not fill the memory. */
+/** More names than there are controls, so that text from outside cannot fill the memory. */
 const MOST_NAMES = 1000;
 
 export class ControlLine {
@@ -32,10 +32,10 @@ export class ControlLine {
   private end = 0;
   /** The last number that was read. */
   private readonly number = new Float64Array(1);
-  /** A stick's two axes come again and again. */
+  /** The last two names, since a stick's axes alternate. */
   private recent = "";
   private older = "";
-  /** Each name as one and the same string, which takes no time to compare. */
+  /** Interned names, which compare by reference. */
   private readonly names = new Map<string, string>();
 
   read(text: string, begin: number, end: number): ControlEntry | undefined {
@@ -60,7 +60,7 @@ export class ControlLine {
     return { t, control, value, pad };
   }
 
-  /** One letter, and a space after it or before a closing brace. */
+  /** Skips one character, and a space after it or before a closing brace. */
   private skip(char: Char): boolean {
     const { text } = this;
     let { at } = this;
@@ -71,7 +71,7 @@ export class ControlLine {
     return true;
   }
 
-  /** A field's name in quotes, and its colon. */
+  /** Reads a field's name in quotes, and its colon. */
   private field(name: string): boolean {
     const { text, at } = this;
     const { length } = name;
@@ -81,7 +81,7 @@ export class ControlLine {
     return this.skip(Char.Colon);
   }
 
-  /** A number of JSON's form, without an exponent; with more digits than a number holds exactly it is left to others. */
+  /** Reads a number in JSON's form, without an exponent; one with too many digits is left to `JSON.parse`. */
   private readNumber(): boolean {
     const { text, end } = this;
     let { at } = this;
@@ -106,7 +106,7 @@ export class ControlLine {
     return true;
   }
 
-  /** A control's name in quotes: letters and digits alone. */
+  /** Reads a control's name in quotes: letters and digits only. */
   private name(): string | undefined {
     const { text, at } = this;
     if (text.charCodeAt(at) !== Char.Quote) return undefined;
@@ -118,7 +118,7 @@ export class ControlLine {
     return this.isNamed(recent, at + 1) ? recent : this.newName(at + 1);
   }
 
-  /** Whether a name that is known stands here; then it is read. */
+  /** Reads a name if it is this known one. */
   private isNamed(name: string, at: number): boolean {
     const { text } = this;
     const { length } = name;
@@ -140,7 +140,7 @@ export class ControlLine {
   private known(name: string): string {
     let known = this.names.get(name);
     if (known === undefined) {
-      // The machine keeps the name of a property once, and the names of a plan are such.
+      // V8 interns property names, and a plan's names are such.
       known = Object.keys({ [name]: 0 })[0]!;
       if (this.names.size < MOST_NAMES) this.names.set(known, known);
     }

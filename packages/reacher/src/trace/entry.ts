@@ -10,8 +10,8 @@ export interface TraceHead {
 }
 
 /**
- * When a line counts, in ms. `after`: it came when all that was due at that moment, and the windows that ended there, had been
- * handled: a late event, or something that the game told without a moment.
+ * When a line counts, in ms. `after`: it came when everything due at that moment, and the windows that ended then, had been
+ * handled: a late event, or a command of the game without a moment.
  */
 export interface Stamped {
   readonly t: number;
@@ -25,16 +25,16 @@ export interface ControlEntry extends Stamped {
   readonly pad: number;
 }
 
-/** The game told the layer something. `seat` is missing where it went to all. */
+/** A command of the game. Without `seat` it went to all seats. */
 export type ToldEntry = Stamped & { readonly seat?: string } &
-  /** `linger` is false where it does not count as true a while longer. */
+  /** `linger` is false if the flag must not linger. */
   (
     | { readonly flag: string; readonly value: boolean; readonly linger?: false }
     | { readonly number: string; readonly value: number }
     | { readonly setSwitch: string; readonly value: boolean }
     | {
         readonly drive: string;
-        /** Of a switch `true`, of an axis a number, of a vector x and y; `null` where the reason lets go. */
+        /** For a switch `true`, for an axis a number, for a vector x and y; `null` lets go. */
         readonly value: true | number | readonly [x: number, y: number] | null;
         readonly reason: string;
         readonly alone?: true;
@@ -47,7 +47,7 @@ export type ToldEntry = Stamped & { readonly seat?: string } &
     | { readonly overrides: Overrides | null }
   );
 
-/** A device was lost, a pad went to a seat or (null) was taken away from it, or other seats play from now on. */
+/** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
 export type DeviceEntry = Stamped &
   (
     | { readonly lost: "focus" }

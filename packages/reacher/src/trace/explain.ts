@@ -1,8 +1,8 @@
 /**
- * Says why: for each press, and for each rule that decided, one reason with its numbers.
- * In: a layer at work, or a plan and a trace. Out: reasons. A layer that nobody explains pays nothing.
+ * Explains: for each press, the rule that decided and its numbers, as a reason.
+ * In: a running layer, or a plan and a trace. Out: reasons. A layer that is not explained pays nothing.
  *
- * It compares the seat's cells before and after each event, so that it tells what the engine did and not what it should do.
+ * It compares the seat's cells before and after each event, so it reports what the engine did, not what it should have done.
  */
 import { bounceWhy } from "../engine/bounce.js";
 import { hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
@@ -42,7 +42,7 @@ export interface Reason {
   readonly text: string;
 }
 
-/** Starts a replay that gives each reason to `emit` as it comes, so that a trace of any length can be explained. */
+/** Starts a replay that passes each reason to `emit`, so that a trace of any length can be explained. */
 export function startExplaining<K extends Kinds, F extends string>(
   plan: Plan<K, F>,
   emit: (reason: Reason) => void,
@@ -98,7 +98,7 @@ export function explainLayer<K extends Kinds, F extends string>(
   });
 }
 
-/** What is happening: a control moves, the game or a device tells something, or a timer is due. */
+/** The cause of a change: an event of a control, a command of the game, a lost device, or a timer. */
 interface Cause {
   readonly control?: string;
   readonly command?: string;
@@ -115,7 +115,7 @@ class Explainer {
   private i: Int32Array;
   private b: Uint8Array;
   private cause: Cause | undefined;
-  /** Of the tables that the seat has now. */
+  /** For the tables that the seat has now. */
   private listeners: Listeners | undefined;
 
   constructor(
@@ -129,12 +129,12 @@ class Explainer {
   }
 
   before(cause: Cause): void {
-    // The two axes of a stick are one event: what was before the first of them counts.
+    // The two axes of a stick are one event: the state before the first of them counts.
     if (this.cause !== undefined) return;
     this.cause = cause;
     const { b } = this.seat;
     if (this.b.length !== b.length) {
-      // Other slots, or other keys: other places for the same things.
+      // With other slots or keys the cells are laid out differently.
       const copy = b.slice().buffer;
       this.f = new Float64Array(copy);
       this.i = new Int32Array(copy);
@@ -159,13 +159,13 @@ class Explainer {
       const isTold = b[reported[n]!] !== seat.b[reported[n]!] || f[onAt[n]!] !== seat.f[onAt[n]!];
       if (!asksAll && !isTold && touched[one.number] === 0) continue;
       const said = this.tell(one, change, cause);
-      // Written out, as all that is made for each event of a long trace: a spread takes ten times as long.
+      // Written out, since a long trace makes many of these and a spread takes ten times as long.
       if (said !== undefined)
         this.emit({ at, action: one.name, outcome: said.outcome, rule: said.rule, text: said.text });
     }
   }
 
-  /** Notes who listens to what rose or fell, for the others have nothing to say of it. Returns the signals that rose. */
+  /** Marks the switches that the changed signals can reach: only these have a reason to give. Returns the signals that rose. */
   private reach(): readonly Signal[] {
     const { b, seat } = this;
     const { tables } = seat;
@@ -225,7 +225,7 @@ class Explainer {
     return undefined;
   }
 
-  /** What the event came to in each of its entries. */
+  /** The outcome of the event in each of its entries and gestures. */
   private ofSources(one: Switch, change: Change): readonly Because[] {
     let said: Because[] | undefined;
     for (const source of one.sources) {
@@ -238,7 +238,7 @@ class Explainer {
     return said ?? NOTHING_SAID;
   }
 
-  /** What a press of a plain entry came to. */
+  /** The outcome of a press in a plain entry. */
   private ofEntry(one: Switch, entry: Entry, change: Change): Because | undefined {
     const { signal } = entry;
     const { before, after, due } = change;
@@ -264,7 +264,7 @@ class Explainer {
     return because("on", "pressed", `${name} pressed`);
   }
 
-  /** What a press or a release came to in a gesture. */
+  /** The outcome of a press or a release in a gesture. */
   private ofGesture(one: Switch, gesture: Gesture, change: Change): Because | undefined {
     const why = whyOf(gesture);
     const due = why.due?.(gesture, change);
@@ -302,7 +302,7 @@ class Explainer {
     return because("nothing", "covered", `${above} covers it`);
   }
 
-  /** The modes that are on above the highest of the action's own; nothing where none of its own is on. */
+  /** The modes above the highest of the action's own; empty if none of its own is on. */
   private above({ number }: Switch, { after, tables }: Change): string {
     return situationOf(tables)!.above(after, number)?.join(" and ") ?? "";
   }
@@ -329,11 +329,11 @@ class Explainer {
   }
 }
 
-/** Asked of every switch at every event: nothing is made for most. */
+/** Shared, since most switches have nothing to report at most events. */
 const NOTHING_SAID: readonly Because[] = [];
 const NOTHING_ROSE: readonly Signal[] = [];
 
-/** Why an action whose press was seen is not on. */
+/** Why an action that saw its press is not on. */
 function refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
   if (!wasPressed) return undefined;
   const { after } = change;
@@ -356,7 +356,7 @@ function isNewlyKept({ keeper }: Switch, { before, after }: Change): boolean {
   return before.b[keeper.isKept] === 0 || before.f[keeper.since] !== after.f[keeper.since];
 }
 
-/** What keeps a press from beginning: the rule, and what is said of it. */
+/** What keeps a press from beginning: the rule, and its text. */
 function hindrance(
   one: Switch,
   failing: string | undefined,
@@ -387,12 +387,12 @@ function cameBack(one: Switch, change: Change): Because {
   return because("on", "needs-hold", "all that it needs is so, and it is still held");
 }
 
-/** Whether the game drives it for a reason for which it did not. */
+/** Whether the game has just begun to drive it for a reason. */
 function isNewlyDriven({ driver }: Switch, { before, after }: Change): boolean {
   return driver !== null && before.i[driver.reasons] !== after.i[driver.reasons];
 }
 
-/** What it needs and that is not so. */
+/** The needs that fail. */
 function failingOf({ needs }: Switch, { after }: Change): string | undefined {
   const missing = needs instanceof Needs ? needs.conditions.missing(after) : [];
   return missing.length === 0 ? undefined : missing.join(" and ");
@@ -403,17 +403,17 @@ function isSecondKey(direction: Signal, change: Change): boolean {
   return change.risen.some(({ channel }) => channel !== null && direction.controls.includes(channel.id));
 }
 
-/** Where all that is looked at after each event stands, in a seat's tables. */
+/** The cells that are compared after each event, for a seat's tables. */
 interface Listeners {
   readonly tables: Tables;
-  /** Of each signal: whether it is up (bytes), and the switches that it can reach. */
+  /** For each signal: the cell that says whether it is up (byte), and the switches that it can reach. */
   readonly up: Int32Array;
   readonly of: readonly (readonly Switch[])[];
-  /** Of each switch: what it reports (bytes), and when it came on (floats). */
+  /** For each switch: the cells of what it reports (byte), and of when it came on (float). */
   readonly switches: readonly Switch[];
   readonly reported: Int32Array;
   readonly onAt: Int32Array;
-  /** By the number of a switch: whether what is looked at now can reach it. */
+  /** By a switch's number: whether the current event can reach it. */
   readonly touched: Uint8Array;
 }
 

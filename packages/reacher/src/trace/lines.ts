@@ -1,5 +1,5 @@
 /**
- * The lines of a trace: what the devices did and what the game told, one JSON object a line.
+ * The lines of a trace: events of devices and commands of the game, one JSON object per line.
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
 import { ReacherError } from "../plan/findings.js";
@@ -8,7 +8,7 @@ import { parseOverrides, type Overrides } from "../plan/overrides.js";
 import { ControlLine } from "./controlLine.js";
 import type { TraceEntry, TraceHead } from "./entry.js";
 
-/** A line but for its moment. */
+/** A line without its moment. */
 type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
 type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
 
@@ -24,7 +24,7 @@ export class TraceError extends ReacherError {
   }
 }
 
-/** Reads a trace line by line, so that a long one need not be held whole. May change: the line's number and the last time. */
+/** Reads a trace line by line, so that a long one need not be in memory at once. May change: the line number and the last time. */
 export class TraceReader {
   head: TraceHead | undefined;
   line = 0;
@@ -36,12 +36,12 @@ export class TraceReader {
     return this.readWithin(text, 0, text.length);
   }
 
-  /** The same of a line that stands in a longer text. @throws TraceError */
+  /** The same for a line within a longer text. @throws TraceError */
   readWithin(whole: string, begin: number, end: number): TraceEntry | undefined {
     this.line++;
     if (this.head !== undefined) {
       const entry = this.control.read(whole, begin, end);
-      // What is wrong with a time is told below.
+      // A wrong time is reported below.
       if (entry !== undefined && entry.t >= this.last && entry.t < Infinity) {
         this.last = entry.t;
         return entry;
@@ -96,7 +96,7 @@ export class TraceReader {
     return { t, ...this.said(o), after: true };
   }
 
-  /** What a line says, but for when. */
+  /** The content of a line, without its moment. */
   private said(o: Record<string, unknown>): Said {
     if ("control" in o)
       return { control: this.text(o, "control"), value: this.number(o, "value"), pad: this.pad(o) };
@@ -121,7 +121,7 @@ export class TraceReader {
     return { ...this.told(o), ...(o["seat"] === undefined ? {} : { seat: this.text(o, "seat") }) };
   }
 
-  /** What the game told. */
+  /** A command of the game. */
   private told(o: Record<string, unknown>): Said {
     if ("flag" in o) {
       const value = o["value"];

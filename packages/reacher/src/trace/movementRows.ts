@@ -1,16 +1,16 @@
-/** Tells when an axis, a vector or a turn is other than at the step before. In: its reading, looked at. Out: rows. May change: what it last told. */
+/** Detects changes of an axis, a vector or a turn from step to step. In: its reading. Out: rows. May change: the values of its last row. */
 import type { AxisReading, TurnReading, VectorReading } from "../engine/readings.js";
 import { rounded, type AxisRow, type ReplayRow, type VectorRow } from "./rows.js";
 
 export type Moving = AxisReading | VectorReading | TurnReading;
 
-/** A ramp or a turn changes with every step, but for one that falls on its very beginning. */
+/** A ramp or a turn changes at every step, except at one on its very beginning; so it is looked at a few times before it counts as still. */
 export const LOOKS = 3;
 
 export class MovementRows {
-  /** Whether it has changed since it was looked at. */
+  /** Whether a notice said that it has changed. */
   moved = false;
-  /** Whether it may change from step to step; after so many looks at which it had not, it does no longer. */
+  /** Whether it may change without a notice; no longer after `patience` looks without a change. */
   flows = false;
   patience = 0;
   private still = 0;
@@ -61,7 +61,7 @@ export class MovementRows {
     this.pace = pace;
     this.faceX = faceX;
     this.faceY = faceY;
-    // Written out: a trace has millions of them.
+    // Written out, since a trace has millions of them.
     if (isAxis) {
       const row: Growing<AxisRow> = { at: rounded(t), seat, action, value: rounded(x) };
       if (banded) row.gait = gait;

@@ -1,9 +1,9 @@
 /**
- * Puts events that seats have handled one after the other into one order, in which each of them finds its own. In: events in order
- * of each seat. Out: the same in order of time, those that several seats handled once. Pure.
+ * Merges the events that seats have handled one after the other into one order that fits each seat. In: events in order
+ * for each seat. Out: the same in order of time, without duplicates for shared events. Pure.
  */
 
-/** What a seat handled: its number, or -1 for what concerns them all; what it was, and a control's value. */
+/** An event that a seat handled: the seat's number, or -1 for all; what it was, and a control's value. */
 export interface Recorded {
   readonly t: number;
   readonly seat: number;
@@ -16,7 +16,7 @@ export function inOneOrder(events: readonly Recorded[]): Recorded[] {
   const ordered: Recorded[] = [];
   let moment: Recorded[] = [];
   for (const event of sorted) {
-    // What concerns all seats stands where it was told.
+    // An event that concerns all seats keeps its position.
     if (moment.length > 0 && (event.t !== moment[0]!.t || event.seat < 0)) {
       merge(moment, ordered);
       moment = [];
@@ -28,7 +28,7 @@ export function inOneOrder(events: readonly Recorded[]): Recorded[] {
   return ordered;
 }
 
-/** Events of one moment: a key that two players share is one line, which comes when both have come to it. */
+/** Merges events of one moment: a key that two players share is one line, placed when both have reached it. */
 function merge(events: readonly Recorded[], ordered: Recorded[]): void {
   const seats = new Map<number, Recorded[]>();
   for (const event of events) {

@@ -1,45 +1,45 @@
 /**
- * The raw events of a tick in a few bytes, for a line to another machine. In: events, and when the tick began. Out: bytes, and from these the
- * same events. Bytes that nobody packed are refused.
+ * The raw events of a tick in a few bytes, to send to another machine. In: events, and when the tick began. Out: bytes, and from these the
+ * same events. Invalid bytes are refused.
  *
- * A byte for the version, then for each event: what it is and how its value is written (a number in groups of 7 bits), how long after the one before
- * it came (in 1/64 ms, likewise), the pad where it is one's, and the value. A key takes 4 bytes.
+ * One byte for the version, then for each event: what it is and how its value is encoded (a varint of 7 bits per byte), how long after the one before
+ * it came (in 1/64 ms, likewise), the pad if it is a pad's, and the value. A key takes 4 bytes.
  */
 import { allControls, findControl, isRaw } from "../controls/catalogue.js";
 import { ReacherError } from "../plan/findings.js";
 import type { RawEvent } from "../layer/types.js";
 
-/** The window's focus, or a pad, is lost: what it held comes to rest. */
+/** The window's focus, or a pad, is lost: what it held goes to rest. */
 export type PackedLoss =
   | { readonly t: number; readonly lost: "focus" }
   | { readonly t: number; readonly lost: "pad"; readonly pad: number };
 
-/** What a tick may hold. */
+/** An event of a tick. */
 export type PackedEvent = Required<RawEvent> | PackedLoss;
 
-/** Of another version other bytes mean other things: it counts up when the order of names changes. */
+/** The version of the format; to be raised when the order of names changes. */
 const VERSION = 1;
-/** A moment is told in these, in ms: a binary fraction, so that adding it up is exact. */
+/** The unit of moments, in ms: a binary fraction, so that sums are exact. */
 const UNIT = 1 / 64;
 /** Far longer than any tick, in units. */
 const MOST_UNITS = 2 ** 24;
 const MOST_PADS = 256;
 
-/** How a value is written. */
+/** The encodings of a value. */
 const enum As {
   Zero,
   One,
   /** In 32767ths, as most pads report, in two bytes. */
   Short,
-  /** A whole number, as the mouse reports, in groups of 7 bits with the sign last. */
+  /** An integer, as the mouse reports, in groups of 7 bits with the sign last. */
   Whole,
   Single,
   Double,
 }
-/** How many ways there are to write a value. */
+/** The number of encodings. */
 const WAYS = 8;
 
-/** What an event is, by its number: what is lost, then controls that report by themselves, then what a pad has beyond the standard layout. */
+/** What an event is, by its number: losses, then raw controls, then what a pad has beyond the standard layout. */
 const FOCUS = 0;
 const PAD = 1;
 const FIRST = 2;
@@ -61,8 +61,8 @@ function numberOf(control: string): number | undefined {
 
 /**
  * Packs the events of a tick from `from` to `to` (ms). Moments are rounded to 1/64 ms and kept within the tick, so that no event waits for the next;
- * values are kept exactly. Both sides of a line feed what `unpackEvents` gives: so they have the same moments.
- * @throws ReacherError naming an event that is none
+ * values are kept exactly. Both sides should feed what `unpackEvents` returns, so that they have the same moments.
+ * @throws ReacherError naming an event that is invalid
  */
 export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: number, to: number): Uint8Array {
   const most = Math.ceil((to - from) / UNIT) - 1;
@@ -75,7 +75,7 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
     const fault = (what: string) => new ReacherError(`packed events: event ${n + 1}: ${what}`);
     if (typeof event !== "object" || event === null) throw fault(`${String(event)} is no event`);
     if (!Number.isFinite(event.t)) throw fault(`${event.t} is no moment`);
-    // At the tick's beginning it would belong to the tick before.
+    // At the tick's very beginning it would belong to the tick before.
     const at = Math.min(most, Math.max(1, before, Math.round((event.t - from) / UNIT)));
     const loss = "lost" in event ? event.lost : undefined;
     const what = loss === "focus" ? FOCUS : loss === "pad" ? PAD : numberOf((event as RawEvent).control);
@@ -97,7 +97,7 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
 
 /**
  * The events of a tick that began at `from` (ms).
- * @throws ReacherError naming the byte, where they were not packed by `packEvents`, or by another version of it
+ * @throws ReacherError naming the byte, if they were not packed by `packEvents`, or by another version of it
  */
 export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
   if (!(ArrayBuffer.isView(bytes) && bytes.BYTES_PER_ELEMENT === 1))
@@ -148,7 +148,7 @@ class Writer {
     this.bytes.push(value);
   }
 
-  /** A whole number from 0 on, 7 bits a byte, the lowest first. */
+  /** A non-negative integer, 7 bits per byte, lowest first. */
   number(value: number): void {
     let rest = value;
     for (; rest > 127; rest = Math.floor(rest / 128)) this.byte((rest % 128) | 128);
@@ -170,7 +170,7 @@ class Writer {
   }
 }
 
-/** May change: how far it has come. */
+/** May change: its position. */
 class Reader {
   private at = 0;
   private readonly view: DataView;

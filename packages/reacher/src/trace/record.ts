@@ -1,6 +1,6 @@
 /**
- * Records what a layer handles, in bounded memory. In: a layer at work. Out: a trace of its last seconds.
- * May change: its own ring of events, and what it knows of the time before the ring begins.
+ * Records what a layer handles, in bounded memory. In: a running layer. Out: a trace of its last seconds.
+ * May change: its ring buffer of events, and the state from before the ring begins.
  */
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
@@ -9,13 +9,13 @@ import { inOneOrder, type Recorded } from "./order.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
-  /** Events kept at most; older ones are forgotten first. @default 20000 */
+  /** The maximum number of events; the oldest are dropped first. @default 20000 */
   readonly most?: number;
 }
 
 /** What to write. */
 export interface TraceTextOptions {
-  /** Only the last so many ms. @default all that is kept */
+  /** Only the last so many ms. @default everything kept */
   readonly lastMs?: number;
   /** When the recording ends, in ms on the layer's clock. @default the last event */
   readonly now?: number;
@@ -40,7 +40,7 @@ export function record<K extends Kinds, F extends string>(
   options: RecordOptions = {},
 ): Recorder {
   const ring = new Ring(options.most ?? 20_000);
-  // A plan without seats says nothing of the one that it has.
+  // A plan without seats does not name its only seat.
   const isSeated = input.plan.seats !== undefined;
   const of = (seat: string) => (isSeated ? { seat } : {});
   const add = (seat: string, t: number, line: object, after: boolean) =>
@@ -65,7 +65,7 @@ export function record<K extends Kinds, F extends string>(
     lost: (t, lost, pad, seat, after) => {
       if (lost === "focus") add(seat, t, { lost }, after);
       else if (pad >= 0) add(seat, t, { lost, pad }, after);
-      // Where it has been given another one meanwhile, that is what takes this one away.
+      // If it has been given another one meanwhile, that line takes this one away.
       else if (!((given.get(seat) ?? Infinity) <= t && input.seat(seat).pad !== null))
         add(seat, t, { seatPad: seat, pad: null }, after);
     },
@@ -80,13 +80,13 @@ export function record<K extends Kinds, F extends string>(
   return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
 }
 
-/** The last so many events, and what the ones before them amounted to. */
+/** The last events, and the state that the ones before them led to. */
 class Ring {
   private readonly t: Float64Array;
   private readonly seat: Int32Array;
   private readonly line: Int32Array;
   private readonly value: Float64Array;
-  /** Each line once, a control's without its value: a key is pressed again and again. */
+  /** Interned lines, a control's without its value, since a key is pressed again and again. */
   private readonly lines: string[] = [];
   private readonly numbers = new Map<string, number>();
   private head = 0;
@@ -106,8 +106,8 @@ class Ring {
   /** A line as JSON, or a control and its pad, which have a value. */
   add(seat: number, t: number, line: string, value: number): void {
     const most = this.t.length;
-    // What comes first is not always told first: seats are carried on one after the other.
-    // What the game told before the first step has no time; it was so from the beginning.
+    // Events are not always reported in order: seats are stepped one after the other.
+    // Commands before the first step have no time; they hold from the beginning.
     if (!this.dropped && t > -Infinity && (!this.begun || t < this.begin)) {
       this.begin = t;
       this.begun = true;
@@ -120,14 +120,14 @@ class Ring {
     this.value[at] = value;
   }
 
-  /** From here on it is another plan's: what was before is only where it begins. */
+  /** From here on the recording is for another plan: what was before is only its initial state. */
   beginAnew(t: number): void {
     while (this.size > 0) this.drop();
     this.begin = t;
     this.begun = this.dropped = true;
   }
 
-  /** Forgets the oldest. */
+  /** Drops the oldest. */
   private drop(): void {
     this.before.apply(lineOf(this.lines[this.line[this.head]!]!, this.value[this.head]!));
     this.begin = this.t[this.head]!;
@@ -151,7 +151,7 @@ class Ring {
   }
 }
 
-/** The line of a trace, without its time. */
+/** A line of a trace, without its time. */
 function lineOf(what: string, value: number): object {
   if (value !== value) return JSON.parse(what) as object;
   const [control, pad, after] = what.split(" ");

@@ -15,30 +15,30 @@ import { rounded, type ReplayRow } from "./rows.js";
 
 /** How a trace is replayed. */
 export interface ReplayOptions {
-  /** How often the layer is stepped, in steps a second; switches change at their exact moments whatever it is. @default 60 */
+  /** Steps per second. Switches change at their exact moments at any rate. @default 60 */
   readonly hz?: number;
-  /** Gives, in place of changes, the whole reading every so many ms. */
+  /** Emits the whole reading every so many ms, instead of changes. */
   readonly every?: number;
   /** Only this action. */
   readonly action?: string;
-  /** Whether rows are asked for; without, the layer is only carried on. @default true */
+  /** Whether to emit rows; otherwise the layer is only stepped. @default true */
   readonly rows?: boolean;
 }
 
-/** A replay under way. May change: its layer, and what it has given out. */
+/** A running replay. May change: its layer, and what it has emitted. */
 export interface Replay {
-  /** Takes the next entry of the trace. */
+  /** Feeds the next entry of the trace. */
   push(entry: TraceEntry): void;
-  /** Carries the layer to the end of the trace. */
+  /** Steps the layer to the end of the trace. */
   finish(): void;
   readonly layer: InputLayer;
-  /** Lines that the plan has no use for, by what they name: `flag hasAir`. */
+  /** Counts of lines that the plan has no use for, by what they name: `flag hasAir`. */
   readonly skipped: ReadonlyMap<string, number>;
   /** The time reached, in ms. */
   readonly t: number;
 }
 
-/** Starts a replay that gives each row to `emit`. Numbers are rounded to six decimals; -0 is 0. @throws PlanError */
+/** Starts a replay that passes each row to `emit`. Numbers are rounded to six decimals; -0 is 0. @throws PlanError */
 export function startReplay<K extends Kinds, F extends string>(
   plan: Plan<K, F>,
   options: ReplayOptions,
@@ -67,7 +67,7 @@ class Replaying implements Replay {
   t = -1;
   private ticks = 0;
   private samples = 0;
-  /** When the next whole reading is asked for. */
+  /** When the next whole reading is due. */
   private sampleAt = Infinity;
   private last = 0;
   private ended = false;
@@ -100,7 +100,7 @@ class Replaying implements Replay {
       return;
     }
     if (options.rows === false) return;
-    // What ramps or turns changes from step to step, with nothing to tell of it.
+    // Ramps and turns change from step to step without a notice.
     const flowing = actions.filter(
       (action) =>
         action.kind === "turn" ||
@@ -112,7 +112,7 @@ class Replaying implements Replay {
     }
     let recent = this.watched[0];
     const note = (_: number, action: string, seat: string) => {
-      // What moves goes on moving.
+      // A movement that changes mostly changes again.
       const watch =
         recent?.action === action && recent.seat === seat
           ? recent
@@ -144,7 +144,7 @@ class Replaying implements Replay {
 
   push(entry: TraceEntry): void {
     if (this.ended) return;
-    // Steps before this entry's moment cannot know of it; a step at that very moment still can.
+    // Steps before this entry's moment come first; a step at that very moment still includes it.
     this.stepBefore(entry.t);
     this.last = entry.t;
     if ("control" in entry && entry.after === undefined) this.layer.feed(entry);
@@ -152,13 +152,13 @@ class Replaying implements Replay {
     else this.tell(entry);
   }
 
-  /** What the game told, and what is rare. */
+  /** Feeds commands of the game, and rare events. */
   private tell(entry: Exclude<TraceEntry, { end: true }>): void {
     const { layer } = this;
-    // What came when its moment was over comes so again.
+    // An entry that came after its moment was over comes after it again.
     if (entry.after === true && this.t < entry.t) this.carryTo(entry.t);
     const { t } = entry;
-    // Whose a pad is counts at once, as it was called.
+    // The owner of a pad counts at once, as when it was called.
     const own = entry.after === true ? undefined : t;
     if ("control" in entry) layer.feed(entry);
     else if ("lost" in entry) {
@@ -196,7 +196,7 @@ class Replaying implements Replay {
     }
   }
 
-  /** What of an entry the plan does not have. */
+  /** The name in an entry that the plan does not have, if any. */
   private missing(entry: ToldEntry): string | undefined {
     const { flags, numbers, modes, actions } = this.plan;
     const without = (kind: string, name: string, all: readonly { readonly name: string }[]) =>
@@ -216,7 +216,7 @@ class Replaying implements Replay {
     return "unmute" in entry ? without("action", entry.unmute, actions) : undefined;
   }
 
-  /** Carries the layer to a moment between its steps, of which nothing is told but what changes there. */
+  /** Steps the layer to a moment between regular steps, at which only changes of switches are emitted. */
   private carryTo(t: number): void {
     if (t > 0 || this.t >= 0) this.layer.step(t);
   }
@@ -229,7 +229,7 @@ class Replaying implements Replay {
     if (known.length > 0) this.layer.openSeats(known);
   }
 
-  /** The seats that the game told something: all, or the one that the line names. */
+  /** The seats that a command goes to: all, or the one that the line names. */
   private told({ seat }: { readonly seat?: string }): readonly Seat[] {
     if (seat === undefined) return this.seats;
     const named = this.seats.filter(({ name }) => name === seat);
@@ -246,7 +246,7 @@ class Replaying implements Replay {
     this.skipped.set(what, (this.skipped.get(what) ?? 0) + 1);
   }
 
-  /** Takes all steps due before `t`, at n * 1000 / hz, and those at which a whole reading is asked for. */
+  /** Makes all steps due before `t`, at n * 1000 / hz, and those at which a whole reading is due. */
   private stepBefore(t: number): void {
     for (;;) {
       const tick = this.ticks * this.period;
@@ -259,7 +259,7 @@ class Replaying implements Replay {
     }
   }
 
-  /** Leaves the steps out before which nothing happens, and at which nothing is told. */
+  /** Skips steps at which nothing happens and nothing is emitted. */
   private skipTo(t: number): void {
     this.ticks = Math.max(this.ticks, Math.floor(t / this.period) - 1);
     while (this.ticks * this.period < t) this.ticks++;
@@ -303,7 +303,7 @@ function roundedIn(value: unknown): unknown {
   return Array.isArray(value) ? value.map(roundedIn) : value;
 }
 
-/** What of a drive does not fit the plan: no such action, or one of another kind. */
+/** What in a drive does not fit the plan: no such action, or one of another kind. */
 function drivable(
   { drive, value }: Extract<ToldEntry, { drive: string }>,
   actions: CheckedPlan["actions"],

@@ -1,4 +1,4 @@
-/** What a replay tells: a row for each change, or the whole reading at one moment. Numbers are rounded to six decimals; -0 is 0. */
+/** The rows of a replay: one for each change, or the whole reading at one moment. Numbers are rounded to six decimals; -0 is 0. */
 import type { EndedBy } from "../engine/switches/reading.js";
 
 /** A switch turned on or off, at its exact moment in ms. */
@@ -7,11 +7,11 @@ export interface SwitchRow {
   readonly seat: string;
   readonly action: string;
   readonly on: boolean;
-  /** How it turned off, where that was not its player's doing. */
+  /** How it turned off, if not by its player. */
   readonly endedBy?: EndedBy;
 }
 
-/** An axis has another value, as of this step; with `gait`, `pace` and `facing` (-1 or 1) where these changed. */
+/** An axis has changed, as of this step; with `gait`, `pace` and `facing` (-1 or 1) if these changed. */
 export interface AxisRow {
   readonly at: number;
   readonly seat: string;
@@ -22,7 +22,7 @@ export interface AxisRow {
   readonly facing?: number;
 }
 
-/** A vector moves otherwise, as of this step; with `gait`, `pace` and `facing` where these changed. */
+/** A vector has changed, as of this step; with `gait`, `pace` and `facing` if these changed. */
 export interface VectorRow {
   readonly at: number;
   readonly seat: string;
@@ -34,7 +34,7 @@ export interface VectorRow {
   readonly facing?: readonly [number, number];
 }
 
-/** A turn, by so much in this step. */
+/** The amount of a turn in this step. */
 export interface TurnRow {
   readonly at: number;
   readonly seat: string;
@@ -50,7 +50,7 @@ export interface NowRow {
   readonly now: Readonly<Record<string, object>>;
 }
 
-/** A switch gave a pulse, at its exact moment in ms. */
+/** A switch pulsed, at this exact moment in ms. */
 export interface PulseRow {
   readonly at: number;
   readonly seat: string;
@@ -58,7 +58,7 @@ export interface PulseRow {
   readonly pulse: true;
 }
 
-/** A switch that keeps presses has begun, and may be taken. */
+/** A switch with `keepMs` has begun, and may be taken. */
 export interface GrantRow {
   readonly at: number;
   readonly seat: string;

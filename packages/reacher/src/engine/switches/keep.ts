@@ -73,7 +73,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     this.isNews = false;
   }
 
-  /** The timer at which it expires. */
+  /** The time for which it is kept is over. */
   due(s: SeatState): void {
     this.drop(s);
   }
