@@ -147,7 +147,7 @@ export class Player {
     else this.seat.leave("menu");
   }
 
-  /** Out of the water: whoever comes back begins anew. */
+  /** Out of the water: whoever comes back starts over. */
   leave(): void {
     this.menu = false;
     this.changes = [];

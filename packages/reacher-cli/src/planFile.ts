@@ -99,7 +99,7 @@ export async function readRunnablePlan(file: string): Promise<RunnablePlan> {
   throw new BadAnswer(findings.map((found) => placed(planFile, found)).join("\n"));
 }
 
-/** @throws UseError where a seat is named that the plan does not have */
+/** @throws UseError if a seat is named that the plan does not have */
 export function mustBeSeat(plan: CheckedPlan, seat: string | undefined): void {
   const names = plan.seats.map(({ name }) => name);
   if (seat !== undefined && !names.includes(seat))

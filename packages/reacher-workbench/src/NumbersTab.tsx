@@ -14,14 +14,14 @@ import { measuredFor, type Measured } from "./plan/measured";
 import type { Session } from "./session";
 import { useSession } from "./useSession";
 
-/** Measured so often at most, in ms: it is for eyes. */
+/** How often measurements are updated, in ms. */
 const MEASURE_EACH_MS = 500;
 
 export function NumbersTab({ session }: { session: Session }) {
   useSession(session);
   const [wanted, search] = useState("");
   const { numbers } = session;
-  // What hands and sticks did is the same for every plan; while it goes on, a look now and then is enough.
+  // Measurements do not depend on the plan; of live input they are updated now and then.
   const input = session.isFollowing ? Math.floor(performance.now() / MEASURE_EACH_MS) : session.now.controls;
   const measures = useMemo(() => session.measured(), [session, session.source, input]);
   const shown = numbers.filter(({ place }) => place.toLowerCase().includes(wanted.toLowerCase()));
@@ -66,7 +66,7 @@ interface NumberRowProps {
   readonly session: Session;
 }
 
-/** There are dozens, and one of them moves: the others are not drawn anew for it. */
+/** There are dozens of rows: only the one that changes is redrawn. */
 const NumberRow = memo(DrawnNumber, (one, other) => {
   const [was, is] = [one.number, other.number];
   return (
@@ -133,7 +133,7 @@ function DrawnNumber({ number, before, measured, session }: NumberRowProps) {
   );
 }
 
-/** What was measured, a line each: hundreds of them are one shape. */
+/** Measured values as ticks: hundreds of them in one shape. */
 function Points({ at, least, most }: { at: readonly number[]; least: number; most: number }) {
   const share = (one: number) => Math.min(1, Math.max(0, (one - least) / (most - least)));
   const lines = [...new Set(at.map((one) => `M${share(one).toFixed(3)},0v1`))];
@@ -153,7 +153,7 @@ const UNITS: Readonly<Record<PlanNumber["unit"], string>> = {
   presses: "presses",
 };
 
-/** The end of its place that tells it apart from its neighbours. */
+/** The part of its place that distinguishes it from its neighbours. */
 function nameOf({ path, name, action }: PlanNumber): string {
   const own = path.slice(action === undefined ? 0 : 2).filter((part) => part !== "from" && part !== "shape");
   return own.length > 1 ? own.join(" ") : name;

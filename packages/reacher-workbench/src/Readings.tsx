@@ -1,11 +1,11 @@
-/** Each action's reading as text: as it is now, or as it was at the timeline's cursor. */
+/** Each action's reading as text: now, or at the timeline's cursor. */
 import { memo, useEffect, useState } from "react";
 import type { Seat } from "reacher";
 import { readingText, type AnyReading } from "reacher/panel";
 import type { Session } from "./session";
 import { isOnAt, movingAt } from "./timeline/timeline";
 
-/** Fast enough for eyes, in ms. */
+/** How often it is updated, in ms. */
 const EACH_MS = 100;
 
 export function Readings({ session }: { session: Session }) {
@@ -27,7 +27,7 @@ export function Readings({ session }: { session: Session }) {
   );
 }
 
-/** Most of them are as they were a moment ago. */
+/** Memoized, since most rows have not changed. */
 const ReadingRow = memo(function ReadingRow({ action, text, isOn, isLive }: Row) {
   return (
     <tr data-on={isOn} className={isLive ? "" : "silent"}>

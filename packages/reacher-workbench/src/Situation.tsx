@@ -1,10 +1,10 @@
-/** What the game would tell: modes, flags, numbers that play, mutes; and whose seat is shown. Each is a click. */
+/** What a game would set: modes, flags, numbers, mutes; and which seat is shown. Each is a click. */
 import { memo, useState } from "react";
 import { Input, NumberField, ToggleButton } from "react-aria-components";
 import type { Session } from "./session";
 import { useSession, type Looked } from "./useSession";
 
-/** The reason that a click here mutes by. */
+/** The reason for mutes made here. */
 const REASON = "workbench";
 
 const SITUATION: Looked = ({ played, plan, seat: name }) => {

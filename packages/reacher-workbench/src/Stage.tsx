@@ -1,4 +1,4 @@
-/** A figure that the plan's movements move, as a game would. Drawn each frame; what is looked at in the past is drawn as it was then. */
+/** A figure moved by the plan's movements, as in a game. Drawn when it changes; at the cursor it is drawn as it was then. */
 import { useEffect, useRef, useState } from "react";
 import { drawStage, Trail } from "./drawStage";
 import { pastFigure, presentFigure, type AnyReading, type Figure } from "./figure";
@@ -13,7 +13,7 @@ const STAGED: Looked = ({ plan, cursor, seat }) => [
   seat,
 ];
 
-/** What is looked at in the past, and the way to there. */
+/** The figure at the cursor, and its path up to there. */
 interface Past {
   readonly figure: Figure;
   readonly way: Trail;
@@ -34,7 +34,7 @@ export function Stage({ session }: { session: Session }) {
     const dark = matchMedia("(prefers-color-scheme: dark)");
     let [past, of]: [Past | undefined, readonly unknown[]] = [undefined, []];
     let [drawn, drawnWay]: [string, Trail | undefined] = ["", undefined];
-    // A figure that stands still costs next to nothing: what is worked out beside it has the machine for itself.
+    // A figure at rest is not redrawn, which leaves the processor to the worker.
     const draw = (figure: Figure, way: Trail) => {
       const { clientWidth, clientHeight } = canvas.current!;
       const looks = JSON.stringify([figure, clientWidth, clientHeight, devicePixelRatio, dark.matches]);

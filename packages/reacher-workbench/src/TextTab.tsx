@@ -69,7 +69,7 @@ export function TextTab({ session }: { session: Session }) {
     return () => editor.destroy();
   }, [session]);
 
-  // What a slider or another editor has changed comes in by itself, and touches only what is different.
+  // Changes by a slider or another editor are applied to the document, limited to the part that differs.
   useEffect(() => {
     const editor = view.current!;
     const had = editor.state.doc.toString();
@@ -107,7 +107,7 @@ export function TextTab({ session }: { session: Session }) {
   );
 }
 
-/** The one stretch in which two texts differ. */
+/** The one range in which two texts differ. */
 function differenceOf(had: string, text: string) {
   let from = 0;
   while (from < had.length && had[from] === text[from]) from++;

@@ -1,4 +1,4 @@
-/** What was pressed, and what became of it: looked at by pointer or keys, asked by a click. */
+/** The timeline with its controls: a cursor by pointer or keys, zoom, and reasons by a click. */
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Button, ToggleButton } from "react-aria-components";
 import { download, svgText } from "./download";
@@ -96,7 +96,7 @@ export function TimelineView({ session }: { session: Session }) {
     cursor,
     chosen: session.chosen,
   };
-  // Thousands of bars: drawn anew only when they, or what is looked at, are others.
+  // Thousands of bars: redrawn only when they or the view have changed.
   const drawn = useMemo(
     () => drawTimeline({ ...scene, choose: (reason) => session.choose(reason) }),
     [full, outline, seen.from, seen.to, width, cursor, session.chosen],

@@ -1,4 +1,4 @@
-/** Files that the page hands to its user. */
+/** Offers files to the user. */
 import type { ReactElement } from "react";
 import { flushSync } from "react-dom";
 import { createRoot } from "react-dom/client";
@@ -12,10 +12,10 @@ export function download(name: string, type: string, text: string): void {
   setTimeout(() => URL.revokeObjectURL(address), 10_000);
 }
 
-/** What the drawing looks like apart from the page: its own colours go with it. */
+/** Properties that are copied into a saved drawing. */
 const PROPERTIES = ["fill", "stroke", "stroke-width", "stroke-dasharray", "opacity", "font", "fill-opacity"];
 
-/** A drawing as a file, with the colours that it has in the page. */
+/** A drawing as an SVG file, with its colours in the page. */
 export function svgText(drawing: ReactElement): string {
   const host = document.createElement("div");
   host.className = "lanes apart";

@@ -1,5 +1,5 @@
 /**
- * One row of the timeline: what a control did, or what became of it. In: a lane and the part of time that is seen. Out: SVG. A row is drawn
+* One row of the timeline, for a control or an action. In: a lane and the visible range of time. Out: SVG. A row is drawn
  * anew only where its lane is another: a number that moves changes one or two of many.
  */
 import { memo, useMemo, type ReactElement } from "react";
@@ -19,7 +19,7 @@ const NEAR = 6;
 interface RowProps {
   readonly top: number;
   readonly label: string;
-  /** The part that is seen, in ms, and where it stands, in pixels. */
+  /** The visible range in ms, and its position in pixels. */
   readonly from: number;
   readonly to: number;
   readonly left: number;
@@ -112,7 +112,7 @@ interface StretchesProps {
   readonly className: string;
 }
 
-/** What stands too close together to be told apart, as one shape. */
+/** Draws what is too close together to be told apart as one shape. */
 function Stretches({ stretches, top, height, part: { x }, className }: StretchesProps) {
   if (stretches.length === 0) return null;
   const box = ({ from, to }: Span) => {
@@ -169,7 +169,7 @@ export const ActionRow = memo(function ActionRow(props: ActionRowProps) {
   );
 }, isSameRow);
 
-/** Whoever hears of a choice is the same for all of them. */
+/** `choose` always does the same, so it is not compared. */
 function isSameRow({ choose: _, ...one }: ActionRowProps, { choose: __, ...other }: ActionRowProps): boolean {
   return (Object.keys(one) as (keyof typeof one)[]).every((name) => one[name] === other[name]);
 }
@@ -209,7 +209,7 @@ interface MovementProps {
   readonly part: Part;
 }
 
-/** As high as it goes, coloured by gait. A ramp has a value for each step: these are one shape. */
+/** Draws a movement by its length, coloured by gait. A ramp has a value for each step: these are one shape. */
 function Movement({ lane, foot, end, part }: MovementProps) {
   const gaits = [...new Set(lane.moving.flatMap(({ gait }) => gait ?? []))];
   const shapes = new Map<string, Skyline>();
@@ -251,7 +251,7 @@ function Movement({ lane, foot, end, part }: MovementProps) {
   );
 }
 
-/** Heights side by side as one outline: boxes of their own would show their seams. May change: the path so far. */
+/** Draws adjacent heights as one outline: separate boxes would show seams. May change: the path so far. */
 class Skyline {
   private d = "";
   private until = -Infinity;
@@ -273,9 +273,9 @@ class Skyline {
   }
 }
 
-/** So much goes under the next, in pixels: edges within a pixel would show as seams. */
+/** How much a box overlaps the next, in pixels: edges within a pixel would show as seams. */
 const OVERLAP = 0.6;
-/** Closer than this, in pixels, one goes on from the other. */
+/** Boxes closer than this are adjacent, in pixels. */
 const SEAM = 0.1;
 
 const lengthOf = ({ x, y }: Moving) => Math.min(1, Math.hypot(x, y));
@@ -300,7 +300,7 @@ function Ghosts({ bars, top, part }: { bars: readonly Bar[]; top: number; part: 
   );
 }
 
-/** Only what is otherwise stands out. */
+/** Only the bars that differ. */
 function differing(bars: readonly Bar[], others: readonly Bar[]): readonly Bar[] {
   const same = new Map(others.map(({ from, to }) => [from, to]));
   return bars.filter(({ from, to }) => same.get(from) !== to);
@@ -366,7 +366,7 @@ function Hit({ at, top, title, className }: { at: number; top: number; title?: s
   return className === undefined ? hit : <g className={className}>{hit}</g>;
 }
 
-/** A timeline that was worked out anew has other objects for the same things. */
+/** A recomputed timeline has other objects for the same reasons. */
 function isSame(one: PlacedReason | undefined, other: PlacedReason): boolean {
   return (
     one !== undefined &&

@@ -11,10 +11,10 @@ interface Step {
 
 /** How many steps of the way are drawn. */
 const MOST_STEPS = 600;
-/** Nearer than this to the last, in lines of the floor, a step is not drawn apart. */
+/** The shortest step that is drawn, in grid lines. */
 const LEAST_STEP = 0.02;
 
-/** Where the figure went. May change: itself. */
+/** The path of the figure. May change: itself. */
 export class Trail {
   x = 0;
   y = 0;
@@ -23,7 +23,7 @@ export class Trail {
   readonly steps: Step[] = [];
   private wasOn: readonly string[] | undefined;
 
-  /** Which of these was not on when it was asked last. */
+  /** Which of these switches was not on at the last call. */
   began(on: readonly string[]): string | undefined {
     const was = this.wasOn ?? on;
     this.wasOn = on;

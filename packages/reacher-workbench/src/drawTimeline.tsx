@@ -22,7 +22,7 @@ export const LABEL_WIDTH = 116;
 const AXIS = 20;
 const GAP = 10;
 
-/** The lanes that have something to show, and how high they stand. */
+/** The height of all lanes that have something to show. */
 export function heightOf({ full, outline }: Pick<Scene, "full" | "outline">): number {
   return AXIS + controlsOf(full).length * CONTROL_ROW + actionsOf(full, outline).length * ROW + GAP + 6;
 }
@@ -99,7 +99,7 @@ export function drawTimeline(scene: Scene): ReactElement {
   );
 }
 
-/** The same lane of the outline, where it is another: the rows of all others need not be drawn anew. */
+/** The outline's lane, if it differs: unchanged rows need not be redrawn. */
 function ghostOf(lane: ActionLane, outline: Timeline | undefined): ActionLane | undefined {
   const ghost = outline?.actions.find(({ key }) => key === lane.key);
   return ghost === lane ? undefined : ghost;

@@ -1,4 +1,4 @@
-/** Where the figure is and how it moves. In: a reading, or a timeline at a moment. Out: the figure. May change: its trail. */
+/** The figure on the stage. In: a reading, or a timeline at a moment. Out: its position and look. May change: its trail. */
 import type { AxisReading, Plan, SwitchReading, TurnReading, VectorReading } from "reacher";
 import type { Trail } from "./drawStage";
 import { isOnAt, type Timeline } from "./timeline/timeline";
@@ -13,16 +13,16 @@ export interface Figure {
   readonly gait: string | null;
   readonly gaits: readonly string[];
   readonly isMoving: boolean;
-  /** From line to line of the floor: a pace of metres and one of pixels fit the same stage. */
+  /** The grid spacing, so that a pace in metres and one in pixels both fit the stage. */
   readonly grid: number;
   /** The switches that are on. */
   readonly on: readonly string[];
 }
 
-/** A gap between frames longer than this moves nothing: the page was asleep. In ms. */
+/** The longest frame, in ms: after a longer gap the page was asleep. */
 const LONGEST_FRAME_MS = 100;
 
-/** As it is now, a frame after the last. */
+/** The present figure, one frame after the last. */
 export function presentFigure(
   reading: Readonly<Record<string, AnyReading>>,
   plan: Plan,
@@ -60,7 +60,7 @@ export function presentFigure(
   };
 }
 
-/** As it was at a moment, with the way to there as its trail. */
+/** The figure at a moment of a timeline, with the path up to there as its trail. */
 export function pastFigure(
   timeline: Timeline,
   seat: string,
@@ -119,7 +119,7 @@ export function pastFigure(
   };
 }
 
-/** A power of ten of which a pace covers a few each second. */
+/** A power of ten, such that the figure crosses a few lines per second. */
 function gridFor(pace: number): number {
   return 10 ** Math.round(Math.log10((pace || 1) / 3));
 }

@@ -1,12 +1,12 @@
-/** What the page asks of the command that serves it: the plan's file, traces, and word of changes from elsewhere. */
+/** The page's requests to the command that serves it: the plan's file, traces, and changes from elsewhere. */
 
 export interface Served {
-  /** The plan's file, for people. */
+  /** The name of the plan's file. */
   readonly file: string;
   readonly text: string;
   /** Whether the file does not exist yet. */
   readonly isNew: boolean;
-  /** What stands in the file, so that nobody writes over what they have not seen. */
+  /** The version of the file, so that nobody overwrites changes they have not seen. */
   readonly version: string;
   readonly traces: readonly { readonly name: string; readonly text: string }[];
   readonly schema: object;
@@ -21,7 +21,7 @@ export async function readServed(): Promise<Served> {
   return (await fetch("/api/plan")).json() as Promise<Served>;
 }
 
-/** Writes the plan's file, unless another has changed it since `version`. @throws Error with the server's words */
+/** Writes the plan's file, unless it was changed since `version`. @throws Error with the server's message */
 export async function savePlan(text: string, version: string): Promise<Saved> {
   const response = await send("PUT", "/api/plan", { text, version });
   if (response.status === 409)
@@ -29,13 +29,13 @@ export async function savePlan(text: string, version: string): Promise<Saved> {
   return (await answer(response)) as { version: string };
 }
 
-/** Writes a new trace beside the plan; gives its name. @throws Error with the server's words */
+/** Writes a new trace beside the plan and returns its name. @throws Error with the server's message */
 export async function saveTrace(text: string): Promise<string> {
   const { name } = (await answer(await send("POST", "/api/traces", { text }))) as { name: string };
   return name;
 }
 
-/** Tells of each change of the plan's file. Returns what ends it. */
+/** Calls `fn` at each change of the plan's file. Returns a function that stops it. */
 export function watchFile(onChange: (text: string, version: string) => void): () => void {
   const source = new EventSource("/api/changes");
   source.onmessage = ({ data }: MessageEvent<string>) => {

@@ -1,6 +1,6 @@
 /**
- * Everything that the page is about: the plan's text, what of it is kept, the play, what is looked at. Components read it and call it; it
- * tells them when it has changed. May change: itself, and through the server the plan's file.
+ * The state of the page: the plan's text, the kept text, the running layer, the view. Components read it and call it; it
+ * notifies them when it has changed. May change: itself, and through the server the plan's file.
  */
 import type { Plan } from "reacher";
 import { planNumbers, type PlanNumber } from "reacher/check";
@@ -14,47 +14,47 @@ import { timelineOf, type PlacedReason, type Timeline } from "./timeline/timelin
 import { LongTimeline } from "./timeline/longTimeline";
 import { reusing } from "./timeline/reuse";
 
-/** What is shown while it is played, in ms. */
+/** The length of the live timeline, in ms. */
 export const LIVE_MS = 30_000;
-/** How often the timeline of what is being played is worked out anew, in ms. */
+/** How often the live timeline is recomputed, in ms. */
 const LIVE_EACH_MS = 150;
-/** Longer input is worked out in a worker, so that the page goes on. */
+/** Longer input is computed in a worker, so that the page stays responsive, in ms. */
 const LONG_MS = 60_000;
 
 /** What the timeline is of. */
 export type Source =
   { readonly kind: "live"; readonly isStopped: boolean } | { readonly kind: "trace"; readonly name: string };
 
-/** The two plans that are set against each other. */
+/** The two plans that are compared. */
 export type Side = "kept" | "now";
 
 export class Session {
-  /** The text in the editor, and the text that what is new is set against. */
+  /** The text in the editor, and the kept text that it is compared with. */
   text: string;
   kept: string;
-  /** What the file has, and what it had when this page last saw it. */
+  /** The file's text, as this page last saw it. */
   fileText: string;
   private version: string;
-  /** Someone else has changed the file, and so has the page. */
+  /** Set when both another editor and the page have changed the file. */
   conflict: { readonly text: string; readonly version: string } | undefined;
   read: ReadText;
-  /** The last plan that could run, of the text and of what is kept. */
+  /** The last valid plan of the text, and the kept plan. */
   plan: Plan;
   keptPlan: Plan;
   side: Side = "now";
   source: Source = { kind: "live", isStopped: false };
   traces: { readonly name: string; readonly entries: readonly TraceEntry[] }[] = [];
-  /** What the text would make of the input, and what is kept made of it. */
+  /** The timelines of the text's plan and of the kept one, for the same input. */
   now: Timeline;
   was: Timeline;
-  /** 0..1 while a long trace is being worked out. */
+  /** 0..1 while a long trace is being computed. */
   progress: number | undefined;
   cursor: number | undefined;
   chosen: PlacedReason | undefined;
   seat: string;
-  /** A word on what was done last. */
+  /** A short message about the last command. */
   message = "";
-  /** How long the last timelines took, in ms. */
+  /** How long the last timelines took to compute, in ms. */
   tookMs = 0;
   played: Played;
   readonly file: string;
@@ -62,7 +62,7 @@ export class Session {
   private readonly undone: string[] = [];
   private entries: readonly TraceEntry[] = [];
   private readonly long = new LongTimeline();
-  /** The timelines of this input that are known, by plan. */
+  /** Timelines already computed for this input, by plan. */
   private readonly made = new Map<Plan, Timeline>();
   private madeOf: readonly TraceEntry[] | undefined;
   private workedAt = 0;
@@ -89,7 +89,7 @@ export class Session {
     return () => this.listeners.delete(fn);
   };
   readonly snapshot = (): number => this.changes;
-  /** The same object for as long as all that is looked at is the same. */
+  /** Returns the same object while all selected values are the same. */
   seen(looked: Looked): readonly unknown[] {
     const now = looked(this);
     const was = this.lookedAt.get(looked);
@@ -105,25 +105,25 @@ export class Session {
   get numbers(): readonly PlanNumber[] {
     return planNumbers(this.plan);
   }
-  /** What is kept, by place: a slider shows where it was. */
+  /** The kept numbers by place: a slider shows where it was. */
   get keptNumbers(): ReadonlyMap<string, number> {
     return new Map(planNumbers(this.keptPlan).map(({ place, value }) => [place, value]));
   }
-  /** What the input on the timeline says of hands and sticks. */
+  /** What the input on the timeline says about hands and sticks. */
   measured(): Measures {
     return measure(this.entries, this.now);
   }
   get isChanged(): boolean {
     return this.text !== this.kept;
   }
-  /** Whether the timeline is of what is being played, and goes on with it. */
+  /** Whether the timeline is live and follows the play. */
   get isFollowing(): boolean {
     return this.source.kind === "live" && !this.source.isStopped;
   }
   get isSaved(): boolean {
     return this.text === this.fileText;
   }
-  /** Whether any plan could run yet. */
+  /** Whether there has been a valid plan yet. */
   get hasPlan(): boolean {
     return this.plan !== EMPTY;
   }
@@ -150,7 +150,7 @@ export class Session {
     this.text = text;
     this.read = readText(text);
     if (this.read.plan !== undefined) this.plan = text === this.kept ? this.keptPlan : this.read.plan;
-    // What takes longest is begun first.
+    // The slowest part is started first.
     this.work();
     this.playSide();
     this.tell();
@@ -161,7 +161,7 @@ export class Session {
     this.setText(withValue(this.text, path, Number(value.toPrecision(12))));
   }
 
-  /** From now on what is new is the measure. */
+  /** Keeps the new text: from now on it is what others are compared with. */
   keep(): void {
     if (!this.isChanged || !this.isPlaying) return;
     this.undone.push(this.kept);
@@ -172,7 +172,7 @@ export class Session {
     this.say("Kept");
   }
 
-  /** To what was kept last. */
+  /** Goes back to the kept text. */
   back(): void {
     this.setText(this.kept);
     this.say("Back to what was kept");
@@ -187,7 +187,7 @@ export class Session {
     this.say("Undone");
   }
 
-  /** Plays by the other of the two, and shows it in full. */
+  /** Plays the other of the two plans, and shows it in full. */
   flip(): void {
     this.side = this.side === "now" ? "kept" : "now";
     this.playSide();
@@ -227,7 +227,7 @@ export class Session {
     }
   }
 
-  /** Takes the file's text and gives up the page's. */
+  /** Takes the file's text and discards the page's. */
   takeFile(text: string, version: string): void {
     this.version = version;
     this.fileText = text;
@@ -251,13 +251,13 @@ export class Session {
     this.tell();
   }
 
-  /** A click that tells the game's layer something. */
+  /** Passes a click on the situation to the layer. */
   situation(told: Told & { readonly seat?: string }): void {
     this.played.tell(told);
     this.tell();
   }
 
-  /** Carries the play to `now`, and works the timeline out anew now and then. */
+  /** Steps the layer to `now`, and recomputes the live timeline now and then. */
   frame(now: number): void {
     this.played.step(now);
     if (!this.isFollowing || now - this.workedAt < LIVE_EACH_MS) return;
@@ -287,7 +287,7 @@ export class Session {
     else this.tell();
   }
 
-  /** Reads a trace and shows it. A trace that cannot be read is told, and changes nothing. */
+  /** Reads a trace and shows it. One that cannot be read is reported, and changes nothing. */
   addTrace(name: string, text: string): void {
     try {
       const { entries } = parseTrace(text);
@@ -324,7 +324,7 @@ export class Session {
     }
   }
 
-  /** Works both timelines out: at once where they are short. What is known of this input already stands. */
+  /** Computes both timelines: synchronously if they are short. Timelines known already are reused. */
   private work(): void {
     const { entries, plan, keptPlan } = this;
     if (this.madeOf !== entries) {
@@ -375,5 +375,5 @@ export class Session {
   }
 }
 
-/** What plays before any plan could. */
+/** What plays before there is a valid plan. */
 const EMPTY: Plan = { reacherPlan: 1, actions: {} };

@@ -1,8 +1,8 @@
-/** Lets a component be drawn anew when something of the session has changed that it shows. */
+/** Redraws a component when the values that it selects from the session have changed. */
 import { useSyncExternalStore } from "react";
 import type { Session } from "./session";
 
-/** What a component looks at: drawn anew where one of these is another. By default all that changes. */
+/** The values that a component depends on. By default, any change redraws it. */
 export type Looked = (session: Session) => readonly unknown[];
 
 export function useSession(session: Session, looked?: Looked): Session {

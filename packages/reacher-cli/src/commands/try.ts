@@ -28,7 +28,7 @@ const LARGEST = 64_000_000;
 /** A file that is written in pieces has settled by then, in ms. */
 const SETTLE_MS = 60;
 
-/** Serves until it is interrupted. @throws UseError where a file cannot be read, or the port is taken */
+/** Serves until it is interrupted. @throws UseError if a file cannot be read, or the port is taken */
 export async function tryPlan(file: string, traces: readonly string[], options: TryOptions): Promise<number> {
   const bench = new Bench(resolve(file), traces);
   const server = createServer((request, response) => void bench.answer(request, response));

@@ -1,5 +1,5 @@
 /**
- * The plan as it plays now: a layer driven by the page's own devices, with all that it is told kept as a raw log. May change: the layer,
+ * The running layer, driven by the page's own devices, with all its input kept in a raw log. May change: the layer,
  * the log.
  */
 import { createInputLayer, type InputLayer, type Plan } from "reacher";
@@ -21,7 +21,7 @@ export class Played {
   /** Lets the page's keys and pads play, and the mouse inside of this element. */
   attach(area: Element): () => void {
     const { input } = this;
-    // All that goes to the layer goes to the log first, bound or not: another plan may have a use for it.
+    // All events go to the log first, bound or not: another plan may bind them.
     const heard = new Proxy(input, {
       get: (target, name) => {
         if (name === "feed")
@@ -53,7 +53,7 @@ export class Played {
     return () => this.detach?.();
   }
 
-  /** What a click on the page tells the layer. */
+  /** Passes a click on the situation to the layer. */
   tell(entry: { readonly seat?: string } & Told): void {
     const { input, last } = this;
     const seats = entry.seat === undefined ? input.seats : [entry.seat];
@@ -69,7 +69,7 @@ export class Played {
     }
   }
 
-  /** Plays on by another plan: what is held stays held. */
+  /** Switches to another plan: what is held stays held. */
   setPlan(plan: Plan): void {
     this.input.setPlan(plan);
   }
@@ -85,7 +85,7 @@ export class Played {
   }
 }
 
-/** What the page can tell. */
+/** The commands that the page can give. */
 export type Told =
   | { readonly flag: string; readonly value: boolean }
   | { readonly number: string; readonly value: number }

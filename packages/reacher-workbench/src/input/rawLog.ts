@@ -1,25 +1,25 @@
 /**
- * What the devices and the player's clicks told the layer, apart from any plan, in bounded memory. In: entries in order of time. Out: the
- * entries of any stretch of it, with what was so when it began. May change: its list.
+ * A log of all input, independent of any plan, in bounded memory. In: entries in order of time. Out: the
+ * entries of any range of time, preceded by the state at its beginning. May change: its list.
  */
 import type { TraceEntry } from "reacher/trace";
 
-/** Kept at most: ten minutes of two sticks that never rest. */
+/** The maximum length: ten minutes of two sticks that never rest. */
 const MOST = 150_000;
 const MOST_MS = 600_000;
 
 export class RawLog {
   private entries: TraceEntry[] = [];
-  /** What was so before the first entry that is kept, by what it is about. */
+  /** The state before the first entry that is kept, by subject. */
   private before = new Map<string, TraceEntry>();
 
-  /** How many were ever added: another number means that there is something new. */
+  /** How many entries were ever added, to detect new ones. */
   count = 0;
 
   add(entry: TraceEntry): void {
     const { entries } = this;
     this.count++;
-    // The wheel and a late event may come a little after what is stamped later.
+    // Wheel and late events may arrive after events with later stamps.
     const last = entries.at(-1);
     entries.push(
       last !== undefined && entry.t < last.t ? ({ ...entry, t: last.t, after: true } as TraceEntry) : entry,
@@ -38,7 +38,7 @@ export class RawLog {
     return this.entries[0]?.t ?? 0;
   }
 
-  /** What happened from one moment to another, with times from 0; first what was held and told before. */
+  /** The entries of a range of time, with times from 0; first those that restore the state before it. */
   stretch(from: number, to: number): TraceEntry[] {
     const before = new Map(this.before);
     const during: TraceEntry[] = [];
@@ -51,7 +51,7 @@ export class RawLog {
   }
 }
 
-/** What an entry leaves behind it. */
+/** The state that an entry leads to. */
 function keep(before: Map<string, TraceEntry>, entry: TraceEntry): void {
   if ("lost" in entry) {
     for (const [key, one] of before)
@@ -60,7 +60,7 @@ function keep(before: Map<string, TraceEntry>, entry: TraceEntry): void {
   }
   const key = keyOf(entry);
   if (key === undefined) return;
-  // The newest comes last: the order of modes is the order in which they were entered.
+  // The newest comes last, since modes are ordered by when they were entered.
   before.delete(key);
   if (!("control" in entry && entry.value === 0)) before.set(key, entry);
 }

@@ -1,8 +1,8 @@
-/** Which number of a plan decided. In: a reason and the plan's numbers. Out: the number, where one did. Pure. */
+/** Finds the number of a plan that decided. In: a reason and the plan's numbers. Out: the number, if one did. Pure. */
 import type { PlanNumber } from "reacher/check";
 import type { Reason } from "reacher/trace";
 
-/** The fields that a rule counts by, most telling first. */
+/** The fields that decide each rule, most likely first. */
 const COUNTED_BY: Readonly<Record<string, readonly string[]>> = {
   "too-late": ["gapMs"],
   taps: ["gapMs"],

@@ -1,10 +1,10 @@
-/** What the input says of a plan's numbers. In: entries and the lanes made of them. Out: for each number what was measured. Pure. */
+/** What the input says about a plan's numbers. In: entries and their lanes. Out: measurements for each number. Pure. */
 import type { PlanNumber } from "reacher/check";
 import type { TraceEntry } from "reacher/trace";
 import { allTimes, proposeTapWindow, StickMeter, TapCounter } from "reacher/tuning";
 import type { Timeline } from "../timeline/timeline";
 
-/** Moments or shares on a slider's own scale, and what they come to. */
+/** Values on a slider's own scale, and a summary. */
 export interface Measured {
   /** One tick each. */
   readonly points: readonly number[];
@@ -76,7 +76,7 @@ export function measure(entries: readonly TraceEntry[], { controls }: Timeline):
   };
 }
 
-/** What of it belongs to a number. */
+/** The measurements that concern a number. */
 export function measuredFor({ name }: PlanNumber, measures: Measures): Measured | undefined {
   if (name === "gapMs") return measures.gaps;
   if (name === "tapMs" || name === "afterMs" || name === "beforeMs") return measures.lengths;

@@ -1,4 +1,4 @@
-/** A plan as text. In: JSON. Out: what it is, what is wrong with it and where, and the same text with one number changed. Pure. */
+/** A plan as text. In: JSON. Out: the plan, its findings and where they are, and the same text with one number changed. Pure. */
 import {
   applyEdits,
   findNodeAtLocation,
@@ -11,7 +11,7 @@ import {
 import type { Plan } from "reacher";
 import { checkPlan, type Severity } from "reacher/check";
 
-/** What is wrong, or worth a look, from one place of the text to another. */
+/** A finding, and the range of the text that it concerns. */
 export interface TextFinding {
   readonly severity: Severity;
   readonly place: string;
@@ -23,7 +23,7 @@ export interface TextFinding {
 }
 
 export interface ReadText {
-  /** Absent where the plan cannot run. */
+  /** Absent if the plan cannot run. */
   readonly plan?: Plan;
   readonly findings: readonly TextFinding[];
 }
@@ -51,7 +51,7 @@ export function readText(text: string): ReadText {
   return plan === undefined ? { findings: placed } : { plan, findings: placed };
 }
 
-/** The same text with another value in one place; all else stays as it stands, spaces and order too. */
+/** The same text with one value changed; everything else is kept, spaces and order too. */
 export function withValue(text: string, path: readonly (string | number)[], value: unknown): string {
   const indent = /\n( +|\t+)"/.exec(text)?.[1] ?? "  ";
   const formattingOptions = { insertSpaces: !indent.startsWith("\t"), tabSize: indent.length, eol: "\n" };
@@ -74,7 +74,7 @@ function nodeAt(tree: Node, place: string): Node {
   for (; path.length > 0; path.pop()) {
     const node = findNodeAtLocation(tree, path);
     if (node === undefined) continue;
-    // The field's name says more than a long value.
+    // Underlines the field's name rather than a long value.
     return node.type === "object" || node.type === "array" ? (node.parent?.children?.[0] ?? node) : node;
   }
   return { ...tree, length: 1 };

@@ -1,4 +1,4 @@
-/** What the editor knows of plans: completions and words on a field, from the JSON Schema. In: text and a place in it. Out: these. */
+/** Completions and hovers for plans, from the JSON Schema. In: text and a position in it. Out: these. */
 import type { Completion, CompletionContext, CompletionResult } from "@codemirror/autocomplete";
 import type { EditorView, Tooltip } from "@codemirror/view";
 import {
@@ -82,7 +82,7 @@ function completionOf(item: CompletionItem, document: TextDocument, pos: number)
     apply: (view, _, from, to) => {
       const end =
         textEdit && "range" in textEdit ? Math.max(to, document.offsetAt(textEdit.range.end) + to - pos) : to;
-      // Places for a cursor are for other editors.
+      // Snippet placeholders are for other editors.
       const plain = text.replace(/\$\{\d+:([^}]*)\}|\$\d+/g, "$1");
       view.dispatch({
         changes: { from, to: Math.min(end, view.state.doc.length), insert: plain },

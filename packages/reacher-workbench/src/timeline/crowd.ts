@@ -1,6 +1,6 @@
 /**
- * What can be told apart in one row of a drawing. In: things by time. Out: those that are drawn one by one, and, where they stand too close
- * together to be pointed at, the stretches that they fill. Pure.
+ * Level of detail for one row of a drawing. In: things by time. Out: those that are drawn individually, and, where they are too close
+ * together to be pointed at, the ranges that they fill. Pure.
  */
 
 export interface Span {
@@ -8,14 +8,14 @@ export interface Span {
   readonly to: number;
 }
 
-/** The part of time that is seen, and where its moments stand, in pixels. */
+/** The visible range of time, and the position of its moments, in pixels. */
 export interface Part extends Span {
   readonly x: (t: number) => number;
 }
 
-/** So many in a row are drawn one by one, however narrow. */
+/** Up to this many are drawn individually, however narrow. */
 const FEW = 60;
-/** Of more only those at least so wide, in pixels: each can still be pointed at. */
+/** Of more, only those at least this wide can be pointed at, in pixels. */
 export const POINTABLE = 5;
 /** Closer together than this, in pixels, nobody sees a gap. */
 const GAP = 1;
@@ -41,7 +41,7 @@ export function tellApart<One extends Span>(all: readonly One[], part: Part): Ap
   return { single, stretches };
 }
 
-/** Moments in order of time: all of them where they are few, else one of those that fall together. */
+/** Thins out moments in order of time: all of them if they are few, otherwise one of those that coincide. */
 export function thinned<One extends { readonly at: number }>(
   all: readonly One[],
   part: Part,
@@ -57,7 +57,7 @@ export function thinned<One extends { readonly at: number }>(
   return { shown, isCrowded: true };
 }
 
-/** A value that goes on until the next: the largest of those that fall on one pixel. */
+/** Thins out values that hold until the next: the largest of those that fall on one pixel. */
 export function perPixel<One extends { readonly at: number }>(
   all: readonly One[],
   size: (one: One) => number,

@@ -1,23 +1,23 @@
-/** What another number would have changed. In: the timeline that was, and the one that would have been. Out: one line of text. Pure. */
+/** What another number would have changed. In: two timelines of one input. Out: one line of text. Pure. */
 import type { ActionLane, Bar, Timeline } from "./timeline";
 
 /** How an action differs. Times in ms, paths in the pace's unit times seconds. */
 export interface Difference {
   readonly action: string;
   readonly seat: string;
-  /** Beginnings more, or fewer. */
+  /** How many more or fewer times it began. */
   readonly begun: number;
-  /** Of the beginnings that are new, those whose presses went on as plain movement does: held, not tapped. */
+  /** Of the new beginnings, those whose presses look like plain movement: held, not tapped. */
   readonly byPlainMovement: number;
   readonly pulses: number;
   readonly onMs: number;
   readonly path: number;
 }
 
-/** Shorter than this is no difference that anybody feels. */
+/** A shorter difference cannot be felt, in ms. */
 const LEAST_MS = 1;
 const LEAST_PATH = 0.01;
-/** A press that is held longer than this was no tap. */
+/** A press held longer than this was not a tap, in ms. */
 const TAP_MS = 200;
 
 export function differencesOf(was: Timeline, now: Timeline): Difference[] {
@@ -52,7 +52,7 @@ function differenceOf(was: ActionLane | undefined, lane: ActionLane, now: Timeli
   };
 }
 
-/** Of beginnings, how many are of taps whose press before was held, as steering is. */
+/** How many beginnings come from taps whose previous press was held, as in steering. */
 function plainMovements(fresh: readonly Bar[], lane: ActionLane, { controls }: Timeline): number {
   if (fresh.length === 0) return 0;
   const taps = new Set(lane.windows.flatMap(({ kind, from }) => (kind === "taps" ? from : [])));
@@ -68,7 +68,7 @@ function plainMovements(fresh: readonly Bar[], lane: ActionLane, { controls }: T
 const lengthOf = (bars: readonly Bar[]) => bars.reduce((sum, { from, to }) => sum + to - from, 0);
 const pulsesOf = ({ marks }: ActionLane) => marks.filter(({ kind }) => kind === "pulse").length;
 
-/** How far a movement went: its length times its pace, in metres where the pace is in metres per second. */
+/** The distance of a movement: its length times its pace, in metres if the pace is in metres per second. */
 export function pathOf({ moving }: ActionLane, to: number): number {
   return moving.reduce((sum, { at, x, y, pace }, n) => {
     const until = moving[n + 1]?.at ?? to;
@@ -89,7 +89,7 @@ export function differenceText(differences: readonly Difference[], isSeated: boo
         parts.push(
           `${Math.abs(one.pulses)} ${one.pulses > 0 ? "more" : "fewer"} ${Math.abs(one.pulses) === 1 ? "pulse" : "pulses"} of ${name}`,
         );
-      // How long a beginning lasts goes with it.
+      // The duration changes along with the count.
       if (Math.abs(one.onMs) >= LEAST_MS && one.begun === 0)
         parts.push(`${name} ${seconds(Math.abs(one.onMs))} ${one.onMs > 0 ? "longer" : "shorter"}`);
       if (Math.abs(one.path) >= LEAST_PATH)

@@ -1,4 +1,4 @@
-/** Timelines of long traces, worked out beside the page. In: plans and entries. Out: a timeline for each plan, and how far it has come. */
+/** Timelines of long traces, computed in a worker. In: plans and entries. Out: a timeline for each plan, and progress. */
 import type { Plan } from "reacher";
 import type { TraceEntry } from "reacher/trace";
 import { received, type Sent } from "./reuse";
@@ -14,15 +14,15 @@ export interface LongCalls {
 export interface Order {
   readonly number: number;
   readonly plans: readonly Plan[];
-  /** Absent where they are the ones of the order before. */
+  /** Absent if they are the same as in the previous order. */
   readonly entries: readonly TraceEntry[] | undefined;
 }
 export type Answer =
   | { readonly number: number; readonly share: number }
-  /** Each is told by what is other than in the one before it. */
+  /** Each as the difference from the one before it. */
   | { readonly number: number; readonly timelines: readonly Sent[] };
 
-/** May change: which order is under way; an older one is not told of any more. */
+/** May change: the current order; results of older ones are dropped. */
 export class LongTimeline {
   private worker: Worker | undefined;
   private number = 0;
@@ -45,7 +45,7 @@ export class LongTimeline {
     this.worker.postMessage(order);
   }
 
-  /** What is under way is not wanted any more. */
+  /** Drops the current order. */
   forget(): void {
     this.number++;
   }
@@ -56,7 +56,7 @@ export class LongTimeline {
       if (isNewest) this.calls!.progress(answer.share);
       return;
     }
-    // Also what is not wanted any more: what comes after is told by it.
+    // Also for a dropped order: the next differences refer to it.
     const timelines = answer.timelines.map((one) => (this.last = received(this.last, one)));
     if (isNewest) this.calls!.done(timelines);
   }

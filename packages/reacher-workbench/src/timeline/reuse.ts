@@ -1,16 +1,16 @@
 /**
- * What is the same in two timelines of one input. A number mostly changes one or two actions: the others need not be sent from the worker, compared,
- * or drawn anew. In: a timeline as it was, and one as it is. Out: the same as it is, with the old objects wherever they say the same. Pure.
+ * Reuses what is the same in two timelines of one input. A number mostly changes one or two actions: the others need not be sent from the worker, compared,
+ * or redrawn. In: the previous timeline, and the new one. Out: the new one, with the previous objects where they are equal. Pure.
  */
 import type { ActionLane, Timeline } from "./timeline";
 
-/** A timeline on its way from the worker: `null` for what is as in the one sent before. */
+/** A timeline in transit from the worker: `null` for what has not changed since the last one. */
 export interface Sent extends Omit<Timeline, "controls" | "actions"> {
   readonly controls: Timeline["controls"] | null;
   readonly actions: readonly (ActionLane | null)[];
 }
 
-/** The same timeline, with the lanes of `was` where they are as they were. */
+/** The timeline `now`, with the lanes of `was` where they are equal. */
 export function reusing(was: Timeline | undefined, now: Timeline): Timeline {
   if (was === undefined || was === now) return now;
   const actions = now.actions.map((lane, n) => {
@@ -20,7 +20,7 @@ export function reusing(was: Timeline | undefined, now: Timeline): Timeline {
   return { ...now, actions };
 }
 
-/** What has to be sent of `now` to somebody who has `was`. `now` must have been made by `reusing`. */
+/** The difference to send to a receiver that has `was`. `now` must come from `reusing`. */
 export function sent(was: Timeline | undefined, now: Timeline): Sent {
   return {
     ...now,
@@ -29,7 +29,7 @@ export function sent(was: Timeline | undefined, now: Timeline): Sent {
   };
 }
 
-/** The timeline that was sent. */
+/** Rebuilds the timeline that was sent. */
 export function received(was: Timeline | undefined, { controls, actions, ...rest }: Sent): Timeline {
   return {
     ...rest,
@@ -51,7 +51,7 @@ function isSameLane(one: ActionLane, other: ActionLane): boolean {
   );
 }
 
-/** Lists of flat things, told apart by what is in them. */
+/** Compares lists of flat objects by value. */
 function isSameList<One extends object>(one: readonly One[], other: readonly One[]): boolean {
   if (one === other) return true;
   if (one.length !== other.length) return false;

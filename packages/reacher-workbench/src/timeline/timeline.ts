@@ -1,6 +1,6 @@
 /**
- * What a plan makes of raw input, as lanes to be drawn. In: a plan and the entries of a trace. Out: controls, actions, and a reason for
- * each press. Pure: the same for what was and for what would have been.
+ * A plan's response to raw input, as lanes to be drawn. In: a plan and the entries of a trace. Out: controls, actions, and a reason for
+ * each press. Pure.
  */
 import type { Plan } from "reacher";
 import {
@@ -18,21 +18,21 @@ import { windowsOf, type Window } from "./windows";
 export interface Bar {
   readonly from: number;
   to: number;
-  /** How it ended, where that was not its player's doing. */
+  /** How it ended, if not by its player. */
   endedBy?: string;
 }
 
-/** What one control of one device did. */
+/** The values of one control of one device. */
 export interface ControlLane {
   readonly key: string;
   readonly control: string;
   readonly pad: number;
   readonly bars: Bar[];
-  /** Values by time, for what is not only down or up. */
+  /** Its values by time. */
   readonly line: { readonly at: number; readonly value: number }[];
 }
 
-/** How a movement went on from one moment. */
+/** The state of a movement from one moment on. */
 export interface Moving {
   readonly at: number;
   readonly x: number;
@@ -46,7 +46,7 @@ export interface Mark {
   readonly kind: "pulse" | "grant";
 }
 
-/** What one action of one seat did. */
+/** The changes of one action of one seat. */
 export interface ActionLane {
   readonly key: string;
   readonly seat: string;
@@ -56,9 +56,9 @@ export interface ActionLane {
   readonly marks: Mark[];
   readonly moving: Moving[];
   readonly reasons: PlacedReason[];
-  /** The times that it counts by, as they were open, for a switch. */
+  /** For a switch: the time windows that it counts by. */
   windows: readonly Window[];
-  /** Its pace at the start; rows tell only what is otherwise. */
+  /** Its pace at the start; rows only report changes. */
   readonly firstPace: number;
 }
 
@@ -69,14 +69,14 @@ export interface Timeline {
   readonly to: number;
   readonly controls: readonly ControlLane[];
   readonly actions: readonly ActionLane[];
-  /** What of the trace the plan has no use for. */
+  /** Names in the trace that the plan does not have. */
   readonly skipped: readonly string[];
 }
 
-/** What devices did is the same for every plan. */
+/** Lanes of controls do not depend on the plan. */
 const known = new WeakMap<readonly TraceEntry[], readonly ControlLane[]>();
 
-/** Works a timeline out. `progress` is told the share done, 0..1, now and then. */
+/** Computes a timeline. `progress` is called now and then with the share done, 0..1. */
 export function timelineOf(
   plan: Plan,
   entries: readonly TraceEntry[],
@@ -113,10 +113,10 @@ function controlsOf(entries: readonly TraceEntry[]): readonly ControlLane[] {
   return lanes;
 }
 
-/** From here on an analog control is drawn as pressed; a plan may say otherwise for one entry. */
+/** The value from which an analog control is drawn as pressed; entries of a plan may have other thresholds. */
 const PRESSED = 0.5;
 
-/** Gathers what the devices did. May change: its lanes. */
+/** Collects the lanes of controls. May change: these. */
 class RawLanes {
   readonly lanes = new Map<string, ControlLane>();
 
@@ -148,10 +148,10 @@ class RawLanes {
   }
 }
 
-/** Gathers what became of it. May change: its lanes. */
+/** Collects the lanes of actions. May change: these. */
 class ActionLanes {
   readonly lanes: ActionLane[] = [];
-  /** By seat and action: a key made of both would be made anew for each row. */
+  /** By seat, then by action: a combined key would have to be concatenated for each row. */
   private readonly bySeat = new Map<string, Map<string, ActionLane>>();
 
   open(seat: string, action: string, kind: ActionLane["kind"], firstPace: number): void {
@@ -165,7 +165,7 @@ class ActionLanes {
   add(row: ReplayRow): void {
     if ("now" in row) return;
     const lane = this.bySeat.get(row.seat)!.get(row.action)!;
-    // Most rows by far, and asked for first.
+    // By far the most frequent rows, so checked first.
     if (lane.kind === "vector") {
       const { at, x, y, pace, gait } = row as VectorRow;
       this.move(lane, at, x, y, pace, gait);
@@ -204,7 +204,7 @@ class ActionLanes {
   }
 
   explain({ at, action, outcome, rule, text }: Reason, seat: string): void {
-    // What belongs to another situation was not meant, and would hide what was.
+    // Presses meant for another mode would hide those that were meant here.
     if (rule === "mode-off") return;
     this.bySeat.get(seat)?.get(action)?.reasons.push({ at, action, outcome, rule, text, seat });
   }
@@ -225,7 +225,7 @@ function endLast(bars: Bar[], to: number, endedBy?: string): void {
   if (endedBy !== undefined) last.endedBy = endedBy;
 }
 
-/** How a movement stood at a moment; `undefined` before it ever moved. */
+/** The state of a movement at a moment; `undefined` before it ever moved. */
 export function movingAt(lane: ActionLane, t: number): Moving | undefined {
   let [low, high] = [0, lane.moving.length];
   while (low < high) {

@@ -1,6 +1,6 @@
 /**
- * The times that a plan counts by, as they were open. In: a plan, what its controls did and what became of it. Out: for each switch the windows of taps and
- * series, long presses that fill, rests, presses that are kept. Pure.
+ * The time windows that a plan counts by. In: a plan, lanes of controls, and a switch's lane. Out: for each switch the windows of taps and
+ * series, filling long presses, rests, and kept presses. Pure.
  */
 import type { Plan } from "reacher";
 import {
@@ -12,7 +12,7 @@ import {
 } from "reacher/check";
 import type { ActionLane, ControlLane } from "./timeline";
 
-/** One such time. `place` is the number that makes it as long as it is. */
+/** A time window. `place` is the number that sets its length. */
 export interface Window {
   readonly from: number;
   readonly to: number;
@@ -20,7 +20,7 @@ export interface Window {
   readonly place: string;
 }
 
-/** Those of one action, by when they open. */
+/** The windows of one action, sorted by when they open. */
 export function windowsOf(
   written: Plan,
   { seat, action: name, bars }: Pick<ActionLane, "seat" | "action" | "bars">,
@@ -60,7 +60,7 @@ function switchWindows(
   return found.sort((one, other) => one.from - other.from);
 }
 
-/** The time that an entry counts by: its field, and whether it fills for as long as the press is held. */
+/** The time that an entry counts by: its field, and whether it ends with the press. */
 function countedBy(entry: CheckedEntry) {
   const { kind } = entry;
   if (kind === "taps" || kind === "series") return { kind, field: "gapMs", ms: entry.gapMs, fills: false };
@@ -68,7 +68,7 @@ function countedBy(entry: CheckedEntry) {
   return kind === "short" ? { kind, field: "beforeMs", ms: entry.beforeMs, fills: true } : undefined;
 }
 
-/** What the controls of these did: a direction has several. */
+/** The lanes of the controls of these sources: a direction has several. */
 function lanesOf(
   plan: CheckedPlan,
   sources: readonly Source[],

@@ -1,16 +1,16 @@
-/** The worker of long timelines: of several orders that wait only the newest is worked out. */
+/** The worker for long timelines: of several waiting orders only the newest is computed. */
 import type { Plan } from "reacher";
 import type { TraceEntry } from "reacher/trace";
 import type { Answer, Order } from "./longTimeline";
 import { reusing, sent } from "./reuse";
 import { timelineOf, type Timeline } from "./timeline";
 
-/** Nobody has to be told of less than this, in ms. */
+/** No progress is reported before this, in ms. */
 const PATIENCE_MS = 150;
 
 let entries: readonly TraceEntry[] = [];
 let newest: Order | undefined;
-/** What the page has. */
+/** The timeline that the page has. */
 let last: Timeline | undefined;
 const tell = (answer: Answer) => postMessage(answer);
 
@@ -36,11 +36,11 @@ function work(): void {
   setTimeout(() => prepare(plans[0]!, PREPARED));
 }
 
-/** So many times, and no longer than this, in ms. */
+/** The maximum number of warm-up runs; they end when one takes less than this, in ms. */
 const PREPARED = 12;
 const PREPARED_MS = 35;
 
-/** Works out in advance what a number that moves will ask for, all of it: the engine that runs this becomes quick by running it. */
+/** Warms up: runs once what a moving number will run, so that it is compiled by then. */
 function prepare(plan: Plan, times: number): void {
   if (newest !== undefined || times === 0 || entries.length === 0) return;
   const begun = performance.now();

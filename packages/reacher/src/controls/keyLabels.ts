@@ -16,7 +16,7 @@ export interface KeyLabels {
   learn(code: string, key: string): void;
   /** A whole layout, as `navigator.keyboard.getLayoutMap` gives it. */
   use(layout: Iterable<readonly [code: string, key: string]>): void;
-  /** Calls `fn` when labels have changed. Returns what ends it. */
+  /** Calls `fn` when labels have changed. Returns a function that stops it. */
   onChange(fn: () => void): () => void;
 }
 

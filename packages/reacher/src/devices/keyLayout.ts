@@ -9,7 +9,7 @@ interface LayoutView extends Window {
 
 /**
  * Lets labels follow the keyboard's layout (Keyboard Map API where there is one; else W3C UI Events, `key` beside `code`).
- * Returns what ends it.
+ * Returns a function that stops it.
  */
 export function attachKeyLabels(labels: KeyLabels, view: Window = window): () => void {
   const hear = (event: KeyboardEvent) => {

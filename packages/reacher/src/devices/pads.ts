@@ -9,7 +9,7 @@ import { amountOf, type AxisWay } from "./axisWay.js";
 import type { PadLayouts } from "./padLayouts.js";
 
 export interface Pads extends Attached {
-  /** The layer has put all pads to rest. Buttons still held then count only when pressed anew. */
+  /** The layer has put all pads to rest. Buttons still held then count only when pressed again. */
   forget(): void;
 }
 

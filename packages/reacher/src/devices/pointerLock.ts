@@ -8,7 +8,7 @@ interface LockTarget {
 /**
  * Locks the pointer whenever the player clicks into `area`, as browsers ask: only a click may do it, and after Escape they refuse
  * for a second, so that the next click tries again. Without the system's acceleration, where the browser can leave that out.
- * Returns what ends it, and frees the pointer.
+ * Returns a function that stops it and frees the pointer.
  */
 export function lockPointer(area: Element): () => void {
   const { ownerDocument: page } = area;

@@ -291,7 +291,7 @@ export class Compiler extends Wiring implements Tables {
 /** No part of this plan is ever hidden. */
 export const NEVER = -1;
 
-/** A plan's tables for a seat with these slots. @throws ReacherError where the plan needs a feature that is not among these */
+/** A plan's tables for a seat with these slots. @throws ReacherError if the plan needs a feature that is not among these */
 export function compile(plan: CheckedPlan, slots: readonly string[], features: readonly Feature[]): Tables {
   return new Compiler(plan, slots, features);
 }

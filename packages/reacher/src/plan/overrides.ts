@@ -110,7 +110,7 @@ function mustBeFlat({ controls = {}, settings = {} }: Overrides): void {
 
 /**
  * Applies a player's changes to a plan.
- * @throws PlanError where the plan itself cannot run
+ * @throws PlanError if the plan itself cannot run
  */
 export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan {
   mustBeFlat(overrides);

@@ -67,7 +67,7 @@ export interface Capture {
 /**
  * Begins to wait for a control. A layer has one capture at a time: a second one ends the first. Meanwhile no action of the
  * game hears keyboard, mouse or the seat's pad; other players' pads play on.
- * @throws ReacherError where the plan has no such address, or no such seat
+ * @throws ReacherError if the plan has no such address, or no such seat
  */
 export function capture<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,

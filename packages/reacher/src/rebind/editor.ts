@@ -32,18 +32,18 @@ export interface OverridesEditor {
   merge(changes: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[];
   /** Back to what the plan says: one address, an action, a slot (`*.main`), all (`*`). */
   reset(what: string): void;
-  /** Puts other overrides in place of all: an imported file, another player's. It can be undone. @throws ReacherError where they are none */
+  /** Puts other overrides in place of all: an imported file, another player's. It can be undone. @throws ReacherError if they are none */
   replace(overrides: unknown): readonly OverrideFault[];
   /** Takes the last change back. False where there is none. */
   undo(): boolean;
-  /** Calls `fn` after each change. Returns what ends it. */
+  /** Calls `fn` after each change. Returns a function that stops it. */
   onChange(fn: (overrides: Overrides) => void): () => void;
 }
 
 /**
  * Begins to change a player's overrides.
- * @throws PlanError where the plan cannot run
- * @throws ReacherError where `overrides` are none
+ * @throws PlanError if the plan cannot run
+ * @throws ReacherError if `overrides` are none
  */
 export function editOverrides(plan: Plan, overrides?: unknown): OverridesEditor {
   return new Editor(plan, overrides === undefined ? bare(plan) : parseOverrides(overrides));

@@ -50,7 +50,7 @@ export interface Profiles {
   save(overrides: Overrides): Promise<Overrides>;
   /** Uses another profile; one that there is not begins with no changes. @throws ReacherError for a name that is none */
   use(profile: string): Promise<Overrides>;
-  /** Removes a profile. The one in use begins anew. */
+  /** Removes a profile. The one in use starts over. */
   remove(profile: string): Promise<void>;
   /** No more word of other tabs. */
   close(): void;

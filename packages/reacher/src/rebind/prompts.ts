@@ -23,7 +23,7 @@ export interface Prompt {
 /**
  * What to press for an action: on the device that the seat used last, else on the first that has it.
  * @param labelOf names controls, by the player's own layout say. @default by their place
- * @throws ReacherError where the plan has no such action
+ * @throws ReacherError if the plan has no such action
  */
 export function prompt<K extends Kinds, F extends string>(
   seat: Seat<K, F>,

@@ -37,7 +37,7 @@ export interface Rebinding {
 
 /**
  * Puts a control at an address (`null`: clears it).
- * @throws PlanError where the plan cannot run
+ * @throws PlanError if the plan cannot run
  */
 export function rebind(
   plan: Plan,

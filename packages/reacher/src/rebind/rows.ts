@@ -47,7 +47,7 @@ export interface Row {
 /**
  * The table of a plan with a player's overrides.
  * @param slots the columns. @default all of the plan
- * @throws PlanError where the plan cannot run
+ * @throws PlanError if the plan cannot run
  */
 export function bindingRows(
   plan: Plan,

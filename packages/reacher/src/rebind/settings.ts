@@ -8,7 +8,7 @@ import type { Setting } from "./setting.js";
 
 /**
  * All settings that the plan lets a player change, those of the whole plan first.
- * @throws PlanError where the plan cannot run
+ * @throws PlanError if the plan cannot run
  */
 export function settingsOf(plan: Plan, overrides: Overrides): Setting[] {
   const base = resolvePlan(plan);

@@ -14,7 +14,7 @@ export interface TextStore {
   change(name: string, change: (before: string | undefined) => string | undefined): Promise<void>;
   /** The names of all texts, in order. */
   names(): Promise<readonly string[]>;
-  /** Calls `fn` when a text was changed elsewhere: in another tab, say. Returns what ends it. */
+  /** Calls `fn` when a text was changed elsewhere: in another tab, say. Returns a function that stops it. */
   watch?(fn: (name: string) => void): () => void;
 }
 

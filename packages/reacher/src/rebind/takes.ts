@@ -16,7 +16,7 @@ export interface Takes {
   readonly devices: readonly Device[];
 }
 
-/** What stands at an address can be. @throws ReacherError where the plan has no such action or slot */
+/** What stands at an address can be. @throws ReacherError if the plan has no such action or slot */
 export function takesAt(written: Plan, address: string): Takes {
   const plan = resolvePlan(written);
   const [name = "", slotName = "", ...parts] = address.split(".");

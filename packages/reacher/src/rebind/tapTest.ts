@@ -67,7 +67,7 @@ export interface RunningTapTest {
 
 /**
  * Lets a player double-tap while the game's actions hear nothing. The first key or button pressed is the one that counts.
- * @throws ReacherError where there is no such seat
+ * @throws ReacherError if there is no such seat
  */
 export function runTapTest<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,

@@ -19,7 +19,7 @@ export interface SimulatedPad {
     readonly pressed: boolean;
     readonly touched: boolean;
   }[];
-  /** Holds a button. @throws ReacherError where a pad has no such button */
+  /** Holds a button. @throws ReacherError if a pad has no such button */
   press(button: string): void;
   /** Lets a button go. */
   release(button: string): void;

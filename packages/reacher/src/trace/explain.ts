@@ -68,7 +68,7 @@ export function explain<K extends Kinds, F extends string>(
   return reasons;
 }
 
-/** Explains a layer while it works: its first seat, or the one named. Returns what ends it. @throws ReacherError for an unknown seat */
+/** Explains a layer while it works: its first seat, or the one named. Returns a function that stops it. @throws ReacherError for an unknown seat */
 export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,

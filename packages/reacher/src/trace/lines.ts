@@ -62,7 +62,7 @@ export class TraceReader {
     return this.entry(t, object);
   }
 
-  /** To be called after the last line. @throws TraceError where there was no trace */
+  /** To be called after the last line. @throws TraceError if there was no trace */
   finish(): TraceHead {
     return this.head ?? this.fail('the trace is empty; it begins with { "reacherTrace": 1 }');
   }
