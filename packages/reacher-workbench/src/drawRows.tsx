@@ -1,5 +1,5 @@
 /**
-* One row of the timeline, for a control or an action. In: a lane and the visible range of time. Out: SVG. A row is drawn
+ * One row of the timeline, for a control or an action. In: a lane and the visible range of time. Out: SVG. A row is drawn
  * anew only where its lane is another: a number that moves changes one or two of many.
  */
 import { memo, useMemo, type ReactElement } from "react";

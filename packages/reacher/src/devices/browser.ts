@@ -34,13 +34,13 @@ export interface BrowserOptions {
   readonly window?: Window;
   /** Where pads are read from, as `navigator.getGamepads` gives them. @default the window's own */
   readonly pads?: PadSource;
-  /** Layouts that were learnt of pads that do not report the standard one. @default those kept in the page's `localStorage` */
+  /** Learnt layouts of pads that do not report the standard one. @default those in the page's `localStorage` */
   readonly layouts?: PadLayouts;
-  /** Where mouse presses and touches count: those that begin inside this element. @default anywhere but on what the page itself works */
+  /** Where mouse presses and touches count: those that begin inside this element. @default anywhere but on the page's own controls */
   readonly area?: Element;
   /** Whether pads count while the page has no focus, as on a second screen. @default false */
   readonly padsInBackground?: boolean;
-  /** Told once where the page may not read pads at all (its permissions policy): keyboard and mouse go on. */
+  /** Called once if the page may not read pads at all (its permissions policy): keyboard and mouse go on. */
   readonly onFault?: (message: string) => void;
 }
 
@@ -101,7 +101,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
   };
 }
 
-/** Which layers are attached, and to what. */
+/** The attached layers, and what they are attached to. */
 const attached = new WeakMap<object, string>();
 
 function ownWindow(): Window {

@@ -1,33 +1,33 @@
 /**
  * The keyboard, by `code` (W3C UI Events, section 3.7). In: key events. Out: 1 and 0 for each key, at the event's stamp.
- * May change: the set of keys that it has told the layer are down.
+ * May change: the set of keys that it has reported as down.
  *
- * Some releases never reach a page. Those of other keys while Meta is held, and that of one of two Shift keys, are made good here
+ * Some releases never reach a page. Those of other keys while Meta is held, and that of one of two Shift keys, are inferred here
  * from the modifier state of later events; that of a dead key, which waits for a letter, by the next press or soon after.
  */
 import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
 import { pageTakesKey } from "./pageKeys.js";
 
 export interface Keyboard {
-  /** Whether the layer has been told of a key that is down. */
+  /** Whether a key was reported as down. */
   readonly isHeld: boolean;
-  /** Looks at an event's modifiers for keys whose release was lost. */
+  /** Checks an event's modifiers for keys whose release was lost. */
   repair(event: ModifierEvent): void;
   /** The layer has put all keys to rest. */
   forget(): void;
 }
 
-/** What keyboard and mouse events both tell of modifiers. */
+/** The modifiers that keyboard and mouse events both report. */
 export type ModifierEvent = Event & Pick<KeyboardEvent, "shiftKey" | "metaKey" | "ctrlKey" | "altKey">;
 
 const SHIFTS = ["ShiftLeft", "ShiftRight"];
 const METAS = ["MetaLeft", "MetaRight"];
-/** Full screen, reload, the browser's tools: never the game's to prevent. */
+/** Full screen, reload, the browser's tools: never prevented. */
 const SYSTEM_KEY = /^(F\d+|Meta|Alt|PrintScreen|Power|Sleep|WakeUp|Browser|Launch|Media|AudioVolume)/;
 
 /** Keys by which one browser opens its menu, which then takes the keys that follow. */
 const OPENS_MENU = /^(Alt(Left|Right)|F10)$/;
-/** A dead key is let go at the latest after this, in ms: its release may never come. */
+/** A dead key is released after this at the latest, in ms: its own release may never come. */
 const DEAD_MS = 500;
 
 export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboard {
@@ -53,7 +53,7 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   const repair = (event: ModifierEvent) => {
     if (down.size === 0) return;
     const t = stampOf(view, event);
-    // A Shift's own release tells nothing of the other one: some systems say that none is held.
+    // The release of one Shift says nothing about the other: some systems report that none is held.
     const isShift = event.type === "keyup" && SHIFTS.includes((event as Event as KeyboardEvent).code);
     if (!event.shiftKey && !isShift) for (const code of SHIFTS) release(code, t);
     if (!event.metaKey && METAS.some((code) => down.has(code)))
@@ -64,7 +64,7 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     repair(event);
     const code = codeOf(event);
     if (code !== dead) endDead(stampOf(view, event));
-    // A key that is being caught works neither the page nor the game, wherever the focus is.
+    // A key that is being captured reaches neither the page nor the game, wherever the focus is.
     if (input.intercepted === true && code !== "") {
       if (mayPrevent(event)) event.preventDefault();
       event.stopImmediatePropagation();

@@ -8,7 +8,7 @@ import { Wheel } from "./wheel.js";
 import type { Keyboard } from "./keyboard.js";
 import { isWorked } from "./pageKeys.js";
 
-/** After a touch the browser tells the same press once more, as a mouse's, within this time, in ms. */
+/** After a touch the browser reports the same press again as a mouse's, within this time, in ms. */
 const TOUCH_MS = 1000;
 
 export interface Mouse {
@@ -28,16 +28,16 @@ export function attachMouse(
   /** The finger that is down in place of the main button, and when the last one was. */
   let finger = -1;
   let touchedAt = -Infinity;
-  /** Whether a press here is the page's own affair. */
+  /** Whether a press here belongs to the page. */
   const isPages = (event: Event) => {
     const target = targetOf(event);
     return area === undefined ? isWorked(target) : !isWithin(area, target);
   };
-  /** Whether the press at hand was caught: the click that ends it, and the pointer's events, work nothing of the page. */
+  /** Whether the current press was captured: then the click that ends it, and pointer events, do not reach the page. */
   let swallowed = false;
   const swallow = (event: Event) => {
     if (!swallowed) return;
-    // To prevent a pointer's own event would take the mouse's with it (W3C Pointer Events, section 10.1).
+    // Preventing a pointer event would suppress the mouse's as well (W3C Pointer Events, section 10.1).
     if (!event.type.startsWith("pointer")) event.preventDefault();
     event.stopImmediatePropagation();
   };
@@ -86,13 +86,13 @@ export function attachMouse(
 
   listen<WheelEvent>(view, "wheel", (event) => {
     keyboard.repair(event);
-    // Control and the wheel is the browser's zoom.
+    // Control with the wheel is the browser's zoom.
     const caught = input.intercepted === true;
     if (event.ctrlKey || (!caught && isPages(event))) return;
     const t = stampOf(view, event);
     const way = event.deltaY !== 0 ? event.deltaY : event.shiftKey ? event.deltaX : 0;
     const control = way < 0 ? "WheelUp" : "WheelDown";
-    // What scrolls sideways is the page's.
+    // Horizontal scrolling is left to the page.
     if (way === 0 || (!caught && !input.uses(control))) return;
     event.preventDefault();
     for (let left = Math.abs(wheel.clicks(event, t) ?? 0); left > 0; left--) {

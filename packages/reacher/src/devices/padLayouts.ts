@@ -53,9 +53,9 @@ export const LAYOUT_STEPS: readonly LayoutStep[] = [
 ];
 
 const KEY = "reacher pad layout ";
-/** Ids come from outside, and some drivers write whole novels. */
+/** The longest id, since ids come from outside and some drivers' are very long. */
 const LONGEST_ID = 200;
-/** A stick moved this far from where it was is meant; back within this it is at rest. */
+/** A stick that moved this far from where it was is the one meant; back within this it is at rest. */
 const MOVED = 0.6;
 const RESTED = 0.3;
 
@@ -229,8 +229,8 @@ class Lesson implements PadLesson {
   }
 
   /**
-   * Some axes say 0 until they are first moved, and rest at -1. One that goes from end to end while its user presses and lets go is
-   * such a one: it is pressed at 1.
+   * Some axes report 0 until they are first moved, and rest at -1. One that goes from end to end during a press and release is
+   * one of these: it is pressed at 1.
    */
   private letGo(pad: PadLike): void {
     const { pressed } = this;

@@ -20,15 +20,15 @@ interface Known {
   readers: PadReader[];
 }
 
-/** Controls beyond these, of each kind, have no names; 64 axes are more than any hand has. */
+/** The most buttons, and the most axes, that have names. */
 const MOST = 64;
 /** A pad's own stamp is used where it is not older than this, in ms: some browsers never renew it. */
 const STAMP_MS = 100;
-/** What an axis at rest may tremble by. */
+/** The noise of an axis at rest. */
 const AXIS_NOISE = 0.15;
-/** A stick that was held when everything was put to rest counts again once it was nearer to rest than this. */
+/** A stick held when everything was put to rest counts again once it was below this. */
 const STICK_REST = 0.3;
-/** A direction pad that is an axis counts as pressed from here. */
+/** The value from which a direction pad that is an axis counts as pressed. */
 const AXIS_PRESS = 0.5;
 
 export function attachPads(
@@ -40,21 +40,21 @@ export function attachPads(
   inBackground: boolean,
   onRefused: (message: string) => void,
 ): Pads {
-  /** By index; a pad that is gone leaves a hole. */
+  /** By index; sparse, since a pad that is gone leaves a hole. */
   const pads: (Known | undefined)[] = [];
-  /** Whose pads were lost: one may come back at another index. */
+  /** Lost pads: one may come back at another index. */
   let lost: readonly { readonly id: string; readonly seat: string }[] = [];
   /** Whether the page may not read pads at all. */
   let isRefused = false;
   let hadFocus = true;
-  /** The one event that all pads are fed by: a page that plays makes nothing anew each frame. */
+  /** The one event object that all pads are fed by, so that a frame allocates nothing. */
   const event = { t: 0, control: "", value: 0, pad: 0 };
 
   const poll = () => {
     const now = view.performance.now();
     if (!isHeard()) return;
     const all = read();
-    // A browser that tells nobody shows the pad no longer.
+    // Some browsers send no event, and just no longer list the pad.
     for (let n = 0; n < pads.length; n++) if (pads[n] !== undefined && !isShown(all, n)) lose(n, now);
     for (let n = 0; n < all.length; n++) {
       const pad = all[n];
@@ -73,7 +73,7 @@ export function attachPads(
     }
   };
 
-  /** A page without focus hears no pad; what is held when the focus comes back waits for rest. */
+  /** A page without focus ignores pads; what is held when the focus comes back has to be released first. */
   const isHeard = () => {
     const hasFocus = inBackground || view.document.hasFocus?.() !== false;
     if (hasFocus && !hadFocus) forget();
@@ -81,7 +81,7 @@ export function attachPads(
     return hasFocus;
   };
 
-  /** The pads, or none where the page may not read them (W3C Gamepad, section 4): that is told once, and never asked again. */
+  /** The pads, or none if the page may not read them (W3C Gamepad, section 4): that is reported once, and not tried again. */
   const read = (): readonly (PadLike | null | undefined)[] => {
     if (isRefused) return NO_PADS;
     try {
@@ -110,7 +110,7 @@ export function attachPads(
     return known;
   };
 
-  /** Of twins that were lost together nobody can tell which is which: whoever presses first on one takes it. */
+  /** Pads of one model that were lost together cannot be told apart: the first press on one decides. */
   const giveBack = (id: string, index: number) => {
     const twins = lost.filter((one) => one.id === id && waits(one.seat));
     if (twins.length !== 1) return;
@@ -133,7 +133,7 @@ export function attachPads(
     const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
     if (seat === undefined) return;
     lost = [...lost.filter((one) => one.seat !== seat), { id: known.id, seat }];
-    // Its twin is lost as well: the seats wait for a press, each for its own.
+    // Another pad of the model is lost as well: the seats wait for a press, each for its own.
     const twins = lost.filter(({ id, seat: whose }) => id === known.id && waits(whose));
     if (twins.length > 1) for (const { seat: whose } of twins) input.awaitPad?.(whose);
   };
@@ -165,7 +165,7 @@ function isShown(all: readonly (PadLike | null | undefined)[], index: number): b
   return false;
 }
 
-/** What is read of a pad: by its own layout, a learnt one, or number by number. */
+/** The controls read from a pad: by the standard layout, a learnt one, or by number. */
 function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   const button = (control: string, n: number) => new PadReader(control, Part.Button, n);
   const axis = (control: string, n: number, sign = 1) => new PadReader(control, Part.Axis, n, sign);
@@ -178,7 +178,7 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   const layout = layouts.find(pad.id ?? "");
   if (layout === undefined) {
     return [
-      // An axis of which nobody knows what it is may rest anywhere: a trigger's rests at -1.
+      // An unknown axis may rest anywhere: a trigger's rests at -1.
       ...pad.axes.slice(0, MOST).map((rest, n) => new PadReader(`PadAxis${n}`, Part.Numbered, n, 1, rest)),
       ...pad.buttons.slice(0, MOST).map((_, n) => button(`PadButton${n}`, n)),
     ];
@@ -191,20 +191,20 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   ];
 }
 
-/** What of a pad gives a control. */
+/** Where the value of a control comes from. */
 const enum Part {
   Button,
   Axis,
-  /** An axis that nobody has learnt. */
+  /** An axis that was not learnt. */
   Numbered,
   /** One side of an axis, as a button. */
   Half,
 }
 
-/** One control of a pad: where its value comes from, and what was last reported of it. May change: these. */
+/** One control of a pad: where its value comes from, and its last reported value. May change: these. */
 class PadReader {
   reported = 0;
-  /** Held when everything was put to rest: it counts no more until it has been at rest. */
+  /** Held when everything was put to rest: it does not count until it has been at rest. */
   private isStale = false;
   private hasBegun = false;
 
@@ -217,13 +217,13 @@ class PadReader {
     private readonly way?: AxisWay,
   ) {}
 
-  /** Whether its value is other than what was last reported; then it is reported now. */
+  /** Whether its value has changed; if so, it is recorded as reported. */
   hasMoved(pad: PadLike): boolean {
     const { part, n } = this;
     let value = 0;
     if (part === Part.Button) {
       const button = pad.buttons[n];
-      // Some drivers know down and up alone.
+      // Some drivers only report down and up.
       if (button !== undefined) value = button.value === 0 && button.pressed ? 1 : button.value;
     } else {
       value = (pad.axes[n] ?? 0) * this.sign + 0;
@@ -240,7 +240,7 @@ class PadReader {
     return true;
   }
 
-  /** How far an axis is pressed; 0 until it has moved, since some say 0 before that, or rest at their end. */
+  /** How far an axis is pressed; 0 until it has moved, since some report 0 before that, or rest at their end. */
   private amount(pad: PadLike): number {
     const value = pad.axes[this.n] ?? 0;
     if (!this.hasBegun) {
@@ -250,7 +250,7 @@ class PadReader {
     return amountOf(this.way!, value);
   }
 
-  /** The layer has put all pads to rest; one leaving may be told several times, by blur and by hiding. */
+  /** The layer has put all pads to rest; one loss may be reported several times, by blur and by hiding. */
   forget(): void {
     this.isStale ||= this.reported !== 0;
     this.reported = 0;

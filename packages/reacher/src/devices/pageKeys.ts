@@ -25,7 +25,7 @@ const WORKED =
   "[role=radio],[role=radiogroup],[role=slider],[role=spinbutton],[role=tab],[role=tablist],[role=menu],[role=menuitem],[role=listbox]," +
   "[role=option],[role=combobox],[role=tree],[role=grid],[role=dialog]";
 
-/** What is worked by a press alone: the arrows are free for the game. */
+/** Elements that only need a press: the arrow keys are free for the game. */
 const PRESSED =
   "a[href],button,summary,[role=button],[role=link],input[type=checkbox],[role=checkbox],[role=switch]";
 const PRESSING_KEYS = new Set(["Space", "Enter", "NumpadEnter", "Tab"]);
@@ -47,7 +47,7 @@ export function pageTakesKey(target: EventTarget | null, code: string): boolean 
   return isPressed ? PRESSING_KEYS.has(code) : WORKING_KEYS.has(code) && isWorked(target);
 }
 
-/** Whether a click here works something of the page. */
+/** Whether a click here is for a control of the page. */
 export function isWorked(target: EventTarget | null): boolean {
   return takesText(target) || asElement(target)?.closest(WORKED) != null;
 }

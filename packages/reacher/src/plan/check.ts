@@ -1,5 +1,5 @@
 /**
- * What goes wrong in practice with plans that do run. In: a plan. Out: findings, errors first, then warnings, then hints.
+ * Checks plans for what goes wrong in practice. In: a plan. Out: findings, errors first, then warnings, then hints.
  *
  * @module reacher/check
  */
@@ -28,7 +28,7 @@ export { FINDINGS, type Finding, type FindingId, type Severity } from "./finding
 
 const ORDER: readonly Severity[] = ["error", "warning", "hint"];
 
-/** Checks a plan. Where it has errors, these are all that is told; else the plan comes with warnings and hints. */
+/** Checks a plan. If it has errors, only these are returned; otherwise the plan comes with warnings and hints. */
 export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: readonly Finding[] } {
   const read = readPlan(raw);
   if (!read.ok) return { plan: undefined, findings: read.findings };

@@ -16,7 +16,7 @@ export type DirectionName<K extends Kinds, D> = {
       : never;
 }[keyof K & string];
 
-/** What may be so or not so. */
+/** The conditions of a plan. */
 export type ConditionName<K extends Kinds> = {
   [A in keyof K & string]: K[A] extends "turn" ? never : A;
 }[keyof K & string];
@@ -42,7 +42,7 @@ export interface NamesIn<
   readonly number: N;
 }
 
-/** A plan, every name of which is looked up in the plan itself. */
+/** A plan whose names are all checked against the plan itself. */
 export interface TypedPlan<
   K extends Kinds,
   F extends string,
@@ -64,7 +64,7 @@ export interface TypedPlan<
     readonly [A in keyof K]: Action<K[A], NoInfer<NamesIn<K, F, N, S, M, D>>>;
   } & {
     readonly [A in keyof G]:
-      // Told apart by kind, so that the others do not have it.
+      // Discriminated by kind, so that other kinds do not have it.
       { readonly kind: "switch" | "turn" } | { readonly kind: "axis" | "vector"; readonly gaits?: G[A] };
   } & {
     readonly [A in keyof D]:
@@ -74,8 +74,8 @@ export interface TypedPlan<
 }
 
 /**
- * Returns the plan as it is, typed: readings know their fields, and whatever the plan does not have does not compile: a control, a
- * slot, a mode, a direction, a condition. The plan itself is looked at when a layer is made of it.
+ * Returns the plan unchanged, typed: readings have its fields, and names that it does not have fail to compile: a control, a
+ * slot, a mode, a direction, a condition. The plan itself is checked when a layer is made from it.
  */
 export function definePlan<
   const K extends Kinds,

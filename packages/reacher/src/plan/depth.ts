@@ -1,9 +1,9 @@
-/** How deep JSON from outside is nested: what is deeper than anything that has a meaning would break whoever walks through it. Pure. */
+/** Limits how deep JSON from outside is nested, since deep nesting overflows the stack of recursive code. Pure. */
 
 /** Nothing in a plan, in overrides or in a trace is nested deeper. */
 const DEEPEST = 24;
 
-/** Whether a value is nested deeper than anything that has a meaning. Looks level by level, so that no depth breaks it. */
+/** Whether a value is nested deeper than anything valid. Walks level by level, so that no depth overflows the stack. */
 export function isTooDeep(value: unknown): boolean {
   let level: unknown[] = [value];
   for (let depth = 0; level.length > 0; depth++) {
@@ -15,7 +15,7 @@ export function isTooDeep(value: unknown): boolean {
   return false;
 }
 
-/** A value as it stands in a file, in one short line. */
+/** A value as JSON, in one short line. */
 export function shownShort(value: unknown, most: number): string | undefined {
   if (isTooDeep(value)) return Array.isArray(value) ? "a list" : "an object";
   const text = JSON.stringify(value) as string | undefined;

@@ -15,15 +15,15 @@ export const FEEL: readonly string[] = [
   "perSecond",
 ];
 
-/** Which way a stick or a mouse is turned round. */
+/** Which axes of a stick or a mouse are inverted. */
 export const INVERTED: readonly string[] = ["none", "x", "y", "both"];
 
 type Json = Record<string, unknown>;
 
-/** What has an amount, and no mere press. */
+/** Analog controls: those with an amount. */
 const ANALOG: readonly ControlFamily[] = ["stick", "axis", "trigger", "half"];
 
-/** An action with a setting of feel for one slot, or, without, for all; `undefined` where nothing there takes it. */
+/** An action with a feel setting for one slot, or without a slot for all; `undefined` if nothing there takes it. */
 export function withFeel(
   action: Json,
   slot: string | undefined,
@@ -43,12 +43,12 @@ export function withFeel(
   ]);
   const changed = { ...action, from: Object.fromEntries(from) as Json };
   if (slot !== undefined || setting.startsWith("per")) return taken > 0 ? changed : undefined;
-  // Of the whole action it stands in place of what the plan says of it.
+  // For the whole action it replaces the plan's own value.
   const shape = (action["shape"] ?? {}) as Shape;
   return { ...changed, shape: setting === "invert" ? turned(shape, value) : shaped(shape, setting, value) };
 }
 
-/** An entry with the setting; `undefined` where it does not take it. */
+/** An entry with the setting; `undefined` if it does not take it. */
 function withEntryFeel(entry: unknown, isWhole: boolean, setting: string, value: unknown): unknown {
   if (typeof entry === "string") return isWhole ? undefined : withShape({ use: entry }, setting, value);
   if (typeof entry !== "object" || entry === null) return undefined;
@@ -62,7 +62,7 @@ function withEntryFeel(entry: unknown, isWhole: boolean, setting: string, value:
   const used = entry as Json;
   if (setting.startsWith("per")) return setting in used ? { ...used, [setting]: value } : undefined;
   if (!isWhole) return withShape(used, setting, value);
-  // What a player sets for the whole action beats what the plan says of one entry; but factors multiply.
+  // A player's setting for the whole action overrides the plan's for one entry; but factors multiply.
   return setting.startsWith("deadZone") && "shape" in used ? withShape(used, setting, value) : undefined;
 }
 
@@ -92,7 +92,7 @@ function turned({ invert: _, ...shape }: Shape, value: unknown): Shape {
   return value === "none" ? shape : { ...shape, invert: value as "x" };
 }
 
-/** Turned round twice is not turned at all. */
+/** Inverting twice cancels out. */
 function both(one: Shape["invert"], other: string, isOne: boolean): string {
   const has = (way: "x" | "y", invert: unknown) => invert === way || invert === "both" || invert === true;
   if (isOne) return (one === undefined) === (other === "none") ? "none" : "both";

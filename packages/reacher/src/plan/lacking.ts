@@ -1,4 +1,4 @@
-/** What a game that was built ahead cannot do. May change: which plans were built, and without what. */
+/** Features that a game built ahead does not ship. May change: the record of built plans and what each lacks. */
 import type { CheckedAction } from "./checked.js";
 
 /** The name of the first feature that an action needs and the game lacks. */
@@ -10,7 +10,7 @@ export function noteLacking(plan: object, lacking: Lacking): void {
   known.set(plan, lacking);
 }
 
-/** Of a plan that was not built nothing is lacking. */
+/** A plan that was not built ahead lacks nothing. */
 export function lackingOf(plan: object): Lacking {
   return known.get(plan) ?? (() => undefined);
 }

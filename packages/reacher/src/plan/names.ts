@@ -1,23 +1,23 @@
-/** What names in a plan may look like. They stand in addresses (`swim.main.up`) and become keys of readings. */
+/** Valid names in a plan. They are used in addresses (`swim.main.up`) and as keys of readings. */
 
 import { finding, type Finding } from "./findings.js";
 
 /** A letter, then up to 63 letters, digits, `_` or `-`. */
 export const NAME = /^[A-Za-z][A-Za-z0-9_-]{0,63}$/;
 
-/** Names that would reach an object's inner workings, or mean something in the plan's own words. */
+/** Names that would reach an object's prototype, or that have a meaning in plans. */
 const RESERVED = new Set(["__proto__", "prototype", "constructor", "not", "each"]);
 
-/** Why this cannot be a name, or `undefined` where it can. */
+/** Why this is not a valid name, or `undefined` if it is. */
 export function nameFault(name: string): string | undefined {
   if (RESERVED.has(name)) return "is reserved";
   return NAME.test(name) ? undefined : "is no name: a letter, then up to 63 letters, digits, _ or -";
 }
 
-/** What of a plan has names of its own. */
+/** The parts of a plan that have names. */
 export const NAMED_GROUPS: readonly string[] = ["slots", "flags", "numbers", "modes", "seats", "actions"];
 
-/** Names are looked at on the raw object, since schema libraries drop the dangerous ones in silence. */
+/** Names are checked on the raw object, since schema libraries drop dangerous ones silently. */
 export function badNames(raw: Record<string, unknown>): Finding[] {
   const found: Finding[] = [];
   const look = (value: unknown, place: string) => {

@@ -1,4 +1,4 @@
-/** Stands in place of the reading of plans in a game that was built ahead, and says so. */
+/** Replaces the reading of plans in a game that was built ahead: it throws an error that says so. */
 import { ReacherError } from "./findings.js";
 import type { PlanReading } from "./readShaped.js";
 

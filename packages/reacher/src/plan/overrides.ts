@@ -1,6 +1,6 @@
 /**
- * What one player changed, kept apart from the plan. In: a plan and its overrides. Out: the plan as this player has it, and
- * what of the overrides was not applied as it stands. Nothing that does not fit is thrown away: it is told, and left as it is.
+ * A player's changes, kept apart from the plan. In: a plan and its overrides. Out: the player's own plan, and
+ * the overrides that were not applied as they are. What does not fit is never discarded: it is reported, and kept.
  */
 import { AXIS_ENDS, EACH } from "./reader/reader.js";
 import type { CheckedAction, CheckedPlan } from "./checked.js";
@@ -40,7 +40,7 @@ export type AddressedBy<Address extends string, A extends string> = string exten
   ? Readonly<Record<string, unknown>>
   : { readonly [address in Address]?: unknown };
 
-/** Something in a player's overrides that was not applied as it stands. */
+/** Something in a player's overrides that was not applied as it is. */
 export interface OverrideFault {
   /** `controls.swim.main.up`, `settings.surge.gapMs`; empty for all of them. */
   readonly place: string;
@@ -56,12 +56,12 @@ export interface OverriddenPlan {
   readonly faults: readonly OverrideFault[];
 }
 
-/** How long a player may let releases wait, where the plan does not say. */
+/** The default range of a player's `bounceMs`. */
 export const BOUNCE_MS: Range = [0, 100];
 /** Settings of the whole plan. */
 const WHOLE_SETTINGS = ["bounceMs", "swapSticks", "holds"];
 
-/** The settings that there are, with the kind of value that each takes. */
+/** All settings, with the kind of value that each takes. */
 const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
   style: "style",
   gapMs: "number",
@@ -75,12 +75,12 @@ const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
   perSecond: "number",
   invert: "invert",
 };
-/** What a player may choose where the plan does not say. */
+/** What a player may choose by default. */
 export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
 type Json = Record<string, unknown>;
 
-/** Reads overrides from outside. @throws ReacherError naming the place, where they are none at all */
+/** Reads overrides from outside. @throws ReacherError naming the place, if they are not overrides */
 export function parseOverrides(raw: unknown): Overrides {
   if (!isObject(raw)) throw new ReacherError("overrides are an object that begins with reacherOverrides");
   if (raw["reacherOverrides"] !== 1) {
@@ -98,7 +98,7 @@ export function parseOverrides(raw: unknown): Overrides {
   return raw as unknown as Overrides;
 }
 
-/** @throws ReacherError naming a change that is nested deeper than anything that it could mean */
+/** @throws ReacherError naming a change that is nested too deep */
 function mustBeFlat({ controls = {}, settings = {} }: Overrides): void {
   for (const [field, changes] of Object.entries({ controls, settings }))
     for (const [address, value] of Object.entries(changes))
@@ -120,15 +120,15 @@ export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan
 
 class Applier {
   private readonly faults: OverrideFault[] = [];
-  /** The plan as changed so far; its actions are its own, and grow other one by one. */
+  /** The plan as changed so far: a copy whose actions are replaced one by one. */
   private raw: Plan;
   private readonly slots: readonly string[];
   private readonly lacking: Lacking;
-  /** Actions by the names that they had. */
+  /** Actions by their former names. */
   private readonly renamed = new Map<string, string>();
   private readonly baseActions: ReadonlyMap<string, CheckedAction>;
 
-  /** `isCareful`: the whole plan is read after each change, and not only at the end. */
+  /** `isCareful`: read the whole plan after each change, not only at the end. */
   constructor(
     private readonly plan: Plan,
     private readonly base: CheckedPlan,
@@ -142,7 +142,7 @@ class Applier {
       for (const old of was) this.renamed.set(old, name);
   }
 
-  /** `undefined` where the changes do not go together: then each has to be looked at with care. */
+  /** `undefined` if the changes do not go together: then each has to be tried separately. */
   apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan | undefined {
     const name = this.plan.name ?? "";
     if (plan !== undefined && plan !== name) {
@@ -154,10 +154,10 @@ class Applier {
     }
     const whole = Object.entries(settings).filter(([address]) => !address.includes("."));
     for (const [address, value] of whole) this.wholeSetting(address, value);
-    // Clearing comes last: a key that moves from one slot to another leaves nothing bare on the way.
+    // Clearing comes last, so that a key moved between slots leaves no action bare on the way.
     const given = Object.entries(controls);
     const changes = given.filter(([, value]) => value !== null);
-    // Of a list the last entries are cleared first, so that the others keep their numbers.
+    // Entries of a list are cleared from the last, so that the others keep their numbers.
     const cleared = given.filter(([, value]) => value === null).map(([address]) => address);
     const listOf = (address: string) => address.split(".").slice(0, 2).join(".");
     for (const list of new Set(cleared.map(listOf)))
@@ -167,7 +167,7 @@ class Applier {
         .reverse())
         changes.push([address, null]);
     for (const [address, value] of changes) this.control(address, value);
-    // Those of a slot come last: the narrower beats the wider.
+    // Settings of a slot come last: the narrower overrides the wider.
     const own = Object.entries(settings).filter(([address]) => address.includes("."));
     for (const isOfSlot of [false, true])
       for (const [address, value] of own)
@@ -230,7 +230,7 @@ class Applier {
       this.aside(place, `${name} is a switch, and has no ${end}`);
       return;
     }
-    // The first that no number names: in a list the number of an entry comes before it.
+    // The first part that is not a number: entries of a list have a number before it.
     const named = part.find((one) => !/^\d+$/.test(one));
     const ends: readonly string[] =
       action["kind"] === "vector" ? EACH : ((action["ends"] as string[] | undefined) ?? AXIS_ENDS);
@@ -276,7 +276,7 @@ class Applier {
     }
   }
 
-  /** Takes a changed plan over, if it can run. */
+  /** Accepts a changed plan, if it can run. */
   private take(raw: Plan, place: string): void {
     const read = readPlan(raw, true);
     if (!read.ok) {
@@ -351,7 +351,7 @@ class Applier {
     }
   }
 
-  /** A protected control that an action has, and did not have in the plan. */
+  /** A protected control that a player has given to an action. */
   private guarded(action: CheckedAction): string | undefined {
     const { protected: guarded } = this.base;
     if (guarded.length === 0) return undefined;
@@ -379,11 +379,11 @@ class Applier {
     return nearest;
   }
 
-  /** Takes a changed action over, if the plan can run with it and nothing that is required is left bare. */
+  /** Accepts a changed action, if the plan can run with it and no required action is left bare. */
   private tryOn(name: string, action: Json, place: string): void {
     const read = readPlan(this.withAction(name, action), true);
     if (!read.ok) {
-      // What is no control leaves it bare as well; but that is not what is wrong.
+      // An invalid control leaves it bare as well, but is reported as itself.
       const isBare = read.findings.every(({ id }) => id !== "unknown-control" && id !== "wrong-control");
       const bare = isBare && read.findings.some(({ id }) => id === "required-bare");
       this.aside(place, bare ? `${name} is required; this would leave it bare` : inShort(read.findings));
@@ -407,7 +407,7 @@ class Applier {
     else (this.raw.actions as Record<string, unknown>)[name] = action;
   }
 
-  /** The plan with an action changed; where the whole is read later, the others are there by name and kind alone. */
+  /** The plan with one action changed; if the whole plan is read later, the others are reduced to name and kind. */
   private withAction(name: string, action: Json): Plan {
     const { actions } = this.raw;
     if (this.isCareful) return { ...this.raw, actions: { ...actions, [name]: action } } as unknown as Plan;
@@ -419,7 +419,7 @@ class Applier {
   }
 }
 
-/** Names of actions that an action may speak of: in its sources, and in what it needs. */
+/** The actions that an action may refer to: in its sources, and in its conditions. */
 function namesIn(value: unknown, found = new Set<string>()): Set<string> {
   if (typeof value === "string") found.add(value.replace(/^not /, "").trim()).add(value.split(".")[0]!);
   else if (typeof value === "object" && value !== null)
@@ -427,7 +427,7 @@ function namesIn(value: unknown, found = new Set<string>()): Set<string> {
   return found;
 }
 
-/** Flicks whose stick the player has taken away: they never come, which is the player's choice. */
+/** Flicks whose stick the player has removed: they never fire, which is the player's choice. */
 function lostSticks({ actions }: CheckedPlan): OverrideFault[] {
   const sticks = new Map(
     actions.map((action) => [action.name, action.kind === "switch" ? 0 : action.sticks.length]),
@@ -464,7 +464,7 @@ function byNumber(one: string, other: string): number {
   return one.localeCompare(other, "en", { numeric: true });
 }
 
-/** A slot with one control of it changed; `entry: null` where nothing is left, `undefined` where the address is none. */
+/** A slot with one control changed; `entry: null` if nothing is left, `undefined` if the address is invalid. */
 function withControl(
   given: unknown,
   part: readonly string[],
@@ -524,7 +524,7 @@ function membersOf(entry: unknown): readonly unknown[] {
   return Array.isArray(members) ? members : [];
 }
 
-/** Left for right, in all that is read off a stick; what is pressed down stays where it is. */
+/** Exchanges the left and right sticks; pressing them down stays where it is. */
 function withSticksSwapped(plan: Plan): Plan {
   const other = (name: string) =>
     /^Pad(Left|Right)Stick(X|Y|Up|Down|Left|Right)?$/.test(name)
@@ -543,7 +543,7 @@ function withSticksSwapped(plan: Plan): Plan {
   return withActions(plan, (action) => ({ ...action, from: swap(action["from"]) }));
 }
 
-/** All holds as toggles, where the plan names toggles among the styles that a player may choose. */
+/** All holds as toggles, if the plan lists toggle among the styles that a player may choose. */
 function withToggles(plan: Plan): Plan {
   return withActions(plan, (action) => {
     const { style } = (action["player"] ?? {}) as PlayerFields;
@@ -560,7 +560,7 @@ function withActions(plan: Plan, change: (action: Json) => Json): Plan {
   return { ...plan, actions: Object.fromEntries(actions) } as Plan;
 }
 
-/** A control in place of the one in this entry, which keeps its gesture and its options. */
+/** Replaces the control of an entry, which keeps its gesture and its options. */
 function inPlace(entry: unknown, control: string): unknown {
   if (!isObject(entry)) return control;
   for (const field of ["use", "short", "long", "flick"])
@@ -569,7 +569,7 @@ function inPlace(entry: unknown, control: string): unknown {
   return control;
 }
 
-/** A number of an action, wherever it stands: in the action, or in each of its gestures. */
+/** Sets a number of an action, wherever it is: in the action, or in each of its gestures. */
 function withNumber(action: Json, setting: string, value: number): Json {
   if (setting === "tapMs") return { ...action, [setting]: value };
   if (setting === "everyMs") return { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };

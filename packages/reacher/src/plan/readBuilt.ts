@@ -1,5 +1,5 @@
 /**
- * Reads plans in a game that was built ahead: the author's was checked then, so only what a player may have put in is looked at. In: the
+ * Reads plans in a game that was built ahead: the author's plan was checked then, so only a player's changes are. In: the
  * plan, or the plan with a player's changes. Out: its checked form, or why it cannot run; in fewer words than the whole reader has.
  */
 import { finding } from "./findings.js";
@@ -95,7 +95,7 @@ const ENTRIES: Readonly<Record<string, Check>> = {
 };
 const repeat = optional(object({ everyMs: within(1, 60_000), "*": within(0, 60_000) }));
 
-/** Reads without throwing. `isPlayers`: a player has changed it. */
+/** Reads without throwing. `isPlayers`: the plan has a player's changes. */
 export function readPlan(raw: unknown, isPlayers = false): PlanReading {
   const plan = raw as Plan;
   if (isPlayers)
@@ -111,7 +111,7 @@ export function readPlan(raw: unknown, isPlayers = false): PlanReading {
 
 const NOTHING = "is nothing that a plan could have there";
 
-/** Where a part that a player may change has something that it cannot have. */
+/** The places that a player may change with a value of the wrong shape. */
 function faultIn(action: Readonly<Record<string, unknown>>): string | undefined {
   const entry = ENTRIES[action["kind"] as string]!;
   for (const [slot, given] of Object.entries(action["from"] as object))

@@ -12,7 +12,7 @@ import { findNeedsCircle, readSwitch } from "./reader/switches.js";
 import { readTurn } from "./reader/turns.js";
 import type { Plan, SwitchFields, TurnFields, VectorFields } from "./types.js";
 
-/** What reading a plan gives: the plan, or why it cannot run. */
+/** The result of reading a plan: the plan, or why it cannot run. */
 export type PlanReading =
   | { readonly ok: true; readonly plan: CheckedPlan }
   | { readonly ok: false; readonly findings: readonly Finding[] };
@@ -30,7 +30,7 @@ export function shapedFindings(written: Plan): readonly Finding[] {
   return read.ok ? [] : read.findings;
 }
 
-/** Turns it into its checked form, and collects what it cannot make sense of. */
+/** Turns it into its checked form, and collects findings. */
 function readWhole(reader: Reader): CheckedPlan {
   const { plan } = reader;
   for (const name of Object.keys(plan.flags ?? {})) {

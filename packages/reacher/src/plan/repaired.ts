@@ -1,5 +1,5 @@
 /**
- * A plan without what its schema does not take, so that the rest of it can be read, and all of its faults told at once. In: a plan as it
+ * Repairs a plan that the schema rejects, so that the rest of it can be read and all of its faults reported at once. In: a plan as it
  * came, and the places that are wrong. Out: a copy that has something harmless there. Pure.
  */
 import { NAMED_GROUPS, nameFault } from "./names.js";
@@ -19,7 +19,7 @@ export class RepairedPlan {
     this.raw = copyOf(raw, 0) as Json;
   }
 
-  /** Takes out what is wrong at this place. False where nothing of the plan would be left. */
+  /** Removes what is wrong at this place. False if nothing of the plan would be left. */
   mend(path: Path, isMissing: boolean): boolean {
     const [group, name, field] = path;
     if (group === undefined || (path.length === 1 && group === "actions")) return false;
@@ -33,7 +33,7 @@ export class RepairedPlan {
     return true;
   }
 
-  /** Names that mean nothing are taken out, with all that they name. */
+  /** Removes invalid names, with what they name. */
   dropBadNames(): void {
     const drop = (all: unknown, place: string) => {
       if (typeof all !== "object" || all === null) return;
@@ -93,7 +93,7 @@ export class RepairedPlan {
   }
 }
 
-/** Something harmless in place of an entry, so that those beside it keep their places. */
+/** Something harmless instead of an entry, so that the others keep their positions. */
 function mendEntries(action: Json, [slot, ...rest]: Path): void {
   const from = action["from"] as Json;
   if (slot === undefined || typeof from !== "object" || from === null || Array.isArray(from)) {
@@ -109,7 +109,7 @@ function mendEntries(action: Json, [slot, ...rest]: Path): void {
   else from[slot] = harmless;
 }
 
-/** An entry without the end that is wrong; or one that is nobody's. */
+/** An entry without the wrong end, or with an unused control. */
 function harmlessEntry({ kind }: Json, entry: unknown, end: string | undefined): unknown {
   if (
     (kind === "axis" || kind === "vector") &&

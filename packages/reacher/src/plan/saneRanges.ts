@@ -1,12 +1,12 @@
-/** Where a number of a plan suits most hands and devices. `checkPlan` warns outside; a slider draws the same. */
+/** Ranges of a plan's numbers that suit most hands and devices. `checkPlan` warns outside of them; sliders draw the same. */
 
 export interface SaneRange {
   readonly least: number;
   readonly most: number;
 }
 
-/** Few hands tap twice in less; in more, plain movement does. In ms. */
+/** Few people tap twice within less; within more, plain movement looks like a double tap. In ms. */
 export const SANE_TAP_GAP: SaneRange = { least: 160, most: 400 };
 
-/** Sticks at rest wander by about the least; more than half of the travel cut makes a stick dull. A share of the travel. */
+/** Sticks at rest drift by about the least; a zone of more than half of the travel makes a stick dull. A share of the travel. */
 export const SANE_DEAD_ZONE: SaneRange = { least: 0.03, most: 0.5 };

@@ -77,7 +77,7 @@ const gestures = {
 };
 const anyGesture: v.GenericSchema = v.union([control, ...Object.values(gestures)]);
 
-/** Faults are told of the one gesture that the author meant, not of all that it is not. */
+/** Faults are reported for the one gesture that the author meant, not for every alternative. */
 const switchEntry = v.lazy((entry: unknown): v.GenericSchema => {
   if (typeof entry !== "object" || entry === null) return entry === undefined ? anyGesture : control;
   const meant = Object.keys(gestures).find((key) => Object.hasOwn(entry, key)) as

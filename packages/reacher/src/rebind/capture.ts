@@ -1,38 +1,38 @@
 /**
  * Waits for the control that a player wants at an address. In: raw events, before any seat. Out: one control, or why there
- * is none. May change: which of the layer's interceptors is at work, and so what the game hears.
+ * is none. May change: the layer's interceptor, and so what the game hears.
  *
- * Only a press that begins while it listens counts, and it is done when that press has been let go: neither the click that
- * opened it nor the release of the key that was caught works anything else.
+ * Only a press that begins while it listens counts, and it ends when that press is released: neither the click that
+ * opened it nor the release of the caught key triggers anything else.
  */
 import { findControl, type Control } from "../controls/catalogue.js";
 import type { Held, InputLayer, Interceptor, RawEvent } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import { misfitAt, takesAt } from "./takes.js";
 
-/** From here on a button is pressed and a stick is not at rest; below `LET_GO` they are. */
+/** The value from which a button is pressed and a stick is away from rest; below `LET_GO` they are not. */
 const PRESSED = 0.5;
 const LET_GO = 0.4;
-/** A stick has been moved clearly from here on, and it came from rest or moved by this much. */
+/** A stick was clearly moved if it is beyond this, and came from rest or moved by this much. */
 const MOVED = 0.6;
 const WAY = 0.3;
 const TIMEOUT_MS = 10_000;
-/** What gives up: one control on each device that has a place for it. */
+/** The default controls that cancel, one on each device that has a suitable one. */
 export const CANCEL_WITH: readonly string[] = ["Escape", "PadCenterLeft"];
 
-/** What a capture is to do. */
+/** The options of a capture. */
 export interface CaptureOptions {
-  /** Where the control is to stand: `kick.main`, `swim.pad.up`. It decides which controls are taken. */
+  /** The address of the new control: `kick.main`, `swim.pad.up`. It decides which controls are accepted. */
   readonly address: string;
   /** Whose devices are listened to. @default the first seat */
   readonly seat?: string;
-  /** Takes fewer controls than the address could. @default all that fit */
+  /** Accepts fewer controls than the address does. @default all that fit */
   readonly accept?: (control: Control) => boolean;
   /** Controls that give up, and so cannot be caught. @default Escape, PadCenterLeft */
   readonly cancelWith?: readonly string[];
   /** How long it waits, in ms of the layer's time; Infinity waits for ever. @default 10000 */
   readonly timeoutMs?: number;
-  /** Called whenever what is to be shown has changed. */
+  /** Called whenever the state has changed. */
   readonly onProgress?: (progress: CaptureProgress) => void;
 }
 
@@ -44,7 +44,7 @@ export interface CaptureProgress {
   readonly letGo: readonly string[];
   /** What has been caught. */
   readonly control: string | undefined;
-  /** What was pressed last and cannot stand here, with the reason. */
+  /** The last press that is not accepted here, with the reason. */
   readonly refused: { readonly control: string; readonly why: string } | undefined;
 }
 
@@ -53,19 +53,19 @@ export type Captured =
   | { readonly control: string }
   | { readonly control: null; readonly why: "cancelled" | "timeout" | "lost" | "replaced" };
 
-/** A capture at work. */
+/** A running capture. */
 export interface Capture {
   readonly progress: CaptureProgress;
-  /** What is left of the time, in ms. */
+  /** The time left, in ms. */
   readonly leftMs: number;
   /** Resolves once, when it is over. It never rejects. */
   readonly done: Promise<Captured>;
-  /** Gives up. */
+  /** Cancels it. */
   cancel(): void;
 }
 
 /**
- * Begins to wait for a control. A layer has one capture at a time: a second one ends the first. Meanwhile no action of the
+ * Waits for a control. A layer has one capture at a time: a second one ends the first. Meanwhile no action of the
  * game hears keyboard, mouse or the seat's pad; other players' pads play on.
  * @throws ReacherError if the plan has no such address, or no such seat
  */
@@ -89,9 +89,9 @@ class Listening implements Capture, Interceptor {
   /** Values away from rest, by pad and control; and those of them that were so from the start. */
   private readonly values = new Map<string, Held>();
   private readonly old = new Set<string>();
-  /** What the sticks were at when it began: a drifting one is not moved by drifting on. */
+  /** The sticks' values when it began, so that a drifting stick does not count as moved. */
   private readonly rests = new Map<string, number>();
-  /** The raw controls that have to be let go before what was caught counts. */
+  /** The raw controls that have to be released before the caught one counts. */
   private caught:
     { readonly control: string; readonly parts: readonly string[]; readonly pad: number } | undefined;
 
@@ -231,7 +231,7 @@ function keyOf({ control, pad }: { readonly control: string; readonly pad: numbe
   return `${control} ${pad}`;
 }
 
-/** What a moved axis can stand for: its side, the stick, itself. */
+/** The controls that a moved axis can mean: its side, the stick, itself. */
 function namesOfAxis(control: string, value: number): string[] {
   const stick = /^(Pad(?:Left|Right)Stick)([XY])$/.exec(control);
   if (stick === null) return [control];
@@ -240,7 +240,7 @@ function namesOfAxis(control: string, value: number): string[] {
   return [`${name}${side}`, name!, control];
 }
 
-/** What a pressed button can stand for: itself, and the direction pad that it is a part of, or two sides of that. */
+/** The controls that a pressed button can mean: itself, and the direction pad that it is a part of, or two sides of that. */
 function namesOfButton(control: string): string[] {
   const way = /^PadDpad(Up|Down|Left|Right)$/.exec(control)?.[1];
   if (way === undefined) return [control];

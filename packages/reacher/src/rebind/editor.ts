@@ -1,6 +1,6 @@
 /**
- * A player's changes while they are being made. In: one change after another. Out: the overrides as they now are, and the
- * plan with them. May change: those, and the list of what can be undone.
+ * An editor of a player's changes. In: one change after another. Out: the present overrides, and the
+ * plan with them. May change: those, and the undo list.
  */
 import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
@@ -9,17 +9,17 @@ import { rebind, resetTo, type Choice, type Rebinding } from "./rebind.js";
 /** How many changes can be undone. */
 const MOST_UNDONE = 100;
 
-/** A player's changes, to be changed further. */
+/** An editor of a player's changes. */
 export interface OverridesEditor {
-  /** Only what differs from the plan; what did not fit is in it too, so that nothing is lost by saving it. */
+  /** Only what differs from the plan; changes that did not fit are included, so that saving loses nothing. */
   readonly overrides: Overrides;
-  /** The plan as the player has it. */
+  /** The player's own plan. */
   readonly plan: Plan;
-  /** What of the overrides does not fit the plan. */
+  /** The overrides that do not fit the plan. */
   readonly faults: readonly OverrideFault[];
   /** How many changes can be undone. */
   readonly undoable: number;
-  /** Puts a control at an address. What clashes is told, and changes nothing until `choice` says what to do. */
+  /** Puts a control at an address. A clash is reported, and changes nothing until `choice` says what to do. */
   rebind(address: string, control: string, choice?: Choice): Rebinding;
   /** Leaves an address without a control. A required action is never left bare. */
   clear(address: string): Rebinding;
@@ -28,13 +28,13 @@ export interface OverridesEditor {
    * Several changes of one setting in a row, as of a slider, are undone together.
    */
   set(address: string, value: unknown): OverrideFault | undefined;
-  /** Several settings and controls in one change: a preset. What does not fit is told, the rest is taken over. */
+  /** Several settings and controls in one change: a preset. What does not fit is reported, the rest is applied. */
   merge(changes: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[];
   /** Back to what the plan says: one address, an action, a slot (`*.main`), all (`*`). */
   reset(what: string): void;
-  /** Puts other overrides in place of all: an imported file, another player's. It can be undone. @throws ReacherError if they are none */
+  /** Replaces all overrides: by an imported file, another player's. It can be undone. @throws ReacherError if they are not overrides */
   replace(overrides: unknown): readonly OverrideFault[];
-  /** Takes the last change back. False where there is none. */
+  /** Undoes the last change. False if there is none. */
   undo(): boolean;
   /** Calls `fn` after each change. Returns a function that stops it. */
   onChange(fn: (overrides: Overrides) => void): () => void;
@@ -43,7 +43,7 @@ export interface OverridesEditor {
 /**
  * Begins to change a player's overrides.
  * @throws PlanError if the plan cannot run
- * @throws ReacherError if `overrides` are none
+ * @throws ReacherError if `overrides` are not overrides
  */
 export function editOverrides(plan: Plan, overrides?: unknown): OverridesEditor {
   return new Editor(plan, overrides === undefined ? bare(plan) : parseOverrides(overrides));
@@ -74,7 +74,7 @@ export function upToDate(plan: Plan, overrides: Overrides): Overrides {
         const now = rest.length > 0 ? names.get(action) : undefined;
         if (now === undefined) return [[address, value]];
         const at = [now, ...rest].join(".");
-        // Written by both versions: the newer one counts.
+        // If both the old and the new name occur, the new one counts.
         return own.has(at) ? [] : [[at, value]];
       }),
     );
@@ -95,7 +95,7 @@ class Editor implements OverridesEditor {
   plan!: Plan;
   faults!: readonly OverrideFault[];
   private readonly past: Overrides[] = [];
-  /** The setting that the last change was of. */
+  /** The setting that was changed last. */
   private lastSet: string | undefined;
   private readonly listeners = new Set<(overrides: Overrides) => void>();
 
@@ -131,7 +131,7 @@ class Editor implements OverridesEditor {
     const fault = applyOverrides(this.written, after).faults.find(
       ({ place }) => place === `settings.${address}`,
     );
-    // A slider that is dragged is one change.
+    // Dragging a slider is one change.
     if (fault === undefined) this.become(after, address);
     return fault;
   }

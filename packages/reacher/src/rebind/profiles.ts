@@ -1,8 +1,8 @@
 /**
- * Players' settings, kept: one profile for each player, by name. In: overrides to save, and what other tabs have saved. Out:
+ * Stores players' settings: one profile for each player, by name. In: overrides to save, and what other tabs have saved. Out:
  * the overrides of the profile in use. May change: the store, and which profile is in use.
  *
- * Whatever the store does, the game goes on: the last good settings stay in use, and each kind of trouble is told once.
+ * Whatever the store does, the game goes on: the last good settings stay in use, and each kind of fault is reported once.
  */
 import { ReacherError } from "../plan/findings.js";
 import { parseOverrides, type Overrides } from "../plan/overrides.js";
@@ -14,11 +14,11 @@ const LONGEST_NAME = 60;
 /** Where unreadable settings are kept. */
 const ASIDE = " (unreadable";
 
-/** Trouble with the store. It is told once, until the same thing has worked again. */
+/** A fault of the store. It is reported once, until the same operation has worked again. */
 export interface ProfileFault {
   /** `refused`: the store does not answer, or is full. `unreadable`: what it holds are no overrides. */
   readonly what: "refused" | "unreadable";
-  /** For the player: what happened, what goes on, and what to do. */
+  /** A message for the player: what happened, what still works, and what to do. */
   readonly message: string;
   readonly cause: unknown;
 }

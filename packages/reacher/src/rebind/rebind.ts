@@ -1,6 +1,6 @@
 /**
- * One change of a player's keys. In: a plan, the player's overrides, an address and the control that is to stand there. Out:
- * the overrides after it, or who else uses the control. Nothing changes where the player has yet to choose.
+ * One change of a player's keys. In: a plan, the player's overrides, an address and the new control. Out:
+ * the overrides after it, or who else uses the control. Nothing changes while the player has yet to choose.
  */
 import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -15,7 +15,7 @@ import type { Plan } from "../plan/types.js";
 /** What to do where the control is used already: exchange the two, take it, let both have it, or change nothing. */
 export type Choice = "swap" | "take" | "both" | "refuse";
 
-/** Somebody else who uses a control while the changed action can be live. */
+/** Another use of a control, of an action that can be live at the same time. */
 export interface Clash {
   readonly action: string;
   /** Where: `snip.main`. */
@@ -25,13 +25,13 @@ export interface Clash {
   readonly otherSeat: boolean;
 }
 
-/** What came of a change. */
+/** The result of a change. */
 export interface Rebinding {
-  /** The overrides after the change; those from before where it was not made. */
+  /** The overrides after the change; unchanged if it was not made. */
   readonly overrides: Overrides;
   readonly changed: boolean;
   readonly clashes: readonly Clash[];
-  /** Why it was not made, where no choice would help: no such address, a required action left bare. */
+  /** Why it was not made, if no choice would help: no such address, a required action left bare. */
   readonly fault?: OverrideFault;
 }
 
@@ -47,7 +47,7 @@ export function rebind(
   choice: Choice = "refuse",
 ): Rebinding {
   const before = applyOverrides(plan, overrides);
-  // What was faulty here before is judged anew.
+  // An earlier fault here is checked again.
   const elsewhere = before.faults
     .map(({ place }) => place)
     .filter((place) => place !== `controls.${address}`);
@@ -65,7 +65,7 @@ export function rebind(
   const changes: [string, string | null][] = [[address, control]];
   if (choice !== "both") {
     const was = controlAt(before.plan, address);
-    // Of several that use it only one can have what stood here; the others are cleared.
+    // Of several that use it, only one can get the control from here; the others are cleared.
     clashes.forEach((clash, n) => changes.push([clash.address, choice === "swap" && n === 0 ? was : null]));
   }
   const after = withControls(overrides, changes);
@@ -81,7 +81,7 @@ export function choicesFor(plan: Plan, overrides: Overrides, address: string, co
   );
 }
 
-/** A key that the browser or the system takes from every page; a plan that has it all the same knows what it does. */
+/** A key that the browser or the system takes from every page; a plan that uses it anyway does so on purpose. */
 function takenKey(plan: Plan, address: string, control: string): OverrideFault | undefined {
   const why = browserKey(control);
   if (why === undefined || placed(plan).some((one) => one.control.name === control)) return undefined;
@@ -173,15 +173,15 @@ function at(all: readonly Placed[], address: string): Placed | undefined {
   );
 }
 
-/** Whether one press works both: in the same way, or at once for one switch while it begins a gesture of another. */
+/** Whether one press triggers both: in the same way, or directly for one switch while it begins a gesture of another. */
 function fireTogether(one: Placed, other: Placed): boolean {
   if (one.pattern === other.pattern) return true;
   const [plain, gesture] = one.pattern === "press" ? [one, other] : [other, one];
-  // A chord takes its press and a series shares it; a movement goes on beside any gesture; what waits is let through or claimed.
+  // A chord takes its press and a series shares it; a movement works beside any gesture; a waiting press is let through or claimed.
   return plain.plain && plain.action.kind === "switch" && /^(taps|short|long)/.test(gesture.pattern);
 }
 
-/** Who else uses the control at this address in the same way, while both can be live. */
+/** The other uses of the control at this address, in the same way, while both can be live. */
 export function clashesAt(written: Plan, address: string): Clash[] {
   const plan = resolvePlan(written);
   const all = placed(written);

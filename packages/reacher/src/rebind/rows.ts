@@ -1,6 +1,6 @@
 /**
  * A player's keys as the table of a settings screen: a row for each action, a column for each slot. In: a plan and overrides.
- * Out: what stands where, what was changed, and who clashes. Pure.
+ * Out: the control at each address, what was changed, and clashes. Pure.
  */
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction } from "../plan/checked.js";
@@ -20,15 +20,15 @@ export interface Cell {
   readonly part: string | undefined;
   /** What joins it to the cell before it: `or` another way, `+` held together with it, `then` pressed after it; else empty. */
   readonly joint: "" | "or" | "+" | "then";
-  /** What stands there, `null` where nothing does. */
+  /** The control there, `null` if there is none. */
   readonly control: string | null;
-  /** The same in words, its gesture with it: "double tap D". Empty where nothing stands there. */
+  /** The same in words, including its gesture: "double tap D". Empty if there is none. */
   readonly text: string;
   /** Whether a control can be put here: a double tap in any direction has no key of its own. */
   readonly bindable: boolean;
   /** Whether it differs from the plan. */
   readonly changed: boolean;
-  /** Who else uses the control where both can be live. */
+  /** Other uses of the control while both can be live. */
   readonly clashes: readonly Clash[];
 }
 

@@ -8,8 +8,8 @@ export interface TextStore {
   /** The text of this name, `undefined` where there is none. */
   read(name: string): Promise<string | undefined>;
   /**
-   * Changes a text in one go: nobody else changes it between the reading and the writing. `change` gets the text as it is and
-   * gives the one that is to be, `undefined` for none. What it throws changes nothing.
+   * Changes a text atomically: nobody else changes it between reading and writing. `change` gets the present text and
+   * returns the new one, `undefined` for none. If it throws, nothing changes.
    */
   change(name: string, change: (before: string | undefined) => string | undefined): Promise<void>;
   /** The names of all texts, in order. */

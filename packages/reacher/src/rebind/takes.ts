@@ -1,4 +1,4 @@
-/** Which controls can stand at an address. In: a plan and an address. Out: the devices and kinds of controls it takes. Pure. */
+/** Which controls an address accepts. In: a plan and an address. Out: the devices and kinds of controls. Pure. */
 import { findControl, type Control, type ControlFamily, type Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { browserKey, SLOT_TAKES } from "../plan/checks/devices.js";
@@ -10,13 +10,13 @@ import type { Plan } from "../plan/types.js";
 /** What can be pressed, or be one end of a movement. */
 const PRESSED: readonly ControlFamily[] = ["key", "button", "trigger", "half"];
 
-/** What an address takes. */
+/** The controls that an address accepts. */
 export interface Takes {
   readonly families: readonly ControlFamily[];
   readonly devices: readonly Device[];
 }
 
-/** What stands at an address can be. @throws ReacherError if the plan has no such action or slot */
+/** The controls that an address accepts. @throws ReacherError if the plan has no such action or slot */
 export function takesAt(written: Plan, address: string): Takes {
   const plan = resolvePlan(written);
   const [name = "", slotName = "", ...parts] = address.split(".");
@@ -34,7 +34,7 @@ export function takesAt(written: Plan, address: string): Takes {
   return { families: action.kind === "turn" ? ["stick"] : ["stick", "dpad"], devices };
 }
 
-/** Why a control cannot stand at an address, or `undefined` where it can. */
+/** Why an address does not accept a control, or `undefined` if it does. */
 export function misfitAt(plan: Plan, address: string, name: string): string | undefined {
   const control = findControl(name);
   if (control === undefined) return `${name} is no control`;

@@ -1,4 +1,4 @@
-/** What an entry asks of the player's hands, in words. In: an entry and labels. Out: text, with each control apart. Pure. */
+/** Describes how to perform an entry, in words. In: an entry and labels. Out: text, with each control separate. Pure. */
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
 

@@ -1,4 +1,4 @@
-/** The controls of actions in their places, as the rules of `check` look at them. In: actions. Out: bindings. Pure. */
+/** Bindings: the controls of actions, as the rules of `check` compare them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedEntry, CheckedPlan } from "../checked.js";
 import type { FindingId } from "../findings.js";
@@ -7,7 +7,7 @@ import { ORDINALS } from "../names.js";
 /** Takes a finding. */
 export type Report = (id: FindingId, place: string, message: string) => void;
 
-/** One control in its place. */
+/** One control at one address. */
 export interface Binding {
   /** Whether every press of it counts at once: no gesture, and nothing that waits for one. */
   readonly plain: boolean;
@@ -16,7 +16,7 @@ export interface Binding {
   /** Whether it is to be pressed several times in a row. */
   readonly tapped?: boolean;
   readonly place: string;
-  /** Where a player's change of it stands: `swim.main.up`, `flash.pad.first`. */
+  /** Its address in a player's changes: `swim.main.up`, `flash.pad.first`. */
   readonly address: string;
   readonly slot: string;
   readonly control: Control;
@@ -69,12 +69,12 @@ export function isUnbound(action: CheckedAction): boolean {
   return others.length === 0 && action.sticks.length === 0;
 }
 
-/** Whether two actions can be live at one time. A mode that covers all is above or below, never beside. */
+/** Whether two actions can be live at the same time. A mode that covers all is above or below others, never beside them. */
 export function meet(one: CheckedAction, other: CheckedAction): boolean {
   return one.in.length === 0 || other.in.length === 0 || one.in.some((mode) => other.in.includes(mode));
 }
 
-/** The same, where a mode that covers nothing may stand above another one. */
+/** The same, if a mode that covers nothing may be above another one. */
 export function canMeet(plan: CheckedPlan, one: CheckedAction, other: CheckedAction): boolean {
   const open = new Set(plan.modes.filter(({ covers }) => covers === "none").map(({ name }) => name));
   return meet(one, other) || one.in.some((mode) => open.has(mode)) || other.in.some((mode) => open.has(mode));

@@ -1,8 +1,8 @@
-/** A plan's actions and entries by their names, looked up again and again by the rules of `check`. In: a plan. Out: look-ups. Pure. */
+/** An index of a plan's actions and entries, for the rules of `check`. In: a plan. Out: look-ups. Pure. */
 import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source } from "../checked.js";
 import { bindingsOf, meet, type Binding } from "./bindings.js";
 
-/** An entry, and whose it is. */
+/** An entry, and its action. */
 export interface OwnedEntry {
   readonly action: CheckedSwitch;
   readonly entry: CheckedEntry;

@@ -7,7 +7,7 @@ import { ORDINALS } from "../names.js";
 import type { Reader } from "./reader.js";
 import { readShape, readThreshold } from "./shapes.js";
 
-/** A square diagonal, which is as long as a movement gets. */
+/** The length of a square diagonal, the longest movement. */
 const LONGEST = Math.SQRT2;
 
 /** The default of an ease. */
@@ -94,7 +94,7 @@ function wayOfPart(part: string): Direction {
   return part.slice("PadDpad".length).toLowerCase() as Direction;
 }
 
-/** Which end of an axis a part of half a direction pad is; up and down as the plan's \`yAxis\` has them. */
+/** The end of an axis that a part of half a direction pad presses; up and down by the plan's \`yAxis\`. */
 function axisWay({ plan }: Reader, { name }: Control, part: number): Direction {
   const isTurned = name === "PadDpadY" && plan.yAxis === "down";
   return (part === 0) === isTurned ? "right" : "left";

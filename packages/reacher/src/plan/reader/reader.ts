@@ -1,5 +1,5 @@
 /**
- * A plan while it is read: what all of its parts ask for, and the list of what is wrong. In: names as a plan has them. Out: controls,
+ * The context of reading a plan: look-ups for all of its parts, and the list of findings. In: names as a plan has them. Out: controls,
  * sources, conditions; `undefined` where a name means nothing. May change: the findings, and the slots of a plan that declares none.
  */
 import { findControl, type Control } from "../../controls/catalogue.js";
@@ -32,16 +32,16 @@ export class Reader {
     string,
     { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }
   >;
-  /** Flags, and actions that are so or not so: what `needs` and the rules of a pace may name. */
+  /** Conditions: flags and actions, which `needs` and the rules of a pace may name. */
   private readonly conditions: ReadonlySet<string>;
   private readonly movements: readonly string[];
-  /** By control: the least `afterMs` of its long presses. */
+  /** By control: the shortest `afterMs` of its long presses. */
   private longs: ReadonlyMap<string, number> | undefined;
   private suggestions = 0;
 
   constructor(
     readonly plan: Plan,
-    /** Whether a player has changed it. */
+    /** Whether it has a player's changes. */
     private readonly isPlayers = false,
   ) {
     this.slots = new Map(
@@ -58,12 +58,12 @@ export class Reader {
       .map(([name]) => name);
   }
 
-  /** `; did you mean X?`. A plan with a thousand wrong names is not helped by a thousand guesses, which take their time. */
+  /** `; did you mean X?`. Only for the first wrong names: guesses are slow, and nobody reads a thousand of them. */
   private didYouMean(word: string, known: Iterable<string>): string {
     return this.suggestions++ < MOST_SUGGESTIONS ? didYouMean(word, known) : "";
   }
 
-  /** The `afterMs` of a control's long press, at which shorts on it end; `undefined` where it has none. */
+  /** The `afterMs` of a control's long press, which limits shorts on it; `undefined` if it has none. */
   longOn(control: string): number | undefined {
     this.longs ??= longsOf(this.plan);
     return this.longs.get(control);
@@ -93,20 +93,20 @@ export class Reader {
     return undefined;
   }
 
-  /** The names of a movement's ends; `undefined` where it is none. */
+  /** The names of a movement's ends; `undefined` if it is not a movement. */
   endsOf(action: string): readonly string[] | undefined {
     const found = Object.hasOwn(this.plan.actions, action) ? this.plan.actions[action] : undefined;
     if (found?.kind === "vector") return EACH;
     return found?.kind === "axis" ? ((found as AxisFields).ends ?? AXIS_ENDS) : undefined;
   }
 
-  /** Where an end of this name leads; `undefined` where there is none. */
+  /** The direction of the end with this name; `undefined` if there is none. */
   wayOf(action: string, end: string): Direction | undefined {
     const ends = this.endsOf(action)!;
     return (ends === EACH ? EACH : AXIS_WAYS)[ends.indexOf(end)];
   }
 
-  /** Whether any slot of a vector has a stick. Where a player has changed the plan, that is the player's affair. */
+  /** Whether any slot of a vector has a stick. With a player's changes that is up to the player. */
   hasStick(action: string): boolean {
     if (this.isPlayers) return true;
     const { from } = this.plan.actions[action] as VectorFields;
@@ -128,7 +128,7 @@ export class Reader {
     return names;
   }
 
-  /** The entries of an action, each with its address; slots not declared are reported, or made where the plan declares none. */
+  /** The entries of an action, each with its address; undeclared slots are reported, or created if the plan declares none. */
   entries<T>(action: string, from: Readonly<Record<string, T | readonly T[]>>): FoundEntry<T>[] {
     return Object.entries(from).flatMap(([slot, given]) => {
       const place = `actions.${action}.from.${slot}`;
@@ -221,10 +221,10 @@ export class Reader {
 /** More guesses than anybody reads. */
 const MOST_SUGGESTIONS = 20;
 
-/** How long a long press lasts where the plan does not say. */
+/** The default length of a long press, in ms. */
 export const LONG_MS = 400;
 
-/** By control: when its long presses fire, the first of them. */
+/** By control: when the first of its long presses fires. */
 function longsOf(plan: Plan): Map<string, number> {
   const longs = new Map<string, number>();
   for (const action of Object.values(plan.actions)) {
@@ -238,10 +238,10 @@ function longsOf(plan: Plan): Map<string, number> {
   return longs;
 }
 
-/** What a control is to serve. */
+/** The use of a control. */
 type Use = Kind | "end";
 
-/** Why this control cannot serve this use, or `undefined` where it can. */
+/** Why this control does not suit this use, or `undefined` if it does. */
 function misfit(control: Control, use: Use): string | undefined {
   const { name, family } = control;
   if (use === "turn") {

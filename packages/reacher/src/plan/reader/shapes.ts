@@ -1,16 +1,16 @@
-/** Reads what is made of a raw value: dead zone, curve and gain, and from where on it is a press. */
+/** Reads shapes: dead zone, curve, gain, and thresholds. */
 import type { Control } from "../../controls/catalogue.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { CheckedShape } from "../checked.js";
 import type { Curve, Shape, Threshold } from "../types.js";
 import type { Reader } from "./reader.js";
 
-/** The release where only the press is given, as a share of it. */
+/** The default release threshold, as a share of the press threshold. */
 const RELEASE_SHARE = RELEASE_BELOW / PRESS_FROM;
 
 const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
-/** How strongly, and which way round: what an action and its entry say of that multiplies. Of one axis any turns it round. */
+/** Gain and inversion of an action and its entry, multiplied. A one-dimensional control is inverted by any axis. */
 export function combined(common: Shape | undefined, own: Shape | undefined, one = false) {
   const turns = (way: "x" | "y") =>
     [common?.invert, own?.invert].filter((invert) =>
@@ -31,7 +31,7 @@ export function readShape(
   const zone = control.family === "trigger" ? DEFAULT_ZONE.trigger : DEFAULT_ZONE.stick;
   const inner = shape.deadZone.inner ?? zone.inner;
   const outer = shape.deadZone.outer ?? zone.outer;
-  // A hundredth of travel is the least that anybody can steer in.
+  // At least a hundredth of the travel must remain to steer in.
   if (inner + outer > 0.99) {
     const action = place.split(".").slice(0, 2).join(".");
     const already = reader.findings.some(

@@ -4,7 +4,7 @@ import type { FlickEntry, SwitchEntry, SwitchFields } from "../types.js";
 import { LONG_MS, type Reader } from "./reader.js";
 import { readThreshold } from "./shapes.js";
 
-/** How long a flick takes at most where the plan does not say. */
+/** The default maximum length of a flick, in ms. */
 const FLICK_MS = 80;
 
 export function readSwitch(reader: Reader, name: string, action: SwitchFields): CheckedSwitch {
@@ -53,7 +53,7 @@ export function readSwitch(reader: Reader, name: string, action: SwitchFields): 
   };
 }
 
-/** An entry without its address; `undefined` where a source in it is none. */
+/** An entry without its address; `undefined` if a source in it is invalid. */
 function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
   if (typeof entry === "string")
     return withSources(reader, { kind: "plain", waits: false }, [entry], [place]);
@@ -121,7 +121,7 @@ function readEntry(reader: Reader, entry: SwitchEntry, place: string) {
   return withSources(reader, { kind: "series", gapMs: entry.gapMs ?? 250 }, of, places);
 }
 
-/** What is thrown has to be a stick. */
+/** Only a stick can be flicked. */
 function readFlick(reader: Reader, { flick, withinMs = FLICK_MS }: FlickEntry, place: string) {
   const read = withSources(reader, { kind: "flick", withinMs }, [flick], [`${place}.flick`]);
   const source = read?.of[0];
@@ -148,7 +148,7 @@ function withSources<G extends object>(
   return of.every((source) => source !== undefined) ? { ...what, of } : undefined;
 }
 
-/** A switch that needs itself, by whatever way, could never settle. A chain of needs may be as long as the plan: it is walked. */
+/** A switch that needs itself, directly or not, could never settle. A chain of needs may be as long as the plan, so this does not recurse. */
 export function findNeedsCircle(reader: Reader, actions: readonly CheckedAction[]): void {
   const needs = new Map(
     actions.map((action) => [
