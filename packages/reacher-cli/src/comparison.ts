@@ -1,5 +1,5 @@
 /**
- * What two plans make of the same input. In: the plans, and the entries of a trace. Out: the stretches of switches that
+ * Compares two plans on the same input. In: the plans, and the entries of a trace. Out: the ranges of switches that
  * differ, and for each movement how long it differs, and where most. Pure.
  */
 import type { RunnablePlan } from "./planFile.js";
@@ -119,7 +119,7 @@ class MovingSum {
   }
 }
 
-/** One plan at work. May change: its replay, and what that has given so far. */
+/** One plan's replay. May change: that, and its results so far. */
 class Side {
   readonly running: Replay;
   readonly stretches = new Map<string, Stretch[]>();
@@ -165,7 +165,7 @@ interface Pair {
   readonly second: Stretch | null;
 }
 
-/** Stretches that only one has, or that begin or end at other moments; what overlaps belongs together. */
+/** Ranges that only one plan has, or that begin or end at other moments; overlapping ones are paired. */
 function differing(first: readonly Stretch[], second: readonly Stretch[]): Pair[] {
   const pairs: Pair[] = [];
   let n = 0;
@@ -200,7 +200,7 @@ function moving(row: NowRow | undefined, action: string): Moving | null {
   return reading === undefined || "on" in reading ? null : reading;
 }
 
-/** What a game makes its speed of. */
+/** The values that a game moves by. */
 const PARTS = ["vx", "vy", "value", "dx", "dy"];
 
 /** How far two readings of a movement are apart, in the plan's own units; another gait is a difference too. */

@@ -1,11 +1,11 @@
-/** What can end a command, and how it is told. */
+/** The errors that end a command, and how they are reported. */
 
 /** Wrong use, or input that cannot be read: exit code 2. */
 export class UseError extends Error {
   override name = "UseError";
 }
 
-/** What was asked for was done, and the answer is bad: exit code 1. */
+/** The command ran, and the answer is bad: exit code 1. */
 export class BadAnswer extends Error {
   override name = "BadAnswer";
 }

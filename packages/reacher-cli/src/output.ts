@@ -11,7 +11,7 @@ export function print(line = ""): void {
 }
 
 export function printJson(row: unknown): void {
-  // What JSON leaves as it is may still be a sign that moves a terminal's cursor.
+  // JSON does not escape every character that a terminal obeys.
   print(JSON.stringify(row).replace(/[\u007f-\u009f]/g, escapedSign));
 }
 
@@ -32,13 +32,13 @@ const colourful =
   (Boolean(process.env["FORCE_COLOR"]) || (process.stdout.isTTY === true && process.env["TERM"] !== "dumb"));
 const pc = colors.createColors(colourful);
 
-/** Stands for the escape of our own colours until a line is written: nobody else knows it. */
+/** A secret placeholder for the escape sequences of our own colours until a line is written. */
 const OWN = `\uE000${Math.random().toString(36).slice(2)}\uE001`;
 
-/** Signs that a terminal obeys, and those that turn the direction of a text; a line's end is a line's end. */
+/** Control characters, and those that change the direction of text; line ends are kept. */
 const OBEYED = /[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]/gu;
 
-/** Our own colours; all other signs that a terminal would obey are shown as they would be written in JSON. */
+/** Restores our own colours; all other control characters are shown escaped as in JSON. */
 export function forTerminal(text: string): string {
   return text.replace(OBEYED, (sign) => (sign === "\n" ? sign : escapedSign(sign))).replaceAll(OWN, "\u001b");
 }

@@ -80,7 +80,7 @@ function runnable(written: Plan): RunnablePlan {
   return { ...resolvePlan(written), written };
 }
 
-/** Reads a plan as a player has it; what of the changes does not fit is noted. @throws UseError, or BadAnswer with the plan's errors */
+/** Reads a plan with a player's changes; changes that do not fit are noted. @throws UseError, or BadAnswer with the plan's errors */
 export async function readPlayersPlan(
   planFile: string,
   overrides: string | undefined,

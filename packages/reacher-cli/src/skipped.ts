@@ -1,4 +1,4 @@
-/** What of a trace a plan had no use for, as notes beside the answer. */
+/** Notes about lines of a trace that a plan has no use for. */
 import type { Replay } from "reacher/trace";
 import { count, note } from "./output.js";
 

@@ -54,7 +54,7 @@ export async function compare(
   return 0;
 }
 
-/** What came of an action in all traces. */
+/** The result for an action in all traces. */
 class Sum {
   readonly times = { first: 0, second: 0 };
   private readonly only = { first: 0, second: 0 };
@@ -134,7 +134,7 @@ function painted(cell: string): (text: string) => string {
 
 const NOTHING = "-";
 
-/** What one plan makes of it. */
+/** The state by one plan. */
 function cell(one: Difference, side: "first" | "second", plan: RunnablePlan): string {
   const here = one[side];
   if (here === null) return NOTHING;
@@ -143,7 +143,7 @@ function cell(one: Difference, side: "first" | "second", plan: RunnablePlan): st
   return readingText(here as Moving, action?.kind === "vector" && action.pace !== undefined);
 }
 
-/** `on for 300.0 ms`, with the moment where that is another than the line's, and the pulses that it gave. */
+/** `on for 300.0 ms`, with the moment if that differs from the line's, and its pulses. */
 function stretchText({ on, off, pulses }: Stretch, at: number): string {
   const from = on === at ? "on" : `on from ${on.toFixed(1)}`;
   const lasts = off === undefined ? "to the end" : `for ${(off - on).toFixed(1)} ms`;

@@ -33,7 +33,7 @@ export async function tryPlan(file: string, traces: readonly string[], options: 
   const bench = new Bench(resolve(file), traces);
   const server = createServer((request, response) => void bench.answer(request, response));
   const address = await listen(server, options.port ?? 0).catch((error: unknown) => {
-    // What watches the file would keep the command alive.
+    // The file watcher would keep the command alive.
     bench.close();
     throw error;
   });
@@ -87,7 +87,7 @@ const SMALL_PLAN = `{
 }
 `;
 
-/** What the page asks for. May change: the plan's file and its version, new traces. */
+/** Answers the page's requests. May change: the plan's file and its version, new traces. */
 class Bench {
   address = "";
   private readonly token = randomBytes(24).toString("base64url");
@@ -113,7 +113,7 @@ class Bench {
     this.text = readOrBegin(file);
     this.traces = traces.map((trace) => ({ name: basename(trace), text: readTrace(trace) }));
     try {
-      // The folder: an editor that saves by renaming leaves a file's own watcher behind.
+      // Watches the folder, since an editor that saves by renaming detaches a file's own watcher.
       this.watcher = watch(dirname(file), (_, name) => {
         if (name !== null && name !== basename(file)) return;
         clearTimeout(this.settling);
@@ -133,7 +133,7 @@ class Bench {
   async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     response.setHeader("x-content-type-options", "nosniff");
     response.setHeader("referrer-policy", "no-referrer");
-    // Another site's name for this machine is another site.
+    // A request under another host name comes from another site.
     if (request.headers.host !== new URL(this.address).host)
       return refuse(response, 403, "this host is not served");
     const { pathname } = new URL(request.url ?? "/", this.address);
@@ -160,7 +160,7 @@ class Bench {
     else this.saveTrace(body.text, response);
   }
 
-  /** Only the page itself writes: it has the token, and no other site's page has its origin. */
+  /** Only the page itself may write: it has the token and the right origin. */
   private mayWrite({ headers }: IncomingMessage): string | undefined {
     if (headers.origin !== undefined && `${headers.origin}/` !== this.address)
       return "writing is for the workbench's own page";
@@ -245,7 +245,7 @@ class Bench {
     response.on("close", () => this.listeners.delete(response));
   }
 
-  /** Looks whether the file is still what was last seen of it, and tells the pages where it is not. */
+  /** Checks whether the file has changed, and notifies the pages if so. */
   private look(): void {
     let text: string;
     try {
@@ -321,7 +321,7 @@ function refuse(response: ServerResponse, status: number, message: string): void
   response.end(message);
 }
 
-/** By the system's own opener; where there is none, the address stands on the screen. */
+/** Uses the system's own opener; without one, the address is on the screen. */
 function openBrowser(address: string): void {
   const opener = { darwin: "open", win32: "explorer" }[process.platform as string] ?? "xdg-open";
   spawn(opener, [address], { stdio: "ignore", detached: true })

@@ -156,7 +156,7 @@ function controlRows(entries: readonly TraceEntry[], span: Span, ink: Ink): Row[
   return [...rows.values()].filter((row) => isSeen(row, span));
 }
 
-/** What a plan makes of them. */
+/** The actions of a plan. */
 function actionRows(plan: RunnablePlan, entries: readonly TraceEntry[], span: Span, ink: Ink): Row[] {
   const rows = new Map<string, Row>();
   const label = (seat: string, action: string) => (plan.seated ? `${seat}: ${action}` : action);

@@ -1,5 +1,5 @@
 /**
- * What modules are made of that `reacher build` and the plugin for Vite write: a plan checked ahead, with only the features that it uses. Games
+ * The imports of modules that `reacher build` and the Vite plugin write: a plan checked ahead, with only the features that it uses. Games
  * import such a module, and not this.
  *
  * @module reacher/built
@@ -20,7 +20,7 @@ import type { Part } from "./parts.js";
 
 export * from "./parts.js";
 
-/** What lets players change a built plan: it reads the plan, and what they changed of it. What it is made of is the library's own. */
+/** Rebinding for a built plan: it reads the plan and a player's changes. Its contents are internal. */
 export interface Rebinding {
   readonly part: "rebinding";
 }
@@ -41,7 +41,7 @@ const changes: Changes = {
   note: (plan, features) => noteLacking(plan, (action) => lackingIn(action, features)),
 };
 
-/** Players may change the plan. */
+/** Lets players change the plan. */
 export const rebinding = changes as unknown as Rebinding;
 
 /**

@@ -1,15 +1,15 @@
-/** What of an action no feature makes. In: an action as a player has it, and the features of a built game. Out: what is lacking. Pure. */
+/** Finds what no feature of a built game supports. In: an action with a player's changes, and the features. Out: what is missing. Pure. */
 import type { CheckedAction, CheckedSwitch } from "../plan/checked.js";
 import type { Feature } from "../engine/compile.js";
 
 type EntryKind = keyof NonNullable<Feature["entries"]>;
 
-/** What has to make an entry. */
+/** The feature that makes an entry. */
 export function kindOf(entry: CheckedSwitch["entries"][number]): EntryKind {
   return entry.kind === "plain" && entry.waits ? "waits" : entry.kind;
 }
 
-/** The first kind of entry, or the style, that an action has and none of these features makes. */
+/** The first kind of entry, or the style, of an action that none of these features supports. */
 export function lackingIn(action: CheckedAction, features: readonly Feature[]): string | undefined {
   if (action.kind !== "switch") return undefined;
   const kind = action.entries.map(kindOf).find((one) => !features.some(({ entries }) => entries?.[one]));

@@ -7,7 +7,7 @@ import type { Feature } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
 import { kindOf } from "./lacking.js";
 
-/** What any game may tell any layer. */
+/** Features of commands that any game may give any layer. */
 const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
 
 /** The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose. */
@@ -18,14 +18,14 @@ export function neededFeatures(written: Plan, rebinding: boolean): readonly Feat
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
   if (bounceMs > 0 || rebinding) needed.add("bounce");
-  // A player may give a stick to what had keys alone.
+  // A player may bind a stick where the plan had only keys.
   if (rebinding && actions.some(({ kind }) => kind === "axis" || kind === "vector")) needed.add("sticks");
   const all = Object.entries(FEATURES) as [FeatureName, Feature][];
   for (const [name, feature] of all) if (wanted.some((action) => uses(action, feature))) needed.add(name);
   return all.flatMap(([name]) => (needed.has(name) ? [name] : []));
 }
 
-/** The action as a player may set its style. */
+/** The action with each style that a player may set. */
 function chosen(written: Plan, action: CheckedAction): CheckedSwitch[] {
   if (action.kind !== "switch") return [];
   const { player, locked } = written.actions[action.name] as { player?: PlayerFields; locked?: boolean };

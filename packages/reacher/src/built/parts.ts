@@ -32,7 +32,7 @@ import { either as eitherFeature, toggle as toggleFeature } from "../engine/swit
 import { waits as waitsFeature } from "../engine/switches/waits.js";
 import { turns as turnsFeature } from "../engine/turns/make.js";
 
-/** A part of the library that a plan uses. What it is made of is the library's own. */
+/** A part of the library that a plan uses. Its contents are internal. */
 export interface Part {
   readonly part: "feature";
 }
@@ -41,7 +41,7 @@ export interface Part {
 export const bounce = bounceFeature as unknown as Part;
 /** Several controls held together, which take the press that completes them. */
 export const all = allFeature as unknown as Part;
-/** A stick that is thrown. */
+/** A stick flicked to its rim. */
 export const flick = flickFeature as unknown as Part;
 /** A press that lasts. */
 export const long = longFeature as unknown as Part;
@@ -63,23 +63,23 @@ export const gaits = gaitsFeature as unknown as Part;
 export const speedGaits = speedGaitsFeature as unknown as Part;
 /** Axes and vectors. */
 export const movements = movementsFeature as unknown as Part;
-/** The game works an action itself: `drive`. */
+/** The game drives an action itself: `drive`. */
 export const drives = drivesFeature as unknown as Part;
 /** Facts that the game tells, and how long they linger. */
 export const flags = flagsFeature as unknown as Part;
-/** A lost focus or pad puts what hung on it to rest. */
+/** A lost focus or pad puts what it held to rest. */
 export const losses = lossesFeature as unknown as Part;
 /** Situations, what they cover, and mutes: which actions are live. */
 export const modes = modesFeature as unknown as Part;
 /** Named numbers that the game may set. */
 export const numbers = numbersFeature as unknown as Part;
-/** What must be so for a switch to begin. */
+/** What must be true for a switch to begin. */
 export const beginsIf = beginsIfFeature as unknown as Part;
 /** A press that comes too early is kept until it may begin. */
 export const keep = keepFeature as unknown as Part;
 /** Actions that are on or off. */
 export const switches = switchesFeature as unknown as Part;
-/** What must be so for a switch to be on. */
+/** What must be true for a switch to be on. */
 export const needs = needsFeature as unknown as Part;
 /** Of several switches the newest alone is on. */
 export const oneOf = oneOfFeature as unknown as Part;

@@ -20,7 +20,7 @@ export interface KeyLabels {
   onChange(fn: () => void): () => void;
 }
 
-/** Labels that so far know nothing. */
+/** Makes labels that know no layout yet. */
 export function createKeyLabels(): KeyLabels {
   const known = new Map<string, string>();
   const listeners = new Set<() => void>();
@@ -36,7 +36,7 @@ export function createKeyLabels(): KeyLabels {
   return {
     label: (control) => known.get(control) ?? placeLabel(control),
     learn: (code, key) => {
-      // What is written by the key that was named so all along is nothing new.
+      // A key that writes what its label says already is no change.
       if (signOf(code, key) !== (known.get(code) ?? placeLabel(code)) && take(code, key)) tell();
     },
     use: (layout) => {
@@ -51,7 +51,7 @@ export function createKeyLabels(): KeyLabels {
   };
 }
 
-/** What stands on a key that writes this; `undefined` for dead keys, named keys and keys that write nothing. */
+/** The label of a key that writes this; `undefined` for dead keys, named keys and keys that write nothing. */
 function signOf(code: string, key: string): string | undefined {
   if (!WRITING.test(code) || [...key].length !== 1 || key.trim() === "" || /\p{C}/u.test(key))
     return undefined;

@@ -1,4 +1,4 @@
-/** The control that somebody means who types what stands on a key: by letter, then by meaning, then by spelling. */
+/** Guesses the control that somebody means, say by a key's label: by letter, then by meaning, then by spelling. */
 import { allControls, findControl } from "./catalogue.js";
 import { nearest } from "./nearest.js";
 

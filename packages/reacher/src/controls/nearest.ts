@@ -2,7 +2,7 @@
 
 /** The nearest of `known` to `word`, or `undefined` where nothing is near enough to be worth a suggestion. */
 export function nearest(word: string, known: Iterable<string>): string | undefined {
-  // Nobody misspells a name into something this long, and the comparison costs length times length.
+  // A word this long is not a misspelt name, and the comparison takes quadratic time.
   if (word.length > 60) return undefined;
   const bare = word.toLowerCase();
   const pieces = sortedPieces(word);

@@ -1,4 +1,4 @@
-/** Every control's name as a number, the same in all plans: an event that waits means the same whatever tables come. */
+/** Numbers for controls' names, the same in all plans: a waiting event keeps its meaning when the tables change. */
 const numbers = new Map<string, number>();
 const names: string[] = [];
 
@@ -8,7 +8,7 @@ export function numberOf(control: string): number {
   return number;
 }
 
-/** Without taking up a name that nobody has bound. */
+/** The number of a name, without adding unbound ones. */
 export function knownNumber(control: string): number | undefined {
   return numbers.get(control);
 }

@@ -1,6 +1,6 @@
 /**
- * A panel over a running game: what is held, what each action says, what changed last, and why a press did nothing. In: a layer. Out: a
- * custom element in a shadow root of its own. May change: only what it draws. Folded or closed it hears nothing and costs nothing.
+ * A panel over a running game: what is held, each action's reading, the last changes, and why a press did nothing. In: a layer. Out: a
+ * custom element with a shadow root. May change: only what it draws. Folded or closed it listens to nothing and costs nothing.
  *
  * @module reacher/panel
  */
@@ -24,16 +24,16 @@ export interface PanelOptions {
   readonly folded?: boolean;
 }
 
-/** Fast enough for eyes, in ms; a game's frames go on between. */
+/** How often it is updated, in ms: less often than a game's frames. */
 const EACH_MS = 100;
-/** What "save" saves, in ms. */
+/** How much "save" saves, in ms. */
 const SAVE_MS = 30_000;
-/** Changes that are listed. */
+/** How many changes are listed. */
 const CHANGES = 8;
 const FOLD_KEYS = ["F9", "F8", "F7", "F4"] as const;
 const NAME = "reacher-panel";
 
-/** Shows a panel of this layer. Returns what takes it away. @throws ReacherError outside a page */
+/** Shows a panel for this layer. Returns a function that removes it. @throws ReacherError outside a page */
 export function showPanel<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: PanelOptions = {},
@@ -42,11 +42,11 @@ export function showPanel<K extends Kinds, F extends string>(
     throw new ReacherError("showPanel was called outside a page, where there is nothing to show it in");
   const layer = input as unknown as InputLayer;
   const key = options.key ?? FOLD_KEYS.find((code) => !layer.uses(code)) ?? "F9";
-  // A custom element, so that no rule of the page's style is meant for it.
+  // A custom element, so that the page's style does not match it.
   if (customElements.get(NAME) === undefined) customElements.define(NAME, class extends HTMLElement {});
   const host = document.createElement(NAME);
   const root = host.attachShadow({ mode: "open" });
-  // Made by script: a page's policy on styles has nothing to forbid.
+  // Constructed by script, which a page's style policy allows.
   const sheet = new CSSStyleSheet();
   sheet.replaceSync(STYLE);
   root.adoptedStyleSheets = [sheet];
@@ -82,7 +82,7 @@ class View {
   private nothing = "none yet";
   private ends: Off[] = [];
   private recorder: Recorder | undefined;
-  /** The names that are listed, to be listed anew when the plan has others. */
+  /** The names that are listed, to detect a change of the plan. */
   private listed = "";
 
   constructor(
@@ -134,7 +134,7 @@ class View {
         explainLayer(
           input,
           ({ at, action, outcome, rule, text }) => {
-            // What belongs to another situation was not meant.
+            // A press meant for another mode is not worth a reason.
             if (outcome === "nothing" && rule !== "mode-off")
               this.nothing = `${seconds(at)} ${action}: ${text}`;
             else if (outcome === "on" || outcome === "off") this.note(at, `${action} ${outcome}`);
@@ -172,7 +172,7 @@ class View {
     this.strip.draw(rows);
   }
 
-  /** As text, and only where it is another: a label from a file is never markup. */
+  /** Sets text, if it differs: a label from a file is never markup. */
   private tell(name: string, text: string): void {
     const node = this.parts.get(name)!;
     if (node.data === text) return;

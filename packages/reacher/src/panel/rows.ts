@@ -1,4 +1,4 @@
-/** What a panel says of a layer. In: a layer. Out: text. Pure. */
+/** The texts of the panel. In: a layer. Out: rows of text. Pure. */
 import type { AxisReading, SwitchReading, TurnReading, VectorReading } from "../engine/readings.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 
@@ -64,7 +64,7 @@ const seatsOf = (input: InputLayer) => input.open.map((name) => input.seat(name)
 const named = (input: InputLayer, { name }: Seat, text: string) =>
   input.open.length > 1 ? `${name} ${text}` : text;
 
-/** What a reading says in a few words, and whether the action is on or moves. */
+/** A reading in a few words, and whether the action is on or moves. */
 export function readingText(reading: AnyReading): { readonly text: string; readonly isOn: boolean } {
   if ("on" in reading)
     return {

@@ -1,4 +1,4 @@
-/** How the panel looks, whatever the page's own style is. */
+/** The panel's style, independent of the page's. */
 export const STYLE = `
 :host { all: initial; position: fixed; top: 8px; right: 8px; z-index: 2147483647; max-width: min(320px, 94vw); max-height: 96vh;
   overflow: auto; border-radius: 6px; background: #14181cf2; color: #e8edf0; font: 12px/1.35 system-ui, sans-serif; }

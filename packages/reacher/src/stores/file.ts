@@ -88,7 +88,7 @@ function isShort(name: string): boolean {
   return escaped(name).length > LONGEST;
 }
 
-/** `encodeURIComponent` leaves a few characters that lead out of a folder or that some systems refuse, and takes no half of a pair. */
+/** `encodeURIComponent` keeps a few characters that lead out of a folder or that some systems refuse, and throws on lone surrogates. */
 function escaped(name: string): string {
   const whole = name.replace(
     /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g,

@@ -7,7 +7,7 @@ export class Histogram {
     this.counts = new Uint32Array(limit + 1);
   }
 
-  /** Counts a time; part of a ms counts as the next whole one, so that `upTo` never says that a window met it and it did not. */
+  /** Counts a time, rounded up to whole ms, so that `upTo` never counts a time beyond the window. */
   add(ms: number): void {
     const at = Math.ceil(ms);
     if (at > this.limit) return;

@@ -1,5 +1,5 @@
 /**
- * Measuring hands and devices, in place of guessing: statistics over traces.
+ * Measuring hands and devices instead of guessing: statistics over traces.
  *
  * @module reacher/tuning
  */

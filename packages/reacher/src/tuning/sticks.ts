@@ -26,7 +26,7 @@ const CLOUD = 41;
 const SLACK = 0.02;
 const GRAIN = 100;
 
-/** What was seen of one stick. Distances are shares of the travel, 0..1. */
+/** Measures of one stick. Distances are shares of the travel, 0..1. */
 export interface StickMeasure {
   readonly stick: string;
   readonly pad: number;
@@ -68,7 +68,7 @@ export interface ZoneProposal {
   readonly outerReason: string;
 }
 
-/** Gathers what sticks do. May change: what it knows of each stick. */
+/** Collects measures of sticks. May change: these. */
 export class StickMeter {
   private readonly sticks = new Map<string, Gathered>();
   private offset = 0;
@@ -134,7 +134,7 @@ class Line {
   }
 }
 
-/** What was seen of one stick so far. May change: everything in it. */
+/** Collects measures of one stick. May change: these. */
 class Gathered {
   private x = 0;
   private y = 0;
@@ -208,7 +208,7 @@ class Gathered {
       now.x += ((x - now.x) * ms) / now.ms;
       now.y += ((y - now.y) * ms) / now.ms;
       now.stray = Math.max(now.stray, stray);
-      // A long rest counts piece by piece, so that whoever looks meanwhile sees it.
+      // A long rest is counted in pieces, so that measures taken meanwhile include it.
       if (now.ms > PIECE_MS) this.endStill();
     }
   }

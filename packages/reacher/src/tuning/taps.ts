@@ -145,7 +145,7 @@ class Row {
   }
 }
 
-/** The times of all controls that have a quick pair together: nobody asks a window of a key that only fires. */
+/** The times of all controls that have any quick pair: a key that only fires needs no window. */
 export function allTimes(times: readonly TapTimes[]): TapTimes {
   const all = {
     control: "all",
@@ -171,7 +171,7 @@ export function tapWindows({ quick, plain }: TapTimes): TapWindow[] {
 }
 
 /**
- * The window that tells quick pairs from plain movement best: the share of quick pairs that it catches, less the share of
+ * The window that best separates quick pairs from plain movement: the share of quick pairs that it catches, minus the share of
  * plain ones. Of windows as good, the shortest.
  */
 export function proposeTapWindow(times: TapTimes): TapProposal {

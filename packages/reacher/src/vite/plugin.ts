@@ -1,5 +1,5 @@
 /**
- * A Vite plugin: `import plan from "./game.plan.json"` is checked, typed, and played on by when it changes. In: Vite's calls. Out: modules,
+ * A Vite plugin: `import plan from "./game.plan.json"` is checked, typed, and reloads while playing. In: Vite's calls. Out: modules,
  * findings in Vite's own places. May change: the declaration files beside the plans.
  *
  * @module reacher/vite
@@ -15,13 +15,13 @@ import type { Plan } from "../plan/types.js";
 import { builtModule } from "../built/module.js";
 import { RELOAD } from "./reload.js";
 
-/** What the plugin may be told. */
+/** The options of the plugin. */
 export interface ReacherPluginOptions {
   /** Which modules are plans, by their path. @default /\.plan\.json$/ */
   readonly include?: RegExp;
   /**
-   * What a production build makes of plans: modules checked ahead, with only the features that they use, so that the game ships neither the
-   * reading of plans nor a schema library. `"fixed-keys"`: players cannot change anything, which is smaller still. `false`: the plan as JSON, read
+   * How a production build treats plans. `true`: as modules checked ahead, with only the features that they use, so that the game ships neither the
+   * plan reader nor a schema library. `"fixed-keys"`: players cannot change anything, which is smaller still. `false`: as JSON, read
    * in the game; for games that also make plans of their own (`definePlan`, `parsePlan`). @default true
    */
   readonly ahead?: boolean | "fixed-keys";
@@ -29,7 +29,7 @@ export interface ReacherPluginOptions {
   readonly types?: boolean;
 }
 
-/** As much of Vite's plugins as this one is. */
+/** The parts of Vite's plugin interface that this one uses. */
 export interface ReacherPlugin {
   readonly name: "reacher";
   readonly enforce: "pre";
@@ -71,13 +71,13 @@ export interface LoadContext {
 
 const RELOAD_ID = "virtual:reacher/reload";
 const INNER_ID = `\0${RELOAD_ID}`;
-/** A plan's module has a name of its own: what ends in .json is left alone by the server, and could not be told of changes. */
+/** A plan's module has an id of its own: Vite's server does not send updates for ids that end in .json. */
 const PLAN_ID = "\0reacher-plan:";
 const idOf = (file: string) => `${PLAN_ID}${file}.js`;
 
 /**
- * Makes the plugin. Errors of a plan stop its module and stand in the terminal and in Vite's overlay with file, line, column and mend;
- * warnings stand in the terminal. While the server runs, layers made of the plan go on by the changed one (`setPlan`): what is held
+ * Makes the plugin. Errors of a plan stop its module and appear in the terminal and in Vite's overlay with file, line, column and mend;
+ * warnings appear in the terminal. While the server runs, layers made from the plan switch to the changed one (`setPlan`): what is held
  * stays held. A plan that cannot run leaves the last good one playing.
  */
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
@@ -130,7 +130,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   };
 }
 
-/** Where the library stands, and what of it is other in a game that was built ahead: as its package says it under that condition. */
+/** The library's folder, and the files that are replaced in a game built ahead, from its package's `imports`. */
 const OWN = fileURLToPath(new URL("..", import.meta.url));
 const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
 const CONDITION = "reacher-built";
@@ -148,11 +148,11 @@ function makerIn(code: string): RegExpExecArray | undefined {
   return (imports && /\b(definePlan|parsePlan)(?=\s*[<(])/.exec(code)) || undefined;
 }
 
-/** A file that is not whole yet is read again after so long, in ms, and so often at most. */
+/** An incomplete file is read again after this time, in ms, and at most this often. */
 const SETTLE_MS = 30;
 const MOST_READINGS = 10;
 
-/** A file's text. An editor may empty it before it writes, and Vite may tell of that once: what is no JSON is read again until it stays as it is. */
+/** A file's text. An editor may empty a file before writing it, and Vite may report only that: invalid JSON is read again until it is stable. */
 async function readSettled(file: string): Promise<string> {
   let text = await readFile(file, "utf8");
   for (let n = 1; n < MOST_READINGS && !isJson(text); n++) {
@@ -235,7 +235,7 @@ function offsetOf(tree: Node, place: string): number {
 
 const sentence = (code: string) => code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
 
-/** Written only when it changes, so that nothing is compiled anew for a number. */
+/** Written only when it changes, so that a changed number recompiles nothing. */
 function keepTypes(raw: object, file: string): void {
   const plan = resolvePlan(raw as never);
   const name = planTypeName(plan, basename(file));

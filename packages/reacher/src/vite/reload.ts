@@ -1,5 +1,5 @@
 /**
- * What a page runs while it is developed: it remembers which layers play by a plan's file, and lets them go on by the next one. As
+ * Runs in a page during development: it remembers which layers play by a plan's file, and switches them to the changed one. As
  * text, since Vite serves it.
  */
 export const RELOAD = `
