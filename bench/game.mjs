@@ -1,4 +1,4 @@
-/** The game that is measured: what ours and a hand's do alike. */
+/** The game that is measured, the same for our layer and those written by hand. */
 const WASD = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" };
 const ARROWS = { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" };
 export const plan = {

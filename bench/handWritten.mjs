@@ -7,7 +7,7 @@ const OUTER = 0.04;
 const POWER = 1.6;
 const GAP_MS = 220;
 
-/** What both give. */
+/** The state that both compute. */
 class Layer {
   stickX = 0;
   stickY = 0;

@@ -1,4 +1,4 @@
-/** Measures by turns, so that whatever slows the machine slows all that is compared. Times are those of the process. */
+/** Measures alternately, so that whatever slows the machine slows everything that is compared. Times are process times. */
 
 const ROUNDS = 21;
 

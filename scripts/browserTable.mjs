@@ -86,7 +86,7 @@ function document(tried, pages) {
 
 const labelOf = (name) => BROWSERS.find((one) => one.name === name).label;
 
-/** A version as a command tells it; nothing where it tells none. */
+/** A version as a command reports it; empty if it does not. */
 function numberOf([program, ...args]) {
   try {
     const told = execFileSync(program, args, { encoding: "utf8", stdio: ["ignore", "pipe", "ignore"] });

@@ -14,14 +14,14 @@ rmSync("packages/reacher-cli/dist/bundle", { recursive: true, force: true });
 const bundle = "packages/reacher-cli/dist/bundle";
 const common = {
   bundle: true,
-  // What is shorter starts sooner, and so does CommonJS.
+  // A minified CommonJS file starts faster.
   minify: true,
   format: "cjs",
   platform: "node",
   target: "node20",
   mainFields: ["module", "main"],
   logLevel: "warning",
-  // What is compiled ahead and kept cannot import: it requires.
+  // Code from the compile cache cannot import, so it requires.
   supported: { "dynamic-import": false },
 };
 await build({
@@ -33,7 +33,7 @@ await build({
     "import.meta.url": "__ownUrl",
   },
   banner: { js: 'const __ownUrl = require("node:url").pathToFileURL(__filename).href;' },
-  // Native code, and what asks where it stands, stay where they were installed.
+  // Native modules, and those that locate files beside them, are not bundled.
   external: ["@resvg/resvg-js", "write-file-atomic"],
   plugins: [
     {
@@ -48,7 +48,7 @@ await build({
   entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
   outfile: `${bundle}/charts.cjs`,
 });
-// A parser that tells places, for a plugin that only tools load: it is no dependency of games.
+// A JSON parser with positions, bundled into the Vite plugin so that it is not a dependency of games.
 await build({
   bundle: true,
   format: "esm",

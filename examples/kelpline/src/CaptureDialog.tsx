@@ -1,4 +1,4 @@
-/** One new key: waits for it, asks what to do where others have it, and can clear or restore what stands there. */
+/** Captures one new key: waits for it, asks what to do if it is in use, and can clear or restore the present one. */
 import { useEffect, useRef, useState } from "react";
 import { Button, Dialog, Heading, Modal, ModalOverlay, ProgressBar } from "react-aria-components";
 import {
@@ -17,12 +17,12 @@ const TIMEOUT_MS = 8000;
 /** How often the time that is left is drawn. */
 const DRAW_MS = 100;
 
-/** What is to be changed. */
+/** The binding to change. */
 export interface Place {
   readonly address: string;
   /** "Kick, Left hand". */
   readonly title: string;
-  /** The control that stands there, in words. */
+  /** The present control, in words. */
   readonly now: string;
 }
 

@@ -1,4 +1,4 @@
-/** What practitioners look at: keys held, the movement, what is on and since when, the last changes. */
+/** The developer's panel: keys held, the movement, what is on and since when, the last changes. */
 import {
   Button,
   Label,

@@ -2,7 +2,7 @@
 
 const REACHABLE =
   "button:not([disabled]), [role=tab]:not([aria-disabled=true]), input:not([disabled]):not([type=hidden]), a[href]";
-/** What lies aside counts as much farther away. */
+/** Distance to the side weighs more. */
 const ASIDE = 3;
 
 /** The screen that the pad works: the topmost dialog, else the menu. */

@@ -30,7 +30,7 @@ export interface Change {
   readonly text: string;
 }
 
-/** What of the game's screen a player can work. */
+/** The parts of the game's screen that a player controls. */
 export interface Screen {
   /** Whose menu and settings are shown. */
   shown: Player;
@@ -67,7 +67,7 @@ export class Player {
     const seat = (this.seat = layer.seat(name));
     this.settings = new PlayerSettings(name, plan, seat);
     void this.settings.open();
-    // One screen for all: it is of whoever opened it, and hears nobody else.
+    // There is one screen: it belongs to the player who opened it, and ignores the others.
     const isMine = () => screen.shown === this;
     const turnPage = () => {
       if (screen.settingUp && isMine()) screen.closeSettings();
@@ -88,7 +88,7 @@ export class Player {
     seat.on("grab", "on", () => (diver.grabs += 1));
     seat.on("haul", "on", () => this.reel());
     seat.on("flash", "on", () => (diver.flash = 1));
-    // Let go, it flies as far as it was drawn; a window that goes away throws nothing.
+    // Released, it flies as far as it was drawn; a lost focus throws nothing.
     seat.on("cast", "off", (_, endedBy) => {
       if (endedBy === "released") throwBuoy(diver, seat.now.cast.lastMs);
     });
@@ -103,7 +103,7 @@ export class Player {
       rule: string;
       text: string;
     }) => {
-      // An action of a situation that is not on is no surprise.
+      // A press for another mode needs no explanation.
       if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late")
         this.whyNot = `${action}: ${text}`;
     };
@@ -113,7 +113,7 @@ export class Player {
       changed: (t, action, whose) => {
         if (whose !== name) return;
         const text = this.describe(action as keyof KelplineKinds);
-        // What works now needs no reason any more.
+        // An action that works now needs no reason any more.
         if (text === "on" && this.whyNot.startsWith(`${action}:`)) this.whyNot = "";
         this.note(t, action, text);
       },
@@ -128,7 +128,7 @@ export class Player {
     this.meetWater();
   }
 
-  /** The current carries whoever is in it, beside what the hands do; along the bank two of the keys crawl. */
+  /** The current carries a diver along, in addition to its keys; along the bank two of the keys crawl. */
   private meetWater(): void {
     const { diver, seat } = this;
     const drifts = isInCurrent(diver);
@@ -147,14 +147,14 @@ export class Player {
     else this.seat.leave("menu");
   }
 
-  /** Out of the water: whoever comes back starts over. */
+  /** Out of the water: a diver who comes back starts over. */
   leave(): void {
     this.menu = false;
     this.changes = [];
     this.whyNot = "";
   }
 
-  /** Kicking and surging use air up; it comes back by itself. An empty tank is told at once, a refilled one once it is worth a kick. */
+  /** Kicking and surging use up air, which comes back by itself. The flag falls when the tank is empty, and rises once it is worth a kick. */
   private breathe(seconds: number): void {
     const { diver, seat } = this;
     const used = (diver.kicking ? 0.16 : 0) + (diver.surging ? 0.3 : 0);

@@ -21,7 +21,7 @@ export class PlayerSettings {
   profiles: Profiles | undefined;
   private opening: Promise<void> | undefined;
   names: readonly string[] = [];
-  /** What the player has to know of the store. */
+  /** The fault of the store that the player should know of. */
   fault = "";
 
   constructor(
@@ -38,7 +38,7 @@ export class PlayerSettings {
     return (this.opening ??= this.openStore());
   }
 
-  /** A store takes its time: what the player changes meanwhile counts at once, and is saved over what was kept. */
+  /** Loading takes time: changes made meanwhile count at once, and are saved over the stored ones. */
   private async openStore(): Promise<void> {
     const first = this.editor;
     const untouched = first.overrides;
@@ -55,7 +55,7 @@ export class PlayerSettings {
     await this.listNames();
   }
 
-  /** Plays with another profile, which begins with no changes where there is none of this name. */
+  /** Switches to another profile, which is empty if there is none of this name. */
   async use(profile: string): Promise<void> {
     await this.opening;
     if (this.profiles === undefined) return;

@@ -1,11 +1,11 @@
-/** A line between two machines, as bad as it is set. In: messages. Out: the same, later, in another order, or never. May change: what is under way. */
+/** A simulated network line between two machines. In: messages. Out: the same, later, in another order, or never. May change: the messages in transit. */
 
 export interface LineSettings {
-  /** The least that a message takes, in ms. */
+  /** The minimum latency, in ms. */
   delayMs: number;
-  /** As much more, by chance, in ms. */
+  /** The maximum random delay on top, in ms. */
   jitterMs: number;
-  /** The share that never arrives, 0..1. */
+  /** The share of messages that are lost, 0..1. */
   loss: number;
 }
 
@@ -15,7 +15,7 @@ export class Line<Message> {
 
   constructor(
     readonly settings: LineSettings,
-    /** 0 up to 1, by chance. */
+    /** A random number from 0 up to 1. */
     private readonly chance: () => number = Math.random,
   ) {}
 

@@ -33,7 +33,7 @@ for (const [id, unit, set] of [
   show();
 }
 
-// One layer hears the page's devices and tells whose each event is; each side has a layer of its own, which hears only what is told.
+// One layer listens to the page's devices and finds each event's seat; each side has a layer of its own, which is fed only with these.
 const ears = createInputLayer(plan);
 const start = performance.now();
 ears.step(start);
@@ -44,7 +44,7 @@ ears.watch({
 });
 attachBrowser(ears);
 
-/** What stepping has cost: of each tick in ms, with all that was stepped again in it. */
+/** The cost of each tick in ms, including all that was stepped again in it. */
 const costs: number[] = [];
 let last = start;
 

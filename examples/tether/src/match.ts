@@ -1,4 +1,4 @@
-/** Two sides, and the line between them each way. In: time, and what the players do. May change: all of it. */
+/** Two sides, and a line each way. In: time, and the players' events. May change: all of it. */
 import type { PackedEvent } from "reacher/trace";
 import { Line, type LineSettings } from "./line";
 import { SEATS, type Seat } from "./plan";
@@ -29,7 +29,7 @@ export class Match {
     this.waiting[seat].push(event);
   }
 
-  /** Carries both sides to the moment `now`, in ms from the start. */
+  /** Advances both sides to the moment `now`, in ms from the start. */
   advance(now: number): void {
     for (const seat of SEATS) {
       const side = this.sides[seat];

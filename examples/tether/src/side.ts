@@ -1,6 +1,6 @@
 /**
- * One of two players' machines. It steps at once by its own player's events and the other's as far as they have come, and steps again what turned out
- * otherwise. In: its player's events, and messages. Out: messages, and a world. May change: its layer, its world, and what it keeps of the last ticks.
+ * One of two players' machines, with rollback. It steps at once by its own player's events and those that have arrived from the other, and steps again what turned out
+ * differently. In: its player's events, and messages. Out: messages, and a world. May change: its layer, its world, and its history of ticks.
  */
 import { createInputLayer } from "reacher";
 import { packEvents, unpackEvents, type PackedEvent } from "reacher/trace";
@@ -8,12 +8,12 @@ import { plan, SEATS, type Seat } from "./plan";
 import { checksum, World, type Swim } from "./world";
 
 export const TICK_MS = 1000 / 60;
-/** So many ticks may be played without word of the other; then this side waits. */
+/** How many ticks may be played without news of the other; then this side waits. */
 export const MOST_AHEAD = 120;
-/** Kept of what is past, in ticks. */
+/** The length of the history, in ticks. */
 const KEPT = 2 * MOST_AHEAD;
 
-/** What a side tells the other: its player's events of all ticks that the other may not have, and up to which tick it has the other's. */
+/** A message to the other side: its player's events of all ticks that the other may not have, and up to which tick it has the other's. */
 export interface Message {
   readonly first: number;
   readonly ticks: readonly Uint8Array[];
@@ -34,7 +34,7 @@ export class Side {
   tick = 0;
   confirmed = 0;
   readonly cost: Cost = { rollbacks: 0, ticksAgain: 0, mostTicks: 0 };
-  /** Surges that have been heard, by whose they are and their moment. */
+  /** Surges whose sound was played, by seat and moment. */
   private readonly heard = new Set<string>();
   /** By tick: the state before it, and each seat's packed events. */
   private readonly before = new Map<number, { readonly layer: Uint8Array; readonly world: Float64Array }>();
@@ -42,20 +42,20 @@ export class Side {
     amber: new Map(),
     teal: new Map(),
   };
-  /** Up to which tick the other has what this side has told. */
+  /** Up to which tick the other has this side's events. */
   private told = 0;
-  /** The first tick that was played without events that have come since. */
+  /** The first tick that was played without events that have arrived since. */
   private wrongFrom = Infinity;
 
   constructor(
     readonly seat: Seat,
     onSurge: (seat: Seat) => void = () => {},
   ) {
-    // Whose a pad is stands fixed: the line tells a seat's events with the seat's own number.
+    // The owners of pads are fixed: a seat's events are sent with the seat's own number.
     SEATS.forEach((name, pad) => this.layer.assignPad(name, pad));
     for (const name of SEATS)
       this.layer.seat(name).on("surge", "on", (t) => {
-        // What the other does mostly happens first while ticks are stepped again; what has been heard at this moment is not made twice.
+        // The other's actions mostly happen first while ticks are stepped again; a sound already played at this moment is not played twice.
         const moment = `${name} ${t}`;
         if (this.layer.replaying && this.heard.has(moment)) return;
         this.heard.add(moment);
@@ -68,7 +68,7 @@ export class Side {
     return this.seat === "amber" ? "teal" : "amber";
   }
 
-  /** The player's events since the last tick, and one more tick; `undefined` where it waits for word of the other. */
+  /** Takes the player's events since the last tick, and plays one more tick; `undefined` if it waits for news of the other. */
   advance(events: readonly PackedEvent[]): Message | undefined {
     this.rollBack();
     if (this.tick - this.confirmed >= MOST_AHEAD) return undefined;
@@ -87,28 +87,28 @@ export class Side {
     return { first, ticks, has: this.confirmedByOther() };
   }
 
-  /** Takes a message; one that came before, or out of order, does no harm. */
+  /** Receives a message; one that is repeated, or out of order, does no harm. */
   receive({ first, ticks, has }: Message): void {
     const known = this.packed[this.other];
     this.told = Math.max(this.told, has);
     ticks.forEach((bytes, n) => {
       const tick = first + n;
       if (known.has(tick) || tick <= this.confirmed) return;
-      // Bytes that nobody packed are refused here, before they reach the world.
+      // Invalid bytes are refused here, before they reach the world.
       const isQuiet = unpackEvents(bytes, 0).length === 0;
       known.set(tick, bytes);
       if (!isQuiet && tick <= this.tick) this.wrongFrom = Math.min(this.wrongFrom, tick);
     });
   }
 
-  /** Up to which tick all of the other's events have come. */
+  /** Up to which tick all of the other's events have arrived. */
   private confirmedByOther(): number {
     let tick = this.confirmed;
     while (this.packed[this.other].has(tick + 1)) tick++;
     return tick;
   }
 
-  /** Steps again what was played without events that have come since. */
+  /** Steps again what was played without events that have arrived since. */
   private rollBack(): void {
     const { layer, world, wrongFrom: from, cost } = this;
     if (from <= this.tick) {
@@ -128,7 +128,7 @@ export class Side {
     this.confirmed = Math.min(this.tick, this.confirmedByOther());
   }
 
-  /** One tick, by whatever is known of both. */
+  /** Plays one tick, by all that is known of both. */
   private play(tick: number): void {
     const { layer, world } = this;
     const kept = this.before.get(tick);
@@ -157,7 +157,7 @@ export class Side {
     else this.layer.feed(event);
   }
 
-  /** The checksum of layer and world after a tick that both sides' events made, and that another followed; `undefined` else, and where it is long past. */
+  /** The checksum of layer and world after a tick that was played by both sides' events and followed by another; `undefined` otherwise, and if it is long past. */
   sumAt(tick: number): number | undefined {
     const after = tick <= this.confirmed ? this.before.get(tick + 1) : undefined;
     return after && checksum(after.layer, new Uint8Array(after.world.buffer));

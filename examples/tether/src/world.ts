@@ -1,5 +1,5 @@
 /**
- * Two divers on one rope. In: how they swim in one tick. May change: where they are. Reckoned with + - * / and sqrt alone, so that it is the same, bit by
+ * Two divers on one rope. In: how they swim in one tick. May change: where they are. Computed with + - * / and sqrt alone, so that it is the same, bit by
  * bit, on every machine.
  */
 
@@ -13,11 +13,11 @@ export interface Swim {
 /** Half of the water's width and height, and the rope's length, in metres. */
 export const WATER = { x: 6, y: 4 };
 export const ROPE = 3.5;
-/** A surge is a push of so many m/s, which the water takes back by this share each tick. */
+/** A surge is a push in m/s, of which the water takes this share each tick. */
 const PUSH = 7;
 const DRAG = 0.12;
 
-/** Of each diver: x, y, and what is left of its push each way. */
+/** For each diver: x, y, and what is left of its push each way. */
 const OF_EACH = 4;
 
 export class World {
@@ -50,7 +50,7 @@ export class World {
     }
   }
 
-  /** A rope that is taut pulls both by the same. */
+  /** A taut rope pulls both equally. */
   private pull(): void {
     const { state } = this;
     const x = state[OF_EACH]! - state[0]!;
@@ -65,7 +65,7 @@ export class World {
   }
 }
 
-/** A number that tells two states apart (FNV-1a, 32 bits). */
+/** A checksum of the state (FNV-1a, 32 bits). */
 export function checksum(...parts: readonly Uint8Array[]): number {
   const { imul } = Math;
   let sum = 0x811c9dc5;
