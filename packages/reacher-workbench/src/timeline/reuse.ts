@@ -42,7 +42,6 @@ function isSameLane(one: ActionLane, other: ActionLane): boolean {
   return (
     one.key === other.key &&
     one.kind === other.kind &&
-    one.firstPace === other.firstPace &&
     isSameList(one.bars, other.bars) &&
     isSameList(one.marks, other.marks) &&
     isSameList(one.moving, other.moving) &&

@@ -6,11 +6,10 @@ import type { Plan } from "reacher";
 import {
   explainLayer,
   startReplay,
+  type OnMoved,
   type Reason,
-  type AxisRow,
   type ReplayRow,
   type TraceEntry,
-  type VectorRow,
 } from "reacher/trace";
 import { windowsOf, type Window } from "./windows";
 
@@ -54,12 +53,10 @@ export interface ActionLane {
   readonly kind: "switch" | "axis" | "vector" | "turn";
   readonly bars: Bar[];
   readonly marks: Mark[];
-  readonly moving: Moving[];
+  moving: readonly Moving[];
   readonly reasons: PlacedReason[];
   /** For a switch: the time windows that it counts by. */
   windows: readonly Window[];
-  /** Its pace at the start; rows only report changes. */
-  readonly firstPace: number;
 }
 
 export type PlacedReason = Reason & { readonly seat: string };
@@ -76,18 +73,19 @@ export interface Timeline {
 /** Lanes of controls do not depend on the plan. */
 const known = new WeakMap<readonly TraceEntry[], readonly ControlLane[]>();
 
-/** Computes a timeline. `progress` is called now and then with the share done, 0..1. */
+/** Computes a timeline. `progress` is called now and then with the share done, 0..1; `was` is an earlier one of the same input, whose movements are reused. */
 export function timelineOf(
   plan: Plan,
   entries: readonly TraceEntry[],
   progress?: (share: number) => void,
+  was?: Timeline,
 ): Timeline {
   const controls = controlsOf(entries);
-  const made = new ActionLanes();
-  const running = startReplay(plan, {}, (row) => made.add(row));
+  const made = new ActionLanes(was);
+  const running = startReplay(plan, { onMoved: (...moved) => made.move(...moved) }, (row) => made.add(row));
   for (const seat of running.layer.seats)
     for (const [action, { kind }] of Object.entries(plan.actions) as [string, { kind: ActionLane["kind"] }][])
-      made.open(seat, action, kind, paceOf(running.layer.seat(seat).now, action));
+      made.open(seat, action, kind);
   for (const seat of running.layer.seats)
     explainLayer(running.layer, (reason) => made.explain(reason, seat), seat);
   const step = Math.ceil(entries.length / 20);
@@ -151,52 +149,47 @@ class RawLanes {
 /** Collects the lanes of actions. May change: these. */
 class ActionLanes {
   readonly lanes: ActionLane[] = [];
-  /** By seat, then by action: a combined key would have to be concatenated for each row. */
-  private readonly bySeat = new Map<string, Map<string, ActionLane>>();
+  /** By seat, then by action: a combined key would have to be concatenated for each change. */
+  private readonly bySeat = new Map<string, Map<string, { lane: ActionLane; path: Path }>>();
 
-  open(seat: string, action: string, kind: ActionLane["kind"], firstPace: number): void {
+  constructor(private readonly was: Timeline | undefined) {}
+
+  open(seat: string, action: string, kind: ActionLane["kind"]): void {
     const key = `${seat} ${action}`;
-    const empty = { bars: [], marks: [], moving: [], reasons: [], windows: [] };
-    const lane: ActionLane = { key, seat, action, kind, ...empty, firstPace };
+    const lane: ActionLane = {
+      key,
+      seat,
+      action,
+      kind,
+      bars: [],
+      marks: [],
+      moving: [],
+      reasons: [],
+      windows: [],
+    };
+    const path = new Path(this.was?.actions.find((one) => one.key === key)?.moving);
     this.lanes.push(lane);
-    this.bySeat.set(seat, (this.bySeat.get(seat) ?? new Map()).set(action, lane));
+    this.bySeat.set(seat, (this.bySeat.get(seat) ?? new Map()).set(action, { lane, path }));
   }
 
   add(row: ReplayRow): void {
-    if ("now" in row) return;
-    const lane = this.bySeat.get(row.seat)!.get(row.action)!;
-    // By far the most frequent rows, so checked first.
-    if (lane.kind === "vector") {
-      const { at, x, y, pace, gait } = row as VectorRow;
-      this.move(lane, at, x, y, pace, gait);
-    } else if ("pulse" in row) lane.marks.push({ at: row.at, kind: "pulse" });
+    if (!("action" in row)) return;
+    const { lane } = this.bySeat.get(row.seat)!.get(row.action)!;
+    if ("pulse" in row) lane.marks.push({ at: row.at, kind: "pulse" });
     else if ("grant" in row) lane.marks.push({ at: row.at, kind: "grant" });
     else if ("on" in row) {
       if (row.on) lane.bars.push({ from: row.at, to: Infinity });
       else endLast(lane.bars, row.at, row.endedBy);
-    } else if ("dx" in row) this.move(lane, row.at, row.dx, row.dy);
-    else {
-      const { at, value, pace, gait } = row as AxisRow;
-      this.move(lane, at, value, 0, pace, gait);
     }
   }
 
-  private move(
-    lane: ActionLane,
-    at: number,
-    x: number,
-    y: number,
-    pace?: number,
-    gait?: string | null,
-  ): void {
-    const last = lane.moving.at(-1);
-    lane.moving.push({
-      at,
-      x,
-      y,
-      pace: pace ?? last?.pace ?? lane.firstPace,
-      gait: gait === undefined ? (last?.gait ?? null) : gait,
-    });
+  move(...[t, seat, action, reading]: Parameters<OnMoved>): void {
+    const { lane, path } = this.bySeat.get(seat)!.get(action)!;
+    const at = rounded(t);
+    const x = rounded("dx" in reading ? reading.dx : "value" in reading ? reading.value : reading.x);
+    const y = rounded("dx" in reading ? reading.dy : "value" in reading ? 0 : reading.y);
+    const [pace, gait] = "dx" in reading ? [1, null] : [rounded(reading.pace), reading.gait];
+    path.add(at, x, y, pace, gait);
     const isMoving = x !== 0 || y !== 0;
     const wasMoving = lane.bars.at(-1)?.to === Infinity;
     if (isMoving && !wasMoving) lane.bars.push({ from: at, to: Infinity });
@@ -206,16 +199,46 @@ class ActionLanes {
   explain({ at, action, outcome, rule, text }: Reason, seat: string): void {
     // Presses meant for another mode would hide those that were meant here.
     if (rule === "mode-off") return;
-    this.bySeat.get(seat)?.get(action)?.reasons.push({ at, action, outcome, rule, text, seat });
+    this.bySeat.get(seat)?.get(action)?.lane.reasons.push({ at, action, outcome, rule, text, seat });
   }
 
   end(to: number): void {
-    for (const lane of this.lanes) endLast(lane.bars, to);
+    for (const actions of this.bySeat.values())
+      for (const { lane, path } of actions.values()) {
+        endLast(lane.bars, to);
+        lane.moving = path.moves;
+      }
   }
 }
 
-function paceOf(reading: object, action: string): number {
-  return (reading as Readonly<Record<string, { readonly pace?: number }>>)[action]?.pace ?? 1;
+/** Collects the moves of a movement. As long as they equal those of an earlier timeline, nothing is made. May change: these. */
+class Path {
+  private same = 0;
+  private own: Moving[] | undefined;
+
+  constructor(private readonly was: readonly Moving[] = []) {}
+
+  add(at: number, x: number, y: number, pace: number, gait: string | null): void {
+    if (this.own === undefined) {
+      const old = this.was[this.same];
+      const isSame = old !== undefined && old.at === at && old.x === x && old.y === y;
+      if (isSame && old.pace === pace && old.gait === gait) {
+        this.same++;
+        return;
+      }
+      this.own = this.was.slice(0, this.same);
+    }
+    this.own.push({ at, x, y, pace, gait });
+  }
+
+  get moves(): readonly Moving[] {
+    return this.own ?? (this.same === this.was.length ? this.was : this.was.slice(0, this.same));
+  }
+}
+
+/** To six decimals, as rows of a replay are. */
+function rounded(value: number): number {
+  return Math.round(value * 1e6) / 1e6 + 0;
 }
 
 function endLast(bars: Bar[], to: number, endedBy?: string): void {

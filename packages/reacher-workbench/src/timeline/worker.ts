@@ -25,10 +25,11 @@ function work(): void {
   newest = undefined;
   const begun = performance.now();
   const timelines = plans.map((plan, n) => {
-    const made = timelineOf(plan, entries, (share) => {
-      if (performance.now() - begun > PATIENCE_MS) tell({ number, share: (n + share) / plans.length });
-    });
     const before = last;
+    const progress = (share: number) => {
+      if (performance.now() - begun > PATIENCE_MS) tell({ number, share: (n + share) / plans.length });
+    };
+    const made = timelineOf(plan, entries, progress, before);
     last = reusing(before, made);
     return sent(before, last);
   });
@@ -44,6 +45,6 @@ const PREPARED_MS = 35;
 function prepare(plan: Plan, times: number): void {
   if (newest !== undefined || times === 0 || entries.length === 0) return;
   const begun = performance.now();
-  reusing(last, timelineOf(structuredClone(plan), entries));
+  reusing(last, timelineOf(structuredClone(plan), entries, undefined, last));
   if (performance.now() - begun > PREPARED_MS) setTimeout(() => prepare(plan, times - 1));
 }

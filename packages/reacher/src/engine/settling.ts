@@ -29,6 +29,8 @@ export abstract class Settling implements SeatState {
   /** The tables or the state were replaced: everything is recomputed. */
   protected isStale = true;
   cause = Cause.Hands;
+  /** How often anything besides movements was touched, for explanations; it may wrap. Not part of the state. */
+  stirs = 0;
   /** Receives changes: the game's callbacks and watchers. `watcher` sees each event. */
   audience: Audience | null = null;
   watcher: SeatWatcher | null = null;
@@ -117,6 +119,7 @@ export abstract class Settling implements SeatState {
       this.settleMovement(dirty);
       if (!dirty.isStirred) break;
       dirty.isStirred = false;
+      this.stirs++;
       if (dirty.signals.count > 0) this.tellSignals(dirty);
       else if (dirty.reviews) this.review(dirty);
       this.settleSwitches(dirty);

@@ -512,5 +512,6 @@ function noOverrides(): never {
 /** Whether a player before this one has bound the control too. */
 function isBefore(players: readonly Player[], player: Player, control: string): boolean {
   if (control.startsWith("Pad")) return false;
-  return players.slice(0, players.indexOf(player)).some((one) => one.findChannel(control) !== undefined);
+  for (let n = 0; players[n] !== player; n++) if (players[n]!.findChannel(control) !== undefined) return true;
+  return false;
 }

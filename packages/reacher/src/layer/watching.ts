@@ -7,7 +7,7 @@ import { reasonNames } from "../engine/reasons.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Seat } from "../engine/seat.js";
 import type { SeatWatcher } from "../engine/watcher.js";
-import type { LayerWatcher } from "./types.js";
+import type { LayerWatcher, RawEvent } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];
 const EVENTS: Told = ["event", "flag", "number", "switched", "driven", "lost", "reset", "mode", "mute"];
@@ -32,7 +32,8 @@ export function watchSeat(player: Watched): SeatWatcher {
   return {
     ...(listens(EVENTS) && {
       handled: (kind: Kind, index: number, value: number, other: number) => {
-        for (const watcher of player.watchers()) tellEvent(player, watcher, kind, index, value, other);
+        if (kind === Kind.Control) tellControl(player, index, value);
+        else for (const watcher of player.watchers()) tellCommand(player, watcher, kind, index, value, other);
       },
     }),
     ...(listens(["due"]) && {
@@ -48,7 +49,22 @@ export function watchSeat(player: Watched): SeatWatcher {
   };
 }
 
-function tellEvent(
+/** All watchers get one and the same event: there is one for each move of a stick. */
+function tellControl(player: Watched, index: number, value: number): void {
+  const { engine } = player;
+  const control = nameOf(index >> Bits.Place);
+  let event: Required<RawEvent> | undefined;
+  for (const watcher of player.watchers()) {
+    // The new tables may not bind it.
+    if (engine.tables.channels[index >> Bits.Place] === undefined) return;
+    if (watcher.event === undefined) continue;
+    const pad = player.padOf(control, index & Bits.PlaceMask);
+    event ??= { t: engine.clock[Clock.Now]!, control, value, pad };
+    watcher.event(event, player.name, player.isShared(control), engine.isAfter);
+  }
+}
+
+function tellCommand(
   player: Watched,
   watcher: LayerWatcher,
   kind: Kind,
@@ -59,13 +75,7 @@ function tellEvent(
   const { name: seat, checked: plan, engine } = player;
   const t = engine.clock[Clock.Now]!;
   const after = engine.isAfter;
-  if (kind === Kind.Control) {
-    const name = nameOf(index >> Bits.Place);
-    // The new tables may not bind it.
-    if (engine.tables.channels[index >> Bits.Place] === undefined) return;
-    const pad = player.padOf(name, index & Bits.PlaceMask);
-    watcher.event?.({ t, control: name, value, pad }, seat, player.isShared(name), after);
-  } else if (kind === Kind.Flag)
+  if (kind === Kind.Flag)
     watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
   else if (kind === Kind.SetSwitch)
     watcher.switched?.(t, plan.actions[index]!.name, value === 1, seat, after);

@@ -79,7 +79,10 @@ export function explainLayer<K extends Kinds, F extends string>(
     if (name === seat) explainer.before(cause);
   };
   return input.watch({
-    event: ({ control }, name) => here(name, { control }),
+    // For each move of a stick: nothing is made for what does not count.
+    event: ({ control }, name) => {
+      if (name === seat && explainer.isIdle) explainer.before({ control });
+    },
     flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
     switched: (_, action, on, name) =>
       here(name, { command: `${action} is set ${on ? "on" : "off"}`, isSet: true }),
@@ -94,7 +97,9 @@ export function explainLayer<K extends Kinds, F extends string>(
     took: (at, action, name) => {
       if (name === seat) emit({ at, action, ...because("counts", "took", "taken by call") });
     },
-    settled: (at, name) => name === seat && explainer.after(at),
+    settled: (at, name) => {
+      if (name === seat) explainer.after(at);
+    },
   });
 }
 
@@ -115,6 +120,7 @@ class Explainer {
   private i: Int32Array;
   private b: Uint8Array;
   private cause: Cause | undefined;
+  private stirs = 0;
   /** For the tables that the seat has now. */
   private listeners: Listeners | undefined;
 
@@ -128,10 +134,16 @@ class Explainer {
     this.b = new Uint8Array(copy);
   }
 
+  /** Whether no event is being handled. */
+  get isIdle(): boolean {
+    return this.cause === undefined;
+  }
+
   before(cause: Cause): void {
     // The two axes of a stick are one event: the state before the first of them counts.
-    if (this.cause !== undefined) return;
+    if (!this.isIdle) return;
     this.cause = cause;
+    this.stirs = this.seat.stirs;
     const { b } = this.seat;
     if (this.b.length !== b.length) {
       // With other slots or keys the cells are laid out differently.
@@ -151,8 +163,10 @@ class Explainer {
     const due = cause.timer === undefined ? undefined : tables.timers.all[cause.timer];
     const { f, i, b } = this;
     const risen = this.reach();
-    const change: Change = { before: { f, i, b }, after: seat, tables, due, risen };
     const asksAll = due !== undefined || cause.drive !== undefined || tables.plan.bounceMs > 0;
+    // Nearly always a stick that only moves.
+    if (!asksAll && risen === undefined && this.stirs === seat.stirs) return;
+    const change: Change = { before: { f, i, b }, after: seat, tables, due, risen: risen ?? NOTHING_ROSE };
     const { switches, reported, onAt, touched } = this.listeners!;
     for (let n = 0; n < switches.length; n++) {
       const one = switches[n]!;
@@ -165,8 +179,8 @@ class Explainer {
     }
   }
 
-  /** Marks the switches that the changed signals can reach: only these have a reason to give. Returns the signals that rose. */
-  private reach(): readonly Signal[] {
+  /** Marks the switches that the changed signals can reach: only these have a reason to give. Returns the signals that rose; `undefined` if none has changed. */
+  private reach(): readonly Signal[] | undefined {
     const { b, seat } = this;
     const { tables } = seat;
     if (this.listeners?.tables !== tables) this.listeners = listenersOf(tables);
@@ -177,10 +191,11 @@ class Explainer {
     for (let n = 0; n < up.length; n++) {
       const at = up[n]!;
       if (b[at] === is[at]) continue;
-      if (is[at] === 1) (risen ??= []).push(tables.signals[n]!);
+      risen ??= [];
+      if (is[at] === 1) risen.push(tables.signals[n]!);
       for (const { number } of of[n]!) touched[number] = 1;
     }
-    return risen ?? NOTHING_ROSE;
+    return risen;
   }
 
   private tell(one: Switch, change: Change, cause: Cause): Because | undefined {

@@ -14,6 +14,7 @@ export type {
 } from "./entry.js";
 export { packEvents, unpackEvents, type PackedEvent, type PackedLoss } from "./packed.js";
 export { parseTrace, TraceError, TraceReader } from "./lines.js";
+export type { OnMoved } from "./movementRows.js";
 export { replay, startReplay, type Replay, type ReplayOptions } from "./replay.js";
 export type {
   AxisRow,

@@ -4,6 +4,14 @@ import { rounded, type AxisRow, type ReplayRow, type VectorRow } from "./rows.js
 
 export type Moving = AxisReading | VectorReading | TurnReading;
 
+/** Called with the reading of a movement that has changed, in place of a row. */
+export type OnMoved = (
+  at: number,
+  seat: string,
+  action: string,
+  reading: AxisReading | VectorReading | TurnReading,
+) => void;
+
 /** A ramp or a turn changes at every step, except at one on its very beginning; so it is looked at a few times before it counts as still. */
 export const LOOKS = 3;
 
@@ -25,6 +33,7 @@ export class MovementRows {
     readonly seat: string,
     readonly action: string,
     private readonly reading: Moving,
+    private readonly onMoved: OnMoved | undefined,
   ) {
     if ("dx" in reading) return;
     this.pace = reading.pace;
@@ -41,7 +50,8 @@ export class MovementRows {
       const { dx, dy } = reading;
       if (dx === 0 && dy === 0) return;
       this.still = 0;
-      emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
+      if (this.onMoved !== undefined) this.onMoved(t, seat, action, reading);
+      else emit({ at: rounded(t), seat, action, dx: rounded(dx), dy: rounded(dy) });
       return;
     }
     const isAxis = "value" in reading;
@@ -61,6 +71,10 @@ export class MovementRows {
     this.pace = pace;
     this.faceX = faceX;
     this.faceY = faceY;
+    if (this.onMoved !== undefined) {
+      this.onMoved(t, seat, action, reading);
+      return;
+    }
     // Written out, since a trace has millions of them.
     if (isAxis) {
       const row: Growing<AxisRow> = { at: rounded(t), seat, action, value: rounded(x) };
