@@ -353,6 +353,8 @@ export class Session {
         this.tell();
       },
       done: (timelines) => {
+        // Of an older order, while a slider moves; but not compared with what is kept no more.
+        if (keptPlan !== this.keptPlan) return;
         show(timelines);
         this.tell();
       },

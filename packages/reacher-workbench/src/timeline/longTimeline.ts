@@ -22,42 +22,45 @@ export type Answer =
   /** Each as the difference from the one before it. */
   | { readonly number: number; readonly timelines: readonly Sent[] };
 
-/** May change: the current order; results of older ones are dropped. */
+/** May change: the orders that are under way. While a slider moves, results of older orders are shown until the newest one's comes. */
 export class LongTimeline {
   private worker: Worker | undefined;
   private number = 0;
   private sent: readonly TraceEntry[] | undefined;
   private last: Timeline | undefined;
-  private calls: LongCalls | undefined;
+  private readonly calls = new Map<number, LongCalls>();
 
   work(plans: readonly Plan[], entries: readonly TraceEntry[], calls: LongCalls): void {
-    this.calls = calls;
     if (this.worker === undefined) {
       this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
       this.worker.onmessage = ({ data }: MessageEvent<Answer>) => this.hear(data);
     }
+    if (this.sent !== entries) this.forget();
     const order: Order = {
       number: ++this.number,
       plans,
       entries: this.sent === entries ? undefined : entries,
     };
     this.sent = entries;
+    this.calls.set(order.number, calls);
     this.worker.postMessage(order);
   }
 
-  /** Drops the current order. */
+  /** Drops all orders. */
   forget(): void {
-    this.number++;
+    this.calls.clear();
   }
 
   private hear(answer: Answer): void {
-    const isNewest = answer.number === this.number;
+    const calls = this.calls.get(answer.number);
     if ("share" in answer) {
-      if (isNewest) this.calls!.progress(answer.share);
+      calls?.progress(answer.share);
       return;
     }
     // Also for a dropped order: the next differences refer to it.
     const timelines = answer.timelines.map((one) => (this.last = received(this.last, one)));
-    if (isNewest) this.calls!.done(timelines);
+    // The worker has left out the orders before this one.
+    for (const number of this.calls.keys()) if (number <= answer.number) this.calls.delete(number);
+    calls?.done(timelines);
   }
 }
