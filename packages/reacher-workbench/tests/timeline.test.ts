@@ -10,6 +10,7 @@ import { RawLog } from "../src/input/rawLog";
 import { decidingNumber } from "../src/plan/deciding";
 import { readText, withValue } from "../src/plan/planText";
 import { differencesOf, differenceText } from "../src/timeline/difference";
+import { LongTimeline, type Answer, type Order } from "../src/timeline/longTimeline";
 import { received, reusing, sent } from "../src/timeline/reuse";
 import { timelineOf, type Timeline } from "../src/timeline/timeline";
 
@@ -65,7 +66,9 @@ test("what would have been is what a replay of the changed plan gives, for any n
         // Not every value makes a plan that can run: a gait that begins at 0, say.
         if (changed.plan === undefined) return;
         const { entries } = parseTrace(read(trace));
-        const timeline = timelineOf(changed.plan, entries);
+        // With the timeline before it at hand, as while a slider moves.
+        const before = timelineOf(JSON.parse(text) as Plan, entries);
+        const timeline = timelineOf(changed.plan, entries, undefined, before);
         const again = JSON.parse(withValue(text, number.path, value)) as Plan;
         expect(rowsOf(timeline).sort()).toEqual(rowsOfReplay(again, entries, timeline.to).sort());
       },
@@ -111,7 +114,7 @@ test("and for any number of any plan", () => {
         const changed = withValue(text, number.path, value);
         const read = readText(changed);
         if (read.plan === undefined) return;
-        const timeline = timelineOf(read.plan, entries);
+        const timeline = timelineOf(read.plan, entries, undefined, timelineOf(plan, entries));
         expect(rowsOf(timeline).sort()).toEqual(
           rowsOfReplay(JSON.parse(changed) as Plan, entries, timeline.to).sort(),
         );
@@ -236,4 +239,44 @@ test("what the worker sends is what is other, and comes to the whole", () => {
     const message = JSON.parse(JSON.stringify(sent(whole, other)));
     expect(JSON.parse(JSON.stringify(received(whole, message)))).toEqual(JSON.parse(JSON.stringify(other)));
   }
+});
+
+test("while a slider moves, results of older orders are told until the newest's; none after they are dropped", () => {
+  const worker = { orders: [] as Order[], onmessage: (_: { data: Answer }) => {} };
+  const postMessage = (order: Order) => worker.orders.push(order);
+  Object.assign(globalThis, {
+    Worker: function () {
+      return Object.assign(worker, { postMessage });
+    },
+  });
+  const plan = JSON.parse(read(PAIRS[0]![0])) as Plan;
+  const { entries } = parseTrace(read(PAIRS[0]![1]));
+  const made = timelineOf(plan, entries);
+  const long = new LongTimeline();
+  const told: string[] = [];
+  const ask = (name: string, of = entries) =>
+    long.work([plan], of, { progress: () => told.push(`${name} goes on`), done: () => told.push(name) });
+  let last: Timeline | undefined;
+  const answer = (n: number) => {
+    worker.onmessage({ data: { number: worker.orders[n]!.number, timelines: [sent(last, made)] } });
+    last = made;
+  };
+  ask("first");
+  ask("second");
+  ask("third");
+  expect(worker.orders.map((order) => order.entries === entries)).toEqual([true, false, false]);
+  answer(0);
+  worker.onmessage({ data: { number: worker.orders[2]!.number, share: 0.5 } });
+  answer(2);
+  // The worker leaves out what is no longer the newest when its turn comes.
+  answer(1);
+  expect(told).toEqual(["first", "third goes on", "third"]);
+  ask("fourth");
+  long.forget();
+  answer(3);
+  ask("of other input", [...entries]);
+  answer(3);
+  expect(told).toHaveLength(3);
+  answer(4);
+  expect(told.at(-1)).toBe("of other input");
 });
