@@ -147,7 +147,7 @@ dive("pad-drift", "Pad: slow tilts through the current", (hands, input) => {
   hands.tilt("PadRightStick", 0, 0).wait(80).tap("PadNorth", 85).wait(300);
   // The pad's battery ends in mid-swim.
   hands.tilt("PadLeftStick", -0.9, 0.3).wait(350);
-  input.lose("pad", hands.t, 0);
+  input.lose("pad", 0, hands.t);
   hands.wait(500);
 });
 
@@ -199,7 +199,7 @@ dive(
       hands.wait(20);
     }
     hands.wait(250);
-    input.lose("pad", hands.t, 0);
+    input.lose("pad", 0, hands.t);
     hands.wait(500);
     pad(0, "PadLeftStickX", -0.7);
     hands.wait(400);

@@ -92,7 +92,7 @@ export class LabBench {
     // The devices speak to one listener, who tells both.
     attachBrowser({
       feed: (event: RawEvent) => this.feed(event),
-      lose: (what: "focus", t?: number, pad?: number) => this.lose(what, t, pad),
+      lose: (what: "focus" | "pad", ...rest: number[]) => this.lose(what, rest),
       uses: (control: string) => this.sides[0].layer.uses(control),
     } as unknown as InputLayer);
   }
@@ -150,10 +150,10 @@ export class LabBench {
     this.meter.push({ t: Math.max(0, t - this.began), control, value, pad });
   }
 
-  private lose(what: string, t: number | undefined, pad: number | undefined): void {
+  private lose(what: string, rest: readonly number[]): void {
     for (const key of this.held.keys())
-      if (what === "focus" || (key.startsWith("Pad") && key.endsWith(` ${pad}`))) this.held.delete(key);
+      if (what === "focus" || (key.startsWith("Pad") && key.endsWith(` ${rest[0]}`))) this.held.delete(key);
     this.raw = { x: 0, y: 0 };
-    for (const { layer } of this.sides) layer.lose(what as "pad", t, pad ?? 0);
+    for (const { layer } of this.sides) layer.lose(what as "pad", ...(rest as [number]));
   }
 }

@@ -249,7 +249,7 @@ test("a lost pad holds nothing, bound or not", () => {
       .map(({ control }) => control)
       .sort(),
   ).toEqual(["PadNorth", "PadSouth"]);
-  input.lose("pad", 3, 0);
+  input.lose("pad", 0, 3);
   input.step(4);
   expect(input.held()).toEqual([]);
 });

@@ -334,7 +334,9 @@ describe("switch rules", () => {
     [{}, "+KeyX 50 -KeyX 249 +KeyX 10 -KeyX", "0, 300"],
     [{}, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
     [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
-    [{ keepMs: 9 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
+    // Let go no longer ago than that: 5 ms before, whenever it was pressed.
+    [{ keepMs: 5 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
+    [{ keepMs: 4 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
     [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX blur 200", "0, 300"],
     // It stands for the pulse that it was: afterMs follows a first one.
     [{ afterMs: 400 }, "+KeyX 50 -KeyX 50 +KeyX 1000", "0, 300, 700, 1000"],
@@ -698,7 +700,7 @@ test("a flick knows no keys, and starts from rest after a mute, a loss and other
   input.mute("dash", "reel", 3020);
   input.unmute("dash", "reel", 3030);
   expect([on(3040, 0.9), on(3050, 0.2), on(3060, 0.9)]).toEqual([false, false, true]);
-  input.lose("pad", 3070, 0);
+  input.lose("pad", 0, 3070);
   expect([on(3080, 0), on(3090, 0.9)]).toEqual([false, true]);
   expect(input.setOverrides({ reacherOverrides: 1, controls: { "swim.pad": null } })).toEqual([
     {

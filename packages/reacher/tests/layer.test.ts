@@ -29,7 +29,7 @@ test("a fifth pad at once is ignored; a lost one makes room", () => {
     input.feed({ t: 1, control: "PadLeftStickX", value: 0.5 + pad / 10, pad });
   const before = input.step(2).swim.x;
   expect(input.counters.ignored).toBe(1);
-  input.lose("pad", 3, 0);
+  input.lose("pad", 0, 3);
   input.feed({ t: 4, control: "PadLeftStickX", value: 0.9, pad: 4 });
   expect(input.step(5).swim.x).toBeGreaterThan(before);
 });
@@ -356,7 +356,7 @@ test("any press of any control is told at its moment, after the press itself, an
     "PadLeftTrigger 31 2 false",
     "PadSouth 36 1 false",
   ]);
-  input.lose("pad", 60, 1);
+  input.lose("pad", 1, 60);
   feed(70, "PadSouth", 1, 1);
   input.step(80);
   off();

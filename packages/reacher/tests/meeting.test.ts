@@ -257,7 +257,7 @@ test.each([1, 1000])(
     const input = layer(pad);
     const seen: string[] = [];
     input.on("kick", "on", () => input.mute("tuck", "reel"));
-    input.on("kick", "off", () => input.lose("pad", undefined, 1));
+    input.on("kick", "off", () => input.lose("pad", 1));
     input.on("tuck", "on", (t) => seen.push(`tuck ${t}`));
     input.on("surge", "on", (t) => seen.push(`surge ${t}`));
     const events: [number, () => void][] = [

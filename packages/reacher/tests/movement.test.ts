@@ -141,7 +141,7 @@ describe("sticks", () => {
     input.feed({ t: 1, control: "PadLeftStickX", value: 0.5, pad: 0 });
     input.feed({ t: 1, control: "PadLeftStickX", value: -0.9, pad: 3 });
     expect(input.step(5).swim.x).toBeLessThan(-0.8);
-    input.lose("pad", 6, 3);
+    input.lose("pad", 3, 6);
     expect(input.step(7).swim.x).toBeGreaterThan(0.3);
   });
 });

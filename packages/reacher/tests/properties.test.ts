@@ -109,7 +109,9 @@ const events = fc
           else if ("mode" in event) {
             if (input.plan.modes !== undefined) input[event.mode as "enter"](event.name, event.t);
           } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);
-          else if ("lost" in event) input.lose(event.lost as "pad", event.t, 1);
+          else if ("lost" in event)
+            if (event.lost === "pad") input.lose("pad", 1, event.t);
+            else input.lose("focus", event.t);
           else input.reset(event.t);
         },
       })),
@@ -150,7 +152,7 @@ const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => input.mute("kick", "cut"),
   (input) => input.unmute("kick"),
   (input) => input.lose("focus"),
-  (input) => input.lose("pad", undefined, 1),
+  (input) => input.lose("pad", 1),
   (input) => input.reset(),
   (input) => input.plan.modes !== undefined && input.enter("menu"),
   (input) => input.plan.modes !== undefined && input.leave("menu"),
@@ -587,7 +589,7 @@ test("a recording of two players, with a shared key, pads that come and go, and 
     .tuple(seat, fc.constantFrom("focus", "lost", "assign", "free"), fc.constantFrom(0, 1, 2))
     .map(([name, what, pad]): Doing["call"] => (input, at) => {
       if (what === "focus") input.lose("focus", at);
-      else if (what === "lost") input.lose("pad", at, pad);
+      else if (what === "lost") input.lose("pad", pad, at);
       // A pad that changes hands at the stamp of an event that waits is one thing for two seats.
       else if (at === undefined) input.assignPad(name, what === "free" ? null : pad, at);
     });

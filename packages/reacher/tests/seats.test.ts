@@ -88,7 +88,7 @@ test("a pad joins by a press that is seen, is lost and waited for, and comes bac
   expect([amber.pad, teal.pad, x(), amber.now["kick"]]).toMatchObject([3, 0, [1, -1], { on: true }]);
   // A third pad finds no seat.
   input.feed({ t: 11, control: "PadSouth", value: 1, pad: 1 });
-  input.lose("pad", 12, 3);
+  input.lose("pad", 3, 12);
   input.step(20);
   expect([x(), amber.padLost, amber.now["kick"]]).toMatchObject([[0, -1], true, { on: false }]);
   input.feed({ t: 21, control: "PadLeftStickX", value: 0.9, pad: 3 });
@@ -101,7 +101,7 @@ test("another pad may take a waiting seat where nobody else could use it, and pa
   const { input, amber, teal, pads } = forTwo();
   input.feed({ t: 1, control: "PadSouth", value: 1, pad: 0 });
   input.assignPad("teal", 5);
-  input.lose("pad", 2, 0);
+  input.lose("pad", 0, 2);
   input.feed({ t: 3, control: "PadSouth", value: 1, pad: 7 });
   input.step(10);
   expect([amber.pad, amber.padLost, amber.now["kick"]]).toMatchObject([7, false, { on: true }]);
@@ -197,7 +197,7 @@ test("two seats never influence each other", () => {
             else if ("flag" in event) seat.setFlag("hasAir", event.flag, event.t);
             else if ("enter" in event) seat[event.enter ? "enter" : "leave"]("menu", event.t);
             else if ("mute" in event) seat[event.mute ? "mute" : "unmute"]("swim", "reel", event.t);
-            else input.lose("pad", event.t, event.lost);
+            else input.lose("pad", event.lost, event.t);
           }
           input.step(now);
           seen.push(JSON.stringify(amber.now));
@@ -626,7 +626,7 @@ test("a pad taken away ends what it holds, also where it was lost before that pr
   });
   input.step(0);
   input.feed({ t: 20, control: "PadEast", value: 1, pad: 0 });
-  input.lose("pad", 10, 0);
+  input.lose("pad", 0, 10);
   expect(input.step(20).tuck.on).toBe(true);
   input.assignPad("amber", null);
   expect(input.step(30).tuck.on).toBe(false);

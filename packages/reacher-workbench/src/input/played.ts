@@ -40,10 +40,11 @@ export class Played {
             target.feed({ t, control, value, pad });
           };
         if (name === "lose")
-          return (what: "focus" | "pad", t: number, pad?: number) => {
-            this.note(what === "focus" ? { t, lost: what } : { t, lost: what, pad: pad! });
+          return (what: "focus" | "pad", ...rest: [number, number?]) => {
+            const [t, pad] = what === "focus" ? [rest[0], 0] : [rest[1]!, rest[0]];
+            this.note(what === "focus" ? { t, lost: what } : { t, lost: what, pad });
             if (what === "focus") target.lose("focus", t);
-            else target.lose("pad", t, pad!);
+            else target.lose("pad", pad, t);
           };
         const value: unknown = Reflect.get(target, name, target);
         return typeof value === "function" ? (value as () => unknown).bind(target) : value;

@@ -70,14 +70,18 @@ export const MOUSE_BUTTONS: readonly string[] = [
   "MouseForward",
 ];
 
+/** What a pad has beyond the standard layout; bounded, so that no stream of made-up names grows anything. */
+export const EXTRA = /^Pad(Button|Axis)(0|[1-9]\d?)$/;
+/** How many of each kind. */
+export const MOST_EXTRA = 100;
+
 const catalogue = /* @__PURE__ */ buildCatalogue();
 
 /** The control of this name, or `undefined` where there is none. */
 export function findControl(name: string): Control | undefined {
   const known = catalogue.get(name);
   if (known !== undefined) return known;
-  // What a pad has beyond the standard layout; bounded, so that no stream of made-up names grows the catalogue.
-  const extra = /^Pad(Button|Axis)(0|[1-9]\d?)$/.exec(name);
+  const extra = EXTRA.exec(name);
   if (extra === null) return undefined;
   return { name, device: "pad", family: extra[1] === "Axis" ? "axis" : "button", parts: [name], sign: 1 };
 }

@@ -1,18 +1,22 @@
-/** Numbers for controls' names, the same in all plans: a waiting event keeps its meaning when the tables change. */
-const numbers = new Map<string, number>();
-const names: string[] = [];
+/**
+ * Numbers for controls: their place in the catalogue, and after it what a pad has beyond the standard layout. So a number means the same
+ * in all plans, whatever was made before: a waiting event keeps its meaning when the tables change, and snapshots agree between machines.
+ */
+import { allControls, EXTRA, MOST_EXTRA } from "./catalogue.js";
 
+const names: readonly string[] = /* @__PURE__ */ allControls().map(({ name }) => name);
+const numbers: ReadonlyMap<string, number> = /* @__PURE__ */ new Map(names.map((name, n) => [name, n]));
+
+/** The number of a control of the catalogue. */
 export function numberOf(control: string): number {
-  let number = numbers.get(control);
-  if (number === undefined) numbers.set(control, (number = names.push(control) - 1));
-  return number;
-}
-
-/** The number of a name, without adding unbound ones. */
-export function knownNumber(control: string): number | undefined {
-  return numbers.get(control);
+  const known = numbers.get(control);
+  if (known !== undefined) return known;
+  const [, kind, place] = EXTRA.exec(control)!;
+  return names.length + (kind === "Button" ? 0 : MOST_EXTRA) + Number(place);
 }
 
 export function nameOf(number: number): string {
-  return names[number]!;
+  const extra = number - names.length;
+  if (extra < 0) return names[number]!;
+  return extra < MOST_EXTRA ? `PadButton${extra}` : `PadAxis${extra - MOST_EXTRA}`;
 }

@@ -102,7 +102,7 @@ export function attachPads(
     const layout = pad.mapping === "standard" ? "standard" : layouts.find(id);
     let known = pads[pad.index];
     if (known !== undefined && known.id === id && known.layout === layout) return known;
-    if (known !== undefined) input.lose("pad", view.performance.now(), pad.index);
+    if (known !== undefined) input.lose("pad", pad.index, view.performance.now());
     known = { index: pad.index, id, layout, readers: readersOf(pad, layouts) };
     while (pads.length < pad.index) pads.push(undefined);
     pads[pad.index] = known;
@@ -129,7 +129,7 @@ export function attachPads(
     const known = pads[index];
     if (known === undefined) return;
     pads[index] = undefined;
-    input.lose("pad", t, index);
+    input.lose("pad", index, t);
     const seat = input.seats?.find((name) => input.seat?.(name).pad === index);
     if (seat === undefined) return;
     lost = [...lost.filter((one) => one.seat !== seat), { id: known.id, seat }];

@@ -8,7 +8,9 @@ export const enum Clock {
   Before,
   /** When the current step ends. */
   Until,
-  /** When seats start from: the end of the previous step, or of the last step that no callback interrupted by throwing. */
+  /** Until when the running seat is advanced: the end of the step, or the moment that all seats have reached. */
+  Limit,
+  /** When seats start from: the end of the previous step. */
   From,
   /** The first moment at which any seat has work: until then a step is one comparison. */
   Wake,

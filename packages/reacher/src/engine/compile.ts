@@ -88,6 +88,8 @@ export interface Rival {
   readonly fired: number;
   /** Until when it may still claim the last press that it saw; -Infinity if it cannot. */
   claimEnd(s: SeatState): number;
+  /** An entry has let go the press that it might have claimed: an event that is late for its window no longer finds that. */
+  lapse(s: SeatState): void;
   /** Entries whose waiting presses it may claim. */
   readonly claims: { forget(s: SeatState): void }[];
 }

@@ -13,6 +13,8 @@ export class DirtyLists {
   /** Switches, and those with a press that rises and falls at this moment, by rank; switches that turned on or off, by number. */
   readonly switches: DirtyList;
   readonly blips: DirtyList;
+  /** Switches that are evaluated again once the event so far is announced, by rank. */
+  readonly later: DirtyList;
   readonly changed: DirtyList;
   /** Signals that changed and have listeners other than movements: twice their number, plus 1 if pressed. */
   readonly signals = new NumberList();
@@ -28,6 +30,7 @@ export class DirtyLists {
     this.moved = new DirtyList(movements.length);
     this.paces = new DirtyList(paced.length);
     this.switches = new DirtyList(switches.length);
+    this.later = new DirtyList(switches.length);
     this.changed = new DirtyList(switches.length);
     this.blips = new DirtyList(switches.length);
   }
@@ -42,6 +45,7 @@ export class DirtyLists {
       this.paces,
       this.switches,
       this.changed,
+      this.later,
       this.blips,
     ])
       list.clear();

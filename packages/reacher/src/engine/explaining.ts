@@ -51,6 +51,11 @@ export function nowOf({ after }: Change): number {
   return after.clock[Clock.Now]!;
 }
 
+/** The length of a window in progress, in ms, which keeps what it began with; one that has lapsed has its rule's own. */
+export function windowOf({ f }: Pick<SeatState, "f">, begin: number, end: number, own: number): number {
+  return f[end] === -Infinity ? own : f[end]! - f[begin]!;
+}
+
 export function hasRisen({ up }: Signal, { before, after }: Change): boolean {
   return before.b[up] === 0 && after.b[up] === 1;
 }

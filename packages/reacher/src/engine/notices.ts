@@ -12,6 +12,11 @@ export const enum Notice {
   Grant,
 }
 
+/** Takes the errors of callbacks: the event is finished before the first is thrown on. */
+export interface Errors {
+  catch(error: unknown): void;
+}
+
 /** Receives the notices. */
 export type Audience = (action: string, notice: Notice) => void;
 
@@ -27,11 +32,15 @@ export class Notices {
     this.kinds[this.count++] = notice;
   }
 
-  /** Delivers all notices, including those added meanwhile. */
-  deliver(tell: Audience): void {
+  /** Delivers all notices, including those added meanwhile, and those after one whose callback throws. */
+  deliver(tell: Audience, errors: Errors): void {
     while (this.next < this.count) {
       const n = this.next++;
-      tell(this.actions[n]!, this.kinds[n]!);
+      try {
+        tell(this.actions[n]!, this.kinds[n]!);
+      } catch (error) {
+        errors.catch(error);
+      }
     }
     this.clear();
   }

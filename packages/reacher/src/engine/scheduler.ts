@@ -15,8 +15,12 @@ import type { Tables } from "./tables.js";
 export interface Steppable {
   /** Touches each part of memory that an event needs; the result means nothing. */
   look(): number;
-  /** Handles all that is due until `Clock.Until`. */
+  /** Handles all that is due until `Clock.Limit`. */
   catchUp(): void;
+  /** The moment from which it has work in a step that ends at `until`; one that has not begun begins then at the latest. */
+  nextMoment(until: number): number;
+  /** Drops what an interrupted event has marked. */
+  clear(): void;
 }
 
 /** How many of a crowd's seats are prefetched together: a power of two that fits the cache. */
@@ -36,6 +40,12 @@ export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
   /** `pressed` receives the presses of any control. `tellsAll`: a long step leaves out no pulses and no single mouse moves. `skipped` counts the pulses left out. */
   pressed: ((control: string, pad: number, t: number) => void) | null = null;
+  /** Receives the value of a control, by its number and its pad's place, that a seat does not bind at the moment of its event. */
+  unbound: ((seat: number, control: number, place: number, value: number) => void) | null = null;
+  /** Is called when a pad, or everything, was lost. */
+  lost: ((pad: number, isAll: boolean) => void) | null = null;
+  /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
+  isHeard = false;
   tellsAll = false;
   skipped = 0;
   /** Stamp and value of the event being fed: passed as arguments, floats could be boxed on the heap. */
@@ -58,7 +68,9 @@ export class Scheduler {
   /** The running seat. */
   running = NO_SEAT;
   private isBroken = false;
-  private readonly lists = new Map<Tables, DirtyLists>();
+  /** The first error that a callback has thrown in the current event. */
+  private caught: { readonly error: unknown } | null = null;
+  private readonly lists = new WeakMap<Tables, DirtyLists>();
 
   constructor() {
     this.clock[Clock.Now] = this.clock[Clock.Wake] = -Infinity;
@@ -158,14 +170,16 @@ export class Scheduler {
   private wakeAll(): void {
     const { clock, awake } = this;
     const { wakes } = this.events;
-    // A callback that threw has interrupted an event and the turns of the seats after its own.
+    // A callback that threw has ended the step after its event: what else was due comes now.
     if (this.isBroken) this.forgetBroken();
-    else clock[Clock.From] = clock[Clock.Before]!;
-    if (clock[Clock.Before]! < clock[Clock.From]!) clock[Clock.From] = clock[Clock.Before]!;
+    clock[Clock.From] = clock[Clock.Before]!;
     this.isBroken = true;
     // Fast path: nearly always one seat alone has work.
-    if (awake.count === 1 && this.runOne(awake.items[0]!)) return;
-    this.runAll();
+    const isTogether = this.isHeard && this.seats.length > 1;
+    clock[Clock.Limit] = clock[Clock.Until]!;
+    if (awake.count === 1 && !isTogether && this.runOne(awake.items[0]!)) return;
+    if (isTogether) this.runTogether();
+    else this.runAll();
     let next = Infinity;
     for (let n = 0; n < awake.count; n++) next = Math.min(next, wakes[awake.items[n]! * Line.Size]!);
     clock[Clock.Wake] = next;
@@ -180,10 +194,51 @@ export class Scheduler {
   }
 
   private forgetBroken(): void {
-    for (const lists of this.lists.values()) lists.clear();
+    for (const seat of this.seats) seat.clear();
+    this.caught = null;
     this.notices.clear();
     this.isCalling = false;
     this.running = NO_SEAT;
+  }
+
+  /** Takes an error of a callback. */
+  catch(error: unknown): void {
+    this.caught ??= { error };
+  }
+
+  /** Throws on what a callback has thrown, once its event is finished. */
+  throwCaught(): void {
+    if (this.caught === null) return;
+    const { error } = this.caught;
+    this.caught = null;
+    throw error;
+  }
+
+  /**
+   * All seats take their events in one order: by moment, then in the plan's order. So what one seat's callbacks tell another comes at
+   * the same place, however long the step is.
+   */
+  private runTogether(): void {
+    const { clock, awake, seats } = this;
+    const until = clock[Clock.Until]!;
+    for (;;) {
+      let at = -1;
+      let next = -1;
+      let moment = Infinity;
+      for (let n = 0; n < awake.count; n++) {
+        const seat = awake.items[n]!;
+        const own = this.events.wakes[seat * Line.Size]! <= until ? seats[seat]!.nextMoment(until) : Infinity;
+        if (own > until || own > moment || (own === moment && seat > next)) continue;
+        at = n;
+        next = seat;
+        moment = own;
+      }
+      if (at < 0) return;
+      clock[Clock.Limit] = moment;
+      this.running = next;
+      seats[next]!.catchUp();
+      if (this.events.wakes[next * Line.Size] === Infinity) awake.items[at] = awake.items[--awake.count]!;
+    }
   }
 
   private runAll(): void {

@@ -41,14 +41,16 @@ export class Seat extends SeatBuffer implements Steppable {
     this.hears = true;
   }
 
-  /** Handles everything due until `Clock.Until`. Buffer and tables are read again each turn: a callback may have replaced them. */
+  /** Handles everything due until `Clock.Limit`. Buffer and tables are read again each turn: a callback may have replaced them. */
   catchUp(): void {
     const { clock, events, number } = this;
-    const until = clock[Clock.Until]!;
+    const until = clock[Clock.Limit]!;
     this.stage = Stage.Events;
     if (this.b[this.tables.started] === 0) this.begin(until);
     for (;;) {
       if (this.isStale) this.refresh();
+      // The event is finished, and all callbacks have been called.
+      this.scheduler.throwCaught();
       const { timers } = this.tables;
       const due = timers.first(this);
       if (this.hears && !(due >= 0 && this.comesFirst(due))) {
@@ -67,6 +69,7 @@ export class Seat extends SeatBuffer implements Steppable {
       }
       if (!(moment <= until) || moment === Infinity) {
         events.wakes[number * Line.Size] = moment;
+        this.doneAt = clock[Clock.Now]!;
         return;
       }
       if (moment > clock[Clock.Now]!) {
@@ -82,7 +85,8 @@ export class Seat extends SeatBuffer implements Steppable {
   get isAfter(): boolean {
     const { clock, stage, scheduler } = this;
     if (scheduler.running !== this.number) return clock[Clock.Now]! > -Infinity;
-    return stage === Stage.Windows || clock[Clock.Now] === clock[Clock.From];
+    const now = clock[Clock.Now];
+    return stage === Stage.Windows || now === clock[Clock.From] || now === this.doneAt;
   }
 
   /** Whether a timer belongs to the stage that has begun: then it comes before the commands of callbacks. */
@@ -147,9 +151,10 @@ export class Seat extends SeatBuffer implements Steppable {
     scheduler.isCalling = true;
     try {
       scheduler.pressed?.(nameOf(events.whatAt(at) >> Bits.Kind), events.valueAt(at), clock[Clock.Now]!);
-    } finally {
-      scheduler.isCalling = false;
+    } catch (error) {
+      scheduler.catch(error);
     }
+    scheduler.isCalling = false;
   }
 
   /** Handles the first waiting event: a command of the game, or a control. All axes of a pad that move at one moment are one event. */
@@ -165,14 +170,32 @@ export class Seat extends SeatBuffer implements Steppable {
       if (events.first(number) !== first) return;
     }
     if (this.stage === Stage.Due) this.stage = Stage.Events;
+    const isControl = (events.whatAt(first) & Bits.KindMask) === Kind.Control;
+    if (isControl && this.isUnbound(first)) {
+      this.passOn(first);
+      return;
+    }
     this.i[this.tables.turn]!++;
-    if ((events.whatAt(first) & Bits.KindMask) === Kind.Control) this.move(first, this.endOf(first));
+    if (isControl) this.move(first, this.endOf(first));
     else {
       events.drop(number, first);
       this.apply(events, first);
     }
     this.settle();
     this.tellSettled();
+  }
+
+  private isUnbound(at: number): boolean {
+    return this.tables.channels[this.events.whatAt(at) >> (Bits.Kind + Bits.Place)] === undefined;
+  }
+
+  /** An event of a control that nothing binds by now: it changes nothing here, and counts as held elsewhere. */
+  private passOn(at: number): void {
+    const { events, scheduler, number } = this;
+    const what = events.whatAt(at);
+    events.drop(number, at);
+    const control = what >> (Bits.Kind + Bits.Place);
+    scheduler.unbound?.(number, control, (what >> Bits.Kind) & Bits.PlaceMask, events.valueAt(at));
   }
 
   /** Applies new values of controls: the events from one place to another count as one. */
@@ -183,7 +206,6 @@ export class Seat extends SeatBuffer implements Steppable {
       const what = events.whatAt(at);
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
       const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
-      // The new tables may not bind it.
       if (channel === undefined || place >= channel.places) return;
       const { other } = channel;
       const second = events.otherAt(at);
@@ -226,6 +248,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.dirty.isStirred = true;
     if (kind === Kind.Reset) this.reset();
     else this.tables.commands[kind]?.(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
+    if (kind === Kind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind < 0);
   }
 
   private tellSettled(): void {

@@ -1,7 +1,7 @@
 /** A seat's buffer as a whole: allocated for its tables, migrated to others, copied and restored. */
 import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { Bits, DriveBits, Kind, Slot } from "./queue.js";
+import { Bits, DriveBits, Kind, Line, Slot } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
@@ -41,6 +41,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
   /** Whether a command of the game is waiting. */
   protected hears = false;
+  /** The moment that this seat handled last, while seats take turns within a step: what comes then comes after it. */
+  protected doneAt = NaN;
 
   constructor(tables: Tables, scheduler: Scheduler) {
     super(scheduler);
@@ -50,6 +52,18 @@ export abstract class SeatBuffer extends Settling implements Steppable {
 
   abstract look(): number;
   abstract catchUp(): void;
+
+  clear(): void {
+    this.dirty.clear();
+  }
+
+  nextMoment(until: number): number {
+    const { clock, events, number } = this;
+    const first = events.first(number);
+    // All seats begin together.
+    if (clock[Clock.Now] === -Infinity) return first < 0 ? until : Math.min(until, events.timeAt(first));
+    return Math.max(events.wakes[number * Line.Size]!, clock[Clock.Now]!);
+  }
 
   private layOut(tables: Tables): void {
     const buffer = tables.cells.allocate();
@@ -63,14 +77,18 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.scheduler.wake(this.number);
   }
 
-  /** Switches to other tables at this moment, also from a callback: what is on and held stays so if it still can. */
-  useTables(tables: Tables): void {
+  /**
+   * Switches to other tables at this moment, also from a callback: what is on and held stays so if it still can. `fill` writes the
+   * present values of controls that are bound only now.
+   */
+  useTables(tables: Tables, fill: (seat: this, before: Tables) => void): void {
     if (tables === this.tables) return;
     const { tables: before, f } = this;
     if (this.scheduler.running === this.number) this.dirty.clear();
     this.layOut(tables);
     takeOver(before.cells, f.buffer, tables.cells, this.f.buffer);
     this.i[tables.printAt] = tables.print;
+    fill(this, before);
     if (this.b[tables.started] === 0) return;
     for (const one of tables.recounts) one.recount(this);
     this.releaseHeldBack(before, f);
@@ -80,13 +98,13 @@ export abstract class SeatBuffer extends Settling implements Steppable {
    * Switches to the tables of another plan: waiting events keep their names, a plan with none of its modes on begins with its
    * start modes, and new switches begin as at the start.
    */
-  usePlan(tables: Tables): void {
+  usePlan(tables: Tables, fill: (seat: this, before: Tables) => void): void {
     const before = this.tables;
     const rename = (what: number) => renamed(before.plan, tables.plan, what);
     this.events.rename(this.number, rename);
     this.scheduler.commands.rename(this.number, rename);
     const hasLeftAll = before.hasLeftAll(this);
-    this.useTables(tables);
+    this.useTables(tables, fill);
     if (this.b[tables.started] === 0 || tables === before) return;
     if (!hasLeftAll) tables.startModes(this);
     const known = new Set(before.switches.map(({ name }) => name));
@@ -118,11 +136,14 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     tables.refresh(this);
     dirty.sticks.markAll();
     dirty.movements.markAll();
+    dirty.turns.markAll();
     for (let id = 0; id < tables.paced.length; id++) this.markPace(id);
     dirty.switches.markAll();
-    if (this.i[tables.blipping]! > 0)
+    if (this.i[tables.blipping]! > 0) {
       for (const { rank, blips } of tables.switches)
         if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
+      this.i[tables.blipping] = dirty.blips.count;
+    }
     dirty.isStirred = true;
     this.settle();
   }
@@ -145,6 +166,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.events.clear(number);
     scheduler.commands.clear(number);
     this.hears = false;
+    this.doneAt = NaN;
     clock[Clock.Now] = f[stamp]!;
     clock[Clock.Step] = f[stamp + 1]!;
     clock[Clock.Before] = f[stamp + 2]!;

@@ -102,6 +102,13 @@ export abstract class Settling implements SeatState {
     if (blips.count > count) this.i[this.tables.blipping]!++;
     this.dirty.isStirred = true;
   }
+  updateLater(rank: number): void {
+    const { later } = this.dirty;
+    const { count } = later;
+    later.mark(rank);
+    if (later.count > count) this.i[this.tables.blipping]!++;
+    this.dirty.isStirred = true;
+  }
   reviewWaiting(): void {
     if (this.tables.waiting.length === 0) return;
     this.dirty.reviews = this.dirty.isStirred = true;
@@ -128,6 +135,7 @@ export abstract class Settling implements SeatState {
         if (this.isStale) return;
       }
       if (this.dirty.blips.count > 0) this.playBlip(this.dirty);
+      if (this.dirty.later.count > 0) this.updateRest(this.dirty);
       if (!this.dirty.isStirred && this.dirty.movements.count === 0) break;
     }
     this.cause = Cause.Hands;
@@ -211,9 +219,17 @@ export abstract class Settling implements SeatState {
     }
     scheduler.isCalling = true;
     try {
-      this.notices.deliver(audience);
+      this.notices.deliver(audience, scheduler);
     } finally {
       scheduler.isCalling = false;
+    }
+  }
+
+  /** Evaluates the switches that undid themselves, now that their beginning is announced. */
+  private updateRest({ later }: DirtyLists): void {
+    while (later.count > 0) {
+      this.i[this.tables.blipping]!--;
+      this.markSwitch(later.take());
     }
   }
 

@@ -34,6 +34,8 @@ export interface SeatState {
   markPace(id: number): void;
   /** A switch has to be evaluated; those that others need have the lower rank. */
   markSwitch(rank: number): void;
+  /** A switch is to be evaluated again once what it did so far in this event is announced. */
+  updateLater(rank: number): void;
   /** A switch has turned on or off: the game is notified when the event is done. */
   markChanged(id: number): void;
   /** An axis or a vector has changed. */

@@ -69,6 +69,8 @@ export interface SourceRule extends Part {
   readonly signals: readonly Signal[];
   /** `null` if no chord takes presses. */
   isTaken: IsTaken | null;
+  /** Whether it presses its switch, or would if no mode hid it. */
+  isDown(s: SeatState): boolean;
   /** Forgets what it has seen so far. */
   forget(s: SeatState): void;
   /** After a change of tables: recounts what is down. */

@@ -81,7 +81,10 @@ export class Timers {
   set(s: SeatState, timer: Timer, ms: number): void {
     const { f } = s;
     if (f[timer.at] === Infinity) this.enlist(s, timer);
-    f[timer.at] = s.clock[Clock.Now]! + ms;
+    const now = s.clock[Clock.Now]!;
+    const at = now + ms;
+    // Far from 0 a clock is coarse: what comes later comes at the next moment that it knows.
+    f[timer.at] = at === now && ms > 0 ? now + Math.abs(now) * Number.EPSILON : at;
   }
 
   clear({ f, i }: SeatState, timer: Timer): void {

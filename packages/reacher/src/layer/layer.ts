@@ -2,20 +2,25 @@
  * The input layer: distributes events to the seats and steps them. May change: the owners of pads, and the seats'
  * states, each by its own events.
  */
-import type { CheckedPlan, CheckedSeat } from "../plan/checked.js";
+import type { CheckedPlan } from "../plan/checked.js";
 import { PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { compile, type Feature } from "../engine/compile.js";
 import { PADS_TOGETHER } from "../engine/wiring.js";
 import { listOf } from "../engine/lists.js";
-import { Slot } from "../engine/queue.js";
+import { nameOf, numberOf } from "../controls/numbers.js";
+import { Bits, Kind, Slot } from "../engine/queue.js";
 import type { Reading } from "../engine/readings.js";
 import { Scheduler } from "../engine/scheduler.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
+import { shown } from "../plan/depth.js";
+import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "./arguments.js";
+import { callEach } from "./calling.js";
+import { FirstSeat } from "./firstSeat.js";
 import { PadPlaces } from "./padPlaces.js";
-import { Player, type Hub } from "./player.js";
+import { Player, lostOf, type Hub } from "./player.js";
 import { Presses } from "./presses.js";
 import { SeatPads } from "./seatPads.js";
 import { copyOf, putBack } from "./snapshots.js";
@@ -30,7 +35,7 @@ import type {
   RawEvent,
   Seat,
 } from "./types.js";
-import { Unbound } from "./unbound.js";
+import { Unbound, isMotion, isOnPad } from "./unbound.js";
 
 /** Tables compiled before; layers of one plan share them. */
 const compiled = new WeakMap<CheckedPlan, Map<string, Tables>>();
@@ -42,7 +47,7 @@ export interface LayerParts {
   /** What the layer supports; a plan that needs more is an error. */
   readonly features: readonly Feature[];
   /** Whether this is the name of a raw control, as devices report it. */
-  readonly isRaw?: (name: string) => boolean;
+  readonly isRaw: (name: string) => boolean;
   readonly override?: Hub["override"];
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
@@ -57,12 +62,12 @@ export function createCheckedLayer(plan: CheckedPlan, parts: LayerParts): InputL
 
 /** The first moment at which a layer has work; steps before that change nothing. */
 export function nextMoment(input: InputLayer): number {
-  return (input as Layer).nextMoment;
+  return (input as unknown as Layer).nextMoment;
 }
 
 /** Announces every pulse, however long a step is: for replays. */
 export function tellAllPulses(input: InputLayer): void {
-  (input as Layer).tellAllPulses();
+  (input as unknown as Layer).tellAllPulses();
 }
 
 /** The players that have bound a control, and its channel in each. */
@@ -73,10 +78,11 @@ interface Takers {
 
 const NOBODY: Takers = { players: listOf(), channels: listOf() };
 
-class Layer extends Player implements InputLayer {
-  declare readonly counters: Hub["counters"];
+class Layer extends FirstSeat implements InputLayer {
+  readonly counters: Hub["counters"];
   readonly seats: readonly string[];
-  /** All players; the layer itself is the first. */
+  private readonly hub: Hub;
+  protected readonly first: Player;
   private readonly players: readonly Player[];
   private readonly byName: ReadonlyMap<string, Player>;
   /** For a plan without seats: the places of pads. */
@@ -106,17 +112,20 @@ class Layer extends Player implements InputLayer {
     {
       written,
       features,
-      isRaw = () => true,
+      isRaw,
       override = noOverrides,
       resolve = noOverrides,
       featuresOf = () => features,
     }: LayerParts,
   ) {
+    super();
     const scheduler = new Scheduler();
     const places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, scheduler.fed);
     const players: Player[] = [];
     const tablesOf = (own: CheckedPlan, slots: readonly string[]) =>
       knownTables(own, slots, featuresOf(hub.written));
+    const others = (player: Player, control: string) =>
+      players.filter((one) => one !== player && one.findChannel(control) !== undefined);
     const hub: Hub = {
       written,
       plan,
@@ -128,12 +137,21 @@ class Layer extends Player implements InputLayer {
       watchers: listOf(),
       counters: countersOf(scheduler),
       padAt: (player, place) => places?.padAt(place) ?? player.pad ?? 0,
+      placeOf: (player, pad) => places?.placeOf(pad) ?? (player.pad === pad ? 0 : -1),
+      leavePlace: (player, pad, t) => places?.leave(pad, t) ?? (player.pad === pad ? 0 : -1),
+      valueOf: (player, control, pad) => {
+        const channel = isOnPad(control) ? undefined : others(player, control)[0]?.valueOf(control);
+        return channel ?? hub.unbound.valueOf(control, pad);
+      },
+      isBoundBesides: (player, control) => !isOnPad(control) && others(player, control).length > 0,
+      shareEvents: (player, before) => this.shareEvents(player, before),
       tablesChanged: (player) => this.forgetTakers(player),
       isShared: (player, control) => isBefore(players, player, control),
     };
-    const [first, ...others] = plan.seats as [CheckedSeat, ...CheckedSeat[]];
-    super(first.name, hub, tablesOf(plan, first.slots));
-    players.push(this, ...others.map(({ name, slots }) => new Player(name, hub, tablesOf(plan, slots))));
+    this.hub = hub;
+    players.push(...plan.seats.map(({ name, slots }) => new Player(name, hub, tablesOf(plan, slots))));
+    this.first = players[0]!;
+    this.alone = [this.first.engine];
     this.players = players;
     this.byName = new Map(players.map((player) => [player.name, player]));
     this.open = this.seats = players.map(({ name }) => name);
@@ -142,10 +160,23 @@ class Layer extends Player implements InputLayer {
     this.resolve = resolve;
     this.places = places;
     this.pads = new SeatPads(players, hub);
+    scheduler.unbound = (seat, control, place, value) => {
+      const name = nameOf(control);
+      const player = players[seat]!;
+      if (!hub.isBoundBesides(player, name)) hub.unbound.note(name, player.padOf(name, place), value);
+    };
+    scheduler.lost = (pad, isAll) => {
+      if (!isAll) hub.unbound.rest(pad);
+      else if (pad === ALL_SEATS) hub.unbound.clear();
+    };
   }
 
   feed(event: RawEvent): void {
     if (typeof event !== "object" || event === null) throw noEvent(event);
+    if (typeof event.control !== "string") {
+      this.counters.ignored++;
+      return;
+    }
     const t = +event.t;
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
@@ -163,12 +194,12 @@ class Layer extends Player implements InputLayer {
     const isNumber = value === value && t - t === 0;
     if (this.places === undefined) {
       if (!isNumber || !this.feedPlayers(control, event.pad === undefined ? 0 : event.pad))
-        this.ignore(event, isNumber);
+        this.ignore(event, isNumber, t, value);
       return;
     }
-    const channel = this.channelOf(control);
+    const channel = this.first.channelOf(control);
     if (channel === undefined || !isNumber) {
-      this.ignore(event, isNumber && channel === undefined);
+      this.ignore(event, isNumber && channel === undefined, t, value);
       return;
     }
     let place = 0;
@@ -179,13 +210,48 @@ class Layer extends Player implements InputLayer {
         return;
       }
     }
-    if (this.hub.scheduler.addControl(this.engine.number, channel, place)) this.counters.late++;
+    if (this.hub.scheduler.addControl(this.first.engine.number, channel, place)) this.counters.late++;
   }
 
   /** Counts a value that is not a number, or an unknown control, as a fault; an unbound control is not one. */
-  private ignore({ control, pad, value }: RawEvent, isUnbound: boolean): void {
-    if (isUnbound && this.isRaw(control)) this.hub.unbound.note(control, pad, +value);
-    else this.counters.ignored++;
+  private ignore({ control, pad = 0 }: RawEvent, isUnbound: boolean, t: number, value: number): void {
+    if (!isUnbound || !this.isRaw(control)) {
+      this.counters.ignored++;
+      return;
+    }
+    if (isMotion(control)) return;
+    // It counts at its moment: by then a player may have bound it.
+    const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.first;
+    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.placeOf(player, pad);
+    if (place < 0) {
+      this.hub.unbound.note(control, pad, value);
+      return;
+    }
+    const { scheduler } = this.hub;
+    scheduler.fed[Slot.T] = t;
+    scheduler.fed[Slot.Value] = value;
+    scheduler.addEvent(
+      player!.engine.number,
+      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | Kind.Control,
+    );
+  }
+
+  /** Copies waiting events of keys that this player binds only now from whoever has them. */
+  private shareEvents(player: Player, { channels: before }: Tables): void {
+    if (this.players.length === 1) return;
+    const { scheduler } = this.hub;
+    const { events, fed } = scheduler;
+    for (const channel of player.engine.tables.bound) {
+      if (before[channel.id] !== undefined || isOnPad(channel.name)) continue;
+      const others = this.players.filter((one) => one !== player);
+      const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
+      for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
+        if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
+        fed[Slot.T] = events.timeAt(at);
+        fed[Slot.Value] = events.valueAt(at);
+        scheduler.addControl(player.engine.number, channel, 0);
+      }
+    }
   }
 
   /** Keyboard and mouse go to all players that have bound the control, a pad to its seat; false if nothing takes it. */
@@ -285,6 +351,9 @@ class Layer extends Player implements InputLayer {
 
   intercept(name: string, interceptor: Interceptor): Off {
     const player = this.playerOf(name);
+    mustBeObject(interceptor, "interceptor; it has feed, passed, lost and replaced");
+    for (const call of ["feed", "passed", "lost", "replaced"] as const)
+      mustCall(interceptor[call], `an interceptor's ${call}`);
     const before = this.interceptor;
     this.interceptor = interceptor;
     before?.replaced();
@@ -296,6 +365,7 @@ class Layer extends Player implements InputLayer {
   }
 
   onPress(fn: (press: Press) => void): Off {
+    mustCall(fn, "onPress(fn)");
     this.presses ??= new Presses(this.hub.scheduler, this.held());
     const { presses } = this;
     const off = presses.listen(fn);
@@ -323,6 +393,7 @@ class Layer extends Player implements InputLayer {
   }
 
   openSeats(names: readonly string[]): void {
+    if (!Array.isArray(names)) throw new ReacherError(`openSeats takes a list of seats, not ${shown(names)}`);
     const playing = names.map((name) => this.playerOf(name));
     if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
     const before = this.open;
@@ -333,61 +404,66 @@ class Layer extends Player implements InputLayer {
       this.pads.free(player, undefined);
       player.reset();
     }
-    for (const watcher of this.hub.watchers)
-      watcher.open?.(this.engine.clock[Clock.Now]!, this.open, this.isAfter());
+    const t = this.hub.scheduler.clock[Clock.Now]!;
+    callEach(this.hub.watchers, (one) => one.open?.(t, this.open, this.isAfter()));
   }
 
   /** Whether everything due at this moment has been handled: by the running seat, if a callback runs. */
   private isAfter(): boolean {
     const { running } = this.hub.scheduler;
-    return (this.players[running] ?? this).engine.isAfter;
+    return (this.players[running] ?? this.first).engine.isAfter;
   }
 
   /** Its own slots; all slots if it plays alone, none if it does not play. */
   private slotsOf(player: Player): readonly string[] {
     if (!this.open.includes(player.name)) return [];
-    if (this.open.length === 1 && this.seats.length > 1) return this.checked.slots.map(({ name }) => name);
+    if (this.open.length === 1 && this.seats.length > 1) return this.hub.plan.slots.map(({ name }) => name);
     return this.hub.plan.seats.find(({ name }) => name === player.name)!.slots;
   }
 
-  assignPad(name: string, pad: number | null, t?: number): void {
+  assignPad(name: string, pad: number | null, moment?: Moment): void {
     const player = this.playerOf(name);
+    const t = momentOf(moment);
     if (this.places !== undefined)
       throw new ReacherError(
         'the plan names no seats, so any pad is the one player\'s; give it "seats" first',
       );
     if (pad !== null && !(Number.isInteger(pad) && pad >= 0))
-      throw new ReacherError(`${pad} is no pad; give the index of a pad, or null`);
+      throw new ReacherError(`${shown(pad)} is no pad; give the index of a pad, or null`);
     if (pad === null) this.pads.free(player, t);
     else if (this.pads.owner(pad) !== player) this.pads.give(player, pad, t);
   }
 
-  awaitPad(name: string, t?: number): void {
-    this.pads.await(this.playerOf(name), t);
+  awaitPad(name: string, t?: Moment): void {
+    this.pads.await(this.playerOf(name), momentOf(t));
   }
 
   onPads(fn: (change: PadChange) => void): Off {
+    mustCall(fn, "onPads(fn)");
     return this.pads.listen(fn);
   }
 
   /** Losing the focus concerns everybody; losing a pad its owner, who waits for it. */
-  override lose(what: "focus" | "pad", t?: number, pad = 0): void {
-    this.interceptor?.lost(what, pad);
-    this.presses?.lose(what, pad);
-    if (what === "focus") {
-      this.hub.unbound.clear();
-      for (const player of this.players) player.losePlace(-1, 0, t);
+  lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
+    const [pad, t] = lostOf(what, rest);
+    this.interceptor?.lost(what, pad ?? 0);
+    this.presses?.lose(what, pad ?? 0);
+    if (pad === undefined) {
+      for (const player of this.players) player.losePlace(-1, ALL_SEATS, t);
       return;
     }
-    this.hub.unbound.rest(pad);
     if (this.places === undefined) {
+      if (this.pads.owner(pad) === undefined) this.hub.unbound.rest(pad);
       this.pads.lose(pad, t);
       return;
     }
-    const place = this.places.leave(pad, t ?? this.engine.clock[Clock.Now]!);
-    if (place < 0) return;
-    this.losePlace(place, pad, t);
-    this.pads.tell({ seat: this.name, pad, what: "lost" });
+    const place = this.places.leave(pad, t ?? this.hub.scheduler.clock[Clock.Now]!);
+    if (place < 0) {
+      this.hub.unbound.rest(pad);
+      return;
+    }
+    this.first.losePlace(place, pad, t);
+    this.pads.tell({ seat: this.first.name, pad, what: "lost" });
   }
 
   setPlan(given: object): never {
@@ -408,30 +484,31 @@ class Layer extends Player implements InputLayer {
     this.hub.written = plan;
     this.hub.plan = checked;
     this.players.forEach((player, n) => player.usePlan(plan, own[n]!.written, own[n]!.checked));
-    for (const watcher of this.hub.watchers) watcher.plan?.(this.engine.clock[Clock.Now]!, plan);
+    const t = this.hub.scheduler.clock[Clock.Now]!;
+    callEach(this.hub.watchers, (one) => one.plan?.(t, plan));
     return this as never;
   }
 
   step(t: number): Reading {
-    const until = +t;
-    this.hub.scheduler.step(until);
-    if (this.interceptor !== null) this.interceptor.passed(until);
-    return this.now;
+    if (typeof t !== "number") throw noTime(t);
+    this.hub.scheduler.step(+t);
+    if (this.interceptor !== null) this.interceptor.passed(+t);
+    return this.first.now;
   }
 
   /** All seats, concatenated. */
-  override snapshot(into?: Uint8Array): Uint8Array {
+  snapshot(into?: Uint8Array): Uint8Array {
     return copyOf(this.engines(), into);
   }
 
-  override restore(snapshot: Uint8Array): void {
+  restore(snapshot: Uint8Array): void {
     putBack(this.engines(), snapshot);
   }
 
   private engines() {
     return this.players.length === 1 ? this.alone : this.players.map(({ engine }) => engine);
   }
-  private readonly alone = [this.engine];
+  private readonly alone: readonly Player["engine"][];
 
   tellAllPulses(): void {
     this.hub.scheduler.tellsAll = true;
@@ -443,8 +520,12 @@ class Layer extends Player implements InputLayer {
 
   fixedSteps(now: number, hz: number, most = 15): readonly number[] {
     const { moments } = this;
+    if (!Number.isFinite(now)) throw noTime(now);
+    if (!(hz > 0 && hz < Infinity))
+      throw new ReacherError(`${shown(hz)} is no rate; give steps per second, above 0`);
+    if (!(most >= 1)) throw new ReacherError(`${shown(most)} is no count of steps; give at least 1`);
     const last = Math.floor((now * hz) / 1000);
-    const step = this.engine.clock[Clock.Now]!;
+    const step = this.hub.scheduler.clock[Clock.Now]!;
     const first = step > -Infinity ? Math.floor((step * hz) / 1000 + 1e-6) + 1 : last;
     moments.length = 0;
     for (let n = Math.max(first, last - most + 1); n <= last; n++) moments.push((n * 1000) / hz);
@@ -459,15 +540,16 @@ class Layer extends Player implements InputLayer {
     const player = this.byName.get(name);
     if (player !== undefined) return player;
     throw new ReacherError(
-      `there is no seat ${JSON.stringify(name)}; this plan has ${this.seats.length === 1 ? "one, " : ""}${this.seats.join(", ")}`,
+      `there is no seat ${shown(name)}; this plan has ${this.seats.length === 1 ? "one, " : ""}${this.seats.join(", ")}`,
     );
   }
 
-  override uses(control: string): boolean {
+  uses(control: string): boolean {
     return this.players.some((player) => player.usesAlone(control));
   }
 
   watch(watcher: LayerWatcher): Off {
+    mustBeObject(watcher, "watcher; it is an object with the calls that it listens to");
     const others = () => this.hub.watchers.filter((one) => one !== watcher);
     const show = (watchers: readonly LayerWatcher[]) => {
       // Lists are replaced, not changed: a watcher may remove itself or another while all are notified.
@@ -490,7 +572,7 @@ function knownTables(plan: CheckedPlan, slots: readonly string[], features: read
 
 function noEvent(given: unknown): ReacherError {
   return new ReacherError(
-    `${String(given)} is no event; feed takes { t, control, value }, and pad where it is one's`,
+    `${shown(given)} is no event; feed takes { t, control, value }, and pad where it is one's`,
   );
 }
 
@@ -505,13 +587,16 @@ function countersOf(scheduler: Scheduler): Hub["counters"] {
   };
 }
 
+/** In place of a pad's index: the focus is lost for every seat. */
+const ALL_SEATS = 1;
+
 function noOverrides(): never {
   throw new ReacherError("this layer was made of a checked plan; overrides need the plan as it was written");
 }
 
 /** Whether a player before this one has bound the control too. */
 function isBefore(players: readonly Player[], player: Player, control: string): boolean {
-  if (control.startsWith("Pad")) return false;
+  if (isOnPad(control)) return false;
   for (let n = 0; players[n] !== player; n++) if (players[n]!.findChannel(control) !== undefined) return true;
   return false;
 }

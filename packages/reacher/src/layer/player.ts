@@ -5,7 +5,9 @@
 import type { Device } from "../controls/catalogue.js";
 import { nameOf } from "../controls/numbers.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
+import { MOST_NUMBER } from "../plan/saneRanges.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
@@ -23,10 +25,12 @@ import { Seat as EngineSeat } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { DEVICES, Live, type Tables } from "../engine/tables.js";
+import { momentOf, mustBeObject, mustBeText, mustBeTruth, mustCall, type Moment } from "./arguments.js";
+import { callEach } from "./calling.js";
 import { copyOf, putBack } from "./snapshots.js";
 import { countBits, drivenValue, type Driving } from "./driving.js";
 import type { DriveOptions, FlagOptions, LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
-import type { Unbound } from "./unbound.js";
+import { isMotion, isOnPad, type Unbound } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
 /** What a layer's players share. */
@@ -51,8 +55,17 @@ export interface Hub {
   readonly counters: { late: number; ignored: number; readonly skipped: number };
   /** The slots that a player has now. */
   slotsOf(player: Player): readonly string[];
-  /** The pad at a place of a player. */
+  /** The pad at a place of a player, and the place of a pad that is not its own seat's; -1 if there is none. */
   padAt(player: Player, place: number): number;
+  placeOf(player: Player, pad: number): number;
+  /** The place of a lost pad, which is given up at this moment. */
+  leavePlace(player: Player, pad: number, t: number): number;
+  /** The present value of a control that this player does not bind yet. */
+  valueOf(player: Player, control: string, pad: number): number;
+  /** Whether another player binds a control that several may. */
+  isBoundBesides(player: Player, control: string): boolean;
+  /** Hands a player the waiting events of controls that it binds only now. */
+  shareEvents(player: Player, before: Tables): void;
   /** Called when a player has new tables. */
   tablesChanged(player: Player): void;
   /** Whether a player before this one handles the control as well. */
@@ -98,7 +111,7 @@ export class Player implements Seat, Watched {
   }
 
   /** The channel of a control. The last two are cached, since a stick's axes alternate. */
-  protected channelOf(control: string): Channel | undefined {
+  channelOf(control: string): Channel | undefined {
     return control === this.recentName
       ? this.recent
       : control === this.olderName
@@ -119,15 +132,21 @@ export class Player implements Seat, Watched {
     return this.engine.tables.byName.get(control);
   }
 
+  /** The value of a control that it binds, not a pad's; `undefined` if it does not. */
+  valueOf(control: string): number | undefined {
+    const channel = this.findChannel(control);
+    return channel === undefined ? undefined : this.engine.f[channel.value]!;
+  }
+
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
+    if (overrides !== null) mustBeObject(overrides, "player's overrides; give what was saved, or null");
     const { written, checked, faults } = this.hub.override(this.hub.written, overrides);
     this.overrides = overrides;
     this.own = written;
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
     const t = this.engine.clock[Clock.Now]!;
-    for (const watcher of this.hub.watchers)
-      watcher.overrides?.(t, overrides, this.name, this.engine.isAfter);
+    callEach(this.hub.watchers, (one) => one.overrides?.(t, overrides, this.name, this.engine.isAfter));
     return faults;
   }
 
@@ -151,29 +170,31 @@ export class Player implements Seat, Watched {
   useTables(tables: Tables, isOtherPlan = false): void {
     const before = this.engine.tables;
     if (tables === before) return;
-    const held = this.heldControls();
-    if (isOtherPlan) this.engine.usePlan(tables);
-    else this.engine.useTables(tables);
+    // Controls that are no longer bound may still be held. Events that wait stay where they are: they count at their moments.
+    for (const { control, pad, value } of this.heldNow())
+      if (!tables.named.has(control) && !this.hub.isBoundBesides(this, control))
+        this.hub.unbound.note(control, pad, value);
+    if (isOtherPlan) this.engine.usePlan(tables, this.fill);
+    else this.engine.useTables(tables, this.fill);
     this.recentName = this.olderName = "";
     this.recent = this.older = undefined;
-    // Controls that are no longer bound may still be held.
-    for (const { control, pad, value } of held)
-      if (!tables.named.has(control)) this.hub.unbound.note(control, pad, value);
-    this.takeHeld(before);
+    this.hub.shareEvents(this, before);
     this.hub.tablesChanged(this);
   }
 
-  /** A newly bound key that is down already counts as down, but not as pressed: so its release is expected. */
-  private takeHeld({ channels: before }: Tables): void {
-    const { unbound } = this.hub;
-    const { tables, f, b } = this.engine;
-    for (const { id, name, isDigital, value, places, signals } of tables.bound) {
-      if (before[id] !== undefined || !isDigital) continue;
+  /** A control that is bound only now has the value that its device has; a key that is down waits for a new press. */
+  private readonly fill = ({ tables, f }: EngineSeat, { channels: before }: Tables): void => {
+    const { hub } = this;
+    for (const { id, name, isAmount, value, places } of tables.bound) {
+      if (before[id] !== undefined || isAmount) continue;
+      if (isOnPad(name)) for (const pad of hub.unbound.padsWith(name)) hub.placeOf(this, pad);
       for (let place = 0; place < places; place++)
-        f[value + place] = unbound.valueOf(name, this.padOf(name, place));
-      for (const signal of signals)
-        if (signal.channel!.strongest(this.engine, signal.sign) >= signal.press) b[signal.up] = 1;
+        f[value + place] = hub.valueOf(this, name, this.padOf(name, place));
     }
+  };
+
+  get errors(): Scheduler {
+    return this.hub.scheduler;
   }
 
   watchers(): readonly LayerWatcher[] {
@@ -185,7 +206,7 @@ export class Player implements Seat, Watched {
   }
 
   padOf(control: string, place: number): number {
-    return control.startsWith("Pad") ? this.hub.padAt(this, place) : 0;
+    return isOnPad(control) ? this.hub.padAt(this, place) : 0;
   }
 
   /** Starts or stops notifying the game and the watchers. */
@@ -193,30 +214,40 @@ export class Player implements Seat, Watched {
     const { watchers } = this.hub;
     const { engine } = this;
     engine.audience = watchers.length > 0 || this.listeners.size > 0 ? this.tell : null;
+    if (engine.audience !== null) this.hub.scheduler.isHeard = true;
     engine.watcher = watchers.length > 0 ? watchSeat(this) : null;
   }
 
   private readonly tell = (action: string, notice: Notice): void => {
-    const { watchers } = this.hub;
+    const { watchers, scheduler } = this.hub;
     if (notice === Notice.Changed || notice === Notice.Turned) {
       const t = this.engine.clock[Clock.Now]!;
-      for (const watcher of watchers) {
-        if (notice === Notice.Turned) watcher.turned?.(t, action, this.name);
-        else watcher.changed?.(t, action, this.name);
-      }
+      for (const watcher of watchers)
+        try {
+          if (notice === Notice.Turned) watcher.turned?.(t, action, this.name);
+          else watcher.changed?.(t, action, this.name);
+        } catch (error) {
+          scheduler.catch(error);
+        }
       return;
     }
     const fns = this.listeners.get(notice)?.get(action);
     if (fns === undefined) return;
-    for (const fn of fns) {
-      // An earlier callback may have set a plan without this action.
-      const reading = this.now[action] as SwitchReading | undefined;
-      if (reading !== undefined) fn(this.engine.clock[Clock.Now]!, reading.endedBy!);
-    }
+    for (const fn of fns)
+      try {
+        // An earlier callback may have set a plan without this action.
+        const reading = this.now[action] as SwitchReading | undefined;
+        if (reading !== undefined) fn(this.engine.clock[Clock.Now]!, reading.endedBy!);
+      } catch (error) {
+        scheduler.catch(error);
+      }
   };
 
   on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Off {
     this.switchOf(action);
+    if (!Object.hasOwn(CHANGES, change))
+      throw new ReacherError(`${shown(change)} is no change of a switch; it is on, off, pulse or grant`);
+    mustCall(fn, `on(${shown(action)}, ${shown(change)}, fn)`);
     const notice = CHANGES[change];
     const own = this.listeners.get(notice) ?? new Map<string, readonly Callback[]>();
     this.listeners.set(notice, own);
@@ -246,23 +277,31 @@ export class Player implements Seat, Watched {
   }
 
   setFlag(flag: string, on: boolean, options?: number | FlagOptions): void {
-    const { t, linger = true } = typeof options === "object" ? options : { t: options };
+    const t = momentOf(options);
+    const { linger = true } = Object(options) as FlagOptions;
     const value = on ? 1 : linger ? 0 : FALSE_AT_ONCE;
     this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
   }
 
-  lose(what: "focus" | "pad", t?: number, pad = 0): void {
-    if (what === "focus") this.losePlace(-1, 0, t);
-    else if (pad === this.pad) this.losePlace(0, pad, t);
+  lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
+    const [pad, t] = lostOf(what, rest);
+    if (pad === undefined) {
+      this.losePlace(-1, 0, t);
+      return;
+    }
+    const place = this.hub.leavePlace(this, pad, t ?? this.engine.clock[Clock.Now]!);
+    if (place >= 0) this.losePlace(place, pad, t);
   }
 
-  reset(t?: number): void {
-    this.command(Kind.Reset, 0, 0, t);
+  reset(t?: Moment): void {
+    this.command(Kind.Reset, 0, 0, momentOf(t));
   }
 
-  setNumber(name: string, value: number, t?: number): void {
-    if (!Number.isFinite(value)) throw new ReacherError(`${value} is no value for ${name}; give a number`);
-    this.command(Kind.Number, placeOf("number", name, this.checked.numbers), value, t);
+  setNumber(name: string, value: number, t?: Moment): void {
+    const index = placeOf("number", name, this.checked.numbers);
+    if (!(Math.abs(value) <= MOST_NUMBER) || typeof value !== "number")
+      throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
+    this.command(Kind.Number, index, value, momentOf(t));
   }
 
   number(name: string): number {
@@ -316,29 +355,31 @@ export class Player implements Seat, Watched {
       this.engine.command(kind, index, value, other);
       return;
     }
-    if (!(t - t === 0))
-      throw new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
     scheduler.fed[Slot.T] = t;
     scheduler.fed[Slot.Value] = value;
     scheduler.fed[Slot.Other] = other;
     if (scheduler.addEvent(this.engine.number, (index << Bits.Kind) | kind)) counters.late++;
   }
 
-  enter(mode: string, t?: number): void {
-    this.command(Kind.Enter, placeOf("mode", mode, this.checked.modes), 0, t);
+  enter(mode: string, t?: Moment): void {
+    this.command(Kind.Enter, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
-  leave(mode: string, t?: number): void {
-    this.command(Kind.Leave, placeOf("mode", mode, this.checked.modes), 0, t);
+  leave(mode: string, t?: Moment): void {
+    this.command(Kind.Leave, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
-  mute(action: string, reason: string, t?: number): void {
+  mute(action: string, reason: string, moment?: Moment): void {
     const id = placeOf("action", action, this.checked.actions);
+    mustBeText(reason, "reason");
+    const t = momentOf(moment);
     this.command(Kind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
   }
 
-  unmute(action: string, reason?: string, t?: number): void {
+  unmute(action: string, reason?: string, moment?: Moment): void {
     const id = placeOf("action", action, this.checked.actions);
+    if (reason !== undefined) mustBeText(reason, "reason");
+    const t = momentOf(moment);
     const { engine } = this;
     // By the time it is handled, a callback may have muted for a new reason.
     const bitOf = t === undefined ? knownReason : reasonBit;
@@ -346,26 +387,34 @@ export class Player implements Seat, Watched {
     if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
   }
 
-  setSwitch(action: string, on: boolean, t?: number): void {
+  setSwitch(action: string, on: boolean, t?: Moment): void {
     this.switchOf(action);
-    this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, t);
+    mustBeTruth(on, `the switch ${action}`);
+    this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, momentOf(t));
   }
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
-    const { t, alone = false } = typeof options === "object" ? options : { t: options };
     const place = placeOf("action", action, this.checked.actions);
     const value = drivenValue(this.checked.actions[place]!, given);
+    mustBeText(reason, "reason");
+    const t = momentOf(options);
+    const { alone = false } = Object(options) as DriveOptions;
     const isLetGo = value === null;
     const { engine } = this;
     // By the time it is handled, it may be driven for a new reason.
+    const driving = this.reasonsDriving(place);
+    if (
+      !isLetGo &&
+      (driving & knownReason(engine, engine.tables, reason)) === 0 &&
+      countBits(driving) >= MOST_DRIVES
+    )
+      throw new ReacherError(
+        `${MOST_DRIVES} reasons drive ${action} already; let one of them go, or use its name again`,
+      );
     const bitOf = isLetGo && t === undefined ? knownReason : reasonBit;
     const bit = bitOf(engine, engine.tables, reason);
     if (bit === 0) return;
     const [x, y] = value ?? [NaN, NaN];
-    if (!isLetGo && countBits(this.reasonsDriving(place) | bit) > MOST_DRIVES)
-      throw new ReacherError(
-        `${MOST_DRIVES} reasons drive ${action} already; let one of them go, or use its name again`,
-      );
     const index =
       (place << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
     this.command(Kind.Drive, index, x, t, y);
@@ -390,8 +439,7 @@ export class Player implements Seat, Watched {
   take(action: string): boolean {
     const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
     if (took)
-      for (const watcher of this.hub.watchers)
-        watcher.took?.(this.engine.clock[Clock.Now]!, action, this.name);
+      callEach(this.hub.watchers, (one) => one.took?.(this.engine.clock[Clock.Now]!, action, this.name));
     return took;
   }
 
@@ -410,22 +458,32 @@ export class Player implements Seat, Watched {
     putBack([this.engine], snapshot);
   }
 
-  /** Its controls away from rest, then those that waiting events change (0: to rest). */
+  /** Its controls away from rest at this moment. */
+  private heldNow(): { control: string; pad: number; value: number }[] {
+    const { tables, f } = this.engine;
+    return tables.bound.flatMap(({ name, places, value: at }) =>
+      Array.from({ length: places }, (_, place) => ({
+        control: name,
+        pad: this.padOf(name, place),
+        value: f[at + place]!,
+      })).filter(({ value }) => value !== 0),
+    );
+  }
+
+  /** The same, then those that waiting events change (0: to rest). */
   heldControls(): { control: string; pad: number; value: number }[] {
-    const { tables, f, number } = this.engine;
+    const { tables, number } = this.engine;
     const { events } = this.hub.scheduler;
-    const held: { control: string; pad: number; value: number }[] = [];
+    const held = this.heldNow();
     const note = (control: string, place: number, value: number) =>
       held.push({ control, pad: this.padOf(control, place), value });
-    for (const { name, places, value: at } of tables.bound)
-      for (let place = 0; place < places; place++) if (f[at + place] !== 0) note(name, place, f[at + place]!);
     for (let at = events.first(number); at >= 0; at = events.after(at)) {
       const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== Kind.Control) continue;
       const control = what >> (Bits.Kind + Bits.Place);
       const name = nameOf(control);
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (!name.startsWith("MouseMove")) note(name, place, events.valueAt(at));
+      if (!isMotion(name)) note(name, place, events.valueAt(at));
       const second = events.otherAt(at);
       const other = tables.channels[control]?.other;
       if (second === second && other != null) note(other.name, place, second);
@@ -456,6 +514,21 @@ function plainCopy(reading: object): object {
   return Object.freeze(Object.fromEntries(values)) as object;
 }
 
+/** What is lost: the index of a pad, or `undefined` for everything; and when. */
+export function lostOf(
+  what: unknown,
+  [first, second]: readonly unknown[],
+): [pad: number | undefined, t: number | undefined] {
+  if (what === "focus") return [undefined, momentOf(first)];
+  if (what !== "pad")
+    throw new ReacherError(`${shown(what)} is nothing to lose; it is "focus", or "pad" with its index`);
+  if (typeof first !== "number" || !Number.isInteger(first) || first < 0)
+    throw new ReacherError(
+      `${shown(first)} is no pad; lose("pad", pad, t) takes the index of a pad, then the time`,
+    );
+  return [first, momentOf(second)];
+}
+
 function placeOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
   for (let n = 0; n < known.length; n++) if (known[n]!.name === name) return n;
   throw unknownName(what, name, known);
@@ -463,6 +536,6 @@ function placeOf(what: string, name: string, known: readonly { readonly name: st
 
 function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
   return new ReacherError(
-    `the plan has no ${what} ${JSON.stringify(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
+    `the plan has no ${what} ${shown(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
   );
 }

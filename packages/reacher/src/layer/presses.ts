@@ -7,6 +7,7 @@ import { Bits, Kind, Slot } from "../engine/queue.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { Held, Off, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
+import { callEach } from "./calling.js";
 
 /** Raw controls that move and cannot be pressed. */
 const NO_PRESS = /^(MouseMove|PadAxis|Pad(Left|Right)Stick[XY]$)/;
@@ -25,8 +26,9 @@ export class Presses {
   ) {
     for (const { control, pad, value } of held) if (value >= DOWN) this.down.add(keyOf(control, pad));
     scheduler.pressed = (control, pad, t) => {
-      for (const fn of this.listeners) fn({ control, pad, t });
+      callEach(this.listeners, (fn) => fn({ control, pad, t }));
     };
+    scheduler.isHeard = true;
   }
 
   listen(fn: (press: Press) => void): Off {

@@ -4,6 +4,7 @@
  */
 import type { Off, PadChange } from "./types.js";
 import { Clock } from "../engine/clock.js";
+import { callEach } from "./calling.js";
 import { PadOwners } from "./padOwners.js";
 import type { Hub, Player } from "./player.js";
 
@@ -92,7 +93,7 @@ export class SeatPads {
   private tellWatchers(seat: Player, pad: number | null, t: number | undefined): void {
     const at = t ?? seat.engine.clock[Clock.Now]!;
     const isAfter = t === undefined && seat.engine.isAfter;
-    for (const watcher of this.hub.watchers) watcher.pad?.(at, pad, seat.name, isAfter);
+    callEach(this.hub.watchers, (one) => one.pad?.(at, pad, seat.name, isAfter));
   }
 
   /** A pad is gone; its seat waits for it. */
@@ -111,6 +112,6 @@ export class SeatPads {
   }
 
   tell(change: PadChange): void {
-    for (const fn of this.listeners) fn(change);
+    callEach(this.listeners, (fn) => fn(change));
   }
 }

@@ -5,6 +5,9 @@ import type { Device } from "../controls/catalogue.js";
 import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import type { Reading } from "../engine/readings.js";
+import type { Moment } from "./arguments.js";
+
+export type { Moment };
 
 /** One raw event: a control has this value from now on. */
 export interface RawEvent {
@@ -62,7 +65,7 @@ export interface Seat<
    * Sets one of the plan's numbers, at time `t` (ms), or, without `t`, at the last step's time: a power-up, a designer's slider.
    * A pace with `easeMs` ramps to it. @throws ReacherError if the plan has no such number, or the value is not one
    */
-  setNumber(name: N, value: number, t?: number): void;
+  setNumber(name: N, value: number, t?: Moment): void;
   /** The present value of one of the plan's numbers. @throws ReacherError if the plan has no such number */
   number(name: N): number;
   /** The modes that are on, lowest first; which flags count as true; the reasons of each action that is muted. For a panel, or a test. */
@@ -74,10 +77,10 @@ export interface Seat<
   /** A frozen copy of the reading as plain values: for tests, and for state that is compared. */
   copy(): Reading<K, X["gaits"]>;
   /** Puts everything to rest as a cancellation, not a release: the window has lost its focus, or the pad with this index is gone. */
-  lose(what: "focus", t?: number): void;
-  lose(what: "pad", t: number | undefined, pad: number): void;
+  lose(what: "focus", t?: Moment): void;
+  lose(what: "pad", pad: number, t?: Moment): void;
   /** Puts everything back to the start. Held controls keep moving axes and vectors, but turn a switch on only when pressed again. */
-  reset(t?: number): void;
+  reset(t?: Moment): void;
   /**
    * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `keepMs` (`grant`), with the exact
    * moment in ms, and for `off` with how it ended. Returns a function that stops it.
@@ -85,19 +88,19 @@ export interface Seat<
   on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
   on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Off;
   /** Puts a mode on top, or moves it there. @throws ReacherError if the plan has no such mode */
-  enter(mode: X["modes"], t?: number): void;
+  enter(mode: X["modes"], t?: Moment): void;
   /** Leaves a mode. @throws ReacherError if the plan has no such mode */
-  leave(mode: X["modes"], t?: number): void;
+  leave(mode: X["modes"], t?: Moment): void;
   /** Makes an action not live, for a reason: an animation, a cut scene. @throws ReacherError for an unknown action, or a 32nd reason */
-  mute(action: keyof K & string, reason: string, t?: number): void;
+  mute(action: keyof K & string, reason: string, t?: Moment): void;
   /** Removes one reason, or all of them; without reasons the action is live again. @throws ReacherError for an unknown action */
-  unmute(action: keyof K & string, reason?: string, t?: number): void;
+  unmute(action: keyof K & string, reason?: string, t?: Moment): void;
   /**
    * Sets a toggle or the latch of an `either`, whatever it was: calling it twice is calling it once. It checks only `needs`, and is
    * remembered while the action is not live. A hold can only be turned off, until it is pressed again.
    * @throws ReacherError for an unknown switch
    */
-  setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: number): void;
+  setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: Moment): void;
   /**
    * The game drives an action itself: a cutscene, an assist, a button on the screen. `true` presses a switch, a number moves an axis
    * (-1..1), `{ x, y }` or `[x, y]` a vector (clamped to length 1, y as in the reading); `false` or `null` lets go. No mute
@@ -196,12 +199,12 @@ export interface InputLayer<
    * to the first seat, in the plan's order, that has a slot for pads and no pad.
    * @throws ReacherError if there is no such seat, or the plan names no seats
    */
-  assignPad(seat: X["seats"], pad: number | null, t?: number): void;
+  assignPad(seat: X["seats"], pad: number | null, t?: Moment): void;
   /**
    * Lets a seat that has lost its pad wait for any pad: its own cannot be told from others of the same model. The first press on a free pad
    * then gives that pad to the first seat that waits. @throws ReacherError if there is no such seat
    */
-  awaitPad(seat: X["seats"], t?: number): void;
+  awaitPad(seat: X["seats"], t?: Moment): void;
   /**
    * Sets which seats play; at the start, all do. One that plays alone has all of the plan's slots; one that does not play is at rest,
    * has no slots and no pad, and starts over when it joins again. What the others hold stays held.

@@ -1,16 +1,25 @@
 /** Values of unbound controls: capturing a key needs to know what is held. May change: itself. */
+import { findControl } from "../controls/catalogue.js";
 import type { Held } from "./types.js";
 
 /** A higher pad index is not taken as a pad. */
 const MOST_PADS = 64;
+
+export function isOnPad(control: string): boolean {
+  return findControl(control)?.device === "pad";
+}
+
+/** Amounts are never held. */
+export function isMotion(control: string): boolean {
+  return findControl(control)?.family === "motion";
+}
 
 export class Unbound {
   private readonly places = new Map<string, { control: string; pad: number; value: number }[]>();
 
   /** Stores a control's value; its entry is made once. */
   note(control: string, pad = 0, value: number): void {
-    // The mouse moves by amounts: it is never held.
-    if (value !== value || control.startsWith("MouseMove") || !(pad >= 0 && pad < MOST_PADS)) return;
+    if (value !== value || isMotion(control) || !(pad >= 0 && pad < MOST_PADS)) return;
     let places = this.places.get(control);
     if (places === undefined) this.places.set(control, (places = []));
     const known = places.find((one) => one.pad === pad);
@@ -21,14 +30,15 @@ export class Unbound {
   /** A lost pad's controls go to rest. */
   rest(pad: number): void {
     for (const places of this.places.values())
-      for (const one of places) if (one.pad === pad && one.control.startsWith("Pad")) one.value = 0;
+      for (const one of places) if (one.pad === pad && isOnPad(one.control)) one.value = 0;
   }
 
   /** Drops controls that are bound from now on: the seats track them. A pad's controls belong to one seat alone. */
   forget(isBound: (control: string) => boolean, pad?: number): void {
     for (const [control, places] of this.places) {
       if (!isBound(control)) continue;
-      const left = places.filter((one) => pad !== undefined && one.pad !== pad);
+      const isShared = pad === undefined || !isOnPad(control);
+      const left = isShared ? [] : places.filter((one) => one.pad !== pad);
       if (left.length === 0) this.places.delete(control);
       else this.places.set(control, left);
     }
@@ -37,6 +47,11 @@ export class Unbound {
   /** The value of a control. */
   valueOf(control: string, pad = 0): number {
     return this.places.get(control)?.find((one) => one.pad === pad)?.value ?? 0;
+  }
+
+  /** The pads on which this control is away from rest. */
+  padsWith(control: string): number[] {
+    return (this.places.get(control) ?? []).flatMap(({ pad, value }) => (value === 0 ? [] : pad));
   }
 
   clear(): void {

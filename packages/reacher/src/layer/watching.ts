@@ -5,8 +5,10 @@ import { Bits, DriveBits, Kind } from "../engine/queue.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import type { Errors } from "../engine/notices.js";
 import type { Seat } from "../engine/seat.js";
 import type { SeatWatcher } from "../engine/watcher.js";
+import { callEach } from "./calling.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 
 type Told = readonly (keyof LayerWatcher)[];
@@ -17,6 +19,8 @@ export interface Watched {
   readonly name: string;
   readonly checked: CheckedPlan;
   readonly engine: Seat;
+  /** Takes what watchers throw. */
+  readonly errors: Errors;
   watchers(): readonly LayerWatcher[];
   /** The pad at a place of the seat. */
   padOf(control: string, place: number): number;
@@ -29,22 +33,23 @@ export function watchSeat(player: Watched): SeatWatcher {
   const listens = (names: Told) =>
     player.watchers().some((one) => names.some((name) => one[name] !== undefined));
   const { clock } = player.engine;
+  const each = (call: (one: LayerWatcher) => void) => {
+    try {
+      callEach(player.watchers(), call);
+    } catch (error) {
+      player.errors.catch(error);
+    }
+  };
   return {
     ...(listens(EVENTS) && {
       handled: (kind: Kind, index: number, value: number, other: number) => {
         if (kind === Kind.Control) tellControl(player, index, value);
-        else for (const watcher of player.watchers()) tellCommand(player, watcher, kind, index, value, other);
+        else each((one) => tellCommand(player, one, kind, index, value, other));
       },
     }),
-    ...(listens(["due"]) && {
-      due: (timer: number) => {
-        for (const watcher of player.watchers()) watcher.due?.(timer, player.name);
-      },
-    }),
+    ...(listens(["due"]) && { due: (timer: number) => each((one) => one.due?.(timer, player.name)) }),
     ...(listens(["settled"]) && {
-      settled: () => {
-        for (const watcher of player.watchers()) watcher.settled?.(clock[Clock.Now]!, player.name);
-      },
+      settled: () => each((one) => one.settled?.(clock[Clock.Now]!, player.name)),
     }),
   };
 }
@@ -60,7 +65,11 @@ function tellControl(player: Watched, index: number, value: number): void {
     if (watcher.event === undefined) continue;
     const pad = player.padOf(control, index & Bits.PlaceMask);
     event ??= { t: engine.clock[Clock.Now]!, control, value, pad };
-    watcher.event(event, player.name, player.isShared(control), engine.isAfter);
+    try {
+      watcher.event(event, player.name, player.isShared(control), engine.isAfter);
+    } catch (error) {
+      player.errors.catch(error);
+    }
   }
 }
 

@@ -8,6 +8,7 @@ import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.
 import { checkModes } from "./checks/modes.js";
 import { checkMovement } from "./checks/movement.js";
 import { checkPaces } from "./checks/paces.js";
+import { checkPlayer } from "./checks/player.js";
 import { checkShapes } from "./checks/shapes.js";
 import { checkSeats, checkSharing } from "./checks/sharing.js";
 import { checkEntries, checkSwitch } from "./checks/switches.js";
@@ -53,6 +54,7 @@ export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: rea
   }
   checkPaces(index, report);
   checkShapes(raw as Plan, report);
+  checkPlayer(raw as Plan, report);
   checkModes(index, report);
   checkSharing(index, report);
   checkSeats(index, report);

@@ -329,7 +329,11 @@ class Applier {
       else {
         const allowed = this.within(value, range, place);
         if (FEEL.includes(setting)) this.feel(name, action, slot, setting, allowed, place);
-        else this.tryOn(name, withNumber(action, setting, allowed), place);
+        else {
+          const changed = withNumber(action, setting, allowed);
+          if (changed !== undefined) this.tryOn(name, changed, place);
+          else this.aside(place, `${name} has no ${HAS[setting]}, so there is no ${setting} to set`);
+        }
       }
     }
   }
@@ -407,16 +411,21 @@ class Applier {
     else (this.raw.actions as Record<string, unknown>)[name] = action;
   }
 
-  /** The plan with one action changed; if the whole plan is read later, the others are reduced to name and kind. */
+  /** The plan with one action changed; if the whole plan is read later, the others are reduced to what it may name of them. */
   private withAction(name: string, action: Json): Plan {
     const { actions } = this.raw;
     if (this.isCareful) return { ...this.raw, actions: { ...actions, [name]: action } } as unknown as Plan;
     const others = [...namesIn(action)].filter((other) => other !== name && Object.hasOwn(actions, other));
-    const stubs = others.map((other) => [other, { kind: actions[other]!.kind, from: {} }]);
+    const stubs = others.map((other) => [other, stubOf(actions[other] as unknown as Json)]);
     const slots = Object.fromEntries(this.slots.map((slot) => [slot, {}]));
     const mini = { ...this.raw, slots, actions: { ...Object.fromEntries(stubs), [name]: action } };
     return mini as unknown as Plan;
   }
+}
+
+/** What other actions may name of an action: its kind, and the names of its ends. */
+function stubOf({ kind, ends }: Json): Json {
+  return { kind, from: {}, ...(ends !== undefined && { ends }) };
 }
 
 /** The actions that an action may refer to: in its sources, and in its conditions. */
@@ -569,17 +578,30 @@ function inPlace(entry: unknown, control: string): unknown {
   return control;
 }
 
-/** Sets a number of an action, wherever it is: in the action, or in each of its gestures. */
-function withNumber(action: Json, setting: string, value: number): Json {
+/** What an action must have for a setting of it. */
+export const HAS: Readonly<Record<string, string>> = {
+  tapMs: "style",
+  everyMs: "repeat",
+  gapMs: "taps or series",
+  afterMs: "long press",
+};
+
+/** Sets a number of an action, wherever it is: in the action, or in each of its gestures; `undefined` if it is nowhere. */
+export function withNumber(action: Json, setting: string, value: number): Json | undefined {
+  if (action["kind"] !== "switch") return undefined;
   if (setting === "tapMs") return { ...action, [setting]: value };
-  if (setting === "everyMs") return { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };
+  if (setting === "everyMs")
+    return action["repeat"] === undefined
+      ? undefined
+      : { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };
+  let isFound = false;
   const gesture = setting === "gapMs" ? ["taps", "series"] : ["long"];
   const changed = (entry: unknown): unknown => {
     if (Array.isArray(entry)) return entry.map(changed);
-    return isObject(entry) && gesture.some((field) => field in entry)
-      ? { ...entry, [setting]: value }
-      : entry;
+    if (!isObject(entry) || !gesture.some((field) => field in entry)) return entry;
+    isFound = true;
+    return { ...entry, [setting]: value };
   };
   const from = Object.entries(action["from"] as Json).map(([slot, entry]) => [slot, changed(entry)]);
-  return { ...action, from: Object.fromEntries(from) };
+  return isFound ? { ...action, from: Object.fromEntries(from) } : undefined;
 }

@@ -2,7 +2,7 @@
  * Repairs a plan that the schema rejects, so that the rest of it can be read and all of its faults reported at once. In: a plan as it
  * came, and the places that are wrong. Out: a copy that has something harmless there. Pure.
  */
-import { NAMED_GROUPS, nameFault } from "./names.js";
+import { LISTED_NAMES, NAMED_GROUPS, nameFault } from "./names.js";
 
 export type Path = readonly string[];
 type Json = Record<string, unknown>;
@@ -47,9 +47,16 @@ export class RepairedPlan {
     for (const group of NAMED_GROUPS) drop(this.raw[group], group);
     const { actions } = this.raw;
     if (typeof actions !== "object" || actions === null) return;
-    for (const [name, action] of Object.entries(actions as Json))
+    for (const [name, action] of Object.entries(actions as Json)) {
       for (const field of ["from", "gaits"])
         drop((action as Json | null)?.[field], `actions.${name}.${field}`);
+      for (const field of LISTED_NAMES) {
+        const names = [(action as Json | null)?.[field]].flat();
+        if (names.every((one) => typeof one !== "string" || nameFault(one) === undefined)) continue;
+        delete (action as Json)[field];
+        this.gone.push(`actions.${name}.${field}`);
+      }
+    }
   }
 
   private mendNamed(group: string, name: string): void {

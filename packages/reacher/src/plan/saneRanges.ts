@@ -1,5 +1,8 @@
 /** Ranges of a plan's numbers that suit most hands and devices. `checkPlan` warns outside of them; sliders draw the same. */
 
+/** The largest number that a plan or a game may name: an amount of any unit, and products of several stay finite. */
+export const MOST_NUMBER = 1e9;
+
 export interface SaneRange {
   readonly least: number;
   readonly most: number;

@@ -5,12 +5,11 @@
  */
 import * as v from "valibot";
 import { NAME } from "./names.js";
+import { MOST_NUMBER } from "./saneRanges.js";
 
 const name = v.pipe(v.string(), v.regex(NAME));
 const finite = v.pipe(v.number(), v.finite());
 const share = between(0, 1);
-/** As much as any unit of speed may need. */
-const MOST = 1e9;
 const ms = between(0, 60_000);
 const text = v.pipe(v.string(), v.maxLength(200));
 const control = v.string();
@@ -128,7 +127,10 @@ const end = v.optional(
 );
 
 /** A number, or the name of one. */
-const amount = v.union([finite, name]);
+const number = between(-MOST_NUMBER, MOST_NUMBER);
+const amount = v.lazy((given: unknown): v.GenericSchema =>
+  given === undefined ? v.union([number, name]) : typeof given === "string" ? name : number,
+);
 
 const pace = v.strictObject({
   unit: v.optional(text),
@@ -159,9 +161,9 @@ const movement = {
   combine: v.optional(v.picklist(["longest", "sum"])),
   facingFrom: v.optional(share),
   // By length at most a square diagonal's; by speed whatever the game's unit gives. The reader looks closer.
-  gaits: v.optional(v.record(name, between(1e-6, MOST))),
+  gaits: v.optional(v.record(name, between(1e-6, MOST_NUMBER))),
   gaitsBy: v.optional(v.picklist(["length", "speed"])),
-  gaitMargin: v.optional(between(0, MOST)),
+  gaitMargin: v.optional(between(0, MOST_NUMBER)),
   lingerMs: v.optional(ms),
   pace: v.optional(pace),
 };
@@ -252,7 +254,7 @@ export const planSchema = v.strictObject({
       v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]),
     ),
   ),
-  numbers: v.optional(v.record(name, finite)),
+  numbers: v.optional(v.record(name, number)),
   modes: v.optional(
     v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
   ),

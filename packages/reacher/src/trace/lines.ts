@@ -4,6 +4,7 @@
  */
 import { ReacherError } from "../plan/findings.js";
 import { shownShort } from "../plan/depth.js";
+import { MOST_NUMBER } from "../plan/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/overrides.js";
 import { ControlLine } from "./controlLine.js";
 import type { TraceEntry, TraceHead } from "./entry.js";
@@ -138,7 +139,8 @@ export class TraceReader {
     }
     if ("number" in o) {
       const value = o["value"];
-      if (typeof value !== "number") this.fail(`value is ${shown(value)}; a number has a number`);
+      if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
+        this.fail(`value is ${shown(value)}; a number has a number, up to 1e9`);
       return { number: this.text(o, "number"), value };
     }
     if ("drive" in o) return this.drive(o);
@@ -193,7 +195,9 @@ export class TraceReader {
   }
 
   private pad(o: Record<string, unknown>): number {
-    return o["pad"] === undefined ? 0 : this.number(o, "pad");
+    if (o["pad"] === undefined) return 0;
+    const pad = this.number(o, "pad");
+    return Number.isInteger(pad) && pad >= 0 ? pad : this.fail(`pad is ${pad}; it is the index of a pad`);
   }
 
   private fail(fault: string): never {

@@ -165,7 +165,7 @@ class Replaying implements Replay {
     if ("control" in entry) layer.feed(entry);
     else if ("lost" in entry) {
       if (entry.lost === "focus") layer.lose("focus", t);
-      else layer.lose("pad", this.plan.seated ? own : t, entry.pad);
+      else layer.lose("pad", entry.pad, this.plan.seated ? own : t);
     } else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
     else if ("seatPad" in entry) {
       if (this.plan.seated && layer.seats.includes(entry.seatPad))

@@ -72,6 +72,15 @@ export class All extends Gesture {
     return this.firstAt(s) + s.f[this.spread]!;
   }
 
+  /** A member whose time is over completes nothing more until it is pressed again. */
+  lapse(s: SeatState): void {
+    const { f, i } = s;
+    const { signals, spread, members } = this;
+    if (spread < 0 || s.b[this.fired] === 1) return;
+    for (let n = 0; n < signals.length; n++)
+      if (f[signals[n]!.pressedAt]! + f[spread]! <= s.clock[Clock.Now]!) i[members]! &= ~(1 << n);
+  }
+
   protected isHeld(s: SeatState): boolean {
     return s.i[this.members] === (1 << this.signals.length) - 1;
   }
@@ -186,11 +195,11 @@ export const all: Feature = {
 export const allWhy: GestureWhy<All> = {
   pressed(one, { name }, change) {
     const { after } = change;
-    const { signals, members, spreadMs, fired } = one;
-    const down = signals.filter((_, n) => (after.i[members]! & (1 << n)) !== 0);
+    const { signals, spreadMs, fired } = one;
+    const down = signals.filter(({ up }) => after.b[up] === 1);
     if (after.b[fired] === 1)
       return because("on", "all", `${name} completes ${signals.length} held together`);
-    const spread = nowOf(change) - one.firstAt(after);
+    const spread = nowOf(change) - Math.min(...down.map(({ pressedAt }) => after.f[pressedAt]!));
     if (down.length === signals.length && spread > spreadMs)
       return because(
         "nothing",

@@ -65,6 +65,10 @@ export class Flick extends Gesture {
     return end;
   }
 
+  lapse(s: SeatState): void {
+    for (const stick of this.sticks) stick.lapse(s);
+  }
+
   protected isHeld(s: SeatState): boolean {
     return this.sticks.some((stick) => stick.isThrown(s));
   }
@@ -113,6 +117,10 @@ class FlickedStick extends Rule implements Worked {
   /** It starts from rest: a stick held away from it has to return first. */
   clear(s: SeatState): void {
     s.b[this.way] = this.giving.stick.tiltTo(s, this.giving.end) < LEAVES ? Way.Rest : Way.Spent;
+  }
+
+  lapse({ b }: SeatState): void {
+    if (b[this.way] === Way.Leaving) b[this.way] = Way.Spent;
   }
 
   claimEnd({ b, f }: SeatState): number {

@@ -30,8 +30,13 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
   /** Forgets what was counted so far. */
   protected abstract clear(s: SeatState): void;
   abstract claimEnd(s: SeatState): number;
+  abstract lapse(s: SeatState): void;
   /** Whether what fired it is still down. */
   protected abstract isHeld(s: SeatState): boolean;
+  isDown({ b }: SeatState): boolean {
+    return b[this.fired] === 1;
+  }
+
   /** After a change of tables: drops what no longer holds of what it has counted. */
   protected review(_: SeatState): void {}
 

@@ -2,7 +2,7 @@
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { EntryOf, Feature } from "../compile.js";
-import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
+import { ms, nowOf, because, windowOf, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -43,6 +43,10 @@ export abstract class Lasting extends Gesture {
 
   claimEnd({ f, b }: SeatState): number {
     return b[this.waits] === 0 ? -Infinity : f[this.until]!;
+  }
+
+  lapse({ f }: SeatState): void {
+    f[this.until] = -Infinity;
   }
 
   protected isHeld({ b }: SeatState): boolean {
@@ -154,11 +158,11 @@ export const longWhy: GestureWhy<Long> = {
 export const shortWhy: GestureWhy<Short> = {
   pressed: ({ ms: beforeMs }, { name }) =>
     because("counts", "held", `${name} pressed: ${ms(beforeMs)} to let go`),
-  released({ waits, lastAt, until }, { name, wasLong }, change) {
+  released({ waits, lastAt, until, ms: own }, { name, wasLong }, change) {
     const { before, after } = change;
     if (before.b[waits] === 0) return undefined;
     const held = nowOf(change) - before.f[lastAt]!;
-    const beforeMs = before.f[until]! - before.f[lastAt]!;
+    const beforeMs = windowOf(before, lastAt, until, own);
     const text = `${name} let go after ${ms(held)}`;
     if (after.b[wasLong] === 1) return because("nothing", "was-long", `${text}: it was a long press`);
     if (held > beforeMs)

@@ -51,6 +51,10 @@ export class Series extends Gesture {
     return b[this.count] === 0 ? -Infinity : f[this.until]!;
   }
 
+  lapse({ f }: SeatState): void {
+    f[this.until] = -Infinity;
+  }
+
   protected isHeld({ b }: SeatState): boolean {
     return b[this.signals[this.signals.length - 1]!.up] === 1;
   }

@@ -3,7 +3,7 @@ import type { CheckedEntry, Source } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
-import { LATE_MS, ms, nowOf, because, type GestureWhy } from "../explaining.js";
+import { LATE_MS, ms, nowOf, because, windowOf, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -70,6 +70,10 @@ export class Taps extends Gesture {
 
   claimEnd(s: SeatState): number {
     return s.b[this.count] === 0 || this.isBroken(s) ? -Infinity : s.f[this.until]!;
+  }
+
+  lapse({ f }: SeatState): void {
+    f[this.until] = -Infinity;
   }
 
   protected isHeld({ b }: SeatState): boolean {
@@ -146,7 +150,7 @@ export const tapsWhy: GestureWhy<Taps> = {
     const { taps, count, lastAt, until, fired } = one;
     const counted = before.b[count]!;
     const since = nowOf(change) - before.f[lastAt]!;
-    const gapMs = before.f[until]! - before.f[lastAt]!;
+    const gapMs = windowOf(before, lastAt, until, one.gapMs);
     const gap = `${ms(since)} after the one before`;
     if (counted > 0 && since > gapMs && since <= LATE_MS)
       return because(

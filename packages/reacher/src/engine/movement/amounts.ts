@@ -1,8 +1,11 @@
-/** Triggers and half axes as analog ends of a movement. In: their raw values. Out: keys and amounts combined. */
+/**
+ * Triggers and half axes as analog ends of a movement. In: their raw values. Out: an amount for each end, combined with what the keys
+ * give. A ramp is for keys: an amount counts at once.
+ */
 import { Rule } from "../cells.js";
 import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { component, End, endsOf, HORIZONTAL, VERTICAL } from "./ends.js";
+import { End, HORIZONTAL, VERTICAL } from "./ends.js";
 import { shapeTravel, type ShapeTable } from "./shape.js";
 
 /** One trigger or half axis. */
@@ -23,25 +26,8 @@ export class Amounts extends Rule {
     this.all.push(amount);
   }
 
-  /** Combines the ends into x, y and length, written to `at`. `settled`: the keys' ends, opposite ones already resolved. */
-  work(s: SeatState, keys: number, settled: number, at: number): void {
-    const { f } = s;
-    const ends = endsOf(keys);
-    this.measure(s);
-    f[at] = (ends & HORIZONTAL) === HORIZONTAL ? component(settled, End.Left, End.Right) : 0;
-    if ((ends & HORIZONTAL) !== HORIZONTAL) this.subtract(f, ends, End.Left, End.Right, at);
-    f[at + 1] = (ends & VERTICAL) === VERTICAL ? component(settled, End.Down, End.Up) : 0;
-    if ((ends & VERTICAL) !== VERTICAL) this.subtract(f, ends, End.Down, End.Up, at + 1);
-  }
-
-  /** Plus minus minus; a key counts as full amount. */
-  private subtract(f: Float64Array, ends: number, minus: End, plus: End, at: number): void {
-    const more = (ends & (1 << plus)) === 0 ? f[this.most + plus]! : 1;
-    const less = (ends & (1 << minus)) === 0 ? f[this.most + minus]! : 1;
-    f[at] = more - less;
-  }
-
-  private measure(s: SeatState): void {
+  /** Takes the present amounts. */
+  measure(s: SeatState): void {
     const { f, b } = s;
     const { all, most } = this;
     const work = most + 4;
@@ -54,5 +40,31 @@ export class Amounts extends Rule {
       if (f[work]! > f[most + end]!) f[most + end] = f[work]!;
     }
     f[work] = 0;
+  }
+
+  /** Counts none of the amounts of these ends. */
+  drop({ f }: SeatState, ends: number): void {
+    for (let end = 0; end < 4; end++) if ((ends & (1 << end)) !== 0) f[this.most + end] = 0;
+  }
+
+  /**
+   * Combines the component that keys give, in this cell, with the amounts of its two ends: plus minus minus, a key against the
+   * amount of its own end. `ends`: those that keys hold; where these are opposite, they alone count.
+   */
+  mix({ f }: Pick<SeatState, "f">, values: Float64Array, at: number, ends: number, isAcross: boolean): void {
+    const both = isAcross ? HORIZONTAL : VERTICAL;
+    if ((ends & both) === both) return;
+    const plus = f[this.most + (isAcross ? End.Right : End.Up)]!;
+    const minus = f[this.most + (isAcross ? End.Left : End.Down)]!;
+    const key = values[at]!;
+    values[at] = (key > plus ? key : plus) - (-key > minus ? -key : minus);
+  }
+
+  /** The amount that a component of this sign competes with; -1 if amounts do not count beside these keys. */
+  beside({ f }: Pick<SeatState, "f">, isPlus: boolean, ends: number, isAcross: boolean): number {
+    const both = isAcross ? HORIZONTAL : VERTICAL;
+    if ((ends & both) === both) return -1;
+    const end = isAcross ? (isPlus ? End.Right : End.Left) : isPlus ? End.Up : End.Down;
+    return f[this.most + end]!;
   }
 }

@@ -9,6 +9,8 @@ import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import { Cause, type SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
+import type { Amounts } from "./amounts.js";
+import { endsOf } from "./ends.js";
 import type { Gaits } from "./gaits.js";
 
 /** Differences of time (ms) and of length below this are rounding errors. */
@@ -28,6 +30,10 @@ export interface Eased {
   readonly isRound: boolean;
   readonly sums: boolean;
   readonly gaits: Gaits | null;
+  readonly amounts: Amounts | null;
+  /** +1 where up is +1, -1 where up is -1; and how many keys hold each end (int). */
+  readonly up: number;
+  readonly keys: number;
   /** The source of the movement: 0 for the keys, above for a stick (int). */
   readonly winner: number;
   /** The movement by its keys, and by its sticks together: x, y, length (floats). */
@@ -41,6 +47,8 @@ export interface Eased {
 export class Ease extends Rule implements Timed {
   /** The eased movement, by `Part`. Valid only until the next `work`. */
   readonly out = new Float64Array(3);
+  /** What the keys alone give of it. */
+  private readonly byKeys = new Float64Array(2);
   /** Where the keys' ramp starts and ends (x and y each), and since when. */
   private readonly from = this.cells.float("from", 0, 2);
   private readonly to = this.cells.float("to", 0, 2);
@@ -68,8 +76,8 @@ export class Ease extends Rule implements Timed {
   work(s: SeatState): void {
     const { f, i } = s;
     const { out, movement } = this;
-    this.ramp(s, Part.X);
-    this.ramp(s, Part.Y);
+    this.component(s, Part.X);
+    this.component(s, Part.Y);
     this.measure();
     if (movement.isRound) this.clamp();
     const { sticksX } = movement;
@@ -99,6 +107,18 @@ export class Ease extends Rule implements Timed {
     out[Part.X]! /= length;
     out[Part.Y]! /= length;
     out[Part.Length] = 1;
+  }
+
+  /** One component of keys and amounts together, into `out`. */
+  private component(s: SeatState, part: Part.X | Part.Y): void {
+    const { out, byKeys, movement } = this;
+    this.ramp(s, part);
+    byKeys[part] = out[part]!;
+    if (movement.amounts === null) return;
+    const up = part === Part.X ? 1 : movement.up;
+    out[part]! *= up;
+    movement.amounts.mix(s, out, part, endsOf(s.i[movement.keys]!), part === Part.X);
+    out[part] = out[part]! * up + 0;
   }
 
   /** One component of the keys, into `out`. */
@@ -141,6 +161,7 @@ export class Ease extends Rule implements Timed {
       this.begin(s, Part.X, atOnce);
       this.begin(s, Part.Y, atOnce);
       f[this.since] = s.clock[Clock.Now]!;
+      this.timers.clear(s, this.timer);
     }
     this.waitForNext(s);
     return isOther;
@@ -161,6 +182,7 @@ export class Ease extends Rule implements Timed {
   due(s: SeatState): void {
     const { movement } = this;
     movement.updateGait(s);
+    // Its timer was cleared before: at the end of the ramp it stays so.
     this.waitForNext(s);
     this.work(s);
     movement.rampMoved(s);
@@ -186,7 +208,8 @@ export class Ease extends Rule implements Timed {
     const fullY = this.rampMs(s, Part.Y) - passed;
     let next = Math.max(fullX, fullY);
     if (!(next > NO_TIME)) {
-      this.timers.clear(s, this.timer);
+      // Somebody else looks at it just before its end, by rounding: the end is still to come.
+      if (this.isOn(s)) this.timers.set(s, this.timer, Math.max(0, next));
       return;
     }
     if (gaits !== null) {
@@ -197,6 +220,8 @@ export class Ease extends Rule implements Timed {
       if (fullY > NO_TIME && fullY < next) next = fullY;
       if (zeroX > NO_TIME && zeroX < next) next = zeroX;
       if (zeroY > NO_TIME && zeroY < next) next = zeroY;
+      if (this.movement.amounts !== null)
+        next = Math.min(next, this.meeting(s, Part.X), this.meeting(s, Part.Y));
       next = Math.min(next, this.crossing(s, gaits, next));
     }
     this.timers.set(s, this.timer, next);
@@ -212,12 +237,28 @@ export class Ease extends Rule implements Timed {
     return b > a ? (b - a) * this.riseMs : (a - b) * this.fallMs;
   }
 
+  /** How long until a ramping key gives as much as an amount of its end, or no more than it; otherwise Infinity. */
+  private meeting(s: SeatState, part: Part.X | Part.Y): number {
+    const { movement, byKeys } = this;
+    this.component(s, part);
+    const slope = this.keySlope(s, part);
+    const ends = endsOf(s.i[movement.keys]!);
+    const up = part === Part.X ? 1 : movement.up;
+    let first = Infinity;
+    for (const sign of [1, -1]) {
+      const amount = movement.amounts!.beside(s, sign * up > 0, ends, part === Part.X);
+      const ms = amount > 0 ? (sign * amount - byKeys[part]!) / slope : Infinity;
+      if (ms > NO_TIME && ms < first) first = ms;
+    }
+    return first;
+  }
+
   /** How long until the length enters the next gait or leaves its own, within a linear piece of `within` ms; otherwise Infinity. */
   private crossing(s: SeatState, gaits: Gaits, within: number): number {
     const { f } = s;
     const { out, movement } = this;
-    this.ramp(s, Part.X);
-    this.ramp(s, Part.Y);
+    this.component(s, Part.X);
+    this.component(s, Part.Y);
     const sum = movement.sums ? 1 : 0;
     const a = out[Part.X]! + sum * f[movement.sticksX]!;
     const b = out[Part.Y]! + sum * f[movement.sticksX + Part.Y]!;
@@ -232,21 +273,34 @@ export class Ease extends Rule implements Timed {
     return first <= within ? first : Infinity;
   }
 
-  /** One eased component of the keys, now. */
+  /** One eased component of keys and amounts, now. */
   partNow(s: SeatState, part: Part.X | Part.Y): number {
-    this.ramp(s, part);
+    this.component(s, part);
     return this.out[part]!;
   }
 
   /** Its slope just after now, per ms. */
   slopeNow(s: SeatState, part: Part.X | Part.Y): number {
-    this.ramp(s, part);
+    this.component(s, part);
     return this.slope(s, part);
   }
 
+  /** The slope of a component just after now, per ms: an amount that is more than the key holds it. */
+  private slope(s: SeatState, part: Part.X | Part.Y): number {
+    const { movement, byKeys } = this;
+    const slope = this.keySlope(s, part);
+    if (movement.amounts === null || slope === 0) return slope;
+    const now = byKeys[part]!;
+    const up = part === Part.X ? 1 : movement.up;
+    const isPlus = (now !== 0 ? now : slope) * up > 0;
+    const amount = movement.amounts.beside(s, isPlus, endsOf(s.i[movement.keys]!), part === Part.X);
+    const size = Math.abs(now);
+    return size > amount || (size === amount && now * slope >= 0) ? slope : 0;
+  }
+
   /** The slope of the keys' component just after now, per ms. */
-  private slope({ f }: SeatState, part: Part.X | Part.Y): number {
-    const now = this.out[part]!;
+  private keySlope({ f }: SeatState, part: Part.X | Part.Y): number {
+    const now = this.byKeys[part]!;
     const to = f[this.to + part]!;
     if (now === to) return 0;
     const grows = now * to >= 0 && Math.abs(to) > Math.abs(now);
@@ -259,5 +313,10 @@ function when(limit: number, way: 1 | -1, a: number, b: number, speed: number, h
   const root = half * half - speed * (a * a + b * b - limit * limit);
   if (!(root > 0) || speed === 0) return Infinity;
   const ms = (-half + way * Math.sqrt(root)) / speed;
-  return ms > NO_TIME ? ms : Infinity;
+  return later(ms);
+}
+
+/** A moment ahead, in ms, but not closer than rounding tells; Infinity if it is past. */
+export function later(ms: number): number {
+  return ms > 0 ? Math.max(ms, NO_TIME) : Infinity;
 }

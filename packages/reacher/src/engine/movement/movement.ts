@@ -13,7 +13,7 @@ import { Cause, type SeatState } from "../state.js";
 import { Live, PAD, type Action, type MovementRule, type Part } from "../tables.js";
 import type { Amounts } from "./amounts.js";
 import { Part as EasePart, type Ease, type Eased } from "./ease.js";
-import { End, endBits, endsOf, keyVectors, oneMore } from "./ends.js";
+import { component, End, endBits, endsOf, HORIZONTAL, keyVectors, oneMore, VERTICAL } from "./ends.js";
 import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
@@ -76,8 +76,9 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly x = this.cells.float("x");
   readonly y = this.cells.float("y");
   readonly length = this.cells.float("length");
-  /** The movement by keys and amounts alone, and by sticks alone: x, y, length; -1 if unused. */
+  /** The movement by keys alone, by keys and amounts, and by sticks alone: x, y, length; -1 if unused. */
   keysX = -1;
+  private heldX = -1;
   sticksX = -1;
 
   constructor(
@@ -106,6 +107,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** From now on the movement by keys, and by sticks together, is stored. */
   keepParts(): void {
     if (this.keysX < 0) this.keysX = this.cells.float("keysX", 0, 3);
+    if (this.heldX < 0) this.heldX = this.amounts === null ? this.keysX : this.cells.float("heldX", 0, 3);
     if (this.sticksX < 0) this.sticksX = this.cells.float("sticksX", 0, 3);
   }
 
@@ -133,7 +135,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     if (keysX >= 0) {
       this.giveKeys(s, isLive, keys, at);
       values = f;
-      at = keysX;
+      at = this.heldX;
     }
     let x = values[at]!;
     let y = values[at + 1]!;
@@ -239,17 +241,35 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   private giveKeys(s: SeatState, isLive: boolean, keys: number, at: number): void {
     const { f } = s;
     const { amounts, keysX, vectors } = this;
-    if (amounts === null || !isLive) {
-      f[keysX] = vectors[at]!;
-      f[keysX + 1] = vectors[at + 1]!;
-      f[keysX + 2] = vectors[at + 2]!;
-      return;
+    if (amounts !== null) at = this.giveAmounts(s, amounts, isLive, endsOf(keys), at);
+    f[keysX] = vectors[at]!;
+    f[keysX + 1] = vectors[at + 1]!;
+    f[keysX + 2] = vectors[at + 2]!;
+  }
+
+  /** Writes keys and amounts together into the cells. Returns the entry in the table of the keys that count. */
+  private giveAmounts(s: SeatState, amounts: Amounts, isLive: boolean, ends: number, at: number): number {
+    const { f } = s;
+    const { heldX } = this;
+    if (!isLive) {
+      amounts.drop(s, HORIZONTAL | VERTICAL);
+      f.fill(0, heldX, heldX + 3);
+      return at;
     }
-    amounts.work(s, keys, this.opposites.settleOpposite(s, endsOf(keys)), keysX);
-    let x = f[keysX]!;
-    let y = this.kind === "axis" ? 0 : f[keysX + 1]!;
+    let settled = this.opposites.settleOpposite(s, ends);
+    amounts.measure(s);
+    f[heldX] = component(settled, End.Left, End.Right);
+    f[heldX + 1] = component(settled, End.Down, End.Up);
+    amounts.mix(s, f, heldX, ends, true);
+    amounts.mix(s, f, heldX + 1, ends, false);
+    let x = f[heldX]!;
+    let y = this.kind === "axis" ? 0 : f[heldX + 1]!;
     if (x !== 0 && y !== 0 && this.directions === 4) {
-      if (this.opposites.isAcross(s, x > 0 ? End.Right : End.Left, y > 0 ? End.Up : End.Down)) y = 0;
+      const isAcross = this.opposites.isAcross(s, x > 0 ? End.Right : End.Left, y > 0 ? End.Up : End.Down);
+      const lost = isAcross ? VERTICAL : HORIZONTAL;
+      settled &= ~lost;
+      amounts.drop(s, lost);
+      if (isAcross) y = 0;
       else x = 0;
     }
     let length = Math.sqrt(x * x + y * y);
@@ -258,9 +278,10 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       y /= length;
       length = 1;
     }
-    f[keysX] = x;
-    f[keysX + 1] = y * this.up + 0;
-    f[keysX + 2] = length;
+    f[heldX] = x;
+    f[heldX + 1] = y * this.up + 0;
+    f[heldX + 2] = length;
+    return settled * 3;
   }
 
   /** Writes the movement by sticks and the game together into the cells: the longest, or their sum. */

@@ -5,6 +5,9 @@ import { Clock } from "../clock.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
 
+/** However many factors there are, a pace stays finite. */
+const MOST = 1e12;
+
 interface PaceRule {
   readonly conditions: Conditions;
   readonly sets: boolean;
@@ -58,8 +61,10 @@ export class Pace extends Rule {
     for (let n = 0; n < rules.length; n++) {
       const { conditions, sets, by } = rules[n]!;
       if (!conditions.hold(s)) continue;
-      if (!sets) f[to] = f[to]! * (by.at < 0 ? by.own[0]! : f[by.at]!);
-      else f[to] = by.at < 0 ? by.own[0]! : f[by.at]!;
+      if (!sets) {
+        const product: number = f[to]! * (by.at < 0 ? by.own[0]! : f[by.at]!);
+        f[to] = product > MOST ? MOST : product < -MOST ? -MOST : product;
+      } else f[to] = by.at < 0 ? by.own[0]! : f[by.at]!;
     }
   }
 
@@ -79,10 +84,10 @@ export class Pace extends Rule {
   now({ f, clock }: SeatState): number {
     const to = f[this.to]!;
     if (this.easeMs === 0) return to;
-    const since = clock[Clock.Now]! - f[this.since]!;
+    const left = f[this.since]! + this.easeMs - clock[Clock.Now]!;
     // Before the first step there is no time.
-    if (!(since < this.easeMs)) return to;
+    if (!(left > 0)) return to;
     const from = f[this.from]!;
-    return from + ((to - from) * since) / this.easeMs;
+    return from + ((to - from) * (clock[Clock.Now]! - f[this.since]!)) / this.easeMs;
   }
 }

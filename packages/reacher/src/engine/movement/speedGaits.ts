@@ -7,12 +7,9 @@ import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
-import { Part, type Ease } from "./ease.js";
+import { later, Part, type Ease } from "./ease.js";
 import { Gaits } from "./gaits.js";
 import type { Pace } from "./pace.js";
-
-/** Differences of time below this are rounding errors, in ms. */
-const NO_TIME = 1e-6;
 
 /** The movement, as these gaits see it. */
 export interface Sped {
@@ -60,7 +57,7 @@ export class SpeedGaits extends Gaits implements Timed {
 
   private paces(s: SeatState): boolean {
     const { pace } = this.movement;
-    return pace !== null && pace.leftMs(s) > NO_TIME;
+    return pace !== null && pace.leftMs(s) > 0;
   }
 
   due(s: SeatState): void {
@@ -116,10 +113,9 @@ function reach(limit: number, way: 1 | -1, length: number, slope: number, p: num
   const b = length * dp + slope * p;
   const c = length * p - limit;
   if (!(Math.abs(c) < Infinity)) return Infinity;
-  if (a === 0) return b * way > 0 && -c / b > NO_TIME ? -c / b : Infinity;
+  if (a === 0) return b * way > 0 ? later(-c / b) : Infinity;
   const root = b * b - 4 * a * c;
   if (!(root > 0)) return Infinity;
   // Of the two the rising one has the positive derivative, which is this root.
-  const ms = (way * Math.sqrt(root) - b) / (2 * a);
-  return ms > NO_TIME ? ms : Infinity;
+  return later((way * Math.sqrt(root) - b) / (2 * a));
 }

@@ -47,6 +47,10 @@ export class Entry extends Rule implements Listener, SourceRule {
     this.owner.press(s, signal);
   }
 
+  isDown({ b }: SeatState): boolean {
+    return b[this.down] === 1;
+  }
+
   forget(_: SeatState): void {}
 
   /** A mode above begins or stops hiding its control. A key held all the time comes back if the switch keeps its state. */

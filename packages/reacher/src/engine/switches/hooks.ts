@@ -30,8 +30,6 @@ export interface Beginning {
 /** Other switches that are affected when it turns on. */
 export interface Rivals {
   pressed(s: SeatState): void;
-  /** A press has begun it: kept presses of others are dropped. */
-  began(s: SeatState): void;
   beat(s: SeatState): void;
 }
 

@@ -24,6 +24,7 @@ export const needs: Feature = {
       make: (compiler, owner: Switch, action) => {
         const conditions = compiler.conditionsOf(action.needs, ({ needing }) => needing.push(owner));
         owner.needs = new Needs(conditions, action.resume);
+        owner.keepFresh();
       },
     },
   ],

@@ -5,10 +5,10 @@
 import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
-import type { Rivals } from "./hooks.js";
+import type { Beginning, Rivals } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class OneOf extends Rule implements Rivals {
+export class OneOf extends Rule implements Rivals, Beginning {
   /** The number of the event that pressed it last. */
   private readonly pressedIn = this.cells.int("pressedIn");
 
@@ -38,8 +38,12 @@ export class OneOf extends Rule implements Rivals {
     }
   }
 
+  refuses(): boolean {
+    return false;
+  }
+
   /** A switch that begins drops the kept presses of the others. */
-  began(s: SeatState): void {
+  begin(s: SeatState): void {
     const { owner, group } = this;
     for (let n = 0; n < group.length; n++) {
       const { keeper } = group[n]!;
@@ -66,7 +70,9 @@ export const oneOf: Feature = {
       make: (compiler, owner: Switch, action) => {
         const group = compiler.groupOf<Switch>(action.oneOf!);
         group.push(owner);
-        owner.rivals = new OneOf(owner, group, compiler.turn);
+        const one = new OneOf(owner, group, compiler.turn);
+        owner.rivals = one;
+        owner.begins(one);
       },
     },
   ],

@@ -15,6 +15,8 @@ export class Repeat extends Rule implements Rhythm, Timed {
   private readonly last: number;
   private readonly isFirst = this.cells.byte("firstPulse");
   private readonly isPutOff = this.cells.byte("putOff");
+  /** When it was let go last; -1 if a pulse never outlasts its press. */
+  private readonly letGoAt: number;
   isPulsing = false;
 
   constructor(
@@ -26,6 +28,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
   ) {
     super(owner.cells);
     this.last = beats.apartMs > 0 ? this.cells.float("lastPulse", -Infinity) : -1;
+    this.letGoAt = this.last >= 0 && keepMs > 0 ? this.cells.float("letGoAt") : -1;
     this.timer = timers.due(owner.cells, "pulse", this, action);
   }
 
@@ -34,10 +37,10 @@ export class Repeat extends Rule implements Rhythm, Timed {
     this.isPulsing = this.beat(s);
   }
 
-  /** A delayed first pulse is still given if its press is kept for as long. */
+  /** A delayed first pulse is still given if it was let go no longer ago than a press is kept. */
   end(s: SeatState, isRelease: boolean): void {
-    if (isRelease && s.b[this.isPutOff] === 1 && this.keepMs > 0) return;
-    this.drop(s);
+    if (isRelease && s.b[this.isPutOff] === 1 && this.letGoAt >= 0) s.f[this.letGoAt] = s.clock[Clock.Now]!;
+    else this.drop(s);
   }
 
   drop(s: SeatState): void {
@@ -52,7 +55,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
 
   due(s: SeatState): void {
     const { owner } = this;
-    if (s.b[owner.reported] === 0 && s.clock[Clock.Now]! - s.f[owner.onAt]! > this.keepMs) {
+    if (s.b[owner.reported] === 0 && !(s.clock[Clock.Now]! - s.f[this.letGoAt]! <= this.keepMs)) {
       s.b[this.isPutOff] = 0;
       return;
     }

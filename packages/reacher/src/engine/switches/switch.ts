@@ -26,6 +26,15 @@ export const enum Latch {
   Latched,
 }
 
+/** The current press: whether it has turned the switch on. */
+const enum Fresh {
+  No,
+  /** It has not turned it on yet. */
+  Yes,
+  /** It has, and the game has not been told yet. */
+  Begun,
+}
+
 /** What it did in a step, one bit each. */
 export const enum Turn {
   On = 1,
@@ -87,7 +96,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** Twice the number of presses that rise and fall at one moment; odd while one of them is on. */
   blips = -1;
   private blipBy = -1;
-  /** Whether the current press has not turned it on yet; -1 if unused. */
+  /** By `Fresh`; -1 if unused. */
   private fresh = -1;
   /** Whether it is on, and whether the game has been told so. */
   readonly on: number;
@@ -140,6 +149,11 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** From now on beginning is distinguished from coming back. */
   begins(beginning: Beginning): void {
     this.beginnings.push(beginning);
+    this.keepFresh();
+  }
+
+  /** From now on a press that has just begun is known. */
+  keepFresh(): void {
     if (this.fresh < 0) this.fresh = this.cells.byte("fresh");
   }
 
@@ -239,7 +253,12 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (driver !== null && ((s.i[driver.reasons]! | b[driver.press]!) !== 0 || isDriven))
       on = driver.add(s, on, needsHold, isDriven);
     if (on === b[this.on]) return;
-    if (on === 1 && this.fresh >= 0 && b[this.fresh] === 1) {
+    // What undoes itself at once is announced all the same: first on, then off.
+    if (on === 0 && !needsHold && this.fresh >= 0 && b[this.fresh] === Fresh.Begun) {
+      s.updateLater(this.rank);
+      return;
+    }
+    if (on === 1 && this.fresh >= 0 && b[this.fresh] === Fresh.Yes) {
       // A press that its needs allow only now begins now.
       if (edge <= 0 && this.refuses(s)) {
         this.spendAll(s);
@@ -265,7 +284,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       b[this.spent] = 1;
       return 0;
     }
-    if (isOff && this.fresh >= 0) b[this.fresh] = 1;
+    if (isOff && this.fresh >= 0) b[this.fresh] = Fresh.Yes;
     if (this.rivals !== null) this.rivals.pressed(s);
     if (style !== null) style.press(s, needsHold);
     return 1;
@@ -281,16 +300,15 @@ export class Switch extends Rule implements SwitchRule, Action {
       if (keeper !== null && !carries) keeper.keep(s, true);
       return false;
     }
-    if (this.fresh >= 0) s.b[this.fresh] = 1;
+    if (this.fresh >= 0) s.b[this.fresh] = Fresh.Yes;
     if (this.rivals !== null) this.rivals.pressed(s);
     return true;
   }
 
   private begin(s: SeatState): void {
     const { beginnings } = this;
-    s.b[this.fresh] = 0;
+    s.b[this.fresh] = Fresh.Begun;
     for (let n = 0; n < beginnings.length; n++) beginnings[n]!.begin(s);
-    if (this.rivals !== null) this.rivals.began(s);
   }
 
   /** How it turns off in this event. */
@@ -323,7 +341,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     } else if (style === null || (needs !== null && !needs.hold(s))) return;
     else {
       s.b[this.latch] = Latch.Latched;
-      if (this.fresh >= 0) s.b[this.fresh] = 0;
+      if (this.fresh >= 0) s.b[this.fresh] = Fresh.No;
       if (this.rivals !== null) this.rivals.pressed(s);
     }
     s.markSwitch(this.rank);
@@ -339,8 +357,15 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** A hidden source that was held has been released. */
   cancelHidden(s: SeatState): void {
-    if (s.b[this.down] === 0 && this.style !== null) this.style.cancel(s);
+    if (this.style !== null && s.b[this.down] === 0 && !this.isHeldHidden(s)) this.style.cancel(s);
     s.markSwitch(this.rank);
+  }
+
+  /** Whether another of its sources is held while a mode hides it. */
+  private isHeldHidden(s: SeatState): boolean {
+    const { sources } = this;
+    for (let n = 0; n < sources.length; n++) if (sources[n]!.isDown(s)) return true;
+    return false;
   }
 
   /** A device is lost: presses kept from it are dropped. */
@@ -358,7 +383,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     for (const source of this.sources) source.forget(s);
     this.spend(s);
     if (this.style !== null) this.style.start(s);
-    if (this.fresh >= 0) s.b[this.fresh] = 0;
+    if (this.fresh >= 0) s.b[this.fresh] = Fresh.No;
     if (this.keeper !== null) this.keeper.dropAll(s);
     if (this.driver !== null) this.driver.reset(s);
     if (this.rhythm !== null) this.rhythm.reset(s);
@@ -388,6 +413,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   settle(s: SeatState): boolean {
     const { b, f, i, clock } = s;
     const on = b[this.on]!;
+    if (this.fresh >= 0 && b[this.fresh] === Fresh.Begun) b[this.fresh] = Fresh.No;
     if (b[this.reported] === on) return false;
     b[this.reported] = on;
     const step = clock[Clock.Step]!;

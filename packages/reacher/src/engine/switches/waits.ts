@@ -65,6 +65,7 @@ export class WaitingEntry extends Entry implements Timed {
     const presses = b[this.pending]!;
     const lasts = b[this.lasts]!;
     this.forget(s);
+    for (let n = 0; n < rivals.length; n++) rivals[n]!.lapse(s);
     for (let n = lasts; n < presses; n++) owner.blip(s, signal);
     if (lasts === 1) super.let(s, signal);
   }

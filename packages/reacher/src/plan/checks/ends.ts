@@ -2,6 +2,7 @@
 import { keyPlace } from "../../controls/keyPlaces.js";
 import type { CheckedEnd, CheckedMovement } from "../checked.js";
 import { bindingsOf, type Binding, type Report } from "./bindings.js";
+import { dealtRight } from "./crossed.js";
 
 const WAYS = ["up", "left", "down", "right"];
 
@@ -47,8 +48,11 @@ function checkSameControl(action: CheckedMovement, report: Report): void {
 }
 
 function checkPlaces({ name, ends }: CheckedMovement, report: Report): void {
+  const told = new Set<string>();
+  const entryOf = ({ address }: CheckedEnd) => address.slice(0, address.lastIndexOf("."));
   const say = (end: CheckedEnd, message: string) => {
     const [, ...rest] = end.address.split(".");
+    told.add(entryOf(end));
     report("end-place", `actions.${name}.from.${rest.join(".")}`, message);
   };
   for (const end of ends) {
@@ -60,7 +64,7 @@ function checkPlaces({ name, ends }: CheckedMovement, report: Report): void {
     // Told once, of the two keys that lie the wrong way round.
     const [opposite, before] =
       end.end === "right" ? ["left", "right"] : end.end === "down" ? ["up", "below"] : [];
-    const entry = end.address.slice(0, end.address.lastIndexOf("."));
+    const entry = entryOf(end);
     const other = ends.find((one) => one.end === opposite && one.address === `${entry}.${opposite}`);
     const [here, there] = [keyPlace(end.control.name), keyPlace(other?.control.name ?? "")];
     if (other === undefined || here === undefined || there === undefined || here.block !== there.block)
@@ -71,6 +75,23 @@ function checkPlaces({ name, ends }: CheckedMovement, report: Report): void {
         `${other.control.name} for ${opposite} lies ${before === "below" ? "below" : "to the right of"} ${end.control.name} for ${end.end}; are the two exchanged?`,
       );
   }
+  for (const entry of new Set(ends.map(entryOf)))
+    if (!told.has(entry)) checkCrossed(name, entry, ends, report);
+}
+
+/** Four keys that were dealt crosswise, though no two of them are exchanged. */
+function checkCrossed(name: string, entry: string, ends: readonly CheckedEnd[], report: Report): void {
+  const keyOf = (end: string) => ends.find(({ address }) => address === `${entry}.${end}`)?.control.name;
+  const [up, left, down, right] = WAYS.map(keyOf);
+  if (up === undefined || left === undefined || down === undefined || right === undefined) return;
+  const dealt = dealtRight({ up, left, down, right });
+  if (dealt === undefined) return;
+  const [, ...rest] = entry.split(".");
+  report(
+    "end-place",
+    `actions.${name}.from.${rest.join(".")}`,
+    `${up}, ${left}, ${down} and ${right} for up, left, down and right do not lie so; they would as ${JSON.stringify(dealt)}`,
+  );
 }
 
 /** The direction that a control's own name says. */

@@ -4,7 +4,7 @@ import type { Report } from "./bindings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 /** A factor of so much is a percentage, nearly always. */
-const PERCENTAGE = 10;
+const PERCENTAGE = 9;
 
 export function checkPaces(index: PlanIndex, report: Report): void {
   for (const action of index.plan.actions) {

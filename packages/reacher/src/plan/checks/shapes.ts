@@ -4,9 +4,29 @@ import type { Plan, Shape } from "../types.js";
 import type { Report } from "./bindings.js";
 
 export function checkShapes(plan: Plan, report: Report): void {
-  for (const [name, action] of Object.entries(plan.actions))
-    if ((action.kind as string) !== "switch")
-      look((action as { from?: unknown }).from, `actions.${name}.from`, report);
+  for (const [name, action] of Object.entries(plan.actions)) {
+    const kind = action.kind as string;
+    if (kind === "switch") continue;
+    const { from, shape } = action as { readonly from?: unknown; readonly shape?: Shape };
+    look(from, `actions.${name}.from`, report);
+    if (plan.yAxis === "down" && kind === "vector") checkTurned(from, shape, `actions.${name}`, report);
+  }
+}
+
+/** `yAxis: "down"` leaves a stick as pads report it: inverted, down is up again. */
+function checkTurned(entry: unknown, shape: Shape | undefined, place: string, report: Report): void {
+  if (shape?.invert === "y" || shape?.invert === "both")
+    report(
+      "turned-twice",
+      `${place}.shape.invert`,
+      'the plan\'s yAxis "down" has down as +1 already, as pads report it; inverted, a stick goes the other way',
+    );
+  if (typeof entry !== "object" || entry === null) return;
+  for (const [key, one] of Object.entries(entry as Record<string, unknown>)) {
+    const own = (one as { readonly shape?: Shape } | null)?.shape;
+    const at = place.includes(".from") ? `${place}.${key}` : `${place}.from.${key}`;
+    checkTurned(Array.isArray(one) ? one : undefined, own, at, report);
+  }
 }
 
 function look(entry: unknown, place: string, report: Report): void {

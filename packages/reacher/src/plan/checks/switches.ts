@@ -43,6 +43,20 @@ function checkLastPress(
   }
 }
 
+/** The flag that a switch spends and needs, by itself or by what else it needs. */
+function spentNeeds(index: PlanIndex, { needs, spends }: CheckedSwitch): string | undefined {
+  const seen = new Set<string>();
+  const open = [...needs];
+  for (let word = open.pop(); word !== undefined; word = open.pop()) {
+    if (word.not || seen.has(word.name)) continue;
+    seen.add(word.name);
+    if (spends.includes(word.name)) return word.name;
+    const needed = index.action(word.name);
+    if (needed?.kind === "switch") open.push(...needed.needs);
+  }
+  return undefined;
+}
+
 export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Report): void {
   const { plan } = index;
   for (const entry of action.entries) {
@@ -88,6 +102,13 @@ export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Re
       }
     }
   }
+  const undone = spentNeeds(index, action);
+  if (undone !== undefined)
+    report(
+      "undoes-itself",
+      `actions.${action.name}.spends`,
+      `needs ${undone} as well, so it goes off at the moment at which it begins; ask for that in beginsIf`,
+    );
   const impossible = action.needs.find(({ name, not }) =>
     action.needs.some((other) => other.name === name && other.not !== not),
   );

@@ -106,7 +106,7 @@ function checkEnds(reader: Reader, name: string, ends: readonly string[]): void 
   if (ends[0] === ends[1])
     reader.report("same-name", place, `both ends are named ${ends[0]}; give each a name of its own`);
   for (const end of ends)
-    if (end === "each" || end === "use" || ORDINALS.includes(end))
+    if (end === "use" || ORDINALS.includes(end))
       reader.report("bad-name", place, `${end} stands for something else beside the ends; take another name`);
 }
 

@@ -1,0 +1,363 @@
+/** What broke at the edges: bindings that change, seats that call each other, rounding, presses that undo themselves. */
+import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
+import { changes } from "./scripts";
+import { WASD } from "./plans";
+
+const layerOf = (actions: object, more: object = {}): InputLayer =>
+  createInputLayer({ reacherPlan: 1, actions, ...more } as unknown as Plan);
+const keys = (controls: Record<string, unknown>): Overrides => ({ reacherOverrides: 1, controls });
+const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
+const press = (input: InputLayer, t: number, control: string, value = 1, pad = 0) =>
+  input.feed({ t, control, value, pad });
+
+describe("bindings that change", () => {
+  const look = { kind: "turn", from: { pad: { use: "PadRightStick", perSecond: 100 } } };
+  const walk = {
+    kind: "vector",
+    from: { keys: WASD, pad: "PadLeftStick" },
+    shape: { deadZone: { outer: 0 } },
+  };
+
+  test("a stick that a seat no longer reads is at rest, and one that it reads now has the device's value", () => {
+    const input = layerOf({ look, walk });
+    press(input, 1, "PadRightStickX");
+    input.step(100);
+    input.setOverrides({ reacherOverrides: 1, settings: { swapSticks: true } });
+    const { look: turn, walk: move } = input.step(200) as never as Record<string, { dx: number; x: number }>;
+    expect([turn!.dx, move!.x]).toEqual([0, 1]);
+    input.setOverrides(keys({ "walk.pad": null, "look.pad": null }));
+    const later = input.step(300) as never as Record<string, { dx: number; x: number }>;
+    expect([later["look"]!.dx, later["walk"]!.x]).toEqual([0, 0]);
+    input.setOverrides(null);
+    expect((input.step(400) as never as Record<string, { dx: number }>)["look"]!.dx).toBeCloseTo(10);
+    input.setPlan({
+      reacherPlan: 1,
+      actions: { look: { ...look, from: { pad: { use: "MouseMove", perPixel: 1 } } } },
+    } as never);
+    expect((input.step(500) as never as Record<string, { dx: number }>)["look"]!.dx).toBe(0);
+  });
+
+  test("a stick tilted before it was ever bound moves as soon as it is", () => {
+    const input = layerOf({ walk });
+    press(input, 1, "PadRightStickX");
+    input.step(10);
+    input.setOverrides(keys({ "walk.pad": "PadRightStick" }));
+    expect(input.step(20)).toMatchObject({ walk: { x: 1 } });
+  });
+
+  test("a press stamped ahead counts at its moment, whatever bound its key when it was fed", () => {
+    const input = layerOf({ kick: sw("KeyK") });
+    const seen: number[] = [];
+    input.on("kick" as never, "on", (t) => seen.push(t));
+    input.step(0);
+    press(input, 50, "KeyZ");
+    expect(input.held()).toEqual([{ control: "KeyZ", value: 1, pad: 0 }]);
+    input.setOverrides(keys({ "kick.main": "KeyZ" }));
+    input.step(100);
+    expect(seen).toEqual([50]);
+    press(input, 150, "KeyZ", 0);
+    input.step(200);
+    expect(input.held()).toEqual([]);
+  });
+
+  test.each([["bound while held"], ["held across openSeats"]])(
+    "no key stays held where seats change: %s",
+    (how) => {
+      const input = layerOf(
+        { kick: { kind: "switch", from: { left: "KeyK", right: "Enter", pad: "PadSouth" } } },
+        { seats: { amber: { slots: ["left", "pad"] }, teal: { slots: ["right", "pad"] } } },
+      );
+      const teal = input.seat("teal");
+      input.assignPad("teal", 1);
+      let count = 0;
+      teal.on("kick" as never, "on", () => count++);
+      input.step(0);
+      const key = how === "bound while held" ? "KeyZ" : "KeyK";
+      if (how === "bound while held") {
+        press(input, 10, key);
+        input.step(20);
+        teal.setOverrides(keys({ "kick.right": "KeyZ" }));
+      } else {
+        input.openSeats(["teal"]);
+        input.openSeats(["amber", "teal"]);
+        input.openSeats(["teal"]);
+        press(input, 10, "KeyQ");
+        press(input, 10, key);
+        input.step(20);
+        input.openSeats(["amber", "teal"]);
+        press(input, 30, "KeyQ", 0);
+      }
+      press(input, 30, key, 0);
+      input.step(40);
+      expect(input.held()).toEqual([]);
+      if (how !== "bound while held") input.openSeats(["teal"]);
+      const before = count;
+      press(input, 50, key);
+      input.step(60);
+      expect(count).toBe(before + 1);
+    },
+  );
+
+  test("a player may use an axis' named ends in a switch", () => {
+    const input = layerOf({
+      walk: { kind: "axis", ends: ["left", "right"], from: { main: { left: "KeyA", right: "KeyD" } } },
+      dash: sw({ taps: 2, of: "walk.right" }),
+      both: sw("KeyB"),
+    });
+    expect(input.setOverrides(keys({ "dash.main": { taps: 2, of: "walk.left" } }))).toEqual([]);
+    expect(input.setOverrides(keys({ "both.main": { all: ["walk.right", "KeyJ"] } }))).toEqual([]);
+  });
+
+  test("settings that the action has nothing for are set aside, with the reason", () => {
+    const player = { everyMs: [1, 900], gapMs: [1, 900], afterMs: [1, 900] };
+    const input = layerOf({ kick: sw("KeyK", { player }) });
+    const faults = input.setOverrides({
+      reacherOverrides: 1,
+      settings: { "kick.everyMs": 100, "kick.gapMs": 100, "kick.afterMs": 100 },
+    });
+    expect(faults.map(({ message }) => message)).toEqual([
+      "kick has no repeat, so there is no everyMs to set",
+      "kick has no taps or series, so there is no gapMs to set",
+      "kick has no long press, so there is no afterMs to set",
+    ]);
+  });
+});
+
+describe("several seats", () => {
+  const plan = {
+    reacherPlan: 1,
+    flags: { door: false },
+    seats: { amber: { slots: ["left"] }, teal: { slots: ["right"] } },
+    actions: {
+      open: { kind: "switch", from: { left: "KeyA", right: "KeyL" } },
+      pass: { kind: "switch", needs: "door", from: { left: "KeyB", right: "KeyM" } },
+    },
+  } as unknown as Plan;
+
+  test("all seats take their events in one order, so a step of any length gives the same", () => {
+    const run = (steps: readonly number[]) => {
+      const input = createInputLayer(plan);
+      const seen: string[] = [];
+      for (const name of ["amber", "teal"]) {
+        input.seat(name).on("pass" as never, "on", (t) => seen.push(`${name} ${t}`));
+        // Each opens the other's door.
+        const other = input.seat(name === "amber" ? "teal" : "amber");
+        input.seat(name).on("open" as never, "on", () => other.setFlag("door", true));
+      }
+      for (const [t, control] of [
+        [10, "KeyM"],
+        [20, "KeyA"],
+        [30, "KeyB"],
+        [40, "KeyL"],
+      ] as const)
+        press(input, t, control);
+      for (const t of steps) input.step(t);
+      return [seen, [...input.snapshot()].length];
+    };
+    expect(run([100])).toEqual([["teal 20", "amber 40"], run([100])[1]]);
+    for (const steps of [
+      [5, 15, 25, 35, 100],
+      [25, 100],
+      [10, 20, 30, 40, 100],
+    ])
+      expect(run(steps)).toEqual(run([100]));
+  });
+
+  test("a seat is never the layer: the first one's snapshot is its own", () => {
+    const input = createInputLayer(plan);
+    input.step(0);
+    const amber = input.seat("amber");
+    expect(amber).not.toBe(input);
+    const saved = amber.snapshot();
+    expect(saved.length * 2).toBe(input.snapshot().length);
+    press(input, 10, "KeyA");
+    press(input, 10, "KeyL");
+    input.step(20);
+    amber.restore(saved);
+    expect([amber.now, input.seat("teal").now]).toMatchObject([
+      { open: { on: false } },
+      { open: { on: true } },
+    ]);
+  });
+});
+
+test("a ramp just before its end is not cleared by its gaits: what rests does not move", () => {
+  for (let start = 0; start < 300; start++) {
+    const input = layerOf({
+      walk: {
+        kind: "vector",
+        from: { main: WASD },
+        ease: { riseMs: 90, fallMs: 130 },
+        gaits: { slow: 0.5, fast: 4 },
+        gaitsBy: "speed",
+        pace: { base: 2.4, easeMs: 100, rules: [{ when: "run", set: 4.8 }] },
+      },
+      run: sw("ShiftLeft"),
+      still: sw("KeyQ", { needs: "not walk" }),
+    });
+    const t = start * 7.3;
+    press(input, t, "KeyW");
+    press(input, t + 40.7, "ShiftLeft");
+    press(input, t + 90.1, "KeyW", 0);
+    press(input, t + 91, "KeyQ");
+    input.step(t + 1000);
+    expect([t, input.now]).toMatchObject([t, { walk: { length: 0, gait: null }, still: { on: true } }]);
+  }
+});
+
+test("far from 0, where a clock is coarse, a ramp still comes to its end", () => {
+  const input = layerOf({
+    walk: {
+      kind: "vector",
+      from: { main: WASD },
+      ease: {},
+      gaits: { slow: 0.1, fast: 0.9 },
+      pace: { base: 1, easeMs: 77, rules: [{ when: "run", times: 3 }] },
+    },
+    run: sw("ShiftLeft"),
+  });
+  const t = 1.7e12;
+  input.step(t);
+  press(input, t + 1, "KeyW");
+  press(input, t + 1, "ShiftLeft");
+  expect(input.step(t + 500)).toMatchObject({ walk: { length: 1, gait: "fast", pace: 3 } });
+});
+
+test("a plain member of a oneOf drops what the others keep", () => {
+  const actions = {
+    roll: sw("KeyR", { oneOf: "stance", bufferMs: undefined, keepMs: 200, beginsIf: "ground" }),
+    duck: sw("KeyC", { oneOf: "stance" }),
+  };
+  delete (actions.roll as { bufferMs?: unknown }).bufferMs;
+  expect(changes(actions, "+KeyR 5 -KeyR 5 +KeyC 20 -KeyC ^ground 50", { flags: { ground: false } })).toBe(
+    "duck on 10, duck off 30",
+  );
+});
+
+test("what undoes itself at once is told as on and off, and began", () => {
+  const hop = sw("Space", { needs: "ground", spends: "ground", keepMs: 100 });
+  expect(changes({ hop }, "+Space 10 -Space", { flags: { ground: true } })).toBe(
+    "hop on 0, hop grant 0, hop off 0",
+  );
+  // Through a chain: it needs what goes off as it begins.
+  const chain = {
+    ready: sw("KeyR", { needs: "ground" }),
+    hop: sw("Space", { needs: "ready", spends: "ground" }),
+  };
+  expect(changes(chain, "+KeyR 5 +Space 10 -Space", { flags: { ground: true } })).toBe(
+    "ready on 0, ready off 5, hop on 5, hop off 5",
+  );
+});
+
+test("after a callback throws, the event is finished and the others are called; the first error is thrown on", () => {
+  const input = layerOf({ snip: sw({ short: "KeyX" }), kick: sw("KeyK") });
+  const seen: string[] = [];
+  input.on("snip" as never, "on", () => {
+    throw new Error("first");
+  });
+  input.on("snip" as never, "on", () => seen.push("second"));
+  input.on("snip" as never, "off", () => {
+    throw new Error("last");
+  });
+  input.watch({ settled: (t) => void seen.push(`settled ${t}`) });
+  press(input, 0, "KeyX");
+  press(input, 10, "KeyX", 0);
+  press(input, 20, "KeyK");
+  expect(() => input.step(50)).toThrow("first");
+  expect(input.now).toMatchObject({ snip: { on: false, presses: 1 }, kick: { on: false } });
+  expect(seen).toEqual(["settled 0", "second", "settled 10"]);
+  expect(input.step(50)).toMatchObject({ snip: { on: false }, kick: { on: true } });
+});
+
+test("a late event does not make a gesture of a press that waited and was let through", () => {
+  const taps = { short: sw({ use: "KeyE", waits: true }), long: sw({ taps: 2, of: "KeyE", gapMs: 200 }) };
+  const input = layerOf(taps);
+  const seen: string[] = [];
+  for (const name of ["short", "long"]) input.on(name as never, "on", (t) => seen.push(`${name} ${t}`));
+  press(input, 0, "KeyE");
+  press(input, 50, "KeyE", 0);
+  input.step(200);
+  press(input, 195, "KeyE");
+  input.step(220);
+  expect(seen).toEqual(["short 200"]);
+});
+
+test("an either that two keys hold while a mode hides them stays on until both are let go", () => {
+  const plan = {
+    aim: sw(["KeyQ", "KeyE"], { style: "either", tapMs: 5, in: ["play"] }),
+    menu: sw(["KeyQ", "KeyE"], { in: ["menu"] }),
+  };
+  expect(
+    changes(plan, "+KeyQ 10 +KeyE 10 >menu 10 -KeyQ 10 <menu 10 -KeyE", { modes: { play: {}, menu: {} } }),
+  ).toBe("aim on 0, aim off 20, aim on 40, aim off 50");
+});
+
+test("an ease is for keys: a trigger given as an end counts at once, beside a key that ramps", () => {
+  const input = layerOf({
+    drive: {
+      kind: "axis",
+      from: {
+        keys: { minus: "KeyS", plus: "KeyW" },
+        pad: { minus: "PadLeftTrigger", plus: "PadRightTrigger" },
+      },
+      shape: { deadZone: { inner: 0, outer: 0 } },
+      ease: { riseMs: 100, fallMs: 100 },
+      gaits: { half: 0.5, full: 1 },
+    },
+  });
+  const value = (t: number) => (input.step(t) as never as Record<string, { value: number }>)["drive"]!.value;
+  press(input, 0, "PadRightTrigger", 0.5);
+  expect(value(0)).toBe(0.5);
+  press(input, 10, "KeyW");
+  expect(value(30)).toBe(0.5);
+  expect(value(90)).toBeCloseTo(0.8);
+  expect(value(110)).toBe(1);
+  press(input, 200, "KeyW", 0);
+  expect(value(240)).toBeCloseTo(0.6);
+  expect(value(260)).toBe(0.5);
+  press(input, 300, "PadRightTrigger", 0);
+  expect(value(300)).toBe(0);
+});
+
+test("names that would reach a prototype are names of nothing", () => {
+  for (const ends of [
+    ["constructor", "right"],
+    ["left", "prototype"],
+  ])
+    expect(() => layerOf({ walk: { kind: "axis", ends, from: {} } })).toThrow("is reserved");
+});
+
+test("numbers are bounded, and no reading is ever infinite", () => {
+  const input = layerOf(
+    {
+      walk: {
+        kind: "axis",
+        from: { main: { plus: "KeyD" } },
+        pace: { base: "fast", rules: Array.from({ length: 60 }, () => ({ when: "run", times: "fast" })) },
+      },
+      run: sw("KeyR"),
+    },
+    { numbers: { fast: 1e9 } },
+  );
+  expect(() => input.setNumber("fast", 1e308)).toThrow("1e+308 is no value for fast");
+  press(input, 0, "KeyD");
+  press(input, 0, "KeyR");
+  expect(Number.isFinite((input.step(10) as never as Record<string, { v: number }>)["walk"]!.v)).toBe(true);
+  expect(() => layerOf({ walk: { kind: "axis", from: {}, pace: { base: 1e10 } } })).toThrow("pace.base");
+});
+
+test("snapshots do not depend on what else the process did before", () => {
+  const make = () => {
+    const input = layerOf({
+      kick: sw(["KeyK", "KeyJ"]),
+      dash: sw({ taps: 2, of: "walk.right" }),
+      walk: { kind: "vector", from: { main: WASD } },
+    });
+    press(input, 0, "KeyD");
+    input.step(10);
+    return input;
+  };
+  const one = make().snapshot();
+  layerOf({ other: sw(["F7", "F8", "Numpad3", "PadButton40", "PadAxis9"]) });
+  expect(make().snapshot()).toEqual(one);
+});
