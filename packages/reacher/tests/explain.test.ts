@@ -1,6 +1,9 @@
+import * as fc from "fast-check";
 import { createInputLayer, parsePlan, type Plan } from "reacher";
 import { explain, explainLayer, parseTrace } from "reacher/trace";
 import { dive, kelpline, kelplineForTwo } from "./plans";
+import { events, SWITCHES } from "./randomEvents";
+import { plans } from "./randomPlans";
 
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
 
@@ -247,4 +250,104 @@ test("a kept press is told, and the call that takes it", () => {
     "110 counts: taken by call",
   ]);
   end();
+});
+
+test("how a switch ended and the reason that is told of it are one thing", () => {
+  const RULES: Record<string, RegExp> = {
+    released: /^(released|driven|waited|short|taps|kept)$/,
+    pressed: /^pressed-again$/,
+    lost: /^lost$/,
+    muted: /^muted$/,
+    mode: /^(covered|mode-off)$/,
+    needs: /^needs$/,
+    oneOf: /^one-of$/,
+    reset: /^reset$/,
+    game: /^set$/,
+  };
+  fc.assert(
+    fc.property(plans, events, (plan, list) => {
+      const input = createInputLayer(plan);
+      const ended = new Map<string, string>();
+      for (const name of SWITCHES)
+        input.on(name as never, "off", (at, by) => void ended.set(`${at} ${name}`, by));
+      explainLayer(input, ({ at, action, outcome, rule }) => {
+        const by = ended.get(`${at} ${action}`);
+        if (outcome === "off" && by !== undefined)
+          expect(`${by}: ${rule}`).toMatch(new RegExp(`${by}: ${RULES[by]!.source.slice(1)}`));
+      });
+      for (const { t, tell } of list) {
+        tell(input);
+        input.step(t);
+        ended.clear();
+      }
+      input.step(1300);
+    }),
+  );
+});
+
+test.each([
+  [
+    { lamp: sw("KeyL", { in: ["cave"], keepMs: 50 }) },
+    "lamp",
+    "+KeyL 100",
+    { modes: { sea: {}, cave: {} } },
+    [],
+  ],
+  [
+    { lamp: sw({ long: "KeyL", afterMs: 50 }, { style: "either" }) },
+    "lamp",
+    "+KeyL 60 -KeyL 10 +KeyL 60",
+    {},
+    [
+      "0 counts: KeyL pressed: 50 ms to hold",
+      "50 on: KeyL held for 50 ms",
+      "70 counts: KeyL pressed: 50 ms to hold",
+      "120 off: KeyL pressed again",
+    ],
+  ],
+  [
+    { kick: sw("KeyK", { needs: "swim" }), swim },
+    "kick",
+    "+KeyW +KeyK 10 blur 10",
+    {},
+    ["0 on: KeyK pressed", "10 off: focus lost: everything at rest"],
+  ],
+  [
+    { lamp: sw("KeyL", { in: ["sea"] }) },
+    "lamp",
+    "+KeyL 10 >cave 5 !lamp 10",
+    { modes: { sea: {}, cave: { covers: "all" } } },
+    ["0 on: KeyL pressed", "10 off: cave covers it"],
+  ],
+])("%j %s %s", (actions, action, script, more, told) => {
+  expect(said(actions, action, script, more)).toEqual(told);
+});
+
+test("a switch that the game sets turns another of its oneOf off: that came on", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    actions: {
+      one: sw("KeyA", { style: "toggle", oneOf: "x" }),
+      two: sw("KeyB", { style: "toggle", oneOf: "x" }),
+    },
+  } as unknown as Plan);
+  const told: string[] = [];
+  explainLayer(input, ({ action, outcome, text }) => told.push(`${action} ${outcome}: ${text}`));
+  input.setSwitch("one" as never, true, 1);
+  input.setSwitch("two" as never, true, 2);
+  input.step(5);
+  expect(told).toEqual(["one on: set on by the game", "one off: two came on", "two on: set on by the game"]);
+});
+
+test("what is in no mode that is on is not called muted", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    modes: { sea: {}, cave: {} },
+    actions: { lamp: sw("KeyL", { in: ["cave"] }) },
+  } as unknown as Plan);
+  const told: string[] = [];
+  explainLayer(input, ({ outcome, text }) => told.push(`${outcome}: ${text}`));
+  input.drive("lamp" as never, true as never, "helper", 1);
+  input.step(5);
+  expect(told).toEqual(["nothing: cave is not on"]);
 });

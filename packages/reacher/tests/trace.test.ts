@@ -1,7 +1,7 @@
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 import * as fc from "fast-check";
-import { createInputLayer } from "reacher";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import {
   packEvents,
@@ -14,7 +14,7 @@ import {
   unpackEvents,
   type ReplayRow,
 } from "reacher/trace";
-import { dive, kelpline } from "./plans";
+import { dive, kelpline, WASD } from "./plans";
 
 const HEAD = '{"reacherTrace":1}\n';
 
@@ -267,11 +267,99 @@ test("modes and mutes are recorded, and what is so when the ring begins comes fi
     { t: 40, unmute: "snip" },
     { t: 50, leave: "menu" },
     { t: 90, control: "KeyX", value: 1 },
-    { t: 90, end: true },
+    // It ends at the layer's last step.
+    { t: 110, end: true },
   ]);
   const short = tell(2);
   expect(short).toContainEqual({ t: 0, enter: "menu" });
   expect(short.at(-2)).toMatchObject({ control: "KeyX" });
+});
+
+test("a recording of the last moments begins with what was on, driven and tilted, and ends as it was played", () => {
+  const plan = {
+    reacherPlan: 1,
+    modes: { play: {}, menu: { covers: "all" } },
+    numbers: { fast: 2 },
+    actions: {
+      walk: {
+        kind: "vector",
+        from: { main: WASD, pad: "PadLeftStick" },
+        in: ["play"],
+        shape: { deadZone: { inner: 0, outer: 0 } },
+        pace: { base: 1, rules: [{ when: "run", times: "fast" }] },
+      },
+      run: { kind: "switch", style: "toggle", from: { main: "ShiftLeft" }, in: ["play"] },
+      lamp: { kind: "switch", style: "toggle", startsOn: true, from: { main: "KeyL" } },
+      aim: { kind: "switch", style: "either", tapMs: 30, from: { main: "KeyE" } },
+      grab: { kind: "switch", from: { main: { long: "KeyH", afterMs: 400 } } },
+    },
+  } as unknown as Plan;
+  const doing = fc.array(
+    fc.tuple(
+      fc.integer({ min: 1, max: 50 }),
+      fc.oneof(
+        fc.constantFrom("ShiftLeft", "KeyL", "KeyE", "KeyW", "KeyD", "KeyA"),
+        fc.constantFrom("drive", "let go", "tilt", "rest", "menu", "play", "number", "plan", "set"),
+      ),
+    ),
+    { maxLength: 40 },
+  );
+  fc.assert(
+    fc.property(doing, fc.integer({ min: 50, max: 800 }), fc.boolean(), (list, lastMs, startsLate) => {
+      const input: InputLayer = createInputLayer(plan);
+      let recorder = record(input, { most: 30 });
+      const down = new Set<string>();
+      let t = 0;
+      input.step(0);
+      list.forEach(([wait, what], n) => {
+        t += wait;
+        const x = [0.6, 0.8, 1][n % 3]!;
+        if (what === "drive") input.drive("walk" as never, [0, x] as never, n % 2 ? "current" : "wind", t);
+        else if (what === "let go") input.drive("walk" as never, null, "current", t);
+        else if (what === "tilt") input.feed({ t, control: "PadLeftStickX", value: x });
+        else if (what === "rest") input.feed({ t, control: "PadLeftStickX", value: 0 });
+        else if (what === "menu") input.enter("menu", t);
+        else if (what === "play") input.leave("menu", t);
+        else if (what === "number") input.setNumber("fast", 3 + (n % 2), t);
+        else if (what === "set") input.setSwitch("run" as never, n % 2 === 0, t);
+        else if (what === "plan") input.setPlan({ ...plan });
+        // Whether a key held at the start is still a tap hangs on when it was pressed, which its line does not tell.
+        else if (what === "KeyE") for (const value of [1, 0]) input.feed({ t, control: what, value });
+        else if (down.delete(what)) input.feed({ t, control: what, value: 0 });
+        else {
+          down.add(what);
+          input.feed({ t, control: what, value: 1 });
+        }
+        input.step(t);
+        if (startsLate && n === 20) recorder = record(input);
+      });
+      for (const key of down) input.feed({ t: t + 100, control: key, value: 0 });
+      input.step(t + 200);
+      const { entries } = parseTrace(recorder.text({ lastMs }));
+      const running = startReplay(plan, { rows: false }, () => {});
+      for (const entry of entries) running.push(entry);
+      running.finish();
+      const told = (layer: InputLayer) =>
+        JSON.stringify([layer.now, layer.modes, layer.number("fast")], (field, value: unknown) =>
+          field === "onMs" || field === "facing" ? undefined : value,
+        );
+      if (!startsLate || list.length <= 20) expect(told(running.layer)).toBe(told(input));
+    }),
+  );
+});
+
+test("a recording ends at the layer's last step: what came after the last event is in it", () => {
+  const plan = {
+    reacherPlan: 1,
+    actions: { grab: { kind: "switch", from: { main: { long: "KeyH", afterMs: 400 } } } },
+  } as const;
+  const input = createInputLayer(plan);
+  const recorder = record(input);
+  input.step(0);
+  input.feed({ t: 845, control: "KeyH", value: 1 });
+  input.step(1300);
+  const rows = replay(plan, parseTrace(recorder.text()).entries);
+  expect(rows).toEqual([{ at: 400, seat: "solo", action: "grab", on: true }]);
 });
 
 test("a trace may name what this plan does not have: it is skipped, and counted", () => {

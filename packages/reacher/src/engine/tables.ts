@@ -41,7 +41,8 @@ export interface Action {
   /** The cell that says whether it is live, by `Live` (byte). */
   readonly liveAt: number;
   readonly parts: Part[];
-  liveChanged(s: SeatState): void;
+  /** `was`: by `Live`, before. */
+  liveChanged(s: SeatState, was: Live): void;
 }
 
 /** Is updated when it is marked. */

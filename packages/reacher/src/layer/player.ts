@@ -77,6 +77,14 @@ export function engineBehind(seat: object): EngineSeat {
   return (seat as Player).engine;
 }
 
+/** What a seat holds now, bound controls alone; and its player's changes: for recordings. */
+export function heldBehind(seat: object): readonly { control: string; pad: number; value: number }[] {
+  return (seat as Player).heldNow();
+}
+export function overridesBehind(seat: object): Overrides | null {
+  return (seat as Player).overrides;
+}
+
 const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse, grant: Notice.Grant };
 
 type Callback = (t: number, endedBy: EndedBy) => void;
@@ -84,7 +92,7 @@ type Callback = (t: number, endedBy: EndedBy) => void;
 export class Player implements Seat, Watched {
   plan: Plan;
   now: Reading;
-  private overrides: Overrides | null = null;
+  overrides: Overrides | null = null;
   /** The plan with this player's changes, as written and as read. */
   own: Plan;
   checked: CheckedPlan;
@@ -311,6 +319,8 @@ export class Player implements Seat, Watched {
 
   get modes(): readonly string[] {
     const { engine, checked } = this;
+    // Before the first step, those that it begins with.
+    if (engine.b[engine.tables.started] === 0) return checked.start;
     const situation = situationOf(engine.tables);
     const levels = checked.modes.map(({ name }, n) => ({ name, level: situation?.levelOf(engine, n) ?? 0 }));
     return levels
@@ -336,7 +346,9 @@ export class Player implements Seat, Watched {
 
   live(action: string): boolean {
     const { tables, b } = this.engine;
-    return b[tables.actions[placeOf("action", action, this.checked.actions)]!.liveAt] === Live.Yes;
+    const index = placeOf("action", action, this.checked.actions);
+    if (b[tables.started] === 0) return livesAtStart(this.checked, index);
+    return b[tables.actions[index]!.liveAt] === Live.Yes;
   }
 
   copy(): Reading {
@@ -459,7 +471,7 @@ export class Player implements Seat, Watched {
   }
 
   /** Its controls away from rest at this moment. */
-  private heldNow(): { control: string; pad: number; value: number }[] {
+  heldNow(): { control: string; pad: number; value: number }[] {
     const { tables, f } = this.engine;
     return tables.bound.flatMap(({ name, places, value: at }) =>
       Array.from({ length: places }, (_, place) => ({
@@ -503,6 +515,14 @@ export class Player implements Seat, Watched {
         if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
     return false;
   }
+}
+
+/** Whether an action is live before the first step: one of its modes is on at the start, and no mode above covers it. */
+function livesAtStart({ actions, modes, start }: CheckedPlan, action: number): boolean {
+  const own = actions[action]!.in;
+  const highest = Math.max(...own.map((mode) => start.lastIndexOf(mode)));
+  const covers = (name: string) => modes.find((mode) => mode.name === name)!.covers === "all";
+  return own.length === 0 || (highest >= 0 && !start.slice(highest + 1).some(covers));
 }
 
 /** A frozen copy of a reading's values. */

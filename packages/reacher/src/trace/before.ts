@@ -2,52 +2,84 @@
  * The initial state of a recording: what was held, and the game's commands, in their order. In: dropped lines of a
  * trace. Out: lines that lead to the same state. May change: these.
  */
+import type { LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;
 
 export class Before {
+  /** What is held, and what the game drives, in the order of their last changes: on a tie the present one counts. */
   private readonly held: Map<string, Line>;
   /** Flags, modes, mutes, overrides, pads and seats. */
   private readonly told: Map<string, Line>;
+  /** What the game drives, in the order in which it began. */
+  private readonly drives: Map<string, Line>;
+  private readonly latches: Map<string, LatchLine>;
 
   constructor(other?: Before) {
     this.held = new Map(other?.held);
     this.told = new Map(other?.told);
+    this.drives = new Map(other?.drives);
+    this.latches = new Map(other?.latches);
   }
 
   apply(given: object): void {
     const { after: _, ...line } = given as Line;
     if ("control" in line) this.hold(line);
     else if ("lost" in line) this.lose(line);
-    else if ("reset" in line) this.forget((one) => one["seat"] === line["seat"] && isSituation(one));
+    else if ("reset" in line) this.reset(line);
     else if ("unmute" in line) this.unmute(line);
     else if ("drive" in line) this.drive(line);
-    else this.tell(line);
+    else if ("latch" in line)
+      this.latches.set(JSON.stringify([line["latch"], line["seat"]]), given as LatchLine);
+    // Its latch follows.
+    else if (!("setSwitch" in line)) this.tell(line);
+  }
+
+  clear(): void {
+    for (const all of [this.held, this.told, this.drives, this.latches]) all.clear();
   }
 
   private hold(line: Line): void {
     const key = `${line["control"] as string} ${line["pad"] as number}`;
-    if (line["value"] === 0) this.held.delete(key);
-    else this.held.set(key, line);
+    this.held.delete(key);
+    if (line["value"] !== 0) this.held.set(key, line);
   }
 
   private lose({ lost, pad }: Line): void {
-    for (const [key, line] of this.held) if (lost === "focus" || line["pad"] === pad) this.held.delete(key);
+    for (const [key, line] of this.held)
+      if ("control" in line && (lost === "focus" || line["pad"] === pad)) this.held.delete(key);
+  }
+
+  private reset({ seat }: Line): void {
+    const isGone = (one: Line) => one["seat"] === seat;
+    for (const [key, line] of this.told) if (isGone(line) && isSituation(line)) this.told.delete(key);
+    for (const [key, line] of this.drives)
+      if (isGone(line)) {
+        this.drives.delete(key);
+        this.held.delete(key);
+      }
   }
 
   private unmute({ unmute, reason, seat }: Line): void {
-    this.forget(
-      (one) =>
-        one["mute"] === unmute && one["seat"] === seat && (reason === undefined || one["reason"] === reason),
-    );
+    for (const [key, one] of this.told)
+      if (
+        one["mute"] === unmute &&
+        one["seat"] === seat &&
+        (reason === undefined || one["reason"] === reason)
+      )
+        this.told.delete(key);
   }
 
   /** A reason keeps the position at which it began. */
   private drive(line: Line): void {
     const { drive, reason, seat, value } = line;
     const key = JSON.stringify([{ drive, reason, seat }]);
-    if (value === null) this.told.delete(key);
-    else this.told.set(key, line);
+    this.held.delete(key);
+    if (value === null) this.drives.delete(key);
+    else {
+      this.drives.set(key, line);
+      this.held.set(key, line);
+    }
   }
 
   /** A repeated command moves to the end: a mode that is entered again is on top. */
@@ -60,26 +92,42 @@ export class Before {
     this.told.set(key, line);
   }
 
-  private forget(isGone: (line: Line) => boolean): void {
-    for (const [key, line] of this.told) if (isGone(line)) this.told.delete(key);
-  }
-
-  /** Seats and bindings come first, then the game's commands, then what is held. */
+  /** Seats and bindings come first, then the game's commands, then what is held and driven, then what was switched on before. */
   lines(): Line[] {
     const told = [...this.told.values()];
-    return [...told.filter((line) => !isSituation(line)), ...told.filter(isSituation), ...this.held.values()];
+    return [
+      ...told.filter((line) => !isSituation(line)),
+      ...told.filter(isSituation),
+      ...this.sources(),
+      ...this.switched(),
+    ];
+  }
+
+  /** What is held or driven. Of one action's drives the newest counts, so all of them come where that changed last. */
+  private sources(): Line[] {
+    return [...this.held].flatMap(([key, line]) => {
+      if ("control" in line) return [line];
+      const own = [...this.drives].filter(
+        ([, one]) => one["drive"] === line["drive"] && one["seat"] === line["seat"],
+      );
+      return own.at(-1)![0] === key ? own.map(([, one]) => one) : [];
+    });
+  }
+
+  /** A key that is held at the start presses its toggle there: what was on before is set after it. */
+  private switched(): Line[] {
+    const held = new Set([...this.held.values()].map((line) => line["control"]));
+    return [...this.latches.values()]
+      .filter(({ value, startsOn, by }) => value !== startsOn || by.some((control) => held.has(control)))
+      .map(({ latch, value, seat }) => ({
+        setSwitch: latch,
+        value,
+        ...(seat === undefined ? {} : { seat }),
+      }));
   }
 }
 
 /** The kinds of lines that a reset undoes. */
 function isSituation(line: Line): boolean {
-  return (
-    "flag" in line ||
-    "number" in line ||
-    "setSwitch" in line ||
-    "drive" in line ||
-    "enter" in line ||
-    "leave" in line ||
-    "mute" in line
-  );
+  return ["flag", "number", "enter", "leave", "mute"].some((field) => field in line);
 }

@@ -18,10 +18,9 @@ import type { Entry } from "../engine/switches/entry.js";
 import { Keep } from "../engine/switches/keep.js";
 import { Needs } from "../engine/switches/needs.js";
 import { BeginsIf } from "../engine/switches/beginsIf.js";
-import type { Beginning } from "../engine/switches/hooks.js";
 import { OneOf } from "../engine/switches/oneOf.js";
 import { Rest } from "../engine/switches/rest.js";
-import type { Switch } from "../engine/switches/switch.js";
+import { Ending, type Switch } from "../engine/switches/switch.js";
 import { Live, type Tables } from "../engine/tables.js";
 import { WaitingEntry } from "../engine/switches/waits.js";
 import { whyOf } from "../engine/why.js";
@@ -85,11 +84,11 @@ export function explainLayer<K extends Kinds, F extends string>(
     },
     flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
     switched: (_, action, on, name) =>
-      here(name, { command: `${action} is set ${on ? "on" : "off"}`, isSet: true }),
+      here(name, { command: `${action} is set ${on ? "on" : "off"}`, set: action }),
     driven: (_, action, value, reason, _alone, name) =>
       here(name, { drive: { action, isOn: value !== null, reason } }),
     number: (_, number, value, name) => here(name, { command: `${number} is ${value}` }),
-    lost: (_, what, _pad, name) => here(name, { command: `${what} lost`, isLoss: true }),
+    lost: (_, what, _pad, name) => here(name, { command: `${what} lost` }),
     reset: (_, name) => here(name, { command: "reset" }),
     mode: (_, _mode, _on, name) => here(name, {}),
     mute: (_, _action, _reason, _on, name) => here(name, {}),
@@ -107,9 +106,8 @@ export function explainLayer<K extends Kinds, F extends string>(
 interface Cause {
   readonly control?: string;
   readonly command?: string;
-  readonly isLoss?: boolean;
-  /** The game sets a switch. */
-  readonly isSet?: boolean;
+  /** The switch that the game sets. */
+  readonly set?: string;
   readonly timer?: number;
   /** The game drives an action, or lets it go. */
   readonly drive?: { readonly action: string; readonly isOn: boolean; readonly reason: string };
@@ -205,23 +203,17 @@ class Explainer {
     const said = this.ofSources(one, change);
     const isBlip = before.f[one.onAt] !== after.f[one.onAt];
     const drive = cause.drive?.action === one.name ? cause.drive : undefined;
-    if (is !== was && drive !== undefined)
-      return drive.isOn
-        ? because("on", "driven", `driven: ${drive.reason}`)
-        : because("off", "driven", `no longer driven: ${drive.reason}`);
-    if (is !== was && cause.isSet === true && said.length === 0)
-      return because(is ? "on" : "off", "set", `set ${is ? "on" : "off"} by the game`);
     if (is !== was || (isBlip && !is)) {
       const on = said.find(({ outcome }) => outcome === "on");
-      if (is || !was) return on ?? cameBack(one, change);
-      return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(one, change, cause);
+      if (!is && was)
+        return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(one, change, cause);
+      if (drive?.isOn === true) return because("on", "driven", `driven: ${drive.reason}`);
+      if (cause.set === one.name) return because("on", "set", "set on by the game");
+      return on ?? cameBack(one, change, cause);
     }
     const { keeper } = one;
     if (keeper instanceof Keep && change.due === keeper.timer) {
-      const why =
-        after.b[one.liveAt] === Live.Yes
-          ? hindrance(one, failingOf(one, change), one.beginnings, change)[1]
-          : this.notLive(one, change).text;
+      const why = this.hindrance(one, change)[1];
       return because(
         "nothing",
         "kept-over",
@@ -230,7 +222,7 @@ class Explainer {
     }
     const refused =
       said.find(({ outcome }) => outcome !== "on") ??
-      refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
+      this.refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
     if (refused !== undefined || change.due !== undefined) return refused;
     for (const { signals } of one.sources)
       for (const signal of signals) {
@@ -312,6 +304,11 @@ class Explainer {
     const { after, tables } = change;
     const reasons = reasonNames(after, tables, situationOf(tables)!.mutes(after, one.number));
     if (reasons.length > 0) return because("nothing", "muted", `muted: ${reasons.join(", ")}`);
+    return this.inNoMode(one, change);
+  }
+
+  /** Which mode keeps it from being live. */
+  private inNoMode(one: Switch, change: Change): Because {
     const above = this.above(one, change);
     if (above === "") return because("nothing", "mode-off", `${one.in.join(" and ")} is not on`);
     return because("nothing", "covered", `${above} covers it`);
@@ -322,44 +319,81 @@ class Explainer {
     return situationOf(tables)!.above(after, number)?.join(" and ") ?? "";
   }
 
+  /** Why it turned off: what the engine noted of it, which is what readings tell as `endedBy`. */
   private wentOff(one: Switch, change: Change, cause: Cause): Because {
     const { after, before } = change;
-    if (cause.isLoss === true) return because("off", "lost", `${cause.command}: everything at rest`);
-    const isHidden = after.b[one.liveAt] === Live.Hidden;
-    const isMuted = after.b[one.liveAt] === Live.Muted && before.b[one.liveAt] === Live.Yes;
-    if (isHidden || isMuted) return { ...this.notLive(one, change), outcome: "off" };
+    const { control, command, drive } = cause;
+    switch (after.b[one.endedBy] as Ending) {
+      case Ending.Lost:
+        return because("off", "lost", `${command ?? "its device is lost"}: everything at rest`);
+      case Ending.Muted:
+        return { ...this.notLive(one, change), outcome: "off" };
+      case Ending.Mode:
+        return { ...this.inNoMode(one, change), outcome: "off" };
+      case Ending.Needs:
+        return because("off", "needs", `needs ${failingOf(one, change) ?? "what it spent"}`);
+      case Ending.OneOf: {
+        const rivals = one.rivals instanceof OneOf ? one.rivals.others() : [];
+        const rival = rivals.find(({ on, reported: was }) => after.b[on] === 1 && before.b[was] === 0);
+        return because("off", "one-of", `${rival?.name ?? `another ${one.group}`} came on`);
+      }
+      case Ending.Bindings:
+        return because("off", "bindings", "its keys were changed");
+      case Ending.Reset:
+        return because("off", "reset", "reset");
+      case Ending.Game:
+        return because("off", "set", "set off by the game");
+      case Ending.Pressed:
+        return because("off", "pressed-again", `${control ?? this.pressedBy(one, change)} pressed again`);
+      default:
+        if (drive?.action === one.name) return because("off", "driven", `no longer driven: ${drive.reason}`);
+        return because(
+          "off",
+          "released",
+          control === undefined ? (command ?? "its press ended") : `${control} let go`,
+        );
+    }
+  }
+
+  /** Why an action that saw its press is not on. */
+  private refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
+    if (!wasPressed) return undefined;
+    const { after } = change;
+    const { keeper } = one;
+    const [rule, text] = this.hindrance(one, change);
+    if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
+    if (rule !== undefined) return because("nothing", rule, text!);
+    if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
+    return because("nothing", "other", "another switch keeps it off");
+  }
+
+  /** What keeps a press from beginning: the rule, and its text. */
+  private hindrance(one: Switch, change: Change): [rule: string, text: string] | [] {
+    if (change.after.b[one.liveAt] !== Live.Yes) {
+      const { rule, text } = this.notLive(one, change);
+      return [rule, text];
+    }
     const failing = failingOf(one, change);
-    if (failing !== undefined) return because("off", "needs", `needs ${failing}`);
-    const rivals = one.rivals instanceof OneOf ? one.rivals.others() : [];
-    const rival = rivals.find(({ on, reported: was }) => after.b[on] === 1 && before.b[was] === 0);
-    if (rival !== undefined) return because("off", "one-of", `${rival.name} came on`);
-    const { control, command } = cause;
-    if (control !== undefined && one.sources.some(({ signals }) => signals.some(isAmong, change.risen)))
-      return because("off", "pressed-again", `${control} pressed again`);
-    return because(
-      "off",
-      "released",
-      control === undefined ? (command ?? "its press ended") : `${control} let go`,
-    );
+    if (failing !== undefined) return ["needs", `needs ${failing}`];
+    for (const beginning of one.beginnings) {
+      if (beginning instanceof BeginsIf) {
+        const missing = beginning.conditions.missing(change.after);
+        if (missing.length > 0) return ["begins-if", `begins only if ${missing.join(" and ")}`];
+      }
+      const rests = beginning instanceof Rest ? change.before.f[beginning.until]! - nowOf(change) : -1;
+      if (rests >= 0) return ["rests", `rests ${ms(rests)} more`];
+    }
+    return [];
+  }
+
+  private pressedBy(one: Switch, { after }: Change): string {
+    return one.signals[after.i[one.by]!]?.name ?? one.name;
   }
 }
 
 /** Shared, since most switches have nothing to report at most events. */
 const NOTHING_SAID: readonly Because[] = [];
 const NOTHING_ROSE: readonly Signal[] = [];
-
-/** Why an action that saw its press is not on. */
-function refusal(one: Switch, wasPressed: boolean, change: Change): Because | undefined {
-  if (!wasPressed) return undefined;
-  const { after } = change;
-  const { keeper, beginnings } = one;
-  const failing = failingOf(one, change);
-  const [rule, text] = hindrance(one, failing, beginnings, change);
-  if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
-  if (rule !== undefined) return because("nothing", rule, text!);
-  if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
-  return because("nothing", "other", "another switch keeps it off");
-}
 
 function keptFor({ keepMs }: Keep, rule: string, hindrance: string): Because {
   return because("counts", rule, `${hindrance}; kept for ${ms(keepMs)} to begin later`);
@@ -371,29 +405,10 @@ function isNewlyKept({ keeper }: Switch, { before, after }: Change): boolean {
   return before.b[keeper.isKept] === 0 || before.f[keeper.since] !== after.f[keeper.since];
 }
 
-/** What keeps a press from beginning: the rule, and its text. */
-function hindrance(
-  one: Switch,
-  failing: string | undefined,
-  beginnings: readonly Beginning[],
-  change: Change,
-): [rule: string, text: string] | [] {
-  if (failing !== undefined) return ["needs", `needs ${failing}`];
-  for (const beginning of beginnings) {
-    if (beginning instanceof BeginsIf) {
-      const missing = beginning.conditions.missing(change.after);
-      if (missing.length > 0) return ["begins-if", `begins only if ${missing.join(" and ")}`];
-    }
-    const rests = beginning instanceof Rest ? change.before.f[beginning.until]! - nowOf(change) : -1;
-    if (rests >= 0) return ["rests", `rests ${ms(rests)} more`];
-  }
-  if (change.after.b[one.liveAt] !== Live.Yes) return ["muted", "it is muted"];
-  return [];
-}
-
-function cameBack(one: Switch, change: Change): Because {
+function cameBack(one: Switch, change: Change, { command }: Cause): Because {
   const { before } = change;
   const { keeper } = one;
+  if (command === "reset") return because("on", "reset", "reset: it starts on");
   if (keeper instanceof Keep && before.b[keeper.isKept]! > 0) {
     const waited = nowOf(change) - before.f[keeper.since]!;
     return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
@@ -459,10 +474,6 @@ function reachedBy(switches: readonly Switch[], signals: readonly Signal[]): Swi
       });
     }
   return all;
-}
-
-function isAmong(this: readonly Signal[], signal: Signal): boolean {
-  return this.includes(signal);
 }
 
 function signalsOf({ sources }: Switch): Signal[] {

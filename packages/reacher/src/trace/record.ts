@@ -4,8 +4,11 @@
  */
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
+import { engineBehind } from "../layer/player.js";
+import { Clock } from "../engine/clock.js";
 import { Before } from "./before.js";
 import { inOneOrder, type Recorded } from "./order.js";
+import { Latches, presentLines } from "./present.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
@@ -17,7 +20,7 @@ export interface RecordOptions {
 export interface TraceTextOptions {
   /** Only the last so many ms. @default everything kept */
   readonly lastMs?: number;
-  /** When the recording ends, in ms on the layer's clock. @default the last event */
+  /** When the recording ends, in ms on the layer's clock. @default the layer's last step */
   readonly now?: number;
   /** A remark for the trace's first line. */
   readonly note?: string;
@@ -26,8 +29,8 @@ export interface TraceTextOptions {
 /** A recording under way, in bounded memory. */
 export interface Recorder {
   /**
-   * The trace as JSON Lines, its times from 0. It begins with what was held and which flags were set at that moment, so that
-   * movement replays as it was; a toggle begins as the plan says.
+   * The trace as JSON Lines, its times from 0. It begins with what was held, set and switched on at that moment, so that it replays as
+   * it was.
    */
   text(options?: TraceTextOptions): string;
   /** Ends the recording; what was recorded stays. */
@@ -45,6 +48,22 @@ export function record<K extends Kinds, F extends string>(
   const of = (seat: string) => (isSeated ? { seat } : {});
   const add = (seat: string, t: number, line: object, after: boolean) =>
     ring.add(input.seats.indexOf(seat), t, JSON.stringify(after ? { ...line, after } : line), NaN);
+  const latches = new Map(
+    input.seats.map((name) => [name, new Latches(engineBehind(input.seat(name)), of(name))]),
+  );
+  const noteLatches = (t: number, seat: string) => {
+    for (const line of latches.get(seat)!.news())
+      ring.add(input.seats.indexOf(seat), t, JSON.stringify(line), NaN);
+  };
+  const clock = () => engineBehind(input.seat(input.seats[0]!)).clock[Clock.Now]!;
+  /** From here on the recording begins with what is on now. */
+  const beginHere = () => {
+    if (clock() === -Infinity) return;
+    const lines: object[] = presentLines(input as unknown as InputLayer, of);
+    for (const own of latches.values()) lines.push(...own.all());
+    ring.beginWith(clock(), lines);
+  };
+  beginHere();
   /** When each seat was last given a pad. */
   const given = new Map<string, number>();
   const stop = input.watch({
@@ -70,14 +89,28 @@ export function record<K extends Kinds, F extends string>(
         add(seat, t, { seatPad: seat, pad: null }, after);
     },
     overrides: (t, overrides, seat, after) => add(seat, t, { overrides, ...of(seat) }, after),
-    plan: (t) => ring.beginAnew(t),
+    plan: beginHere,
+    settled: noteLatches,
     open: (t, openSeats, after) => add("", t, { openSeats }, after),
     pad: (t, pad, seat, after) => {
       if (pad !== null) given.set(seat, t);
       add("", t, { seatPad: seat, pad }, after);
     },
   });
-  return { text: (textOptions = {}) => writeTrace(ring, input.plan.name ?? "", textOptions), stop };
+  let stoppedAt: number | undefined;
+  return {
+    text: (textOptions = {}) =>
+      writeTrace(ring, input.plan.name ?? "", { now: stoppedAt ?? clock(), ...definedOf(textOptions) }),
+    stop: () => {
+      stoppedAt ??= clock();
+      stop();
+    },
+  };
+}
+
+/** Options that were left out, or given as undefined, stand at their defaults. */
+function definedOf(options: TraceTextOptions): TraceTextOptions {
+  return Object.fromEntries(Object.entries(options).filter(([, value]) => value !== undefined));
 }
 
 /** The last events, and the state that the ones before them led to. */
@@ -120,9 +153,12 @@ class Ring {
     this.value[at] = value;
   }
 
-  /** From here on the recording is for another plan: what was before is only its initial state. */
-  beginAnew(t: number): void {
-    while (this.size > 0) this.drop();
+  /** From here on the recording is a new one, with these lines as its initial state. */
+  beginWith(t: number, lines: readonly object[]): void {
+    this.size = 0;
+    this.before.clear();
+    for (const line of lines) this.before.apply(line);
+    if (lines.length === 0 && !this.begun) return;
     this.begin = t;
     this.begun = this.dropped = true;
   }
@@ -151,6 +187,9 @@ class Ring {
   }
 }
 
+/** How what is noted of a toggle begins: it is no line of a trace. */
+const LATCH = '{"latch":';
+
 /** A line of a trace, without its time. */
 function lineOf(what: string, value: number): object {
   if (value !== value) return JSON.parse(what) as object;
@@ -163,7 +202,7 @@ function lineOf(what: string, value: number): object {
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
   const events = inOneOrder([...ring.events()]);
-  const end = Math.max(now ?? 0, events.at(-1)?.t ?? ring.begin);
+  const end = Math.max(now ?? -Infinity, events.at(-1)?.t ?? ring.begin, ring.begin);
   const begin = Math.max(ring.begin, end - lastMs);
   const before = new Before(ring.before);
   const kept = events.filter((event) => {
@@ -171,10 +210,11 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
     before.apply(lineOf(event.what, event.value));
     return false;
   });
+  const written = kept.filter(({ what }) => !what.startsWith(LATCH));
   const lines: object[] = [
     { reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) },
     ...before.lines().map((line) => ({ t: 0, ...line })),
-    ...kept.map(({ t, what, value }) => ({
+    ...written.map(({ t, what, value }) => ({
       t: milliseconds(Math.max(0, t - begin)),
       ...lineOf(what, value),
     })),

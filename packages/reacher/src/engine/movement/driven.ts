@@ -61,6 +61,17 @@ export class DrivenMovement extends Rule {
     return false;
   }
 
+  /** What drives it, in the order in which it began. */
+  all({ i, f }: Pick<SeatState, "i" | "f">): { reason: number; alone: boolean; x: number; y: number }[] {
+    const { places, values } = this;
+    return Array.from({ length: this.count({ i }) }, (_, n) => ({
+      reason: (i[places + n]! & (ALONE - 1)) - 1,
+      alone: i[places + n]! > ALONE,
+      x: f[values + n * 3]!,
+      y: f[values + n * 3 + 1]!,
+    }));
+  }
+
   /** The reasons that drive it, one bit each. */
   reasons({ i }: Pick<SeatState, "i">): number {
     let bits = 0;

@@ -113,9 +113,10 @@ export class Situation {
     }
     const isShown = !this.isClosed && level >= 0 && !this.isCovered(s, level);
     const live = !isShown ? Live.Hidden : s.i[muted] === 0 ? Live.Yes : Live.Muted;
-    if (s.b[action.liveAt] === live) return;
+    const was = s.b[action.liveAt]! as Live;
+    if (was === live) return;
     s.b[action.liveAt] = live;
-    action.liveChanged(s);
+    action.liveChanged(s, was);
   }
 
   /** The level of a mode among those that are on; 0 if it is off. */

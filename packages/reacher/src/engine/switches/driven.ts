@@ -42,6 +42,7 @@ export class DrivenSwitch extends Rule implements Driver {
     const { owner } = this;
     if (s.i[this.reasons] === 0 && !isBlip) {
       b[this.press] = Press.None;
+      if (b[owner.on] === 0) owner.letGo(s);
       return byHands;
     }
     const isAble = needsHold && b[owner.liveAt] !== Live.Hidden;

@@ -135,6 +135,13 @@ export class Switch extends Rule implements SwitchRule, Action {
   get parts(): SourceRule[] {
     return this.sources;
   }
+  /** The name of its `oneOf`. */
+  get group(): string | undefined {
+    return this.action.oneOf;
+  }
+  get startsOn(): boolean {
+    return this.action.startsOn;
+  }
   get pulses(): boolean {
     return this.rhythm !== null && this.rhythm.isPulsing;
   }
@@ -240,6 +247,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (cause === Cause.Bindings && up === 0 && style !== null) style.cancel(s);
     if (edge > 0) up = this.rise(s, needsHold, isAble);
     else if (edge < 0 && style !== null) style.release(s, isAble);
+    const wanted = style === null ? up : style.wants(s, up);
     if (!needsHold) {
       if (style !== null) style.fail(s);
       if (!needs!.resumes && up === 1) {
@@ -266,7 +274,7 @@ export class Switch extends Rule implements SwitchRule, Action {
       }
       this.begin(s);
     }
-    if (on === 0) this.ending = this.endOf(s, needsHold, edge);
+    if (on === 0) this.ending = this.endOf(s, needsHold, wanted, edge);
     this.condition.set(s, on);
     s.markChanged(this.id);
     if (on === 1 && this.rivals !== null) this.rivals.beat(s);
@@ -300,9 +308,19 @@ export class Switch extends Rule implements SwitchRule, Action {
       if (keeper !== null && !carries) keeper.keep(s, true);
       return false;
     }
-    if (this.fresh >= 0) s.b[this.fresh] = Fresh.Yes;
+    // Hidden, what hands keep on comes back, which is no beginning.
+    if (this.fresh >= 0 && !(isHidden && this.isKeptByHands(s))) s.b[this.fresh] = Fresh.Yes;
     if (this.rivals !== null) this.rivals.pressed(s);
     return true;
+  }
+
+  /** The game's press has ended without turning it on. */
+  letGo(s: SeatState): void {
+    if (this.fresh >= 0 && !this.isKeptByHands(s)) s.b[this.fresh] = Fresh.No;
+  }
+
+  private isKeptByHands(s: SeatState): boolean {
+    return s.b[this.up] === 1 || (this.style !== null && !this.style.isOff(s));
   }
 
   private begin(s: SeatState): void {
@@ -312,7 +330,9 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   /** How it turns off in this event. */
-  private endOf({ b, cause }: SeatState, needsHold: boolean, edge: number): Ending {
+  private endOf({ b, cause }: SeatState, needsHold: boolean, wanted: number, edge: number): Ending {
+    // A loss that takes its own press is no need that failed, though what it needs be lost as well.
+    if (cause === Cause.Lost && wanted === 0) return Ending.Lost;
     if (b[this.liveAt] !== Live.Hidden && !needsHold) return Ending.Needs;
     const known = ENDINGS[cause];
     if (known !== Ending.None) return known;
@@ -391,14 +411,15 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   /** It became live, or stopped being live. */
-  liveChanged(s: SeatState): void {
+  liveChanged(s: SeatState, was: Live): void {
     const { keeper, driver, rivals, comesBack } = this;
     const live = s.b[this.liveAt]! as Live;
     const isOff = s.b[this.reported] === 0;
     if (live !== Live.Yes) {
       for (const source of this.sources) source.forget(s);
       if (this.rhythm !== null && isOff) this.rhythm.drop(s);
-      if (!comesBack) this.spend(s);
+      // A press that it carries over from a mode into a mute has done nothing yet.
+      if (!comesBack && was === Live.Yes) this.spend(s);
     }
     if (live === Live.Hidden) {
       // A mode that hides it drops kept presses; a mute does not, and silences only the player.
