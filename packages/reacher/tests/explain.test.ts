@@ -291,7 +291,7 @@ test.each([
     "lamp",
     "+KeyL 100",
     { modes: { sea: {}, cave: {} } },
-    [],
+    ["0 nothing: cave is not on"],
   ],
   [
     { lamp: sw({ long: "KeyL", afterMs: 50 }, { style: "either" }) },

@@ -123,6 +123,10 @@ export class Compiler extends Wiring implements Tables {
   readonly flags = new Map<string, object>();
   readonly keepers: KeeperRule[] = listOf();
   readonly gestures: Rival[] = listOf();
+  /** Taps that any other press interrupts. */
+  readonly brokenByAny: Rival[] = listOf();
+  /** Modes and mutes, if the layer has them. */
+  situation: object | undefined;
   chords: ChordRule | null = null;
   /** Notifies of every signal late. Notifying early is a shortcut for signals whose order cannot be observed. */
   tellsLater = false;

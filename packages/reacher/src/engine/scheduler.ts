@@ -19,6 +19,8 @@ export interface Steppable {
   catchUp(): void;
   /** The moment from which it has work in a step that ends at `until`; one that has not begun begins then at the latest. */
   nextMoment(until: number): number;
+  /** What an event has marked. */
+  readonly marks: DirtyLists;
   /** Drops what an interrupted event has marked. */
   clear(): void;
 }
@@ -70,7 +72,6 @@ export class Scheduler {
   private isBroken = false;
   /** The first error that a callback has thrown in the current event. */
   private caught: { readonly error: unknown } | null = null;
-  private readonly lists = new WeakMap<Tables, DirtyLists>();
 
   constructor() {
     this.clock[Clock.Now] = this.clock[Clock.Wake] = -Infinity;
@@ -299,9 +300,10 @@ export class Scheduler {
 
   /** The dirty lists that an event fills and empties; seats with the same tables share them. */
   listsOf(tables: Tables): DirtyLists {
-    let lists = this.lists.get(tables);
-    if (lists === undefined) this.lists.set(tables, (lists = new DirtyLists(tables)));
-    return lists;
+    // Nearly always the seats before it have the same.
+    for (let n = this.tables.length - 1; n >= 0; n--)
+      if (this.tables[n] === tables) return this.seats[n]!.marks;
+    return new DirtyLists(tables);
   }
 }
 

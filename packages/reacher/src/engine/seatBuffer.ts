@@ -1,6 +1,7 @@
 /** A seat's buffer as a whole: allocated for its tables, migrated to others, copied and restored. */
 import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import type { DirtyLists } from "./dirty.js";
 import { Bits, DriveBits, Kind, Line, Slot } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
@@ -53,6 +54,10 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   abstract look(): number;
   abstract catchUp(): void;
 
+  get marks(): DirtyLists {
+    return this.dirty;
+  }
+
   clear(): void {
     this.dirty.clear();
   }
@@ -67,11 +72,11 @@ export abstract class SeatBuffer extends Settling implements Steppable {
 
   private layOut(tables: Tables): void {
     const buffer = tables.cells.allocate();
+    this.dirty = this.scheduler.listsOf(tables);
     this.tables = tables;
     this.f = new Float64Array(buffer);
     this.i = new Int32Array(buffer);
     this.b = new Uint8Array(buffer);
-    this.dirty = this.scheduler.listsOf(tables);
     this.scheduler.tables[this.number] = tables;
     this.isStale = true;
     this.scheduler.wake(this.number);

@@ -169,6 +169,8 @@ export interface Tables {
   readonly resets: readonly { reset(s: SeatState): void }[];
   /** Rules that recount what is down after a change of tables, signals first. */
   readonly recounts: readonly { recount(s: SeatState): void }[];
+  /** Modes and mutes, for explanations. */
+  readonly situation: object | undefined;
   /** Enters the start modes if no mode is on. */
   startModes(s: SeatState): void;
   /** Whether the game has left every mode: then none is entered automatically. */

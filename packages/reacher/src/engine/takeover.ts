@@ -12,16 +12,23 @@ interface Moves {
   readonly places: readonly { readonly from: number; readonly to: number; readonly map: Int32Array }[];
 }
 
-const known = new WeakMap<Cells, WeakMap<Cells, Moves>>();
+/** The last pairs of tables: seats that share tables are moved one after the other, and a player goes back and forth. */
+const known: { readonly before: Cells; readonly after: Cells; readonly moves: Moves }[] = [];
+const MOST_KNOWN = 4;
+
+function movesOf(before: Cells, after: Cells): Moves {
+  const found = known.find((one) => one.before === before && one.after === after);
+  if (found !== undefined) return found.moves;
+  const moves = movesBetween(before, after);
+  known.unshift({ before, after, moves });
+  if (known.length > MOST_KNOWN) known.pop();
+  return moves;
+}
 
 export function takeOver(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
-  let own = known.get(before);
-  if (own === undefined) known.set(before, (own = new WeakMap()));
-  let moves = own.get(after);
-  if (moves === undefined) own.set(after, (moves = movesBetween(before, after)));
   const from = new Uint8Array(was);
   const to = new Uint8Array(is);
-  const { runs, places } = moves;
+  const { runs, places } = movesOf(before, after);
   for (let n = 0; n < runs.length; n += 3)
     to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
   const oldInts = new Int32Array(was);

@@ -3,22 +3,31 @@
  * and for each toggle and latch whether it is on, since that changes without a line of its own.
  */
 import { nameOf } from "../controls/numbers.js";
+import { Gesture } from "../engine/gestures/gesture.js";
 import { Movement } from "../engine/movement/movement.js";
+import { Live } from "../engine/tables.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { Seat as EngineSeat } from "../engine/seat.js";
 import { Latch, Switch } from "../engine/switches/switch.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/player.js";
 import type { InputLayer, Seat } from "../layer/types.js";
+import { isOnPad } from "../layer/unbound.js";
 import { resolvePlan } from "../plan/resolve.js";
 
-/** A toggle, or the latch of an `either`; no line of a trace. */
+/** Whether a toggle or a latch is on; or, of a hold, whether its keys count that are held. It is no line of a trace. */
 export interface LatchLine {
   readonly latch: string;
   readonly value: boolean;
+  /** What it is at the start, before anything is pressed. */
   readonly startsOn: boolean;
-  /** The controls that press it. */
+  /** The controls that would change it, held at the start. */
   readonly by: readonly string[];
   readonly seat?: string;
+}
+
+/** A control's line: a pad's names the pad. */
+export function controlLine(control: string, value: number, pad: number): object {
+  return isOnPad(control) ? { control, value, pad } : { control, value };
 }
 
 /** The lines of all seats. */
@@ -52,7 +61,7 @@ function linesOf(seat: Seat, isSeated: boolean, of: object): object[] {
       reasons.map((reason) => ({ mute, reason, ...of })),
     ),
     ...drivesIn(engine, of),
-    ...heldBehind(seat).map(({ control, value, pad }) => ({ control, value, pad })),
+    ...heldBehind(seat).map(({ control, value, pad }) => controlLine(control, value, pad)),
   ];
 }
 
@@ -77,7 +86,7 @@ function drivesIn(engine: EngineSeat, of: object): object[] {
   });
 }
 
-/** Watches the toggles and latches of a seat. May change: what it has seen last. */
+/** Watches the switches of a seat. May change: what it has seen last. */
 export class Latches {
   private readonly seen = new Map<string, boolean>();
   private tables: object | undefined;
@@ -88,30 +97,47 @@ export class Latches {
     private readonly of: object,
   ) {}
 
-  /** All that are other than at the start. */
+  /** All of them, as they are now. */
   all(): LatchLine[] {
-    this.seen.clear();
-    return this.news();
+    const { tables } = this.engine;
+    this.tables = tables;
+    this.switches = tables.ranked as readonly Switch[];
+    for (const one of this.switches) this.seen.set(one.name, this.isOn(one));
+    return this.switches.map((one) => this.lineOf(one));
   }
 
-  /** Those that are other than when it last looked. */
+  /** Those that are other than when it last looked; with other keys, all. */
   news(): LatchLine[] {
-    const { engine, seen } = this;
-    const { tables, b } = engine;
-    if (this.tables !== tables) {
-      this.tables = tables;
-      this.switches = (tables.ranked as readonly Switch[]).filter(({ style }) => style !== null);
-    }
+    const { engine, seen, switches } = this;
+    if (this.tables !== engine.tables) return this.all();
     let found: LatchLine[] | undefined;
-    for (const one of this.switches) {
-      const value = b[one.latch] === Latch.Latched;
-      if (seen.get(one.name) === value || (!value && !seen.has(one.name) && !one.startsOn)) continue;
+    for (let n = 0; n < switches.length; n++) {
+      const one = switches[n]!;
+      const value = this.isOn(one);
+      if (seen.get(one.name) === value) continue;
       seen.set(one.name, value);
-      const signals = one.sources.flatMap((source) => source.signals);
-      const by = signals.flatMap((signal) => signal.controls.map(nameOf));
-      (found ??= []).push({ latch: one.name, value, startsOn: one.startsOn, by, ...this.of });
+      (found ??= []).push(this.lineOf(one));
     }
     return found ?? NONE;
+  }
+
+  /** A press that a hold has not seen, or that is spent, turns nothing on: held at the start of a replay it would. */
+  private isOn(one: Switch): boolean {
+    const { b } = this.engine;
+    if (one.style !== null) return b[one.latch] === Latch.Latched;
+    if (b[one.liveAt] !== Live.Yes || (b[one.down]! > 0 && b[one.spent] === 0)) return true;
+    for (const source of one.sources)
+      if (!(source instanceof Gesture) && b[source.signals[0]!.up] === 1 && b[source.hiddenAt] !== 1)
+        return false;
+    return true;
+  }
+
+  private lineOf(one: Switch): LatchLine {
+    const value = this.isOn(one);
+    const line = { latch: one.name, value, ...this.of };
+    if (one.style === null) return { ...line, startsOn: true, by: [] };
+    const signals = one.sources.flatMap((source) => source.signals);
+    return { ...line, startsOn: one.startsOn, by: signals.flatMap(({ controls }) => controls.map(nameOf)) };
   }
 }
 

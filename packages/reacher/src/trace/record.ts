@@ -8,7 +8,7 @@ import { engineBehind } from "../layer/player.js";
 import { Clock } from "../engine/clock.js";
 import { Before } from "./before.js";
 import { inOneOrder, type Recorded } from "./order.js";
-import { Latches, presentLines } from "./present.js";
+import { controlLine, Latches, presentLines, type LatchLine } from "./present.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
@@ -51,10 +51,7 @@ export function record<K extends Kinds, F extends string>(
   const latches = new Map(
     input.seats.map((name) => [name, new Latches(engineBehind(input.seat(name)), of(name))]),
   );
-  const noteLatches = (t: number, seat: string) => {
-    for (const line of latches.get(seat)!.news())
-      ring.add(input.seats.indexOf(seat), t, JSON.stringify(line), NaN);
-  };
+  const noteLatches = (_: number, seat: string) => ring.addLatches(latches.get(seat)!.news());
   const clock = () => engineBehind(input.seat(input.seats[0]!)).clock[Clock.Now]!;
   /** From here on the recording begins with what is on now. */
   const beginHere = () => {
@@ -119,6 +116,8 @@ class Ring {
   private readonly seat: Int32Array;
   private readonly line: Int32Array;
   private readonly value: Float64Array;
+  /** What switches were after an event, where that changed. */
+  private readonly latches: (readonly LatchLine[] | undefined)[] = [];
   /** Interned lines, a control's without its value, since a key is pressed again and again. */
   private readonly lines: string[] = [];
   private readonly numbers = new Map<string, number>();
@@ -151,6 +150,18 @@ class Ring {
     this.seat[at] = seat;
     this.line[at] = this.numberOf(line);
     this.value[at] = value;
+    this.latches[at] = undefined;
+  }
+
+  /** Notes what changed with the last event: it is no line of its own. */
+  addLatches(lines: readonly LatchLine[]): void {
+    if (lines.length === 0) return;
+    if (this.size === 0) {
+      for (const line of lines) this.before.apply(line);
+      return;
+    }
+    const at = (this.head + this.size - 1) % this.t.length;
+    this.latches[at] = [...(this.latches[at] ?? []), ...lines];
   }
 
   /** From here on the recording is a new one, with these lines as its initial state. */
@@ -166,6 +177,7 @@ class Ring {
   /** Drops the oldest. */
   private drop(): void {
     this.before.apply(lineOf(this.lines[this.line[this.head]!]!, this.value[this.head]!));
+    for (const line of this.latches[this.head] ?? []) this.before.apply(line);
     this.begin = this.t[this.head]!;
     this.dropped = true;
     this.head = (this.head + 1) % this.t.length;
@@ -178,6 +190,14 @@ class Ring {
     return number;
   }
 
+  /** What switches were at this moment, as far as events before it changed them. */
+  *latchesBefore(t: number): Generator<LatchLine> {
+    for (let n = 0; n < this.size; n++) {
+      const at = (this.head + n) % this.t.length;
+      if (this.t[at]! < t) yield* this.latches[at] ?? [];
+    }
+  }
+
   *events(): Generator<Recorded> {
     for (let n = 0; n < this.size; n++) {
       const at = (this.head + n) % this.t.length;
@@ -187,17 +207,12 @@ class Ring {
   }
 }
 
-/** How what is noted of a toggle begins: it is no line of a trace. */
-const LATCH = '{"latch":';
-
 /** A line of a trace, without its time. */
 function lineOf(what: string, value: number): object {
   if (value !== value) return JSON.parse(what) as object;
   const [control, pad, after] = what.split(" ");
-  const rest = after === undefined ? {} : { after: true };
-  return control!.startsWith("Pad")
-    ? { control, value, pad: Number(pad), ...rest }
-    : { control, value, ...rest };
+  const line = controlLine(control!, value, Number(pad));
+  return after === undefined ? line : { ...line, after: true };
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
@@ -210,11 +225,11 @@ function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: 
     before.apply(lineOf(event.what, event.value));
     return false;
   });
-  const written = kept.filter(({ what }) => !what.startsWith(LATCH));
+  for (const line of ring.latchesBefore(begin)) before.apply(line);
   const lines: object[] = [
     { reacherTrace: 1, ...(plan === "" ? {} : { plan }), ...(note === undefined ? {} : { note }) },
     ...before.lines().map((line) => ({ t: 0, ...line })),
-    ...written.map(({ t, what, value }) => ({
+    ...kept.map(({ t, what, value }) => ({
       t: milliseconds(Math.max(0, t - begin)),
       ...lineOf(what, value),
     })),

@@ -124,9 +124,6 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
   }
 }
 
-/** By compiler: taps that any other press interrupts. */
-const broken = new WeakMap<Compiler, Taps[]>();
-
 export const taps: Feature = {
   entries: {
     taps: (compiler, { owner, entry }: EntryOf<Switch, "taps">) => {
@@ -137,11 +134,11 @@ export const taps: Feature = {
         const one = new Taps(cells, owner, of, compiler.hidden(cells), entry);
         compiler.addGesture(one);
         if (entry.brokenBy === "opposite") compiler.links.push(() => breakByOpposite(compiler, one, source));
-        if (entry.brokenBy === "any") broken.set(compiler, [...(broken.get(compiler) ?? []), one]);
+        if (entry.brokenBy === "any") compiler.brokenByAny.push(one);
       }
     },
   },
-  link: (compiler) => breakByAny(compiler, broken.get(compiler) ?? []),
+  link: (compiler) => breakByAny(compiler, compiler.brokenByAny as Taps[]),
 };
 
 export const tapsWhy: GestureWhy<Taps> = {

@@ -16,6 +16,9 @@ import type { Gaits } from "./gaits.js";
 /** Differences of time (ms) and of length below this are rounding errors. */
 const NO_TIME = 1e-6;
 
+/** The first stick among the sources of a movement. */
+const STICKS = 2;
+
 /** The layout of `out`. */
 export const enum Part {
   X,
@@ -34,7 +37,7 @@ export interface Eased {
   /** +1 where up is +1, -1 where up is -1; and how many keys hold each end (int). */
   readonly up: number;
   readonly keys: number;
-  /** The source of the movement: 0 for the keys, above for a stick (int). */
+  /** The source of the movement (int): the keys, the game, or from `STICKS` on a stick. */
   readonly winner: number;
   /** The movement by its keys, and by its sticks together: x, y, length (floats). */
   readonly keysX: number;
@@ -88,7 +91,7 @@ export class Ease extends Rule implements Timed {
       out[Part.Y]! += f[sticksX + Part.Y]!;
       this.measure();
       this.clamp();
-    } else if (sticks > out[Part.Length]! || (sticks === out[Part.Length] && i[movement.winner]! > 0)) {
+    } else if (sticks > out[Part.Length]! || (sticks === out[Part.Length] && i[movement.winner]! >= STICKS)) {
       out[Part.X] = f[sticksX]!;
       out[Part.Y] = f[sticksX + Part.Y]!;
       out[Part.Length] = sticks;

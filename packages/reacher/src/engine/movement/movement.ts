@@ -210,10 +210,9 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     return s.b[this.liveAt] === Live.Yes && (driven === null || !driven.isOn(s) || !driven.isAlone(s));
   }
 
-  /** Whether the game's drive is longer than this; on a tie the present source stays. */
-  private isFurther({ f, i }: SeatState, driveX: number, length: number): boolean {
-    const own = f[driveX + 2]!;
-    return own > length || (own === length && own > 0 && i[this.winner] === Giver.Game);
+  /** Whether the game's drive is longer than this; on a tie the hands count. */
+  private isFurther({ f }: SeatState, driveX: number, length: number): boolean {
+    return f[driveX + 2]! > length;
   }
 
   /** The game drives it for a reason, or with NaN for `x` lets it go. */

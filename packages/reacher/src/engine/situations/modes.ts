@@ -162,16 +162,19 @@ function hideableOf(parts: readonly Part[], modes: readonly Mode[]): Affected["h
 }
 
 /** The situation of compiled tables, for explanations. */
-const situations = new WeakMap<object, Situation>();
-export function situationOf(tables: object): Situation | undefined {
-  return situations.get(tables);
+export function situationOf({
+  situation,
+}: {
+  readonly situation?: object | undefined;
+}): Situation | undefined {
+  return situation as Situation | undefined;
 }
 
 export const modes: Feature = {
   link: (compiler) => {
     const own = new Situation(compiler);
     const { commands } = compiler;
-    situations.set(compiler, own);
+    compiler.situation = own;
     compiler.refresh = (s) => own.refresh(s);
     compiler.startModes = (s) => own.startModes(s);
     compiler.hasLeftAll = (s) => own.modes.length > 0 && !own.isAnyOn(s);

@@ -1,0 +1,51 @@
+/** What must not grow: recordings of a day, and changes of keys and plans without end. */
+import { setFlagsFromString } from "node:v8";
+import { runInNewContext } from "node:vm";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { parseTrace, record } from "reacher/trace";
+import { kelpline, kickPlan } from "./plans";
+
+setFlagsFromString("--expose-gc");
+const collect = runInNewContext("gc") as () => void;
+function bytes(): number {
+  collect();
+  collect();
+  const { heapUsed, arrayBuffers } = process.memoryUsage();
+  return heapUsed + arrayBuffers;
+}
+
+test("a settings screen's slider keeps no memory: neither overrides nor plans that were set before", () => {
+  const taps = { player: { gapMs: [100, 400] }, from: { main: { taps: 2, of: "KeyK" } } } as const;
+  const plan = kickPlan(taps) as unknown as Plan;
+  const input: InputLayer = createInputLayer(plan);
+  const play = (times: number) => {
+    for (let n = 0; n < times; n++) {
+      input.setOverrides({ reacherOverrides: 1, settings: { "kick.gapMs": 100 + (n % 300) } });
+      input.setPlan(structuredClone(plan));
+      input.step(n * 20);
+    }
+  };
+  play(1000);
+  const before = bytes();
+  play(5000);
+  expect(bytes() - before).toBeLessThan(1e6);
+});
+
+test("a day of recording takes no more memory than its first hour", () => {
+  const input = createInputLayer(kelpline());
+  const recorder = record(input);
+  let t = 0;
+  const playHours = (hours: number) => {
+    for (const end = t + hours * 3_600_000; t < end; t += 100) {
+      const control = ["KeyW", "KeyC", "ShiftLeft", "KeyF"][(t / 400) % 4]!;
+      if (t % 200 === 0) input.feed({ t: t + 1, control, value: (t / 200) % 2 });
+      if (t % 60_000 === 0) input[(t / 60_000) % 2 === 0 ? "enter" : "leave"]("menu");
+      input.step(t + 100);
+    }
+  };
+  playHours(2);
+  const before = bytes();
+  playHours(22);
+  expect(bytes() - before).toBeLessThan(1e6);
+  expect(parseTrace(recorder.text()).entries.length).toBeLessThanOrEqual(20_100);
+});
