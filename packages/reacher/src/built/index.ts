@@ -5,6 +5,7 @@
  * @module reacher/built
  */
 import { findControl } from "../controls/catalogue.js";
+import { mustBeList, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { PlanError } from "../plan/findings.js";
 import { noteLacking } from "../plan/lacking.js";
@@ -49,6 +50,8 @@ export const rebinding = changes as unknown as Rebinding;
  * else. `by`: what lets players change it, or, where they cannot, the checked plan as text.
  */
 export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebinding | string): P {
+  mustBeText(written, "plan's text; reacher build writes it");
+  mustBeList(parts, "parts; reacher build writes them");
   const plan = JSON.parse(written) as Plan;
   const features = parts as unknown as readonly Feature[];
   if (typeof by === "string") {

@@ -3,6 +3,7 @@
  *
  * @module reacher/build
  */
+import { mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { planTypeName, planTypes } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -20,7 +21,10 @@ export interface BuildOptions {
 }
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
-export function builtModule(written: Plan, { rebinding = true, file, types = true }: BuildOptions): string {
+export function builtModule(written: Plan, options: BuildOptions): string {
+  mustBeObject(options, "object of options; a file is the least");
+  const { rebinding = true, file, types = true } = options;
+  mustBeText(file, "file's name");
   const plan = resolvePlan(written);
   const features = neededFeatures(written, rebinding);
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];

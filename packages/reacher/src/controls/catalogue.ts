@@ -79,6 +79,8 @@ const catalogue = /* @__PURE__ */ buildCatalogue();
 
 /** The control of this name, or `undefined` where there is none. */
 export function findControl(name: string): Control | undefined {
+  if (typeof name !== "string") return undefined;
+
   const known = catalogue.get(name);
   if (known !== undefined) return known;
   const extra = EXTRA.exec(name);

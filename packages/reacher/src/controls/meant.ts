@@ -35,6 +35,7 @@ const MEANT: Readonly<Record<string, string>> = {
 
 /** The likely control, or `undefined` where nothing is near enough to be worth a suggestion. */
 export function meantControl(word: string): string | undefined {
+  if (typeof word !== "string") return undefined;
   if (/^[a-z]$/i.test(word)) return `Key${word.toUpperCase()}`;
   if (/^\d$/.test(word)) return `Digit${word}`;
   const bare = word.toLowerCase().replace(/[\s_-]/g, "");
@@ -48,6 +49,7 @@ export function meantControl(word: string): string | undefined {
 
 /** `; did you mean X?`, or nothing where no control is near. */
 export function didYouMeanControl(word: string): string {
+  if (typeof word !== "string") return "";
   const name = meantControl(word);
   return name === undefined ? "" : `; did you mean ${name}?`;
 }

@@ -2,6 +2,7 @@
 
 /** The nearest of `known` to `word`, or `undefined` where nothing is near enough to be worth a suggestion. */
 export function nearest(word: string, known: Iterable<string>): string | undefined {
+  if (typeof word !== "string" || !(Symbol.iterator in Object(known))) return undefined;
   // A word this long is not a misspelt name, and the comparison takes quadratic time.
   if (word.length > 60) return undefined;
   const bare = word.toLowerCase();

@@ -12,7 +12,9 @@ import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
 import { PadLayouts } from "./padLayouts.js";
 import type { PadSource } from "./padLike.js";
+import { ownWindow } from "./ownWindow.js";
 import { attachPads } from "./pads.js";
+import { mustBeOptions, mustHave } from "../plan/arguments.js";
 
 export {
   LAYOUT_STEPS,
@@ -56,7 +58,10 @@ export function attachBrowser<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: BrowserOptions = {},
 ): () => void {
-  const view = options.window ?? ownWindow();
+  mustBeOptions(options);
+  mustHave(input, ["feed", "lose", "uses"], "input layer; give what createInputLayer makes");
+  const view = options.window ?? ownWindow("attachBrowser");
+  mustHave(view, ["addEventListener"], "window");
   const fed = input as unknown as Fed;
   const first = attached.get(fed);
   if (first !== undefined)
@@ -104,14 +109,6 @@ export function attachBrowser<K extends Kinds, F extends string>(
 /** The attached layers, and what they are attached to. */
 const attached = new WeakMap<object, string>();
 
-function ownWindow(): Window {
-  if (typeof window === "undefined")
-    throw new ReacherError(
-      "attachBrowser was called outside a page, where there are no keys to hear; in tests use play from reacher/testing",
-    );
-  return window;
-}
-
 /** A window by what people see of it. */
 function nameOf(view: Window): string {
   const { title = "" } = view.document;
@@ -119,7 +116,7 @@ function nameOf(view: Window): string {
 }
 
 /** The layouts that are kept in a page's `localStorage`; a page that is denied its storage keeps them for as long as it is open. */
-export function keptPadLayouts(view: Window = window): PadLayouts {
+export function keptPadLayouts(view: Window = ownWindow("keptPadLayouts")): PadLayouts {
   try {
     return new PadLayouts(view.localStorage);
   } catch {

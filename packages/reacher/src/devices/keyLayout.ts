@@ -1,5 +1,12 @@
 /** Tells labels what the player's keyboard writes: the browser's own knowledge where it has it, and each key as it is pressed. */
-import type { KeyLabels } from "../controls/keyLabels.js";
+import { ownWindow } from "./ownWindow.js";
+import { mustHave } from "../plan/arguments.js";
+
+/** What learns. */
+interface KeyLabels {
+  learn(code: string, key: string): void;
+  use(layout: Iterable<readonly [code: string, key: string]>): void;
+}
 
 interface LayoutView extends Window {
   readonly navigator: Navigator & {
@@ -11,7 +18,9 @@ interface LayoutView extends Window {
  * Lets labels follow the keyboard's layout (Keyboard Map API where there is one; else W3C UI Events, `key` beside `code`).
  * Returns a function that stops it.
  */
-export function attachKeyLabels(labels: KeyLabels, view: Window = window): () => void {
+export function attachKeyLabels(labels: KeyLabels, view: Window = ownWindow("attachKeyLabels")): () => void {
+  mustHave(labels, ["learn", "use"], "set of labels; give what createKeyLabels makes");
+  mustHave(view, ["addEventListener"], "window");
   const hear = (event: KeyboardEvent) => {
     const plain = !event.shiftKey && !event.ctrlKey && !event.altKey && !event.metaKey;
     if (plain && !event.isComposing && event.getModifierState("CapsLock") === false)

@@ -3,6 +3,7 @@
  * the pad's id. In: what the pad reports while its user follows the steps. Out: which of its buttons and axes is what.
  * May change: the layouts kept, and where they are stored.
  */
+import { mustBeList, mustBeObject, mustBeText } from "../plan/arguments.js";
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import { isHat, type AxisWay } from "./axisWay.js";
 import type { PadLike } from "./padLike.js";
@@ -68,6 +69,7 @@ export class PadLayouts {
 
   /** The layout of the pad with this id, where one was learnt. What the store holds and cannot be read is none. */
   find(id: string): PadLayout | undefined {
+    mustBeText(id, "pad's id");
     const key = keyOf(id);
     if (!this.known.has(key)) this.known.set(key, this.read(key));
     return this.known.get(key);
@@ -75,6 +77,7 @@ export class PadLayouts {
 
   /** Keeps a layout. False where the store refused it: then it lasts as long as the page. */
   keep(id: string, layout: PadLayout): boolean {
+    mustBeText(id, "pad's id");
     const key = keyOf(id);
     this.known.set(key, layout);
     try {
@@ -87,6 +90,7 @@ export class PadLayouts {
 
   /** Forgets a layout, so that the pad reports by number again. */
   forget(id: string): void {
+    mustBeText(id, "pad's id");
     const key = keyOf(id);
     this.known.set(key, undefined);
     try {
@@ -166,6 +170,9 @@ export interface PadLesson {
 
 /** Starts a guided run on a pad as it now rests. */
 export function learnPad(pad: PadLike): PadLesson {
+  mustBeObject(pad, "pad; give one of navigator.getGamepads()");
+  mustBeList(pad.axes, "axes; give one of navigator.getGamepads()");
+  mustBeList(pad.buttons, "buttons; give one of navigator.getGamepads()");
   return new Lesson(pad);
 }
 

@@ -1,5 +1,6 @@
 /** Locks the pointer to the game (Pointer Lock): a view turns on and on, wherever the pointer would be. */
 
+import { mustHave } from "../plan/arguments.js";
 /** What browsers let a page ask for; older ones answer nothing. */
 interface LockTarget {
   requestPointerLock(options?: { unadjustedMovement: boolean }): Promise<void> | undefined;
@@ -11,6 +12,7 @@ interface LockTarget {
  * Returns a function that stops it and frees the pointer.
  */
 export function lockPointer(area: Element): () => void {
+  mustHave(area, ["addEventListener"], "element to lock the pointer to");
   const { ownerDocument: page } = area;
   const target = area as unknown as LockTarget;
   const plainly = () => {

@@ -1,5 +1,6 @@
 /** The values that a game may drive an action by. In: what it passed. Out: two numbers, or an error that says what fits. */
 import type { CheckedAction } from "../plan/checked.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 
 export type Driving =
@@ -25,13 +26,14 @@ export function drivenValue({ name, kind }: CheckedAction, given: Driving): read
 
 function pairOf(given: Driving): readonly [number, number] {
   if (typeof given !== "object" || given === null) return [NaN, NaN];
-  const [x, y] = "x" in given ? [given.x, given.y] : given;
+  const [x, y] = Array.isArray(given)
+    ? (given as readonly unknown[])
+    : [(given as { x?: unknown }).x, (given as { y?: unknown }).y];
   return typeof x === "number" && typeof y === "number" ? [x, y] : [NaN, NaN];
 }
 
 function unfit(name: string, given: unknown, fits: string): ReacherError {
-  const shown = typeof given === "number" ? String(given) : JSON.stringify(given);
-  return new ReacherError(`${shown} does not drive ${name}; give ${fits}`);
+  return new ReacherError(`${shown(given)} does not drive ${name}; give ${fits}`);
 }
 
 export function countBits(bits: number): number {

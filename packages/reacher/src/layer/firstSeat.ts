@@ -4,7 +4,7 @@ import type { Reading } from "../engine/readings.js";
 import type { EndedBy } from "../engine/switches/reading.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
-import type { Moment } from "./arguments.js";
+import type { Moment } from "../plan/arguments.js";
 import type { Driving } from "./driving.js";
 import type { Player } from "./player.js";
 import type { DriveOptions, FlagOptions, Off, SwitchChange } from "./types.js";

@@ -16,7 +16,7 @@ import { Scheduler } from "../engine/scheduler.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { shown } from "../plan/depth.js";
-import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "./arguments.js";
+import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "../plan/arguments.js";
 import { callEach } from "./calling.js";
 import { FirstSeat } from "./firstSeat.js";
 import { PadPlaces } from "./padPlaces.js";

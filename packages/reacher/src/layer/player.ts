@@ -25,7 +25,7 @@ import { Seat as EngineSeat } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { DEVICES, Live, type Tables } from "../engine/tables.js";
-import { momentOf, mustBeObject, mustBeText, mustBeTruth, mustCall, type Moment } from "./arguments.js";
+import { momentOf, mustBeObject, mustBeText, mustBeTruth, mustCall, type Moment } from "../plan/arguments.js";
 import { callEach } from "./calling.js";
 import { copyOf, putBack } from "./snapshots.js";
 import { countBits, drivenValue, type Driving } from "./driving.js";
@@ -307,7 +307,7 @@ export class Player implements Seat, Watched {
 
   setNumber(name: string, value: number, t?: Moment): void {
     const index = placeOf("number", name, this.checked.numbers);
-    if (!(Math.abs(value) <= MOST_NUMBER) || typeof value !== "number")
+    if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
       throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
     this.command(Kind.Number, index, value, momentOf(t));
   }

@@ -1,9 +1,11 @@
 /** Snapshots of the whole state of one seat, or of all seats of a layer concatenated. */
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Seat } from "../engine/seat.js";
 
 export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
   const size = sizeOf(seats);
+  if (into !== undefined) mustBeBytes(into);
   const copy = into ?? new Uint8Array(size);
   if (copy.length !== size)
     throw new ReacherError(`the kept copy has ${copy.length} bytes; a snapshot of this plan has ${size}`);
@@ -18,6 +20,7 @@ export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
 
 /** Restores copied states. @throws ReacherError if they are of another plan, other keys or other slots; then nothing changes */
 export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
+  mustBeBytes(copy);
   if (!fits(seats, copy)) {
     const { name } = seats[0]!.tables.plan;
     throw new ReacherError(
@@ -30,6 +33,12 @@ export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
     seat.restore(partOf(copy, at, seat));
     at += seat.b.length;
   }
+}
+
+/** @throws ReacherError if this is no snapshot */
+function mustBeBytes(given: unknown): void {
+  if (!(given instanceof Uint8Array))
+    throw new ReacherError(`${shown(given)} is no snapshot; it is a Uint8Array, as snapshot gives it`);
 }
 
 /** The seat's bytes within the copy; the whole copy if it is the only seat. */

@@ -5,7 +5,7 @@ import type { Device } from "../controls/catalogue.js";
 import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import type { Reading } from "../engine/readings.js";
-import type { Moment } from "./arguments.js";
+import type { Moment } from "../plan/arguments.js";
 
 export type { Moment };
 

@@ -4,6 +4,7 @@
  *
  * @module reacher/panel
  */
+import { mustBeLayer, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer, Off } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
@@ -38,6 +39,8 @@ export function showPanel<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: PanelOptions = {},
 ): () => void {
+  mustBeLayer(input);
+  mustBeOptions(options);
   if (typeof document === "undefined")
     throw new ReacherError("showPanel was called outside a page, where there is nothing to show it in");
   const layer = input as unknown as InputLayer;

@@ -90,6 +90,8 @@ export function finding(id: FindingId, place: string, message: string): Finding 
 
 /** `actions.kick.from.main: LeftShift is no control; did you mean ShiftLeft?` */
 export function findingText(found: Finding): string {
+  if (typeof found !== "object" || found === null)
+    throw new ReacherError("this is no finding; checkPlan gives some");
   return found.place === "" ? found.message : `${found.place}: ${found.message}`;
 }
 

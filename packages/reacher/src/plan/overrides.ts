@@ -113,7 +113,7 @@ function mustBeFlat({ controls = {}, settings = {} }: Overrides): void {
  * @throws PlanError if the plan itself cannot run
  */
 export function applyOverrides(plan: Plan, overrides: Overrides): OverriddenPlan {
-  mustBeFlat(overrides);
+  parseOverrides(overrides);
   const base = resolvePlan(plan);
   return new Applier(plan, base, false).apply(overrides) ?? new Applier(plan, base, true).apply(overrides)!;
 }

@@ -2,6 +2,7 @@
  * The numbers of a plan, as people tune them. In: a plan as it was written. Out: each number with its place, unit, default and range,
  * those that stand at their default included. Pure.
  */
+import { isTooDeep } from "./depth.js";
 import { SANE_DEAD_ZONE, SANE_TAP_GAP, type SaneRange } from "./saneRanges.js";
 
 /** One number of a plan. */
@@ -31,7 +32,7 @@ export interface PlanNumber {
 /** All numbers of a plan, in its own order. What is no plan has none. */
 export function planNumbers(plan: unknown): PlanNumber[] {
   const found: PlanNumber[] = [];
-  if (isObject(plan)) walk(plan, [], found);
+  if (isObject(plan) && !isTooDeep(plan)) walk(plan, [], found);
   return found;
 }
 

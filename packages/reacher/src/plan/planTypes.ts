@@ -1,15 +1,19 @@
 /** TypeScript types of a plan that is written as JSON. In: a checked plan. Out: the text of a module of types. Pure. */
+import { mustBeList, mustBeObject, mustBeText } from "./arguments.js";
 import type { CheckedMovement, CheckedPlan } from "./checked.js";
 
 /**
  * Types of a plan: its kinds, flags, numbers and names, its reading and its layer. `file` is the plan's file; `maker` what to call to
  * make them anew.
  */
-export function planTypes(plan: CheckedPlan, file: string, maker = `reacher types ${file}`): string {
+export function planTypes(plan: CheckedPlan, file: string, maker?: string): string {
+  mustBeChecked(plan);
+  mustBeText(file, "file's name");
+  if (maker !== undefined) mustBeText(maker, "command's name");
   const name = planTypeName(plan, file);
   const kinds = plan.actions.map((action) => `  readonly ${keyOf(action.name)}: "${action.kind}";`);
   const types = ["Kinds", "Flags", "Numbers", "Names"].map((one) => name + one).join(", ");
-  return `// Made by \`${maker}\`. Make it anew when the plan's names change.
+  return `// Made by \`${maker ?? `reacher types ${file}`}\`. Make it anew when the plan's names change.
 import type { InputLayer, Plan, Reading, Seat } from "reacher";
 
 /** The kind of each action. */
@@ -67,8 +71,18 @@ function keyOf(name: string): string {
 
 /** What the types' names begin with. */
 export function planTypeName(plan: CheckedPlan, file: string): string {
+  mustBeChecked(plan);
+  mustBeText(file, "file's name");
   const name = plan.name || file.replace(/\..*$/, "");
   const words = name.match(/[A-Za-z0-9]+/g) ?? ["Game"];
   const joined = words.map((word) => word[0]!.toUpperCase() + word.slice(1)).join("");
   return /^\d/.test(joined) ? "Plan" + joined : joined;
+}
+
+/** @throws ReacherError if this is no checked plan */
+function mustBeChecked(plan: unknown): void {
+  mustBeObject(plan, "checked plan; resolvePlan gives one");
+  const { actions, slots } = plan as { actions?: unknown; slots?: unknown };
+  mustBeList(actions, "checked actions; resolvePlan gives a checked plan");
+  mustBeList(slots, "checked slots; resolvePlan gives a checked plan");
 }

@@ -2,6 +2,7 @@
  * Reads a plan: anything in, a checked plan or the list of what is wrong out. Nothing is half read.
  */
 import * as v from "valibot";
+import { isTooDeep } from "./depth.js";
 import { finding, type Finding } from "./findings.js";
 import { badNames } from "./names.js";
 import { readShaped, shapedFindings, type PlanReading } from "./readShaped.js";
@@ -21,6 +22,17 @@ export function readPlan(raw: unknown, isPlayers = false): PlanReading {
       ],
     };
   }
+  if (isTooDeep(raw))
+    return {
+      ok: false,
+      findings: [
+        finding(
+          "not-a-plan",
+          "",
+          "this is no plan: it is nested deeper than any, or holds what JSON does not know; give the plan's own object",
+        ),
+      ],
+    };
   const named = badNames(raw as Record<string, unknown>);
   const parsed = named.length > 0 ? undefined : v.safeParse(planSchema, raw);
   if (parsed?.success !== true) return { ok: false, findings: allFaults(raw, named) };

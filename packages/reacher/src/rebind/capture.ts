@@ -5,6 +5,7 @@
  * Only a press that begins while it listens counts, and it ends when that press is released: neither the click that
  * opened it nor the release of the caught key triggers anything else.
  */
+import { mustBeLayer, mustBeObject } from "../plan/arguments.js";
 import { findControl, type Control } from "../controls/catalogue.js";
 import type { Held, InputLayer, Interceptor, RawEvent } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
@@ -73,6 +74,9 @@ export function capture<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: CaptureOptions,
 ): Capture {
+  mustBeLayer(input);
+  mustBeObject(options, "object of options; an address is the least");
+
   return new Listening(input as unknown as InputLayer, options);
 }
 

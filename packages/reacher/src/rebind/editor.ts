@@ -2,8 +2,11 @@
  * An editor of a player's changes. In: one change after another. Out: the present overrides, and the
  * plan with them. May change: those, and the undo list.
  */
+import { mustBeObject, mustBeText, mustCall } from "../plan/arguments.js";
 import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
+import { callEach } from "../layer/calling.js";
 import { rebind, resetTo, type Choice, type Rebinding } from "./rebind.js";
 
 /** How many changes can be undone. */
@@ -46,6 +49,7 @@ export interface OverridesEditor {
  * @throws ReacherError if `overrides` are not overrides
  */
 export function editOverrides(plan: Plan, overrides?: unknown): OverridesEditor {
+  resolvePlan(plan);
   return new Editor(plan, overrides === undefined ? bare(plan) : parseOverrides(overrides));
 }
 
@@ -62,6 +66,9 @@ export function bare(plan: Plan): Overrides {
 
 /** The same overrides by the plan's present names and version: addresses of renamed actions (`was`) are rewritten. */
 export function upToDate(plan: Plan, overrides: Overrides): Overrides {
+  resolvePlan(plan);
+  parseOverrides(overrides);
+
   const names = new Map(
     Object.entries(plan.actions).flatMap(([name, { was = [] }]) => was.map((old) => [old, name] as const)),
   );
@@ -125,6 +132,8 @@ class Editor implements OverridesEditor {
   }
 
   set(address: string, value: unknown): OverrideFault | undefined {
+    mustBeText(address, "address of a setting");
+
     const others = Object.entries(this.overrides.settings ?? {}).filter(([at]) => at !== address);
     const settings = Object.fromEntries(value === undefined ? others : [...others, [address, value]]);
     const after = { ...this.overrides, settings };
@@ -136,7 +145,10 @@ class Editor implements OverridesEditor {
     return fault;
   }
 
-  merge({ controls, settings }: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[] {
+  merge(changes: Pick<Overrides, "controls" | "settings">): readonly OverrideFault[] {
+    mustBeObject(changes, "change; give { controls, settings }");
+    const { controls, settings } = parseOverrides({ ...changes, reacherOverrides: 1 });
+
     const after = {
       ...this.overrides,
       controls: { ...this.overrides.controls, ...controls },
@@ -172,6 +184,8 @@ class Editor implements OverridesEditor {
   }
 
   onChange(fn: (overrides: Overrides) => void): () => void {
+    mustCall(fn, "onChange(fn)");
+
     this.listeners.add(fn);
     return () => void this.listeners.delete(fn);
   }
@@ -191,6 +205,6 @@ class Editor implements OverridesEditor {
   }
 
   private tell(): void {
-    for (const fn of this.listeners) fn(this.overrides);
+    callEach(this.listeners, (fn) => fn(this.overrides));
   }
 }

@@ -25,7 +25,7 @@ export {
   type TapTestOptions,
   type TapTestResult,
 } from "./tapTest.js";
-export { createKeyLabels, type KeyLabels } from "../controls/keyLabels.js";
+export { createKeyLabels, type KeyLabels } from "./keyLabels.js";
 export { prompt, type Prompt } from "./prompts.js";
 export { waysOf, type LabelOf, type Way, type WordPart } from "./words.js";
 export { padSign } from "./signs.js";

@@ -4,8 +4,10 @@
  *
  * Whatever the store does, the game goes on: the last good settings stay in use, and each kind of fault is reported once.
  */
+import { mustBeOptions, mustBeText, mustHave } from "../plan/arguments.js";
 import { ReacherError } from "../plan/findings.js";
 import { parseOverrides, type Overrides } from "../plan/overrides.js";
+import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { bare } from "./editor.js";
 import type { TextStore } from "./store.js";
@@ -58,6 +60,11 @@ export interface Profiles {
 
 /** Opens the profiles of a game, and loads one. It never rejects for what the store does. */
 export async function openProfiles(options: ProfileOptions): Promise<Profiles> {
+  mustBeOptions(options);
+  mustHave(options?.store, ["read", "change", "names"], "store; give memoryStore, browserStore or fileStore");
+  resolvePlan(options.plan);
+  if (options.profile !== undefined) mustBeText(options.profile, "profile's name");
+
   const profiles = new KeptProfiles(options);
   await profiles.use(options.profile ?? "player");
   return profiles;
@@ -65,11 +72,15 @@ export async function openProfiles(options: ProfileOptions): Promise<Profiles> {
 
 /** A player's overrides as the text of a file. */
 export function overridesText(overrides: Overrides): string {
+  parseOverrides(overrides);
+
   return `${JSON.stringify(overrides, null, 2)}\n`;
 }
 
 /** Reads such a text. @throws ReacherError telling where it is no JSON, or what makes it no overrides */
 export function readOverrides(text: string): Overrides {
+  mustBeText(text, "text of overrides");
+
   let raw: unknown;
   try {
     raw = JSON.parse(text);
@@ -102,6 +113,7 @@ class KeptProfiles implements Profiles {
   }
 
   save(overrides: Overrides): Promise<Overrides> {
+    parseOverrides(overrides);
     const { profile } = this;
     this.overrides = overrides;
     return this.inTurn(async () => {
@@ -124,6 +136,7 @@ class KeptProfiles implements Profiles {
   }
 
   use(profile: string): Promise<Overrides> {
+    mustBeText(profile, "profile's name");
     const name = profile.trim();
     if (name === "" || name.length > LONGEST_NAME || name.includes(ASIDE))
       throw new ReacherError(`a profile's name has 1 to ${LONGEST_NAME} characters`);
@@ -137,6 +150,7 @@ class KeptProfiles implements Profiles {
   }
 
   remove(profile: string): Promise<void> {
+    mustBeText(profile, "profile's name");
     return this.inTurn(async () => {
       await this.asked(() => this.options.store.change(profile, () => undefined), undefined);
       if (profile === this.profile) this.overrides = this.kept = bare(this.options.plan);

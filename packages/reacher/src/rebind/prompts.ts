@@ -1,9 +1,11 @@
 /** What to press for an action, by what its player used last. In: a seat, an action, labels. Out: words, with each control apart. */
+import { mustBeObject, mustCall } from "../plan/arguments.js";
 import { findControl } from "../controls/catalogue.js";
 import { placeLabel } from "../controls/labels.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { NamesOf, Seat } from "../layer/types.js";
 import type { Kind, Kinds } from "../plan/types.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import { textOf, waysOf, type LabelOf, type WordPart } from "./words.js";
 
@@ -30,9 +32,12 @@ export function prompt<K extends Kinds, F extends string>(
   action: NamesOf<K, Kind>,
   labelOf: LabelOf = placeLabel,
 ): Prompt {
+  mustBeObject(seat, "seat; give a layer or what its seat(name) gives");
+  mustCall(labelOf, "labelOf");
+
   const own = resolvePlan(seat.own);
   const found = own.actions.find(({ name }) => name === action);
-  if (found === undefined) throw new ReacherError(`the plan has no action ${JSON.stringify(action)}`);
+  if (found === undefined) throw new ReacherError(`the plan has no action ${shown(action)}`);
   const ways = waysOf(own, found, seat.slots, labelOf);
   const onPad = (controls: readonly string[]) => controls.some((name) => findControl(name)?.device === "pad");
   const wanted = seat.lastDevice === "pad";

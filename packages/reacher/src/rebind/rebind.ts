@@ -2,6 +2,7 @@
  * One change of a player's keys. In: a plan, the player's overrides, an address and the new control. Out:
  * the overrides after it, or who else uses the control. Nothing changes while the player has yet to choose.
  */
+import { mustBeText } from "../plan/arguments.js";
 import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { canMeet, type Binding } from "../plan/checks/bindings.js";
@@ -9,7 +10,9 @@ import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
 import { placesOf } from "./places.js";
-import { applyOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
+import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 
 /** What to do where the control is used already: exchange the two, take it, let both have it, or change nothing. */
@@ -46,6 +49,11 @@ export function rebind(
   control: string | null,
   choice: Choice = "refuse",
 ): Rebinding {
+  mustBeText(address, "address");
+  if (control !== null) mustBeText(control, "control");
+  if (!["swap", "take", "both", "refuse"].includes(choice))
+    throw new ReacherError(`${shown(choice)} is no choice; it is swap, take, both or refuse`);
+
   const before = applyOverrides(plan, overrides);
   // An earlier fault here is checked again.
   const elsewhere = before.faults
@@ -106,6 +114,9 @@ function notForBoth(plan: Plan, address: string, clashes: readonly Clash[]): Ove
 
 /** Back to what the plan says: one address, all of one action, one slot (`*.main`), or everything (`*`). */
 export function resetTo(overrides: Overrides, what: string): Overrides {
+  parseOverrides(overrides);
+  mustBeText(what, "address");
+
   const [action, slot] = what.split(".");
   const gone = (address: string) => {
     const [own, at] = address.split(".");
@@ -151,6 +162,8 @@ function placed(plan: Plan): Placed[] {
 
 /** The control at an address, `null` where there is none. */
 export function controlAt(plan: Plan, address: string): string | null {
+  mustBeText(address, "address");
+
   return at(placed(plan), address)?.control.name ?? null;
 }
 

@@ -2,6 +2,7 @@
  * A player's keys as the table of a settings screen: a row for each action, a column for each slot. In: a plan and overrides.
  * Out: the control at each address, what was changed, and clashes. Pure.
  */
+import { mustBeList, mustCall } from "../plan/arguments.js";
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction } from "../plan/checked.js";
 import { ORDINALS } from "../plan/names.js";
@@ -55,6 +56,9 @@ export function bindingRows(
   labelOf: LabelOf = placeLabel,
   slots?: readonly string[],
 ): Row[] {
+  mustCall(labelOf, "labelOf");
+  if (slots !== undefined) mustBeList(slots, "slots");
+
   const { plan: own } = applyOverrides(plan, overrides);
   const changed = new Set(Object.keys(overrides.controls ?? {}).map(addressIn));
   const resolved = resolvePlan(own);

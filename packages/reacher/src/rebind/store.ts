@@ -4,6 +4,7 @@
  */
 
 /** A place for texts. Any call may reject: the place may be refused, full, or gone. */
+import { mustBeObject, mustCall } from "../plan/arguments.js";
 export interface TextStore {
   /** The text of this name, `undefined` where there is none. */
   read(name: string): Promise<string | undefined>;
@@ -20,15 +21,19 @@ export interface TextStore {
 
 /** A store that lasts as long as the program: for tests, and where nothing else is allowed. */
 export function memoryStore(texts: Readonly<Record<string, string>> = {}): TextStore {
+  mustBeObject(texts, "object of texts by name");
+
   const kept = new Map(Object.entries(texts));
   return {
     read: (name) => Promise.resolve(kept.get(name)),
-    change: (name, change) =>
-      Promise.resolve().then(() => {
+    change: (name, change) => {
+      mustCall(change, "change(name, change)");
+      return Promise.resolve().then(() => {
         const after = change(kept.get(name));
         if (after === undefined) kept.delete(name);
         else kept.set(name, after);
-      }),
+      });
+    },
     names: () => Promise.resolve([...kept.keys()].sort()),
   };
 }

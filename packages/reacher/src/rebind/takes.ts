@@ -1,4 +1,5 @@
 /** Which controls an address accepts. In: a plan and an address. Out: the devices and kinds of controls. Pure. */
+import { mustBeText } from "../plan/arguments.js";
 import { findControl, type Control, type ControlFamily, type Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { browserKey, SLOT_TAKES } from "../plan/checks/devices.js";
@@ -18,6 +19,8 @@ export interface Takes {
 
 /** The controls that an address accepts. @throws ReacherError if the plan has no such action or slot */
 export function takesAt(written: Plan, address: string): Takes {
+  mustBeText(address, "address");
+
   const plan = resolvePlan(written);
   const [name = "", slotName = "", ...parts] = address.split(".");
   const action = plan.actions.find((one) => one.name === name);

@@ -2,6 +2,7 @@
  * A player's own tap window. In: a few double taps, made slowly and at ease. Out: how long they took, and the window that
  * fits the hand. May change: the taps counted so far.
  */
+import { mustBeLayer, mustBeList, mustBeNumber, mustBeObject } from "../plan/arguments.js";
 import { findControl } from "../controls/catalogue.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds, Range } from "../plan/types.js";
@@ -71,8 +72,11 @@ export interface RunningTapTest {
  */
 export function runTapTest<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
-  { seat = input.seats[0]!, range, pairs, cancelWith = CANCEL_WITH, onProgress }: TapTestOptions,
+  options: TapTestOptions,
 ): RunningTapTest {
+  mustBeLayer(input);
+  mustBeObject(options, "object of options; a range is the least");
+  const { seat = input.seats[0]!, range, pairs, cancelWith = CANCEL_WITH, onProgress } = options;
   const test = tapTest(range, pairs);
   let used: string | undefined;
   let end: () => void = () => {};
@@ -102,6 +106,9 @@ export function runTapTest<K extends Kinds, F extends string>(
 
 /** Begins a test of `pairs` double taps. `range` is what the plan lets a player set. */
 export function tapTest(range: Range, pairs = 5): TapTest {
+  mustBeList(range, "two numbers, the least and the most");
+  for (const end of [range[0], range[1]]) mustBeNumber(end, "end of a range in ms");
+  mustBeNumber(pairs, "count of pairs");
   return new Test(range, pairs);
 }
 

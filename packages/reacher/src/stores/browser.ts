@@ -4,6 +4,7 @@
  *
  * @module reacher/stores/browser
  */
+import { mustBeText } from "../plan/arguments.js";
 import { createStore, entries, get, update, type UseStore } from "idb-keyval";
 import type { TextStore } from "../rebind/store.js";
 
@@ -12,6 +13,7 @@ import type { TextStore } from "../rebind/store.js";
  * @param game names the database: the plan's name
  */
 export function browserStore(game: string): TextStore {
+  mustBeText(game, "game's name");
   const place = `reacher ${game}`;
   // Opened at the first use: where the browser refuses, that use fails, and not the start of the game.
   let opened: UseStore | undefined;

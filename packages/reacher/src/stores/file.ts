@@ -4,6 +4,7 @@
  *
  * @module reacher/stores/file
  */
+import { mustBeText } from "../plan/arguments.js";
 import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
@@ -21,6 +22,7 @@ const LONGEST = 120;
  * not like written as `%` and numbers.
  */
 export function fileStore(folder: string): TextStore {
+  mustBeText(folder, "folder");
   const fileOf = (name: string) => join(folder, safe(name) + ENDING);
   const read = async (name: string) => {
     try {

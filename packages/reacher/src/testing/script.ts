@@ -9,6 +9,8 @@ import { findControl, isRaw } from "../controls/catalogue.js";
 import { didYouMeanControl } from "../controls/meant.js";
 import type { InputLayer, NamesOf } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
+import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 
@@ -49,7 +51,12 @@ export function play<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: PlayOptions = {},
 ): Hands<K> {
-  return new ScriptedHands(input, options.hz ?? 60);
+  mustBeLayer(input);
+  mustBeOptions(options);
+  const { hz = 60 } = options;
+  if (!(hz > 0 && hz < Infinity))
+    throw new ReacherError(`${shown(hz)} is no rate; give steps per second, above 0`);
+  return new ScriptedHands(input, hz);
 }
 
 class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
@@ -82,7 +89,7 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     const kind = this.input.plan.actions[action]?.kind as string | undefined;
     if (kind !== "switch")
       throw new ReacherError(
-        `${action} is ${kind === undefined ? "no action of the plan" : `of kind ${kind}`}; a switch turns on`,
+        `${typeof action === "string" ? action : shown(action)} is ${kind === undefined ? "no action of the plan" : `of kind ${kind}`}; a switch turns on`,
       );
     return this.counts.get(action) ?? 0;
   }
@@ -98,13 +105,16 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   }
 
   tap(control: string, ms = 40): this {
+    mustBeNumber(ms, "time to hold, in ms");
     return this.press(control).wait(ms).release(control);
   }
 
   tilt(stick: string, x: number, y: number): this {
     const control = findControl(stick);
     if (control?.family !== "stick")
-      throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+      throw new ReacherError(`${shown(stick)} is no stick; take PadLeftStick or PadRightStick`);
+    mustBeNumber(x, "tilt");
+    mustBeNumber(y, "tilt");
     this.feed(control.parts[0]!, x);
     // Raw pads report down as +1 (W3C Gamepad, section 7).
     this.feed(control.parts[1]!, 0 - y);
@@ -117,6 +127,8 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   }
 
   wait(ms: number): this {
+    if (typeof ms !== "number" || !(ms >= 0 && ms < Infinity))
+      throw new ReacherError(`${shown(ms)} is no time to wait; give milliseconds, from 0`);
     const end = this.t + ms;
     for (;;) {
       const next = ((this.ticks + 1) * 1000) / this.hz;
@@ -148,8 +160,11 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     if (known === undefined || !isRaw(known)) {
       const fault =
         known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
-      throw new ReacherError(`${control} ${fault}${known === undefined ? didYouMeanControl(control) : ""}`);
+      throw new ReacherError(
+        `${typeof control === "string" ? control : shown(control)} ${fault}${known === undefined ? didYouMeanControl(control) : ""}`,
+      );
     }
+    mustBeNumber(value, "value of a control");
     this.input.feed({ t: this.t, control, value });
   }
 }

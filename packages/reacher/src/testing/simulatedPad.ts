@@ -4,6 +4,8 @@
  */
 import { findControl, PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
+import { mustBeList, mustBeNumber, mustBeObject, mustBeOptions } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 
 /** A pad that a test moves, as `navigator.getGamepads()` would show it. */
@@ -41,11 +43,14 @@ export interface SimulatedPadOptions {
 
 /** Makes a pad of the standard layout, or, with another mapping, one whose order of buttons and axes nobody knows. */
 export function simulatePad(index = 0, options: SimulatedPadOptions = {}): SimulatedPad {
+  mustBeNumber(index, "index of a pad");
+  mustBeOptions(options);
   const axes = PAD_AXES.map(() => 0);
   const buttons = PAD_BUTTONS.map(() => ({ value: 0, pressed: false, touched: false }));
   const set = (name: string, value: number) => {
     const at = PAD_BUTTONS.indexOf(name);
-    if (at < 0) throw new ReacherError(`${name} is no button of a pad${didYouMean(name, PAD_BUTTONS)}`);
+    if (at < 0)
+      throw new ReacherError(`${shown(name)} is no button of a pad${didYouMean(name, PAD_BUTTONS)}`);
     buttons[at] = { value, pressed: value > 0.5, touched: value > 0 };
   };
   return {
@@ -61,7 +66,7 @@ export function simulatePad(index = 0, options: SimulatedPadOptions = {}): Simul
     pull: (trigger, value) => set(trigger, value),
     tilt: (stick, x, y) => {
       if (findControl(stick)?.family !== "stick")
-        throw new ReacherError(`${stick} is no stick; take PadLeftStick or PadRightStick`);
+        throw new ReacherError(`${shown(stick)} is no stick; take PadLeftStick or PadRightStick`);
       const at = PAD_AXES.indexOf(stick + "X");
       axes[at] = x;
       // Raw pads report down as +1 (W3C Gamepad, section 7).
@@ -79,6 +84,8 @@ export function simulatePad(index = 0, options: SimulatedPadOptions = {}): Simul
  * Returns the call that brings the real ones back.
  */
 export function installPads(navigator: object, pads: readonly SimulatedPad[]): () => void {
+  mustBeObject(navigator, "navigator to stand in for");
+  mustBeList(pads, "simulated pads");
   const getGamepads = () => {
     const places: (SimulatedPad | null)[] = [];
     for (const pad of pads) places[pad.index] = pad.connected ? pad : null;

@@ -18,6 +18,14 @@ export interface Stamped {
   readonly after?: true;
 }
 
+/** A trace lasts for no more, in ms: some three thousand years. */
+const LONGEST = 1e14;
+
+/** Whether this is a time that a trace may have. */
+export function isMoment(t: unknown): t is number {
+  return typeof t === "number" && t >= 0 && t <= LONGEST;
+}
+
 /** A control had this value from `t` on. */
 export interface ControlEntry extends Stamped {
   readonly control: string;

@@ -26,7 +26,8 @@ import { WaitingEntry } from "../engine/switches/waits.js";
 import { whyOf } from "../engine/why.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import type { TraceEntry } from "./entry.js";
-import { startReplay, type Replay } from "./replay.js";
+import { mustBeLayer, mustCall } from "../plan/arguments.js";
+import { pushAll, startReplay, type Replay } from "./replay.js";
 
 /** Why an action turned on, turned off, or did neither, at one moment. */
 export interface Reason {
@@ -62,8 +63,7 @@ export function explain<K extends Kinds, F extends string>(
   const running = startExplaining(plan, (reason) => {
     if (action === undefined || reason.action === action) reasons.push(reason);
   });
-  for (const entry of entries) running.push(entry);
-  running.finish();
+  pushAll(running, entries);
   return reasons;
 }
 
@@ -71,8 +71,9 @@ export function explain<K extends Kinds, F extends string>(
 export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,
-  seat: string = input.seats[0]!,
+  seat: string = firstOf(input),
 ): Off {
+  mustCall(emit, "explainLayer(input, emit)");
   const explainer = new Explainer(engineBehind(input.seat(seat) as Seat), emit);
   const here = (name: string, cause: Cause) => {
     if (name === seat) explainer.before(cause);
@@ -100,6 +101,12 @@ export function explainLayer<K extends Kinds, F extends string>(
       if (name === seat) explainer.after(at);
     },
   });
+}
+
+/** The name of a layer's first seat. @throws ReacherError if this is no layer */
+function firstOf<K extends Kinds, F extends string>(input: InputLayer<K, F>): string {
+  mustBeLayer(input);
+  return input.seats[0]!;
 }
 
 /** The cause of a change: an event of a control, a command of the game, a lost device, or a timer. */

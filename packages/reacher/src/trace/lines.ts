@@ -3,11 +3,12 @@
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
 import { ReacherError } from "../plan/findings.js";
+import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
 import { MOST_NUMBER } from "../plan/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/overrides.js";
 import { ControlLine } from "./controlLine.js";
-import type { TraceEntry, TraceHead } from "./entry.js";
+import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
 
 /** A line without its moment. */
 type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
@@ -34,16 +35,20 @@ export class TraceReader {
 
   /** The entry of the next line, `undefined` for the head and for empty lines. @throws TraceError */
   read(text: string): TraceEntry | undefined {
+    mustBeText(text, "line of a trace");
     return this.readWithin(text, 0, text.length);
   }
 
   /** The same for a line within a longer text. @throws TraceError */
   readWithin(whole: string, begin: number, end: number): TraceEntry | undefined {
+    mustBeText(whole, "line of a trace");
+    mustBeNumber(begin, "place in it");
+    mustBeNumber(end, "place in it");
     this.line++;
     if (this.head !== undefined) {
       const entry = this.control.read(whole, begin, end);
       // A wrong time is reported below.
-      if (entry !== undefined && entry.t >= this.last && entry.t < Infinity) {
+      if (entry !== undefined && entry.t >= this.last && isMoment(entry.t)) {
         this.last = entry.t;
         return entry;
       }
@@ -56,8 +61,7 @@ export class TraceReader {
       return undefined;
     }
     const t = object["t"];
-    if (typeof t !== "number" || !Number.isFinite(t) || t < 0)
-      this.fail(`t is ${shown(t)}; it is a time in ms, at least 0`);
+    if (!isMoment(t)) this.fail(`t is ${shown(t)}; it is a time in ms, at least 0`);
     if (t < this.last) this.fail(`t ${t} comes after ${this.last}; a trace is in order of t`);
     this.last = t;
     return this.entry(t, object);
@@ -207,6 +211,7 @@ export class TraceReader {
 
 /** Reads a whole trace. @throws TraceError naming the line */
 export function parseTrace(text: string): { head: TraceHead; entries: TraceEntry[] } {
+  mustBeText(text, "trace; it is a text of lines");
   const reader = new TraceReader();
   const entries: TraceEntry[] = [];
   for (let begin = 0; begin <= text.length;) {

@@ -6,6 +6,8 @@
  * it came (in 1/64 ms, likewise), the pad if it is a pad's, and the value. A key takes 4 bytes.
  */
 import { allControls, findControl, isRaw } from "../controls/catalogue.js";
+import { mustBeList, mustBeNumber } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import type { RawEvent } from "../layer/types.js";
 
@@ -65,6 +67,9 @@ function numberOf(control: string): number | undefined {
  * @throws ReacherError naming an event that is invalid
  */
 export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: number, to: number): Uint8Array {
+  mustBeList(events, "events");
+  mustBeNumber(from, "moment");
+  mustBeNumber(to, "moment");
   const most = Math.ceil((to - from) / UNIT) - 1;
   if (!(most >= 1 && most < MOST_UNITS))
     throw new ReacherError(`packed events: ${from} to ${to} ms is no tick`);
@@ -73,18 +78,18 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
   let before = 0;
   events.forEach((event, n) => {
     const fault = (what: string) => new ReacherError(`packed events: event ${n + 1}: ${what}`);
-    if (typeof event !== "object" || event === null) throw fault(`${String(event)} is no event`);
-    if (!Number.isFinite(event.t)) throw fault(`${event.t} is no moment`);
+    if (typeof event !== "object" || event === null) throw fault(`${shown(event)} is no event`);
+    if (!Number.isFinite(event.t)) throw fault(`${shown(event.t)} is no moment`);
     // At the tick's very beginning it would belong to the tick before.
     const at = Math.min(most, Math.max(1, before, Math.round((event.t - from) / UNIT)));
     const loss = "lost" in event ? event.lost : undefined;
     const what = loss === "focus" ? FOCUS : loss === "pad" ? PAD : numberOf((event as RawEvent).control);
     if (what === undefined)
-      throw fault(`${String((event as RawEvent).control)} is no control that reports by itself`);
+      throw fault(`${shown((event as RawEvent).control)} is no control that reports by itself`);
     const pad = "pad" in event ? (event.pad ?? 0) : 0;
-    if (!Number.isInteger(pad) || pad < 0 || pad >= MOST_PADS) throw fault(`${pad} is no pad`);
+    if (!Number.isInteger(pad) || pad < 0 || pad >= MOST_PADS) throw fault(`${shown(pad)} is no pad`);
     const value = "value" in event ? event.value : 0;
-    if (!Number.isFinite(value)) throw fault(`${value} is no value`);
+    if (!Number.isFinite(value)) throw fault(`${shown(value)} is no value`);
     const as = "value" in event ? wayOf(value) : As.Zero;
     writer.number(what * WAYS + as);
     writer.number(at - before);
@@ -102,7 +107,7 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
 export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
   if (!(ArrayBuffer.isView(bytes) && bytes.BYTES_PER_ELEMENT === 1))
     throw new ReacherError("packed events: these are no bytes; give a Uint8Array");
-  if (!Number.isFinite(from)) throw new ReacherError(`packed events: ${from} is no moment`);
+  if (!Number.isFinite(from)) throw new ReacherError(`packed events: ${shown(from)} is no moment`);
   const reader = new Reader(bytes);
   const version = reader.byte();
   if (version !== VERSION)

@@ -2,10 +2,13 @@
  * Records what a layer handles, in bounded memory. In: a running layer. Out: a trace of its last seconds.
  * May change: its ring buffer of events, and the state from before the ring begins.
  */
+import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import { engineBehind } from "../layer/player.js";
 import { Clock } from "../engine/clock.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
 import { Before } from "./before.js";
 import { inOneOrder, type Recorded } from "./order.js";
 import { controlLine, Latches, presentLines, type LatchLine } from "./present.js";
@@ -42,7 +45,12 @@ export function record<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: RecordOptions = {},
 ): Recorder {
-  const ring = new Ring(options.most ?? 20_000);
+  mustBeLayer(input);
+  mustBeOptions(options);
+  const { most = 20_000 } = options;
+  if (!(Number.isInteger(most) && most >= 1))
+    throw new ReacherError(`${shown(most)} is no count of events; give at least 1`);
+  const ring = new Ring(most);
   // A plan without seats does not name its only seat.
   const isSeated = input.plan.seats !== undefined;
   const of = (seat: string) => (isSeated ? { seat } : {});
@@ -96,8 +104,16 @@ export function record<K extends Kinds, F extends string>(
   });
   let stoppedAt: number | undefined;
   return {
-    text: (textOptions = {}) =>
-      writeTrace(ring, input.plan.name ?? "", { now: stoppedAt ?? clock(), ...definedOf(textOptions) }),
+    text: (textOptions = {}) => {
+      mustBeOptions(textOptions);
+      const { now, lastMs } = textOptions;
+      if (now !== undefined) mustBeNumber(now, "time");
+      if (lastMs !== undefined && lastMs !== Infinity) mustBeNumber(lastMs, "time");
+      return writeTrace(ring, input.plan.name ?? "", {
+        now: stoppedAt ?? clock(),
+        ...definedOf(textOptions),
+      });
+    },
     stop: () => {
       stoppedAt ??= clock();
       stop();

@@ -7,9 +7,13 @@ import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import { didYouMean } from "../controls/nearest.js";
+import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
-import type { ToldEntry, TraceEntry } from "./entry.js";
+import { isMoment, type ToldEntry, type TraceEntry } from "./entry.js";
 import { LOOKS, MovementRows, type Moving, type OnMoved } from "./movementRows.js";
 import { rounded, type ReplayRow } from "./rows.js";
 
@@ -43,8 +47,8 @@ export interface Replay {
 /** Starts a replay that passes each row to `emit`. Numbers are rounded to six decimals; -0 is 0. @throws PlanError */
 export function startReplay<K extends Kinds, F extends string>(
   plan: Plan<K, F>,
-  options: ReplayOptions,
-  emit: (row: ReplayRow) => void,
+  options: ReplayOptions = {},
+  emit: (row: ReplayRow) => void = () => {},
 ): Replay {
   return new Replaying(plan as unknown as Plan, options, emit);
 }
@@ -57,9 +61,33 @@ export function replay<K extends Kinds, F extends string>(
 ): ReplayRow[] {
   const rows: ReplayRow[] = [];
   const running = startReplay(plan, options, (row) => rows.push(row));
+  pushAll(running, entries);
+  return rows;
+}
+
+/** Feeds a whole trace. @throws ReacherError if it is none */
+export function pushAll(running: Replay, entries: Iterable<TraceEntry>): void {
+  if (typeof entries !== "object" || !(Symbol.iterator in Object(entries)))
+    throw new ReacherError(`${shown(entries)} is no list of entries; parseTrace gives one`);
   for (const entry of entries) running.push(entry);
   running.finish();
-  return rows;
+}
+
+/** More whole readings in a row are a mistake. */
+const MOST_READINGS = 1e7;
+
+/** @throws ReacherError naming an option that is none */
+function mustBeReplayable({ hz, every, action }: ReplayOptions, plan: CheckedPlan): void {
+  for (const [name, value] of Object.entries({ hz, every }))
+    if (value !== undefined && !(value > 0 && value < Infinity))
+      throw new ReacherError(`${name} is ${shown(value)}; it is a number above 0`);
+  if (action !== undefined && !plan.actions.some(({ name }) => name === action))
+    throw new ReacherError(
+      `the plan has no action ${shown(action)}${didYouMean(
+        action,
+        plan.actions.map(({ name }) => name),
+      )}`,
+    );
 }
 
 class Replaying implements Replay {
@@ -84,9 +112,13 @@ class Replaying implements Replay {
     private readonly options: ReplayOptions,
     private readonly emit: (row: ReplayRow) => void,
   ) {
+    mustBeOptions(options);
+    const plan = (this.plan = resolvePlan(written));
+    mustBeReplayable(options, plan);
+    if (options.onMoved !== undefined) mustCall(options.onMoved, "onMoved");
+    mustCall(emit, "startReplay(plan, options, emit)");
     this.layer = createInputLayer(written);
     tellAllPulses(this.layer);
-    const plan = (this.plan = resolvePlan(written));
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,
@@ -146,12 +178,25 @@ class Replaying implements Replay {
 
   push(entry: TraceEntry): void {
     if (this.ended) return;
+    mustBeObject(entry, "entry of a trace");
+    if (!isMoment(entry.t)) throw new ReacherError(`t is ${shown(entry.t)}; it is a time in ms, at least 0`);
+    if (entry.t < this.last)
+      throw new ReacherError(`t ${entry.t} comes after ${this.last}; a trace is in order of t`);
+    this.mustBeShort(entry.t);
     // Steps before this entry's moment come first; a step at that very moment still includes it.
     this.stepBefore(entry.t);
     this.last = entry.t;
     if ("control" in entry && entry.after === undefined) this.layer.feed(entry);
     else if ("end" in entry) this.ended = true;
     else this.tell(entry);
+  }
+
+  /** @throws ReacherError if so many whole readings would be emitted up to here that nobody waits for them */
+  private mustBeShort(t: number): void {
+    if (this.sampleAt < Infinity && (t - this.sampleAt) / this.options.every! > MOST_READINGS)
+      throw new ReacherError(
+        `t is ${t}: every ${this.options.every} ms that is more readings than anybody reads`,
+      );
   }
 
   /** Feeds commands of the game, and rare events. */

@@ -5,6 +5,7 @@
  * A stick rests where it stays within `STILL` for `REST_MS`, not far from the centre. Positions are as hands see them: y up.
  */
 import { findControl } from "../controls/catalogue.js";
+import { mustBeList, mustBeNumber, mustBeObject } from "../plan/arguments.js";
 import type { TraceEntry } from "../trace/entry.js";
 
 /** A stick that stays this near to one place, 0..1 of its travel, is still ... */
@@ -75,6 +76,8 @@ export class StickMeter {
   private last = 0;
 
   push(entry: TraceEntry): void {
+    mustBeObject(entry, "entry of a trace");
+    mustBeNumber(entry.t, "time of an entry");
     const t = this.offset + entry.t;
     this.last = t;
     if ("lost" in entry) {
@@ -275,7 +278,10 @@ class Gathered {
 }
 
 /** The dead zone that hides what was seen at rest and reaches what was seen at the rim. */
-export function proposeZone({ rest, reach, roundness }: StickMeasure): ZoneProposal {
+export function proposeZone(measure: StickMeasure): ZoneProposal {
+  mustBeObject(measure, "measure of a stick; StickMeter gives some");
+  const { rest, reach, roundness } = measure;
+  mustBeList(reach, "reaches; StickMeter gives measures of sticks");
   const seen = reach.filter((length) => length > 0);
   const shortest = Math.min(1, ...seen);
   const inner = rest === undefined ? 0.12 : Math.max(0.05, upTo(rest.within + SLACK));

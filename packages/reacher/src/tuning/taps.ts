@@ -7,6 +7,8 @@
  * plain movement, or plain firing; a window catches them too, and does then what nobody wanted.
  */
 import type { TraceEntry } from "../trace/entry.js";
+import { mustBeList, mustBeObject } from "../plan/arguments.js";
+import { ReacherError } from "../plan/findings.js";
 import { Histogram } from "./histogram.js";
 import { PressReader } from "./presses.js";
 
@@ -67,6 +69,7 @@ export class TapCounter {
   constructor(private readonly only?: string) {}
 
   push(entry: TraceEntry): void {
+    mustBeObject(entry, "entry of a trace");
     this.reader.push(entry);
   }
 
@@ -145,6 +148,14 @@ class Row {
   }
 }
 
+/** @throws ReacherError if these are none */
+function mustBeTimes(times: unknown): void {
+  mustBeObject(times, "measure of taps; TapCounter gives some");
+  const { quick, plain } = times as { quick?: unknown; plain?: unknown };
+  if (!(quick instanceof Histogram && plain instanceof Histogram))
+    throw new ReacherError("this is no measure of taps; TapCounter gives some");
+}
+
 /** The times of all controls that have any quick pair: a key that only fires needs no window. */
 export function allTimes(times: readonly TapTimes[]): TapTimes {
   const all = {
@@ -153,7 +164,9 @@ export function allTimes(times: readonly TapTimes[]): TapTimes {
     quick: new Histogram(PAIR_MS),
     plain: new Histogram(PAIR_MS),
   };
+  mustBeList(times, "times; TapCounter gives some");
   for (const one of times) {
+    mustBeTimes(one);
     if (one.quick.total === 0) continue;
     all.presses += one.presses;
     all.quick.addAll(one.quick);
@@ -163,7 +176,9 @@ export function allTimes(times: readonly TapTimes[]): TapTimes {
 }
 
 /** What each window would catch, from the shortest to the longest. */
-export function tapWindows({ quick, plain }: TapTimes): TapWindow[] {
+export function tapWindows(times: TapTimes): TapWindow[] {
+  mustBeTimes(times);
+  const { quick, plain } = times;
   const windows: TapWindow[] = [];
   for (let gapMs: number = WINDOWS.least; gapMs <= WINDOWS.most; gapMs += WINDOWS.each)
     windows.push({ gapMs, quick: quick.upTo(gapMs), plain: plain.upTo(gapMs) });
@@ -175,6 +190,7 @@ export function tapWindows({ quick, plain }: TapTimes): TapWindow[] {
  * plain ones. Of windows as good, the shortest.
  */
 export function proposeTapWindow(times: TapTimes): TapProposal {
+  mustBeTimes(times);
   const { quick, plain } = times;
   if (quick.total < LEAST_PAIRS) {
     return { reason: `quick pairs are too few to go by, ${quick.total} where ${LEAST_PAIRS} would do` };

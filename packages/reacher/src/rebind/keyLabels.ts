@@ -2,7 +2,10 @@
  * Labels of controls as this player's own keyboard has them. In: what the browser tells of the layout, and what keys produce
  * when pressed. Out: a label for each control. May change: what is known of the layout.
  */
-import { placeLabel } from "./labels.js";
+import { ReacherError } from "../plan/findings.js";
+import { placeLabel } from "../controls/labels.js";
+import { mustCall } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
 
 /** Keys that write, and so differ from layout to layout (W3C UI Events KeyboardEvent code Values, section 3.1.1). */
 const WRITING =
@@ -36,19 +39,29 @@ export function createKeyLabels(): KeyLabels {
   return {
     label: (control) => known.get(control) ?? placeLabel(control),
     learn: (code, key) => {
+      if (typeof code !== "string" || typeof key !== "string") return;
       // A key that writes what its label says already is no change.
       if (signOf(code, key) !== (known.get(code) ?? placeLabel(code)) && take(code, key)) tell();
     },
     use: (layout) => {
       let isNew = false;
-      for (const [code, key] of layout) isNew = take(code, key) || isNew;
+      for (const [code, key] of pairsOf(layout)) isNew = take(code, key) || isNew;
       if (isNew) tell();
     },
     onChange: (fn) => {
+      mustCall(fn, "onChange(fn)");
       listeners.add(fn);
       return () => void listeners.delete(fn);
     },
   };
+}
+
+/** @throws ReacherError if this is no layout */
+function pairsOf(layout: Iterable<readonly [string, string]>): (readonly [string, string])[] {
+  const list = Symbol.iterator in Object(layout) ? [...layout] : undefined;
+  if (list?.every((pair) => Array.isArray(pair) && pair.every((one) => typeof one === "string")) === true)
+    return list;
+  throw new ReacherError(`${shown(layout)} is no layout; it is a map from codes to what the keys write`);
 }
 
 /** The label of a key that writes this; `undefined` for dead keys, named keys and keys that write nothing. */

@@ -1,0 +1,171 @@
+/** Whatever a call gets, it answers with a result or with an error of ours that says what fits; never with a foreign error, and nothing is half done. */
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import * as reacher from "reacher";
+import * as browser from "reacher/browser";
+import * as built from "reacher/built";
+import * as check from "reacher/check";
+import * as rebind from "reacher/rebind";
+import * as browserStore from "reacher/stores/browser";
+import * as fileStore from "reacher/stores/file";
+import * as testing from "reacher/testing";
+import * as trace from "reacher/trace";
+import * as tuning from "reacher/tuning";
+import { builtModule } from "../src/built/module";
+import { showPanel } from "../src/panel/panel";
+
+const { createInputLayer, ReacherError } = reacher;
+const plan = {
+  reacherPlan: 1,
+  flags: { air: true },
+  numbers: { fast: 2 },
+  modes: { sea: {}, menu: {} },
+  seats: { amber: { slots: ["main", "pad"] }, teal: { slots: ["other", "pad"] } },
+  actions: {
+    swim: {
+      kind: "vector",
+      from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, pad: "PadLeftStick" },
+    },
+    kick: { kind: "switch", from: { main: "KeyK", other: "KeyO" } },
+  },
+} as unknown as reacher.Plan;
+
+const WRONG: readonly unknown[][] = [
+  [],
+  [null],
+  [5],
+  [NaN],
+  ["nonsense"],
+  [true],
+  [{}],
+  [[]],
+  [() => undefined],
+  [Symbol("x")],
+  [10n],
+];
+
+/** What a call says; `undefined` where it is content. */
+async function fault(call: () => unknown): Promise<unknown> {
+  try {
+    const result = call();
+    if (result instanceof Promise) await Promise.race([result, new Promise((done) => setTimeout(done, 50))]);
+    return undefined;
+  } catch (error) {
+    return error instanceof ReacherError ? undefined : error;
+  }
+}
+
+const shown = (args: readonly unknown[]) =>
+  args
+    .map((one) => (Array.isArray(one) ? "[]" : String(one)))
+    .join(", ")
+    .slice(0, 60);
+
+/** The names of calls in the public interfaces and classes of a source: a class has more, which only TypeScript hides. */
+const publicIn = (file: string) =>
+  new Set(
+    (
+      readFileSync(join(__dirname, `../src/${file}.ts`), "utf8").match(
+        /^export (interface|class)[^]*?^}/gm,
+      ) ?? []
+    )
+      .flatMap((block) => [...block.matchAll(/^ {2}(\w+)[<(]/gm)].map(([, name]) => name!))
+      .filter((name) => name !== "constructor"),
+  );
+
+/** Every call that does not answer as it should. */
+async function faults(name: string, call: (...args: unknown[]) => unknown, before: readonly unknown[] = []) {
+  const found: string[] = [];
+  for (const args of WRONG) {
+    const all = [...before, ...args];
+    const error = await fault(() => call(...all));
+    if (error !== undefined) found.push(`${name}(${shown(all)}): ${String(error).slice(0, 100)}`);
+  }
+  return found;
+}
+
+const methodsOf = (object: object, known: ReadonlySet<string>): string[] => {
+  const names = new Set<string>();
+  for (
+    let at: object | null = object;
+    at !== null && at !== Object.prototype;
+    at = Object.getPrototypeOf(at) as object | null
+  )
+    for (const name of Object.getOwnPropertyNames(at)) names.add(name);
+  return [...names].filter((name) => {
+    const own = Object.getOwnPropertyDescriptor(object, name);
+    return (
+      known.has(name) &&
+      own?.get === undefined &&
+      typeof (object as Record<string, unknown>)[name] === "function"
+    );
+  });
+};
+
+const modules = {
+  reacher,
+  browser,
+  built,
+  check,
+  rebind,
+  browserStore,
+  fileStore,
+  testing,
+  trace,
+  tuning,
+  build: { builtModule },
+  panel: { showPanel },
+};
+
+test.each(Object.entries(modules))("every function of %s", async (_, module) => {
+  const found: string[] = [];
+  for (const [name, value] of Object.entries(module) as [string, unknown][]) {
+    if (typeof value !== "function" || /Error$/.test(name)) continue;
+    const isClass = /^class /.test(Function.prototype.toString.call(value));
+    const call = (...args: unknown[]) =>
+      isClass
+        ? Reflect.construct(value as never, args as [])
+        : (value as (...args: unknown[]) => unknown)(...args);
+    found.push(...(await faults(name, call)), ...(await faults(name, call, [plan])));
+    const input = createInputLayer(plan);
+    found.push(
+      ...(await faults(name, call, [input])),
+      ...(await faults(name, call, [plan, { reacherOverrides: 1 }])),
+    );
+  }
+  expect(found).toEqual([]);
+});
+
+test("every method of a layer, a seat and what the library makes", async () => {
+  const found: string[] = [];
+  const layer = () => createInputLayer(plan);
+  const made: Record<string, () => object> = {
+    "layer/types": layer,
+    "layer/types of a seat": () => layer().seat("teal"),
+    "trace/record": () => trace.record(layer()),
+    "trace/replay": () => trace.startReplay(plan, {}, () => {}),
+    "trace/lines": () => new trace.TraceReader(),
+    "testing/script": () => testing.play(layer()),
+    "testing/simulatedPad": () => testing.simulatePad(),
+    "rebind/editor": () => rebind.editOverrides(plan, { reacherOverrides: 1 }),
+    "rebind/capture": () => rebind.capture(layer(), { address: "kick.main" }),
+    "rebind/store": () => rebind.memoryStore(),
+    "rebind/keyLabels": () => rebind.createKeyLabels(),
+    "rebind/tapTest": () => rebind.tapTest([100, 400]),
+    "tuning/sticks": () => new tuning.StickMeter(),
+    "tuning/taps": () => new tuning.TapCounter(),
+    "tuning/histogram": () => new tuning.Histogram(10),
+  };
+  for (const [name, make] of Object.entries(made))
+    for (const method of methodsOf(make(), publicIn(name.split(" ")[0]!))) {
+      const call = (...args: unknown[]) => {
+        const object = make() as Record<string, (...args: unknown[]) => unknown>;
+        return object[method]!(...args);
+      };
+      found.push(...(await faults(`${name}.${method}`, call)));
+      for (const first of ["kick", "swim", "fast", "air", "amber", "menu", "pad", "focus"])
+        found.push(...(await faults(`${name}.${method}`, call, [first])));
+      found.push(...(await faults(`${name}.${method}`, call, ["kick", "on"])));
+    }
+  expect(found).toEqual([]);
+}, 60_000);
