@@ -57,6 +57,8 @@ const desks = ["chromium", "firefox", "webkit"]
   }));
 
 export default {
+  // Pages wait more than they work: more of them at once than there are cores.
+  maxWorkers: 4,
   // The compiler and the browser take their time on a busy machine.
   testTimeout: 240_000,
   reporters: ["default", "<rootDir>/scripts/browserTable.mjs"],

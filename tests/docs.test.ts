@@ -1,9 +1,10 @@
 /** Every code block of the documentation is compiled and run. */
-import { execFileSync, spawnSync } from "node:child_process";
+import { execFileSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join, normalize } from "node:path";
 import { checkPlan, FINDINGS } from "reacher/check";
 import ts from "typescript";
+import { runCommand } from "./support/command";
 import { complaints, root } from "./support/compiler";
 
 interface Block {
@@ -44,24 +45,43 @@ test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
     if (file === "README.md") expect(readFileSync(join(root, "examples/starter/main.ts"), "utf8")).toBe(code);
     return;
   }
-  const folder = join(root, "node_modules/.cache/docs");
-  mkdirSync(folder, { recursive: true });
-  const path = join(folder, `${file.replace(/\W/g, "-")}-${number}.mjs`);
-  writeFileSync(
-    path,
-    ts.transpileModule(code, {
-      compilerOptions: { target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext },
-    }).outputText,
-  );
-  execFileSync("node", [path]);
+  expect((ran ??= runAll())[moduleOf(file, number)]).toBe("ran");
 });
+
+const modules = join(root, "node_modules/.cache/docs");
+const moduleOf = (file: string, number: number) => `${file.replace(/\W/g, "-")}-${number}.mjs`;
+let ran: Readonly<Record<string, string>> | undefined;
+
+/** Runs all blocks that are no page's script, each as a module of its own, in one process. Returns what became of each. */
+function runAll(): Readonly<Record<string, string>> {
+  mkdirSync(modules, { recursive: true });
+  const names = of("ts").flatMap(([, { code, file, number }]) => {
+    if (code.includes("document.")) return [];
+    const name = moduleOf(file, number);
+    const { outputText } = ts.transpileModule(code, {
+      compilerOptions: { target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext },
+    });
+    writeFileSync(join(modules, name), outputText);
+    return [name];
+  });
+  const runner = join(modules, "all.mjs");
+  writeFileSync(
+    runner,
+    `const told = {};
+for (const name of ${JSON.stringify(names)})
+  told[name] = await import("./" + name).then(() => "ran", (error) => String(error.stack ?? error));
+process.stdout.write("\\n@" + JSON.stringify(told));
+process.exit(0);`,
+  );
+  const out = execFileSync("node", [runner], { encoding: "utf8", maxBuffer: 1e8 });
+  return JSON.parse(out.slice(out.lastIndexOf("\n@") + 2)) as Record<string, string>;
+}
 
 test.each(of("tsx"))("%s compiles", (_, { code }) => {
   expect(complaints(code, "tsx")).toEqual([]);
 });
 
-const reacher = (...args: string[]) =>
-  spawnSync("node", ["packages/reacher-cli/bin/reacher.cjs", ...args], { cwd: root, encoding: "utf8" });
+const reacher = (...args: string[]) => runCommand(args, { ...process.env, CI: "true" });
 
 const FINDINGS_PAGE = "docs/findings.md";
 const plans = of("json");

@@ -16,17 +16,27 @@ const compilerOptions: ts.CompilerOptions = {
   jsx: ts.JsxEmit.ReactJSX,
 };
 
+/** Files that were read and parsed before: the library's types and the DOM's are the same for every case. */
+const parsed = new Map<string, ts.SourceFile | undefined>();
+/** The program before, whose files are taken over as they are. */
+let before: ts.Program | undefined;
+
 /** The compiler's complaints about a program that uses the library. */
 export function complaints(code: string, language: "ts" | "tsx" = "ts"): string[] {
   const name = join(root, `examples/starter/asked.${language}`);
   const host = ts.createCompilerHost(compilerOptions);
   const read = host.getSourceFile.bind(host);
-  host.getSourceFile = (file, ...rest) =>
-    file === name ? ts.createSourceFile(file, code, ts.ScriptTarget.ES2022) : read(file, ...rest);
-  const program = ts.createProgram([name], compilerOptions, host);
-  return ts
-    .getPreEmitDiagnostics(program)
-    .map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"));
+  host.getSourceFile = (file, ...rest) => {
+    if (file === name) return ts.createSourceFile(file, code, ts.ScriptTarget.ES2022);
+    if (!parsed.has(file)) parsed.set(file, read(file, ...rest));
+    return parsed.get(file);
+  };
+  const program = (before = ts.createProgram([name], compilerOptions, host, before));
+  // The other files are the library's own, checked where it is built.
+  const asked = program.getSourceFile(name);
+  return [...program.getSyntacticDiagnostics(asked), ...program.getSemanticDiagnostics(asked)].map(
+    ({ messageText }) => ts.flattenDiagnosticMessageText(messageText, "\n"),
+  );
 }
 
 /** What an editor offers at the mark ‸ of a program that uses the library. */

@@ -26,6 +26,12 @@ function start() {
   script
     .runInThisContext()
     .call(module.exports, module.exports, createRequire(main), module, main, dirname(main));
+  // Whoever closes the pipe has read enough.
+  process.stdout.on("error", (error) => {
+    if (error.code === "EPIPE") process.exit(0);
+    throw error;
+  });
+  void module.exports.main(process.argv.slice(2), process).then((code) => (process.exitCode = code));
   if (cachedData === undefined || script.cachedDataRejected)
     // When all that this call needs has been compiled.
     process.once("exit", () => keep(kept, script));

@@ -10,24 +10,18 @@ import type { TapsOptions } from "./commands/taps.js";
 import type { TryOptions } from "./commands/try.js";
 import type { WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
-import { flush, forTerminal, note } from "./output.js";
+import { flush, forTerminal, note, write, writeError, writeTo, type Streams } from "./output.js";
 
 /** The package's version; the build writes it here. */
 const version = process.env["REACHER_VERSION"] ?? "0";
 
-// Whoever closes the pipe has read enough.
-process.stdout.on("error", (error: NodeJS.ErrnoException) => {
-  if (error.code === "EPIPE") process.exit(0);
-  throw error;
-});
-
-void main(process.argv.slice(2)).then((code) => (process.exitCode = code));
-
-async function main(args: string[]): Promise<number> {
+/** Runs the command with these arguments. Returns its exit code. */
+export async function main(args: readonly string[], streams: Streams): Promise<number> {
+  writeTo(streams);
   let code = 0;
   const program = commands((answer) => (code = answer));
   try {
-    await program.parseAsync(args, { from: "user" });
+    await program.parseAsync([...args], { from: "user" });
   } catch (error) {
     code = tell(error);
   }
@@ -57,8 +51,8 @@ function commands(done: (code: number) => void): Command {
     .version(version)
     .exitOverride()
     .configureOutput({
-      writeOut: (text) => void process.stdout.write(forTerminal(text)),
-      writeErr: (text) => void process.stderr.write(forTerminal(text)),
+      writeOut: (text) => write(forTerminal(text)),
+      writeErr: (text) => writeError(forTerminal(text)),
     })
     .showHelpAfterError("(reacher --help, or reacher COMMAND --help, shows how)")
     .configureHelp({ sortSubcommands: false });

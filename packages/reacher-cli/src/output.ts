@@ -4,6 +4,28 @@ import colors from "picocolors";
 const CHUNK = 1 << 16;
 let waiting = "";
 
+/** Where the command writes, and the environment that says whether in colours. */
+export interface Streams {
+  readonly stdout: { write(text: string): unknown; readonly isTTY?: boolean };
+  readonly stderr: { write(text: string): unknown; readonly isTTY?: boolean };
+  readonly env: Readonly<Record<string, string | undefined>>;
+}
+
+let streams: Streams = process;
+
+/** From here on it writes there. */
+export function writeTo(given: Streams): void {
+  streams = given;
+  pc = colors.createColors(isColourful());
+}
+
+export function write(text: string): void {
+  streams.stdout.write(text);
+}
+export function writeError(text: string): void {
+  streams.stderr.write(text);
+}
+
 /** Writes a line. Lines are gathered, since a replay may have millions. */
 export function print(line = ""): void {
   waiting += forTerminal(line) + "\n";
@@ -16,21 +38,24 @@ export function printJson(row: unknown): void {
 }
 
 export function flush(): void {
-  if (waiting !== "") process.stdout.write(waiting);
+  if (waiting !== "") write(waiting);
   waiting = "";
 }
 
 /** Writes to standard error, for what is not the answer. */
 export function note(line: string): void {
   flush();
-  process.stderr.write(forTerminal(line) + "\n");
+  writeError(forTerminal(line) + "\n");
 }
 
 /** The terminal of a build service is a pipe too: only a real one, or the wish for it, gets colours. */
-const colourful =
-  !process.env["NO_COLOR"] &&
-  (Boolean(process.env["FORCE_COLOR"]) || (process.stdout.isTTY === true && process.env["TERM"] !== "dumb"));
-const pc = colors.createColors(colourful);
+function isColourful(): boolean {
+  const { env, stdout } = streams;
+  return (
+    !env["NO_COLOR"] && (Boolean(env["FORCE_COLOR"]) || (stdout.isTTY === true && env["TERM"] !== "dumb"))
+  );
+}
+let pc = colors.createColors(isColourful());
 
 /** A secret placeholder for the escape sequences of our own colours until a line is written. */
 const OWN = `\uE000${Math.random().toString(36).slice(2)}\uE001`;
@@ -48,21 +73,21 @@ function escapedSign(sign: string): string {
 }
 
 /** A colour that survives until its line is written. */
-function own(color: (text: string) => string): (text: string) => string {
-  return (text) => color(forTerminal(text)).replaceAll("\u001b", OWN);
+function own(color: "bold" | "dim" | "cyan" | "green" | "red" | "yellow"): (text: string) => string {
+  return (text) => pc[color](forTerminal(text)).replaceAll("\u001b", OWN);
 }
 
 /** Colours by what they mean. */
 export const paint = {
-  title: own(pc.bold),
-  dim: own(pc.dim),
-  control: own(pc.cyan),
-  action: own(pc.bold),
-  on: own(pc.green),
-  off: own(pc.dim),
-  error: own(pc.red),
-  warning: own(pc.yellow),
-  hint: own(pc.cyan),
+  title: own("bold"),
+  dim: own("dim"),
+  control: own("cyan"),
+  action: own("bold"),
+  on: own("green"),
+  off: own("dim"),
+  error: own("red"),
+  warning: own("yellow"),
+  hint: own("cyan"),
 };
 
 /** Pads a painted text: colours have no width. */

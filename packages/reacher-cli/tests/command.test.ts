@@ -1,9 +1,10 @@
-/** The built command, run as people run it. */
+/** The built command: what it answers, and that the program itself answers so. */
 import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { runCommand } from "../../../tests/support/command";
 
 const root = join(__dirname, "../../..");
 const bin = join(root, "packages/reacher-cli/bin/reacher.cjs");
@@ -20,10 +21,35 @@ function reacher(...args: string[]) {
 
 /** With more in its environment. A build service says CI=true, and its output is a pipe. */
 function reacherIn(more: Record<string, string>, ...args: string[]) {
-  const env = { ...process.env, CI: "true", NO_COLOR: "", FORCE_COLOR: "", ...more };
-  const { stdout, stderr, status } = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8", env });
-  return { stdout, stderr, status };
+  return runCommand(args, { ...ENVIRONMENT, ...more });
 }
+const ENVIRONMENT = { ...process.env, CI: "true", NO_COLOR: "", FORCE_COLOR: "" };
+
+test.each([
+  ["check", PLAN],
+  ["table", PLAN],
+  ["replay", PLAN, DIVE],
+  ["why", PLAN, DIVE, "--action", "kick"],
+  ["taps", DIVE],
+  ["sticks", DIVE],
+  ["draw", PLAN, "-o", "FOLDER/curve.svg"],
+  ["compare", PLAN, PLAN, DIVE],
+  ["controls", "shift"],
+  ["rebind", PLAN, "kick.main", "KeyK", "--overrides", "FOLDER/mine.json"],
+  ["types", PLAN],
+  ["build", PLAN],
+  ["schema"],
+])("the program itself answers as it does here: %s", (...line) => {
+  const args = line.map((word) => word.replace("FOLDER", folder));
+  const asked = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8", env: ENVIRONMENT });
+  rmSync(join(folder, "mine.json"), { force: true });
+  const { stdout, stderr, status } = reacher(...args);
+  expect({ stdout: asked.stdout, stderr: asked.stderr, status: asked.status }).toEqual({
+    stdout,
+    stderr,
+    status,
+  });
+});
 
 /** A file of the test's own. */
 function file(name: string, content: string | object): string {
