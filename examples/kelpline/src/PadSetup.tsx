@@ -13,10 +13,13 @@ import { learnPad, type PadLayouts, type PadLesson } from "reacher/browser";
 
 /** The first pad whose own buttons are only numbers. */
 function oddPad(): Gamepad | undefined {
-  return (
-    navigator.getGamepads().find((pad) => pad !== null && pad.connected && pad.mapping !== "standard") ??
-    undefined
-  );
+  const isOdd = (pad: Gamepad | null) => pad !== null && pad.connected && pad.mapping !== "standard";
+  try {
+    return navigator.getGamepads().find(isOdd) ?? undefined;
+  } catch {
+    // The page may not read pads at all (Permissions Policy).
+    return undefined;
+  }
 }
 
 export function PadSetup({ layouts, onDone }: { layouts: PadLayouts; onDone: () => void }) {

@@ -39,6 +39,7 @@ export {
 } from "./plan/overrides.js";
 export type * from "./plan/fieldNames.js";
 export type * from "./plan/types.js";
+export type { Moment } from "./plan/arguments.js";
 export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
   Counters,

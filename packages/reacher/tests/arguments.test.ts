@@ -158,10 +158,8 @@ test("every method of a layer, a seat and what the library makes", async () => {
   };
   for (const [name, make] of Object.entries(made))
     for (const method of methodsOf(make(), publicIn(name.split(" ")[0]!))) {
-      const call = (...args: unknown[]) => {
-        const object = make() as Record<string, (...args: unknown[]) => unknown>;
-        return object[method]!(...args);
-      };
+      const object = make() as Record<string, (...args: unknown[]) => unknown>;
+      const call = (...args: unknown[]) => object[method]!(...args);
       found.push(...(await faults(`${name}.${method}`, call)));
       for (const first of ["kick", "swim", "fast", "air", "amber", "menu", "pad", "focus"])
         found.push(...(await faults(`${name}.${method}`, call, [first])));

@@ -30,6 +30,7 @@ class TestWindow extends EventTarget {
   pads: (SimulatedPad | null)[] = [];
   listening = 0;
   frame: (() => void) | undefined;
+  timeout: (() => void) | undefined;
   readonly document = Object.assign(new EventTarget(), {
     visibilityState: "visible",
     hasFocus: (): boolean => true,
@@ -45,6 +46,10 @@ class TestWindow extends EventTarget {
   requestAnimationFrame(fn: () => void): number {
     this.frame = fn;
     return 1;
+  }
+
+  setTimeout(fn: () => void): void {
+    this.timeout = fn;
   }
 
   cancelAnimationFrame(): void {
@@ -228,20 +233,124 @@ test("a field inside a shadow root is typed in; a plain button leaves the arrows
   expect(step().swim.x).toBe(1);
 });
 
-test("a dead key ends with the next press, at the latest after half a second", () => {
+test("a dead key ends with the next press or with its repeats, at the latest after three quarters of a second", () => {
   jest.useFakeTimers();
   const { key, step, view } = sit();
+  const wait = (ms: number) => {
+    view.time += ms;
+    jest.advanceTimersByTime(ms);
+  };
   key("KeyW", { key: "Dead" });
   expect(step().swim.y).toBe(1);
   key("KeyD", { key: "d" });
   expect(step().swim).toMatchObject({ x: 1, y: 0 });
   key("KeyA", { key: "Dead" });
-  view.time += 500;
-  jest.advanceTimersByTime(499);
+  wait(730);
   expect(step().swim.x).toBe(-1);
-  jest.advanceTimersByTime(1);
+  wait(20);
   expect(step().swim.x).toBe(1);
+  // Held, it repeats, and is down until it no longer does.
+  key("ShiftLeft", { key: "Dead" });
+  for (let n = 0; n < 20; n++) {
+    wait(100);
+    key("ShiftLeft", { key: "Dead", repeat: true });
+    expect(step().kick.on).toBe(true);
+  }
+  wait(150);
+  expect(step().kick.on).toBe(false);
+  // A second tap is one, though the first one's release never came.
+  key("ShiftLeft", { key: "Dead" });
+  wait(100);
+  key("ShiftLeft", { key: "Dead" });
+  expect(step().kick.presses).toBe(2);
   jest.useRealTimers();
+});
+
+/** What takes the releases of all that is held, as each browser does it; the page hears at most of its end. */
+const TAKEN: Record<string, (seat: ReturnType<typeof sit>) => void> = {
+  "the pointer's lock ends": ({ view, send }) => {
+    Object.assign(view.document, { pointerLockElement: null });
+    send("pointerlockchange", {}, view.document);
+  },
+  "full screen ends": ({ view, send }) => {
+    Object.assign(view.document, { fullscreenElement: null });
+    send("fullscreenchange", {}, view.document);
+  },
+  "a menu opens that the page cannot prevent": ({ view, send }) => {
+    Object.assign(view.navigator, { userAgent: "Mozilla/5.0 Gecko/20100101" });
+    send("mousedown", { button: 2, buttons: 2, shiftKey: true });
+    view.timeout?.();
+  },
+  "a menu bar opens": ({ view, key }) => {
+    Object.assign(view.navigator, { userAgent: "Mozilla/5.0 Gecko/20100101" });
+    key("F10", { shiftKey: true });
+  },
+  "a choice of colours opens": ({ send }) =>
+    send("mousedown", {
+      button: 0,
+      buttons: 1,
+      shiftKey: true,
+      target: elementOf("input", { type: "color" }),
+    }),
+};
+
+test.each(Object.entries(TAKEN))("%s: all is at rest", (_, take) => {
+  const seat = sit();
+  seat.key("KeyW");
+  seat.key("ShiftLeft");
+  expect(seat.step()).toMatchObject({ swim: { y: 1 }, kick: { on: true } });
+  take(seat);
+  expect(seat.step()).toMatchObject({ swim: { y: 0 }, kick: { on: false }, snip: { on: false } });
+});
+
+test("Alt and Control whose release the window system kept, and what was held with them", () => {
+  for (const [code, modifier] of [
+    ["AltLeft", "altKey"],
+    ["ControlLeft", "ctrlKey"],
+  ] as const) {
+    const { key, step, send } = sit();
+    key(code, { [modifier]: true });
+    key("KeyW", { [modifier]: true });
+    expect(step().swim.y).toBe(1);
+    send("mousemove", { buttons: 0, [modifier]: false });
+    expect(step().swim.y).toBe(0);
+  }
+});
+
+test("a button let go over a frame is up with the next move; what was pressed for the game begins no drag", () => {
+  const { send, step } = sit();
+  expect(send("dragstart", {})).toBe(false);
+  send("mousedown", { button: 0, buttons: 1 });
+  expect(send("dragstart", {})).toBe(true);
+  send("mousemove", { buttons: 1 });
+  expect(step().snip.on).toBe(true);
+  send("mousemove", { buttons: 0 });
+  expect(step().snip.on).toBe(false);
+});
+
+test("a press on what is open over the page is the page's, and Escape closes it", () => {
+  const { send, step, key, view } = sit();
+  send("mousedown", { button: 0, target: elementOf("p", { closest: () => ({}) }) });
+  expect(step().snip.on).toBe(false);
+  const escape = createInputLayer({
+    reacherPlan: 1,
+    actions: { menu: { kind: "switch", from: { main: "Escape" } } },
+  });
+  attachBrowser(escape, { window: view as unknown as Window });
+  expect(key("Escape")).toBe(true);
+  Object.assign(view.document, { querySelector: () => ({}) });
+  expect(key("Escape")).toBe(false);
+});
+
+test("another window's events come by the clock of this one", () => {
+  const { view, input, key } = sit();
+  Object.assign(view.performance, { timeOrigin: performance.timeOrigin + 2300 });
+  const heard: number[] = [];
+  input.watch({ event: (event) => heard.push(event.t) });
+  view.time = 100;
+  key("KeyW");
+  input.step(5000);
+  expect(heard[0]).toBeCloseTo(2400, 3);
 });
 
 test("other names of one key, and none", () => {
@@ -321,6 +430,33 @@ test("a page without focus hears no pad, unless it asks; what is held when focus
     pad.rest();
     step();
   }
+});
+
+test("keys that come show that the window has the focus, whatever the page says after a frame of it is gone", () => {
+  const pad = simulatePad(0);
+  const { view, step, key, up, send } = sit();
+  view.pads = [pad];
+  send("blur", {});
+  view.document.hasFocus = () => false;
+  pad.tilt("PadLeftStick", 0.8, 0);
+  expect(step().swim.x).toBe(0);
+  pad.rest();
+  key("KeyW");
+  up("KeyW");
+  step();
+  pad.tilt("PadLeftStick", 0.8, 0);
+  expect(step().swim.x).toBeCloseTo(0.8);
+});
+
+test("a standard pad that says -1 on all axes has not been moved yet", () => {
+  const pad = simulatePad(0);
+  const { view, step } = sit();
+  view.pads = [{ ...pad, axes: [-1, -1, -1, -1] } as never];
+  expect(step().swim.length).toBe(0);
+  view.pads = [pad];
+  step();
+  pad.tilt("PadLeftStick", -1, 0);
+  expect(step().swim.x).toBeCloseTo(-1);
 });
 
 test("after a lost focus a tilted stick counts again once it was at rest", () => {

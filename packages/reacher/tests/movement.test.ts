@@ -220,10 +220,7 @@ describe("axis", () => {
 
   test.each([
     [{ ends: ["left", "left"] }, "actions.walk.ends: both ends are named left; give each a name of its own"],
-    [
-      { ends: ["each", "right"] },
-      "actions.walk.ends: each stands for something else beside the ends; take another name",
-    ],
+    [{ ends: ["each", "right"] }, 'actions.walk.ends: "each" is reserved'],
     [{ ends: ["left"] }, "actions.walk.ends"],
     [{ faces: "up" }, "actions.walk.faces: up is no end; it is left or right"],
     [

@@ -131,6 +131,19 @@ test("a pad of an unknown layout arrives by number, and at rest it is nobody's",
   expect(step()[0].sink.on).toBe(true);
 });
 
+test.each([0.6, 1])("a pad of an unknown layout that is first seen with a stick at %d", (pushed) => {
+  const pad = new OddPad(3);
+  pad.axes[4] = pushed;
+  const { step } = sit([pad]);
+  pad.press(6);
+  for (let n = 0; n < 20; n++) {
+    step();
+    pad.axes[4] = 0;
+  }
+  pad.axes[4] = 1;
+  expect(step()[0].sink.on).toBe(true);
+});
+
 test("a guided run learns a layout once; it is kept by the pad's id, and can be cleared", () => {
   const store = memory();
   const pad = new OddPad(0);

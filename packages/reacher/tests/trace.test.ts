@@ -425,7 +425,7 @@ test("bytes that nobody packed are refused, and never more than they are", () =>
   for (const [event, fault] of [
     [
       { t: 1, control: "PadLeftStick", value: 0 },
-      "event 1: PadLeftStick is no control that reports by itself",
+      'event 1: "PadLeftStick" is no control that reports by itself',
     ],
     [{ t: 1, control: "__proto__", value: 0 }, "is no control"],
     [{ t: NaN, control: "KeyW", value: 1 }, "event 1: NaN is no moment"],

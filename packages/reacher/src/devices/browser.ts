@@ -6,7 +6,7 @@
 import type { InputLayer } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
-import type { Fed, Listen } from "./listening.js";
+import { nowIn, type Fed, type Listen } from "./listening.js";
 import { attachFocus } from "./focus.js";
 import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
@@ -102,7 +102,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
     isAttached = false;
     attached.delete(fed);
     for (const end of ends) end();
-    fed.lose("focus", view.performance.now());
+    fed.lose("focus", nowIn(view));
   };
 }
 

@@ -3,7 +3,7 @@
  * cancellation, told to the layer.
  */
 import type { Keyboard } from "./keyboard.js";
-import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
+import { isGecko, stampOf, targetOf, type Fed, type Listen } from "./listening.js";
 import { takesText } from "./pageKeys.js";
 
 export function attachFocus(
@@ -29,11 +29,27 @@ export function attachFocus(
   listen(view.document, "visibilitychange", (event) => {
     if (view.document.visibilityState === "hidden") lose(event);
   });
-  // A menu, a native list and the print dialog take all keys and buttons for as long as they are open.
+  // Escape frees the pointer or leaves full screen; one browser then swallows releases until the next press.
+  for (const [type, element] of [
+    ["pointerlockchange", "pointerLockElement"],
+    ["fullscreenchange", "fullscreenElement"],
+  ] as const)
+    listen(view.document, type, (event) => {
+      if (view.document[element] === null) lose(event);
+    });
+  // A menu, a native list, a choice of colours and the print dialog take all keys and buttons for as long as they are open.
   listen(view, "beforeprint", lose);
-  listen(view, "mousedown", (event) => {
-    const target = targetOf(event);
-    if (target !== null && "localName" in target && target.localName === "select") lose(event);
+  listen<MouseEvent>(view, "mousedown", (event) => {
+    // With Shift one browser shows its menu whatever the page says, and tells it nothing.
+    const isMenu = event.button === 2 && event.shiftKey && isGecko(view) && !view.document.pointerLockElement;
+    if (isMenu) view.setTimeout(() => lose(event));
+    else if (opensList(targetOf(event))) lose(event);
+  });
+  listen<KeyboardEvent>(view, "keydown", (event) => {
+    // So does its menu bar.
+    if (event.code === "F10" && !event.defaultPrevented && isGecko(view)) lose(event);
+    const isPress = event.code === "Space" || event.code === "Enter";
+    if (isPress && !event.repeat && isColour(targetOf(event))) lose(event);
   });
   // Whoever shows no menu has prevented this by now: it is heard last.
   view.addEventListener("contextmenu", hearMenu);
@@ -42,4 +58,13 @@ export function attachFocus(
   function hearMenu(event: Event): void {
     if (!event.defaultPrevented) lose(event);
   }
+}
+
+/** Whether a press here opens something of the browser's own. */
+function opensList(target: EventTarget | null): boolean {
+  return (target !== null && "localName" in target && target.localName === "select") || isColour(target);
+}
+
+function isColour(target: EventTarget | null): boolean {
+  return target !== null && "localName" in target && (target as HTMLInputElement).type === "color";
 }

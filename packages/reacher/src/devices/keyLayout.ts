@@ -2,12 +2,6 @@
 import { ownWindow } from "./ownWindow.js";
 import { mustHave } from "../plan/arguments.js";
 
-/** What learns. */
-interface KeyLabels {
-  learn(code: string, key: string): void;
-  use(layout: Iterable<readonly [code: string, key: string]>): void;
-}
-
 interface LayoutView extends Window {
   readonly navigator: Navigator & {
     readonly keyboard?: { getLayoutMap?(): Promise<Iterable<readonly [string, string]>> };
@@ -18,7 +12,13 @@ interface LayoutView extends Window {
  * Lets labels follow the keyboard's layout (Keyboard Map API where there is one; else W3C UI Events, `key` beside `code`).
  * Returns a function that stops it.
  */
-export function attachKeyLabels(labels: KeyLabels, view: Window = ownWindow("attachKeyLabels")): () => void {
+export function attachKeyLabels(
+  labels: {
+    learn(code: string, key: string): void;
+    use(layout: Iterable<readonly [code: string, key: string]>): void;
+  },
+  view: Window = ownWindow("attachKeyLabels"),
+): () => void {
   mustHave(labels, ["learn", "use"], "set of labels; give what createKeyLabels makes");
   mustHave(view, ["addEventListener"], "window");
   const hear = (event: KeyboardEvent) => {

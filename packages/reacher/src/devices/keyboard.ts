@@ -5,8 +5,8 @@
  * Some releases never reach a page. Those of other keys while Meta is held, and that of one of two Shift keys, are inferred here
  * from the modifier state of later events; that of a dead key, which waits for a letter, by the next press or soon after.
  */
-import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
-import { pageTakesKey } from "./pageKeys.js";
+import { nowIn, stampOf, targetOf, type Fed, type Listen } from "./listening.js";
+import { isSomethingOpen, pageTakesKey } from "./pageKeys.js";
 
 export interface Keyboard {
   /** Whether a key was reported as down. */
@@ -27,8 +27,14 @@ const SYSTEM_KEY = /^(F\d+|Meta|Alt|PrintScreen|Power|Sleep|WakeUp|Browser|Launc
 
 /** Keys by which one browser opens its menu, which then takes the keys that follow. */
 const OPENS_MENU = /^(Alt(Left|Right)|F10)$/;
-/** A dead key is released after this at the latest, in ms: its own release may never come. */
-const DEAD_MS = 500;
+/** A dead key is released after this at the latest, in ms: its own release may never come. While it repeats, it is down. */
+const DEAD_MS = 750;
+const DEAD_REPEAT_MS = 150;
+/** Modifiers whose release a window manager or a browser may keep: that of other keys with them. Right Alt may be another modifier. */
+const KEPT = [
+  ["altKey", ["AltLeft"]],
+  ["ctrlKey", ["ControlLeft", "ControlRight"]],
+] as const;
 
 export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboard {
   const down = new Set<string>();
@@ -58,12 +64,21 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     if (!event.shiftKey && !isShift) for (const code of SHIFTS) release(code, t);
     if (!event.metaKey && METAS.some((code) => down.has(code)))
       for (const code of [...down]) release(code, t);
+    const own = event.type.startsWith("key") ? (event as Event as KeyboardEvent).code : "";
+    for (const [modifier, codes] of KEPT)
+      if (!event[modifier] && codes.some((code) => code !== own && down.has(code)))
+        for (const code of [...down]) if (code !== own) release(code, t);
+  };
+  const waitForDead = (ms: number) => {
+    clearTimeout(deadTimer);
+    deadTimer = setTimeout(() => endDead(nowIn(view)), ms);
   };
 
   listen<KeyboardEvent>(view, "keydown", (event) => {
     repair(event);
     const code = codeOf(event);
-    if (code !== dead) endDead(stampOf(view, event));
+    if (code !== dead || !event.repeat) endDead(stampOf(view, event));
+    else waitForDead(DEAD_REPEAT_MS);
     // A key that is being captured reaches neither the page nor the game, wherever the focus is.
     if (input.intercepted === true && code !== "") {
       if (mayPrevent(event)) event.preventDefault();
@@ -73,13 +88,14 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     }
     if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(targetOf(event), code))
       return;
-    if ((mayPrevent(event) || OPENS_MENU.test(code)) && input.uses(code)) event.preventDefault();
+    const isOpen = code === "Escape" && isSomethingOpen(view.document);
+    if ((mayPrevent(event) || OPENS_MENU.test(code)) && input.uses(code) && !isOpen) event.preventDefault();
     // The operating system's repeat is not a press.
     if (event.repeat) return;
     press(code, event);
     if (event.key !== "Dead") return;
     dead = code;
-    deadTimer = setTimeout(() => endDead(view.performance.now()), DEAD_MS);
+    waitForDead(DEAD_MS);
   });
 
   listen<KeyboardEvent>(view, "keyup", (event) => {

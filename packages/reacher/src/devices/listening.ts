@@ -23,9 +23,28 @@ export function targetOf(event: Event): EventTarget | null {
   return inner !== undefined && "closest" in inner ? inner : event.target;
 }
 
-/** The moment of an event, on the clock of `performance.now()`; events made by hand may carry none. */
+/**
+ * What has to be added to a window's times for the clock of `performance.now()` here: each window counts from its own beginning
+ * (W3C High Resolution Time, `timeOrigin`).
+ */
+function shiftOf(view: Window): number {
+  const shift = view.performance.timeOrigin - performance.timeOrigin;
+  return view === globalThis.window || !Number.isFinite(shift) ? 0 : shift;
+}
+
+/** The present moment, on the clock of `performance.now()`. */
+export function nowIn(view: Window): number {
+  return view.performance.now() + shiftOf(view);
+}
+
+/** The moment of an event, on the same clock; events made by hand may carry none. */
 export function stampOf(view: Window, event: Event): number {
   const now = view.performance.now();
   const stamp = event.timeStamp;
-  return stamp > 0 && stamp <= now ? stamp : now;
+  return (stamp > 0 && stamp <= now ? stamp : now) + shiftOf(view);
+}
+
+/** Whether this is the engine that tells a page nothing of some menus. */
+export function isGecko(view: Window): boolean {
+  return /Gecko\//.test(view.navigator?.userAgent ?? "");
 }

@@ -11,6 +11,9 @@ import { isWorked } from "./pageKeys.js";
 /** After a touch the browser reports the same press again as a mouse's, within this time, in ms. */
 const TOUCH_MS = 1000;
 
+/** What `buttons` has for each of `MOUSE_BUTTONS`. */
+const BUTTON_BITS = [1, 4, 2, 8, 16];
+
 export interface Mouse {
   /** The layer has put all buttons to rest. */
   forget(): void;
@@ -69,6 +72,21 @@ export function attachMouse(
     if (control === undefined || !down.delete(control)) return;
     if (event.button > 2 && input.uses(control)) event.preventDefault();
     input.feed({ t: stampOf(view, event), control, value: 0 });
+  });
+
+  /** Buttons that went up over a frame, in a drag or in a menu: a later event says which are still down (W3C UI Events, `buttons`). */
+  const repair = (event: MouseEvent) => {
+    keyboard.repair(event);
+    if (down.size === 0 || finger !== -1) return;
+    MOUSE_BUTTONS.forEach((control, n) => {
+      const isDown = ((event.buttons ?? 0) & BUTTON_BITS[n]!) !== 0;
+      if (!isDown && down.delete(control)) input.feed({ t: stampOf(view, event), control, value: 0 });
+    });
+  };
+  for (const type of ["mousemove", "mouseover", "dragend"]) listen<MouseEvent>(view, type, repair);
+  // A dragged picture or text would take the releases: a press that the game has begins no drag.
+  listen(view, "dragstart", (event) => {
+    if (down.size > 0) event.preventDefault();
   });
 
   listen<MouseEvent>(view, "mousemove", (event) => {

@@ -4,8 +4,8 @@
  */
 import { PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import type { PadLike, PadSource } from "./padLike.js";
-import { stampOf, type Attached, type Fed, type Listen } from "./listening.js";
-import { amountOf, type AxisWay } from "./axisWay.js";
+import { nowIn, stampOf, type Attached, type Fed, type Listen } from "./listening.js";
+import { amountOf, isHat, type AxisWay } from "./axisWay.js";
 import type { PadLayouts } from "./padLayouts.js";
 
 export interface Pads extends Attached {
@@ -28,6 +28,8 @@ const STAMP_MS = 100;
 const AXIS_NOISE = 0.15;
 /** A stick held when everything was put to rest counts again once it was below this. */
 const STICK_REST = 0.3;
+/** An axis that stays in the middle for so many polls rests there. */
+const REST_POLLS = 10;
 /** The value from which a direction pad that is an axis counts as pressed. */
 const AXIS_PRESS = 0.5;
 
@@ -47,11 +49,13 @@ export function attachPads(
   /** Whether the page may not read pads at all. */
   let isRefused = false;
   let hadFocus = true;
+  /** Whether keys or clicks have come since the window lost the focus. */
+  let isUsed = false;
   /** The one event object that all pads are fed by, so that a frame allocates nothing. */
   const event = { t: 0, control: "", value: 0, pad: 0 };
 
   const poll = () => {
-    const now = view.performance.now();
+    const now = nowIn(view);
     if (!isHeard()) return;
     const all = read();
     // Some browsers send no event, and just no longer list the pad.
@@ -60,7 +64,7 @@ export function attachPads(
       const pad = all[n];
       if (pad == null || !pad.connected) continue;
       const known = knownPad(pad);
-      const stamp = pad.timestamp ?? 0;
+      const stamp = (pad.timestamp ?? 0) + (now - view.performance.now());
       event.t = stamp > now - STAMP_MS && stamp <= now ? stamp : now;
       event.pad = pad.index;
       for (let m = 0; m < known.readers.length; m++) {
@@ -75,7 +79,8 @@ export function attachPads(
 
   /** A page without focus ignores pads; what is held when the focus comes back has to be released first. */
   const isHeard = () => {
-    const hasFocus = inBackground || view.document.hasFocus?.() !== false;
+    // Where a focused frame was removed, the document has no focus, and keys come all the same.
+    const hasFocus = inBackground || isUsed || view.document.hasFocus?.() !== false;
     if (hasFocus && !hadFocus) forget();
     hadFocus = hasFocus;
     return hasFocus;
@@ -102,7 +107,7 @@ export function attachPads(
     const layout = pad.mapping === "standard" ? "standard" : layouts.find(id);
     let known = pads[pad.index];
     if (known !== undefined && known.id === id && known.layout === layout) return known;
-    if (known !== undefined) input.lose("pad", pad.index, view.performance.now());
+    if (known !== undefined) input.lose("pad", pad.index, nowIn(view));
     known = { index: pad.index, id, layout, readers: readersOf(pad, layouts) };
     while (pads.length < pad.index) pads.push(undefined);
     pads[pad.index] = known;
@@ -142,6 +147,11 @@ export function attachPads(
     lose(event.gamepad.index, stampOf(view, event)),
   );
 
+  for (const type of ["keydown", "mousedown", "pointerdown"]) listen(view, type, () => (isUsed = true));
+  listen(view, "blur", (event) => {
+    if (event.target === view) isUsed = false;
+  });
+
   let frame = view.requestAnimationFrame(function next() {
     frame = view.requestAnimationFrame(next);
     poll();
@@ -170,6 +180,10 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   const button = (control: string, n: number) => new PadReader(control, Part.Button, n);
   const axis = (control: string, n: number, sign = 1) => new PadReader(control, Part.Axis, n, sign);
   if (pad.mapping === "standard") {
+    // Some report -1 everywhere until they are first moved.
+    const isUnmoved = pad.axes.length > 0 && pad.axes.every((value) => value === -1);
+    const axis = (control: string, n: number) =>
+      new PadReader(control, Part.Axis, n, 1, 0, undefined, isUnmoved);
     return [
       ...PAD_AXES.slice(0, pad.axes.length).map((name, n) => axis(name, n)),
       ...PAD_BUTTONS.slice(0, pad.buttons.length).map((name, n) => button(name, n)),
@@ -205,7 +219,9 @@ const enum Part {
 class PadReader {
   reported = 0;
   /** Held when everything was put to rest: it does not count until it has been at rest. */
-  private isStale = false;
+  private isStale: boolean;
+  /** How long an axis that seemed to rest at its end has been in the middle, in polls. */
+  private inMiddle = 0;
   private hasBegun = false;
 
   constructor(
@@ -213,9 +229,14 @@ class PadReader {
     private readonly part: Part,
     private readonly n: number,
     private readonly sign = 1,
-    private readonly rest = 0,
+    private rest = 0,
     private readonly way?: AxisWay,
-  ) {}
+    isUnmoved = false,
+  ) {
+    this.isStale = isUnmoved;
+    // A trigger that is an axis rests at one of its ends; what is first seen elsewhere is a stick that is pushed.
+    if (part === Part.Numbered && Math.abs(Math.abs(rest) - 1) > AXIS_NOISE && !isHat(rest)) this.rest = 0;
+  }
 
   /** Whether its value has changed; if so, it is recorded as reported. */
   hasMoved(pad: PadLike): boolean {
@@ -228,7 +249,10 @@ class PadReader {
     } else {
       value = (pad.axes[n] ?? 0) * this.sign + 0;
       if (this.way !== undefined) value = this.amount(pad);
-      if (part === Part.Numbered && Math.abs(value - this.rest) < AXIS_NOISE) value = 0;
+      if (part === Part.Numbered) {
+        if (this.rest !== 0 && !isHat(this.rest)) this.lookForRest(value);
+        if (Math.abs(value - this.rest) < AXIS_NOISE) value = 0;
+      }
     }
     if (this.isStale) {
       this.isStale =
@@ -238,6 +262,12 @@ class PadReader {
     if (value === this.reported || !(value - value === 0)) return false;
     this.reported = value;
     return true;
+  }
+
+  /** A stick that was pushed when it was first seen shows by staying in the middle, where no trigger does. */
+  private lookForRest(value: number): void {
+    this.inMiddle = Math.abs(value) < AXIS_NOISE ? this.inMiddle + 1 : 0;
+    if (this.inMiddle >= REST_POLLS) this.rest = 0;
   }
 
   /** How far an axis is pressed; 0 until it has moved, since some report 0 before that, or rest at their end. */

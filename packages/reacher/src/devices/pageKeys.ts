@@ -23,7 +23,7 @@ const WORKING_KEYS = new Set(
 const WORKED =
   "a[href],button,input,select,summary,label,audio[controls],video[controls],dialog,[role=button],[role=link],[role=checkbox],[role=switch]," +
   "[role=radio],[role=radiogroup],[role=slider],[role=spinbutton],[role=tab],[role=tablist],[role=menu],[role=menuitem],[role=listbox]," +
-  "[role=option],[role=combobox],[role=tree],[role=grid],[role=dialog]";
+  "[popover],[role=option],[role=combobox],[role=tree],[role=grid],[role=dialog]";
 
 /** Elements that only need a press: the arrow keys are free for the game. */
 const PRESSED =
@@ -45,6 +45,16 @@ export function pageTakesKey(target: EventTarget | null, code: string): boolean 
   if (takesText(target)) return true;
   const isPressed = asElement(target)?.matches?.(PRESSED) === true;
   return isPressed ? PRESSING_KEYS.has(code) : WORKING_KEYS.has(code) && isWorked(target);
+}
+
+/** Whether the page shows something that Escape closes. */
+export function isSomethingOpen(page: Document): boolean {
+  try {
+    return page.querySelector?.("dialog[open], :popover-open") != null;
+  } catch {
+    // A browser without popovers.
+    return page.querySelector("dialog[open]") !== null;
+  }
 }
 
 /** Whether a click here is for a control of the page. */

@@ -22,20 +22,35 @@ export function lockPointer(area: Element): () => void {
       // Refused: the next click tries again.
     }
   };
+  /** Whether the browser cannot leave the acceleration out; asking is an error each time. */
+  let isPlain = false;
+  let isTrying = false;
+  const hearError = (event: Event) => {
+    // The first try without acceleration: what it says is not the page's concern.
+    if (isTrying) event.stopImmediatePropagation();
+    isTrying = false;
+  };
+  page.addEventListener("pointerlockerror", hearError, true);
   const lock = () => {
     if (page.pointerLockElement === area) return;
+    if (isPlain) return plainly();
+    isTrying = true;
     try {
       const asked = target.requestPointerLock({ unadjustedMovement: true });
       void asked?.catch((error: unknown) => {
-        if ((error as { name?: string }).name === "NotSupportedError") plainly();
+        if ((error as { name?: string }).name !== "NotSupportedError") return;
+        isPlain = true;
+        plainly();
       });
     } catch {
+      isPlain = true;
       plainly();
     }
   };
   area.addEventListener("click", lock);
   return () => {
     area.removeEventListener("click", lock);
+    page.removeEventListener("pointerlockerror", hearError, true);
     if (page.pointerLockElement === area) page.exitPointerLock();
   };
 }
