@@ -14,6 +14,7 @@ import { readPlan } from "../packages/reacher/src/plan/read";
 import { readPlan as readBuilt } from "../packages/reacher/src/plan/readBuilt";
 import { AXES, KEYS, plans } from "../packages/reacher/tests/randomPlans";
 import { root } from "./support/compiler";
+import { runs } from "../packages/reacher/tests/runs";
 
 const folder = mkdtempSync(join(tmpdir(), "reacher-built-"));
 const bundle = (conditions: string[]) => {
@@ -108,7 +109,7 @@ test("a built plan plays as the plan does, with any player's changes", () => {
       }
       expect(fixed.snapshot()).toEqual(free.snapshot());
     }),
-    { numRuns: Number(process.env["RUNS"] ?? 1) * 60 },
+    runs(60),
   );
 }, 600_000);
 
@@ -154,7 +155,7 @@ test("what a player may have put into a plan is refused as the whole reader refu
       const [whole, lean] = [readPlan(plan, true), readBuilt(plan, true)];
       expect([lean.ok, lean.ok && lean.plan]).toEqual([whole.ok, whole.ok && whole.plan]);
     }),
-    { numRuns: Number(process.env["RUNS"] ?? 1) * 3000 },
+    runs(1000),
   );
 });
 

@@ -13,6 +13,7 @@ import { differencesOf, differenceText } from "../src/timeline/difference";
 import { LongTimeline, type Answer, type Order } from "../src/timeline/longTimeline";
 import { received, reusing, sent } from "../src/timeline/reuse";
 import { timelineOf, type Timeline } from "../src/timeline/timeline";
+import { runs } from "../../reacher/tests/runs";
 
 const examples = join(__dirname, "../../../examples");
 const read = (file: string) => readFileSync(join(examples, file), "utf8");
@@ -73,7 +74,7 @@ test("what would have been is what a replay of the changed plan gives, for any n
         expect(rowsOf(timeline).sort()).toEqual(rowsOfReplay(again, entries, timeline.to).sort());
       },
     ),
-    { numRuns: Number(process.env["RUNS"] ?? 60) },
+    runs(30),
   );
 });
 
@@ -120,7 +121,7 @@ test("and for any number of any plan", () => {
         );
       },
     ),
-    { numRuns: 4 * Number(process.env["RUNS"] ?? 30) },
+    runs(60),
   );
 });
 

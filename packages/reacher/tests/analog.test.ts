@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { WASD } from "./plans";
+import { runs } from "./runs";
 
 const vector = (more: object) => ({ kind: "vector", from: { main: WASD, pad: "PadLeftStick" }, ...more });
 
@@ -183,7 +184,7 @@ describe("shape", () => {
         }
         return outward < 1e-6;
       }),
-      { numRuns: 60 },
+      runs(30),
     );
   });
 });
@@ -451,7 +452,7 @@ test("gaits of a ramp are those of a slow reckoning in small steps, but for the 
       expect(apart).toBeLessThan(8 * list.length);
       expect((input.now["swim"] as unknown as Moved).gait).toBe(expected.at(-1));
     }),
-    { numRuns: 60 },
+    runs(30),
   );
 });
 

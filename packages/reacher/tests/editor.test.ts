@@ -20,6 +20,7 @@ import {
 import { resolvePlan } from "reacher/check";
 import { fileStore } from "reacher/stores/file";
 import { kelplineForTwo } from "./plans";
+import { runs } from "./runs";
 
 const plan = kelplineForTwo();
 const missing = (editor: OverridesEditor) => {
@@ -120,7 +121,7 @@ test("after any captures, clears, swaps, undos and resets nothing required is ba
       expect(JSON.stringify(editor.overrides)).toBe(first);
       expect(editor.plan).toEqual(applyOverrides(plan, { reacherOverrides: 1 }).plan);
     }),
-    { numRuns: 60 },
+    runs(20),
   );
 });
 

@@ -1,6 +1,6 @@
 /**
  * Files from outside, broken in every way: whatever is done to the demo's own, it is read, or refused by an error that says where.
- * A large campaign by hand: `RUNS=100 npm test -- hostile`.
+ * A large campaign by hand: `RUNS=100 npx jest --selectProjects=library -- hostile`.
  */
 import * as fc from "fast-check";
 import { readFileSync } from "node:fs";
@@ -18,8 +18,7 @@ import { checkPlan } from "reacher/check";
 import { settingsOf, bindingRows } from "reacher/rebind";
 import { explain, parseTrace, replay, TraceError } from "reacher/trace";
 import { kelplineForTwo, root } from "./plans";
-
-const RUNS = Number(process.env["RUNS"] ?? 1);
+import { runs } from "./runs";
 
 /** What files are made of when somebody has sat on the keyboard. */
 const junk = fc.constantFrom<unknown>(
@@ -122,7 +121,7 @@ test("any broken plan is read, or refused with the place of each fault; what is 
       settingsOf(read, { reacherOverrides: 1 });
       bindingRows(read, { reacherOverrides: 1 });
     }),
-    { numRuns: RUNS * 200 },
+    runs(60),
   );
 });
 
@@ -165,7 +164,7 @@ test("any broken overrides are applied as far as they go, told of, or refused", 
       parsePlan(result.plan);
       answered(() => input.setOverrides(parsed));
     }),
-    { numRuns: RUNS * 200 },
+    runs(60),
   );
 });
 
@@ -195,7 +194,7 @@ test("any broken trace is replayed and explained, or refused with its line", () 
         answered(() => explain(plan, entries, "kick"));
       },
     ),
-    { numRuns: RUNS * 60 },
+    runs(20),
   );
   expect(() => parsePlan(null)).toThrow(PlanError);
 });

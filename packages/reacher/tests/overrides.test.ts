@@ -13,6 +13,7 @@ import {
 import { parseTrace } from "reacher/trace";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
+import { runs } from "./runs";
 
 const plan = {
   reacherPlan: 1,
@@ -402,7 +403,7 @@ test("any JSON as overrides is applied with a report, or refused with an error o
       expect(Object.keys(own.actions)).toEqual(Object.keys(plan.actions));
       expect(Object.keys(Object.prototype)).toEqual([]);
     }),
-    { numRuns: 300 },
+    runs(150),
   );
 });
 

@@ -47,6 +47,10 @@ test.each<[Change, string]>([
     "error missing-field actions.kick: kind is missing: switch, axis, vector or turn",
   ],
   [(p) => delete p.actions.kick.from, "error missing-field actions.kick: from is missing"],
+  ...["flags", "numbers", "modes", "slots", "seats"].map((field): [Change, string] => [
+    (p) => ((p as Record<string, unknown>)[field] = []),
+    `error wrong-value ${field}: a list should be an object`,
+  ]),
   [(p) => (p.seats = {}), "error missing-field seats: has no seat; name one, or leave it out"],
   [
     (p) => (p.actions.kick.from.main = { taps: 2, of: "KeyC", gpaMs: 3 }),
@@ -504,4 +508,11 @@ test("all faults of a plan are told at once, whatever their kind, and none that 
     "unknown-word actions.hop.spends",
     "same-name actions.run.ends",
   ]);
+});
+
+test("all unknown fields of an object are told at once, and a plan without actions gets a hint", () => {
+  const { findings } = checkPlan({ reacherPlan: 1, actions: {}, x: 1, y: 2 });
+  expect(findings.map(({ place }) => place)).toEqual(["x", "y"]);
+  expect(checkPlan({ reacherPlan: 1, actions: {} }).findings.map(({ id }) => id)).toEqual(["no-actions"]);
+  expect(checkPlan({ reacherPlan: 1, actions: [] }).findings.map(({ place }) => place)).toEqual(["actions"]);
 });

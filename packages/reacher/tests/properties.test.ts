@@ -5,9 +5,7 @@ import { parseTrace, record, replay } from "reacher/trace";
 import { WASD } from "./plans";
 import { drive, events, SWITCHES, type Event } from "./randomEvents";
 import { AXES, KEYS, plans } from "./randomPlans";
-
-/** How many times as many runs as usual: `RUNS=25 npm test -- properties`. */
-const RUNS = Number(process.env["RUNS"] ?? 1);
+import { runs } from "./runs";
 
 /** The game drives nothing any more. */
 function letGo(input: InputLayer, t?: number): void {
@@ -101,7 +99,7 @@ test("the same events give the same changes at the same moments, however the gam
     fc.property(plans, events, stepping, stepping, within, (plan, list, one, other, calling) => {
       expect(changes(plan, list, one, calling)).toEqual(changes(plan, list, other, calling));
     }),
-    { numRuns: RUNS * 300 },
+    runs(80),
   );
 });
 
@@ -148,7 +146,7 @@ test("an equal plan set at any moment changes nothing; with any other nothing st
       input.setPlan(plan);
       expect(Object.keys(input.now)).toEqual(Object.keys(plan.actions));
     }),
-    { numRuns: RUNS * 200 },
+    runs(60),
   );
 });
 
@@ -181,7 +179,7 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       input.step(5000);
       expect(later).toEqual([]);
     }),
-    { numRuns: RUNS * 300 },
+    runs(80),
   );
 });
 
@@ -230,7 +228,7 @@ test("whatever keys a player takes, and when, alone or within a callback: with a
         expect(now["swim"]).toMatchObject({ length: 0, device: null });
       },
     ),
-    { numRuns: RUNS * 200 },
+    runs(60),
   );
 });
 
@@ -280,7 +278,7 @@ test("no press fires two entries of which one takes or claims it", () => {
       input.step(t + 1000);
       expect(fired + claimed).toBeLessThanOrEqual(presses);
     }),
-    { numRuns: RUNS * 400 },
+    runs(100),
   );
 });
 
@@ -309,7 +307,7 @@ test("snapshot, run on, restore, run again gives the same", () => {
       });
       expect(runs[1]).toEqual(runs[0]);
     }),
-    { numRuns: RUNS * 200 },
+    runs(60),
   );
 });
 
@@ -364,7 +362,7 @@ test("overrides that change no control and no number, put on and taken off while
         expect(run(true)).toEqual(run(false));
       },
     ),
-    { numRuns: RUNS * 150 },
+    runs(50),
   );
 });
 
@@ -386,7 +384,7 @@ test("a layer that is watched does the same, to the last bit, as one that is not
       };
       expect(run(true)).toEqual(run(false));
     }),
-    { numRuns: RUNS * 300 },
+    runs(80),
   );
 });
 
@@ -428,7 +426,7 @@ test("a recording of any play, late events and calls without a moment included, 
         expect(rows).toEqual(seen);
       },
     ),
-    { numRuns: RUNS * 300 },
+    runs(80),
   );
 });
 
@@ -532,6 +530,6 @@ test("a recording of two players, with a shared key, pads that come and go, and 
       // Seats are carried on one after the other, within steps that are not the same.
       expect(rows.sort()).toEqual(seen.sort());
     }),
-    { numRuns: RUNS * 400 },
+    runs(100),
   );
 });

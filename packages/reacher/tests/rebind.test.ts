@@ -1,5 +1,6 @@
 /** One change of a player's keys at a time: who else has the key, what the player chooses, and the way back. */
 import { applyOverrides, createInputLayer, type Overrides, type Plan } from "reacher";
+import { checkPlan } from "reacher/check";
 import { bindingRows, choicesFor, controlAt, rebind, resetTo, settingsOf, type Choice } from "reacher/rebind";
 import { ARROWS, kelplineForTwo, WASD } from "./plans";
 
@@ -391,4 +392,17 @@ test("mouse and stick feel apart: what a player sets for a slot alone, in words,
     "look.main.invert Invert, Mouse none",
     "look.pad.invert Invert, Pad x",
   ]);
+});
+
+test("a plan of 2,000 actions has its table and its findings within a test's time", () => {
+  const letters = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].map((letter) => `Key${letter}`);
+  const actions = Array.from({ length: 2000 }, (_, n) => [
+    `a${n}`,
+    { kind: "switch", ...(n > 0 && { needs: `a${n - 1}` }), from: { main: letters[n % 26] } },
+  ]);
+  const plan = { reacherPlan: 1, actions: Object.fromEntries(actions) } as unknown as Plan;
+  const rows = bindingRows(plan, { reacherOverrides: 1 });
+  expect(rows).toHaveLength(2000);
+  expect(rows[30]!.slots[0]!.cells[0]!.clashes).toHaveLength(76);
+  expect(checkPlan(plan).findings.length).toBeGreaterThan(100);
 });

@@ -4,6 +4,7 @@
  */
 import fc from "fast-check";
 import { createInputLayer, type Plan } from "reacher";
+import { runs } from "./runs";
 
 interface Event {
   readonly t: number;
@@ -287,6 +288,6 @@ test("keys, styles, gestures, repeats and rests do what a plain reckoning says, 
       input.step(END);
       expect(got).toEqual(reckon(list, own));
     }),
-    { numRuns: 200 },
+    runs(60),
   );
 });

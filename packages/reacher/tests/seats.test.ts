@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { createInputLayer, parsePlan, type InputLayer, type Plan } from "reacher";
 import { parseTrace, record, replay, startExplaining, startReplay } from "reacher/trace";
 import { ARROWS, WASD } from "./plans";
+import { runs } from "./runs";
 
 const two = (more: object = {}) =>
   ({
@@ -211,7 +212,7 @@ test("two seats never influence each other", () => {
         ]),
       ).toEqual(run([["amber", mine]]));
     }),
-    { numRuns: 150 },
+    runs(50),
   );
 });
 
@@ -313,7 +314,7 @@ test("a change of slots that changes no control of a seat changes nothing for it
       };
       expect(run(true)).toEqual(run(false));
     }),
-    { numRuns: 200 },
+    runs(60),
   );
 });
 
@@ -562,7 +563,7 @@ test("each of a crowd does what it would do alone and in order, whoever else wak
       step(t + 100);
       expect(names.map((name) => shown(crowd.seat(name)))).toEqual(alone.map(shown));
     }),
-    { numRuns: 100 },
+    runs(50),
   );
 });
 

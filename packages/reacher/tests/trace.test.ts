@@ -13,6 +13,7 @@ import {
   type ReplayRow,
 } from "reacher/trace";
 import { dive, kelpline, WASD } from "./plans";
+import { runs } from "./runs";
 
 const HEAD = '{"reacherTrace":1}\n';
 
@@ -156,7 +157,7 @@ test("a control's line is read as any JSON is, however its numbers and spaces ar
         `{${before}${[...fields, ...more].join(`,${after}`)}${after}}${before}`;
       expect(readLine(whole())).toStrictEqual(readLine(whole('"more":1')));
     }),
-    { numRuns: 500 },
+    runs(300),
   );
 });
 
@@ -317,7 +318,7 @@ test("a recording of the last moments begins with what was on, driven and tilted
         );
       if (!startsLate || list.length <= 20) expect(told(running.layer)).toBe(told(input));
     }),
-    { numRuns: 300 },
+    runs(200),
   );
 });
 
@@ -420,7 +421,7 @@ test("bytes that nobody packed are refused, and never more than they are", () =>
         expect((error as Error).message).toMatch(/^packed events: byte \d+: /);
       }
     }),
-    { numRuns: 2000 },
+    runs(1000),
   );
   for (const [event, fault] of [
     [

@@ -38,6 +38,8 @@ export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: rea
   const index = new PlanIndex(plan);
   const found: Finding[] = [];
   const report: Report = (id, place, message) => void found.push(finding(id, place, message));
+  if (plan.actions.length === 0)
+    report("no-actions", "actions", "there is no action yet: name one, and give it a key");
   for (const action of plan.actions) {
     if (isUnbound(action)) {
       report(

@@ -64,6 +64,7 @@ export const FINDINGS = {
   "no-way-out": "warning",
   "way-out-fires": "warning",
   unreachable: "warning",
+  "no-actions": "hint",
   "lonely-toggle": "hint",
   rollover: "hint",
   "no-key": "hint",

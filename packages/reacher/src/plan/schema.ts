@@ -161,7 +161,7 @@ const movement = {
   combine: v.optional(v.picklist(["longest", "sum"])),
   facingFrom: v.optional(share),
   // By length at most a square diagonal's; by speed whatever the game's unit gives. The reader looks closer.
-  gaits: v.optional(v.record(name, between(1e-6, MOST_NUMBER))),
+  gaits: v.optional(record(name, between(1e-6, MOST_NUMBER))),
   gaitsBy: v.optional(v.picklist(["length", "speed"])),
   gaitMargin: v.optional(between(0, MOST_NUMBER)),
   lingerMs: v.optional(ms),
@@ -170,7 +170,7 @@ const movement = {
 
 const switchAction = v.strictObject({
   kind: v.literal("switch"),
-  from: v.record(name, listed(switchEntry)),
+  from: record(name, listed(switchEntry)),
   ...common,
   style: v.optional(v.picklist(["hold", "toggle", "either"])),
   tapMs: v.optional(ms),
@@ -195,7 +195,7 @@ const switchAction = v.strictObject({
 
 const axisAction = v.strictObject({
   kind: v.literal("axis"),
-  from: v.record(name, listed(written(usedControl, v.objectWithRest({ minus: end, plus: end }, end)))),
+  from: record(name, listed(written(usedControl, v.objectWithRest({ minus: end, plus: end }, end)))),
   ...movement,
   ends: v.optional(v.strictTuple([name, name])),
   faces: v.optional(name),
@@ -203,7 +203,7 @@ const axisAction = v.strictObject({
 
 const vectorAction = v.strictObject({
   kind: v.literal("vector"),
-  from: v.record(
+  from: record(
     name,
     listed(written(usedControl, v.strictObject({ up: end, left: end, down: end, right: end }))),
   ),
@@ -216,7 +216,7 @@ const vectorAction = v.strictObject({
 
 const turnAction = v.strictObject({
   kind: v.literal("turn"),
-  from: v.record(
+  from: record(
     name,
     listed(
       v.strictObject({
@@ -240,7 +240,7 @@ export const planSchema = v.strictObject({
   version: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
   yAxis: v.optional(v.picklist(["up", "down"])),
   slots: v.optional(
-    v.record(
+    record(
       name,
       v.strictObject({
         label: v.optional(text),
@@ -249,17 +249,17 @@ export const planSchema = v.strictObject({
     ),
   ),
   flags: v.optional(
-    v.record(
+    record(
       name,
       v.union([v.boolean(), v.strictObject({ start: v.optional(v.boolean()), lingerMs: v.optional(ms) })]),
     ),
   ),
-  numbers: v.optional(v.record(name, number)),
+  numbers: v.optional(record(name, number)),
   modes: v.optional(
-    v.record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
+    record(name, v.strictObject({ covers: v.optional(v.picklist(["none", "same", "all"])) })),
   ),
   start: v.optional(v.array(v.string())),
-  seats: v.optional(v.record(name, v.strictObject({ slots: v.pipe(v.array(v.string()), v.minLength(1)) }))),
+  seats: v.optional(record(name, v.strictObject({ slots: v.pipe(v.array(v.string()), v.minLength(1)) }))),
   bounceMs: v.optional(between(0, 1000)),
   protected: v.optional(v.array(control)),
   player: v.optional(
@@ -269,8 +269,22 @@ export const planSchema = v.strictObject({
       holds: v.optional(v.boolean()),
     }),
   ),
-  actions: v.record(name, v.variant("kind", [switchAction, axisAction, vectorAction, turnAction])),
+  actions: record(name, v.variant("kind", [switchAction, axisAction, vectorAction, turnAction])),
 });
+
+const noObject = v.custom<never>(() => false, "an object");
+
+/** A record that is no list, which the schema library takes for one. */
+function record<T extends v.GenericSchema>(
+  key: typeof name,
+  value: T,
+): v.RecordSchema<typeof name, T, undefined> {
+  const schema = v.record(key, value);
+  return {
+    ...schema,
+    "~run": (dataset, config) => (Array.isArray(dataset.value) ? noObject : schema)["~run"](dataset, config),
+  };
+}
 
 function between(low: number, high: number) {
   return v.pipe(v.number(), v.finite(), v.minValue(low), v.maxValue(high));

@@ -6,7 +6,9 @@ import { planSchema } from "./schema.js";
 
 /** The findings for the issues of one parse, in the plan's order. */
 export function schemaFindings(issues: readonly v.BaseIssue<unknown>[], raw: unknown): Finding[] {
-  return issues.flatMap((issue) => faults(issue, [])).map((fault) => describe(fault, raw));
+  return issues
+    .flatMap((issue) => faults(issue, []))
+    .flatMap((fault) => [describe(fault, raw), ...sistersOf(fault, raw)]);
 }
 
 /** Where these issues are, and whether it is something that is missing there. */
@@ -34,6 +36,24 @@ function faults(issue: v.BaseIssue<unknown>, above: readonly string[]): Fault[] 
     if (deeper.length > 0) return deeper;
   }
   return [{ issue, path }];
+}
+
+/** The schema tells the first unknown field of an object: the others. */
+function sistersOf({ issue, path }: Fault, raw: unknown): Finding[] {
+  if (issue.type !== "strict_object" || issue.expected !== "never") return [];
+  const parent = path.slice(0, -1);
+  const known = knownFields(parent, raw);
+  const object = parent.reduce<unknown>((value, key) => (value as Record<string, unknown>)[key], raw);
+  if (known.length === 0) return [];
+  return Object.keys(object as object)
+    .filter((field) => field !== path.at(-1) && !known.includes(field))
+    .map((field) =>
+      finding(
+        "unknown-field",
+        [...parent, field].join("."),
+        `${shown(field)} is no field here${didYouMean(field, known)}`,
+      ),
+    );
 }
 
 function describe({ issue, path }: Fault, raw: unknown): Finding {
@@ -77,6 +97,8 @@ function expectation(issue: v.BaseIssue<unknown>): string {
       return Array.isArray(issue.input) ? `of ${limit} at most` : `at most ${limit} letters long`;
     case "min_length":
       return `of ${limit} at least`;
+    case "custom":
+      return issue.message;
     case "finite":
       return "a number";
     case "integer":

@@ -92,7 +92,7 @@ export function choicesFor(plan: Plan, overrides: Overrides, address: string, co
 /** A key that the browser or the system takes from every page; a plan that uses it anyway does so on purpose. */
 function takenKey(plan: Plan, address: string, control: string): OverrideFault | undefined {
   const why = browserKey(control);
-  if (why === undefined || placed(plan).some((one) => one.control.name === control)) return undefined;
+  if (why === undefined || placed(plan).all.some((one) => one.control.name === control)) return undefined;
   return { place: `controls.${address}`, message: `${control} ${why}; take another key`, what: "aside" };
 }
 
@@ -149,15 +149,51 @@ function onlyDifferences(plan: Plan, overrides: Overrides): Overrides {
 
 interface Placed extends Binding {
   readonly action: CheckedPlan["actions"][number];
+  /** The plan's order. */
+  number: number;
 }
 
-function placed(plan: Plan): Placed[] {
-  return resolvePlan(plan).actions.flatMap((action) =>
-    placesOf(action).map((binding) => ({
-      ...binding,
-      action,
-    })),
-  );
+/** All places of a plan, by what is asked of them. */
+interface Places {
+  readonly all: readonly Placed[];
+  readonly byAddress: ReadonlyMap<string, Placed>;
+  /** The last member of each chord and series. */
+  readonly byGesture: ReadonlyMap<string, Placed>;
+  /** By each part of their controls: a stick as a whole meets its halves. */
+  readonly byPart: ReadonlyMap<string, readonly Placed[]>;
+}
+
+const placesOfPlan = new WeakMap<CheckedPlan, Places>();
+
+function placed(written: Plan): Places {
+  const plan = resolvePlan(written);
+  let places = placesOfPlan.get(plan);
+  if (places === undefined) {
+    const all = plan.actions.flatMap((action) =>
+      placesOf(action).map((binding) => ({ ...binding, action, number: 0 })),
+    );
+    placesOfPlan.set(plan, (places = sorted(all)));
+  }
+  return places;
+}
+
+function sorted(all: Placed[]): Places {
+  const byAddress = new Map<string, Placed>();
+  const byGesture = new Map<string, Placed>();
+  const byPart = new Map<string, Placed[]>();
+  all.forEach((one, number) => {
+    one.number = number;
+    const address = addressIn(one.address);
+    if (!byAddress.has(address)) byAddress.set(address, one);
+    const dot = address.lastIndexOf(".");
+    if (ORDINALS.includes(address.slice(dot + 1))) byGesture.set(address.slice(0, dot), one);
+    for (const part of one.control.parts) {
+      const sharing = byPart.get(part);
+      if (sharing === undefined) byPart.set(part, [one]);
+      else sharing.push(one);
+    }
+  });
+  return { all, byAddress, byGesture, byPart };
 }
 
 /** The control at an address, `null` where there is none. */
@@ -173,17 +209,9 @@ export function addressIn(address: string): string {
 }
 
 /** The first entry of a list is named without its number as well, and a chord or a series by its last member. */
-function at(all: readonly Placed[], address: string): Placed | undefined {
-  const plain = addressIn;
-  const wanted = plain(address);
-  const members = all.filter(
-    (one) => ORDINALS.includes(one.address.split(".").at(-1)!) && plain(one.address).startsWith(`${wanted}.`),
-  );
-  const depth = wanted.split(".").length + 1;
-  return (
-    all.find((one) => plain(one.address) === wanted) ??
-    members.filter((one) => plain(one.address).split(".").length === depth).at(-1)
-  );
+function at({ byAddress, byGesture }: Places, address: string): Placed | undefined {
+  const wanted = addressIn(address);
+  return byAddress.get(wanted) ?? byGesture.get(wanted);
 }
 
 /** Whether one press triggers both: in the same way, or directly for one switch while it begins a gesture of another. */
@@ -202,10 +230,11 @@ export function clashesAt(written: Plan, address: string): Clash[] {
   if (mine === undefined) return [];
   const parts = findControl(mine.control.name)!.parts;
   const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
-  return all.flatMap((other): Clash[] => {
-    const shares = other.control.parts.some((part) => parts.includes(part));
+  const sharing = [...new Set(parts.flatMap((part) => all.byPart.get(part) ?? []))];
+  sharing.sort((one, other) => one.number - other.number);
+  return sharing.flatMap((other): Clash[] => {
     const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
-    if (!shares || !fireTogether(mine, other) || same || !canMeet(plan, mine.action, other.action)) return [];
+    if (!fireTogether(mine, other) || same || !canMeet(plan, mine.action, other.action)) return [];
     const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
     // Each player has a pad of their own.
     if (!together && other.control.device === "pad") return [];

@@ -23,6 +23,8 @@ function checkLastPress(
   report: Report,
 ): void {
   const last = entry.kind === "series" ? entry.of.slice(-1) : entry.of;
+  // Taps and a plain press on one control are told of already.
+  if (entry.kind === "taps" && "control" in last[0]!) return;
   const pressed = new Set(last.flatMap((source) => index.controlsOf(source)));
   for (const other of index.plan.actions) {
     if (other === action || other.kind !== "switch" || !meet(action, other)) continue;
@@ -30,8 +32,6 @@ function checkLastPress(
       (one) =>
         one.kind === "plain" &&
         !one.waits &&
-        // Taps and a plain press on one control are told of already.
-        !(entry.kind === "taps" && "control" in last[0]!) &&
         one.of.some((source) => index.controlsOf(source).some((control) => pressed.has(control))),
     );
     if (twin === undefined) continue;
@@ -45,6 +45,7 @@ function checkLastPress(
 
 /** The flag that a switch spends and needs, by itself or by what else it needs. */
 function spentNeeds(index: PlanIndex, { needs, spends }: CheckedSwitch): string | undefined {
+  if (spends.length === 0) return undefined;
   const seen = new Set<string>();
   const open = [...needs];
   for (let word = open.pop(); word !== undefined; word = open.pop()) {
