@@ -8,7 +8,13 @@ import "./style.css";
 const root = createRoot(document.getElementById("root")!);
 try {
   const session = new Session(await readServed());
-  watchFile((text, version) => session.fileChanged(text, version));
+  watchFile(
+    (text, version) => session.fileChanged(text, version),
+    (isThere) => session.hearServer(isThere),
+  );
+  addEventListener("beforeunload", (event) => {
+    if (!session.isSaved) event.preventDefault();
+  });
   root.render(<App session={session} />);
 } catch (error) {
   root.render(

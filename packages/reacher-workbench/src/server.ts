@@ -3,6 +3,8 @@
 export interface Served {
   /** The name of the plan's file. */
   readonly file: string;
+  /** What lets a page write. */
+  readonly token: string;
   readonly text: string;
   /** Whether the file does not exist yet. */
   readonly isNew: boolean;
@@ -15,10 +17,13 @@ export interface Served {
 export type Saved =
   { readonly version: string } | { readonly conflict: { readonly text: string; readonly version: string } };
 
-const token = () => document.querySelector<HTMLMetaElement>('meta[name="reacher-token"]')?.content ?? "";
+/** Of the command that answers now: it may have been started anew since the page was loaded. */
+let token = "";
 
 export async function readServed(): Promise<Served> {
-  return (await fetch("/api/plan")).json() as Promise<Served>;
+  const served = (await (await fetch("/api/plan")).json()) as Served;
+  token = served.token;
+  return served;
 }
 
 /** Writes the plan's file, unless it was changed since `version`. @throws Error with the server's message */
@@ -35,9 +40,28 @@ export async function saveTrace(text: string): Promise<string> {
   return name;
 }
 
-/** Calls `fn` at each change of the plan's file. Returns a function that stops it. */
-export function watchFile(onChange: (text: string, version: string) => void): () => void {
+/**
+ * Tells each change of the plan's file, and whether the command answers. One that was ended and started again at the same address
+ * is found again by itself. Returns a function that stops it.
+ */
+export function watchFile(
+  onChange: (text: string, version: string) => void,
+  onServer: (isThere: boolean) => void,
+): () => void {
   const source = new EventSource("/api/changes");
+  let isLost = false;
+  source.onerror = () => {
+    isLost = true;
+    onServer(false);
+  };
+  source.onopen = () => {
+    if (!isLost) return;
+    void readServed().then(({ text, version }) => {
+      isLost = false;
+      onServer(true);
+      onChange(text, version);
+    });
+  };
   source.onmessage = ({ data }: MessageEvent<string>) => {
     const { text, version } = JSON.parse(data) as { text: string; version: string };
     onChange(text, version);
@@ -48,7 +72,7 @@ export function watchFile(onChange: (text: string, version: string) => void): ()
 function send(method: string, address: string, body: object): Promise<Response> {
   return fetch(address, {
     method,
-    headers: { "content-type": "application/json", "x-reacher-token": token() },
+    headers: { "content-type": "application/json", "x-reacher-token": token },
     body: JSON.stringify(body),
   });
 }

@@ -209,6 +209,15 @@ export class Session {
     this.tell();
   }
 
+  /** Whether the command that serves the page still answers. */
+  hearServer(isThere: boolean): void {
+    this.say(
+      isThere
+        ? "The command answers again."
+        : 'The command has ended: nothing can be saved. Start "reacher try" again with the same --port; your text stays here.',
+    );
+  }
+
   private hasSaved(version: string): void {
     this.version = version;
     this.fileText = this.text;

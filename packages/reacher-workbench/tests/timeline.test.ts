@@ -74,7 +74,7 @@ test("what would have been is what a replay of the changed plan gives, for any n
         expect(rowsOf(timeline).sort()).toEqual(rowsOfReplay(again, entries, timeline.to).sort());
       },
     ),
-    runs(30),
+    runs(15),
   );
 });
 
@@ -121,7 +121,7 @@ test("and for any number of any plan", () => {
         );
       },
     ),
-    runs(60),
+    runs(20),
   );
 });
 

@@ -133,17 +133,23 @@ class Bench {
   async answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     response.setHeader("x-content-type-options", "nosniff");
     response.setHeader("referrer-policy", "no-referrer");
+    const { host } = new URL(this.address);
+    const given = String(request.headers.host);
     // A request under another host name comes from another site.
-    if (request.headers.host !== new URL(this.address).host)
-      return refuse(response, 403, "this host is not served");
-    const { pathname } = new URL(request.url ?? "/", this.address);
-    const { method } = request;
+    if (given !== host) {
+      const isLocal = given === host.replace(HOST, "localhost");
+      return refuse(response, 403, isLocal ? `open ${this.address} instead` : "this host is not served");
+    }
+    const { method, url = "/" } = request;
+    // Taken as it stands: a path that begins with two slashes would be another host's address.
+    const pathname = url.split("?")[0]!;
     try {
       if (pathname.startsWith("/api/")) await this.answerCall(`${method} ${pathname}`, request, response);
       else if (pathname === "/" || pathname === "/index.html") this.sendPage(response);
       else this.files(request, response, () => refuse(response, 404, "there is no such file"));
     } catch (error) {
       if (!response.headersSent) refuse(response, 500, (error as Error).message);
+      else response.destroy();
     }
   }
 
@@ -176,6 +182,8 @@ class Bench {
   private served() {
     return {
       file: basename(this.file),
+      // Of this run of the command: a page that outlived another one takes it from here. Other sites may not read this.
+      token: this.token,
       text: this.text,
       isNew: !existsSync(this.file),
       version: versionOf(this.text),
@@ -251,7 +259,7 @@ class Bench {
     try {
       text = readFileSync(this.file, "utf8");
     } catch {
-      // It is being renamed, or does not exist yet.
+      // It is being renamed, was deleted, or does not exist yet: the page's text is the only one, and saving writes it anew.
       return;
     }
     if (text === this.text) return;

@@ -26,6 +26,19 @@ const PLAN = `{
 }
 `;
 
+/** Starts the command; returns the address that it tells. */
+function serve(...options: string[]): Promise<string> {
+  served = spawn("node", [command, "try", file, ...options]);
+  return new Promise((done) => {
+    let told = "";
+    served.stdout!.on("data", (data) => {
+      told += data;
+      const [found] = /http:\S+/.exec(told) ?? [];
+      if (found !== undefined) done(found);
+    });
+  });
+}
+
 let browser: Browser;
 let page: Page;
 let served: ChildProcess;
@@ -45,15 +58,7 @@ afterAll(async () => {
 beforeEach(async () => {
   faults.length = 0;
   writeFileSync(file, PLAN);
-  served = spawn("node", [command, "try", file]);
-  address = await new Promise((done) => {
-    let told = "";
-    served.stdout!.on("data", (data) => {
-      told += data;
-      const [found] = /http:\S+/.exec(told) ?? [];
-      if (found !== undefined) done(found);
-    });
-  });
+  address = await serve();
   page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on("console", (message) => message.type() === "error" && faults.push(message.text()));
   page.on("pageerror", (error) => faults.push(error.message));
@@ -170,9 +175,17 @@ test("a change from another editor comes in by itself; where both have changed, 
 });
 
 test("only the page itself writes, and only what it may", async () => {
-  const call = (headers: Record<string, string>, path = "api/plan", method = "PUT") =>
+  const call = (headers: Record<string, string>, path = "api/plan", method = "PUT", raw?: string) =>
     new Promise<number>((done) => {
-      const sent = request(new URL(path, address), { method, headers }, (response) => {
+      const where = new URL(path, address);
+      const options = {
+        host: where.hostname,
+        port: where.port,
+        path: raw ?? where.pathname,
+        method,
+        headers,
+      };
+      const sent = request(options, (response) => {
         response.resume();
         done(response.statusCode!);
       });
@@ -188,7 +201,38 @@ test("only the page itself writes, and only what it may", async () => {
   expect(await call(own)).toBe(409);
   expect(await call(own, "api/traces", "POST")).toBe(422);
   expect(await call({}, "..%2f..%2fpackage.json", "GET")).toBe(404);
+  // No address ends the command, whatever it is.
+  for (const path of ["//", "//x:99999/", "/%", "/%00", "*", "http://[/"])
+    expect(await call(own, "", "GET", path)).toBeGreaterThanOrEqual(200);
+  expect(await call({ host: new URL(address).host.replace("127.0.0.1", "localhost") }, "", "GET")).toBe(403);
   expect(readFileSync(file, "utf8")).toBe(PLAN);
+});
+
+test("a command that ends is told of; started again it takes what was changed meanwhile", async () => {
+  await gap().focus();
+  await page.keyboard.press("ArrowRight");
+  served.kill("SIGINT");
+  await until(page, async () => (await text("message")).slice(0, 21), "The command has ended");
+  await serve("--port", new URL(address).port);
+  await until(page, () => text("message"), "The command answers again.");
+  await page.keyboard.press("ArrowLeft");
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  await page.getByRole("button", { name: "Save" }).click();
+  await until(page, () => text("state"), "Saved");
+  expect(readFileSync(file, "utf8")).not.toBe(PLAN);
+  faults.length = 0;
+  await page.keyboard.press("Tab");
+  await gap().focus();
+  await page.keyboard.press("ArrowLeft");
+  const asked: string[] = [];
+  page.on("dialog", (dialog) => {
+    asked.push(dialog.type());
+    void dialog.dismiss();
+  });
+  await page.close({ runBeforeUnload: true });
+  for (let n = 0; n < 50 && asked.length === 0; n++) await new Promise((done) => setTimeout(done, 50));
+  expect(asked).toEqual(["beforeunload"]);
 });
 
 test("what was played is saved beside the plan as a trace, which replays; a long trace loads beside the play", async () => {

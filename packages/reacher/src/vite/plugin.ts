@@ -13,6 +13,7 @@ import { findingText } from "../plan/findings.js";
 import { checkPlan, planTypeName, planTypes, resolvePlan } from "../plan/check.js";
 import type { Plan } from "../plan/types.js";
 import { builtModule } from "../built/module.js";
+import { FROM_LIBRARY, ownPlanIn } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
 
 /** The options of the plugin. */
@@ -33,11 +34,16 @@ export interface ReacherPluginOptions {
 export interface ReacherPlugin {
   readonly name: "reacher";
   readonly enforce: "pre";
-  configResolved(config: { readonly command: string }): void;
+  configResolved(config: { readonly command: string; readonly mode?: string }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
   load(this: LoadContext, id: string): Promise<string | undefined>;
-  transform(this: LoadContext, code: string, id: string): undefined;
+  readonly transform: {
+    readonly order: "post";
+    handler(this: ModuleContext, code: string, id: string): undefined;
+  };
+  buildEnd(this: LoadContext, error?: unknown): void;
   hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
+  handleHotUpdate(change: OldChange): unknown[] | undefined;
 }
 
 /** What Vite gives a call that resolves. */
@@ -54,6 +60,12 @@ export interface HotContext {
   readonly environment: { readonly moduleGraph: { getModuleById(id: string): unknown } };
 }
 
+/** What Vite 5 gives instead. */
+export interface OldChange {
+  readonly file: string;
+  readonly server: { readonly moduleGraph: { getModuleById(id: string): unknown } };
+}
+
 /** A place in a file: lines from 1, columns from 0, as Rollup counts. */
 export interface Located {
   readonly message: string;
@@ -64,16 +76,23 @@ export interface Located {
 
 /** What Vite gives a call that loads. */
 export interface LoadContext {
-  error(fault: Located): never;
+  error(fault: Located | { readonly message: string }): never;
   warn(fault: Located): void;
   addWatchFile(file: string): void;
+}
+
+/** What Vite gives a call that looks at a module, which is JavaScript by then. */
+export interface ModuleContext extends LoadContext {
+  parse(code: string): unknown;
 }
 
 const RELOAD_ID = "virtual:reacher/reload";
 const INNER_ID = `\0${RELOAD_ID}`;
 /** A plan's module has an id of its own: Vite's server does not send updates for ids that end in .json. */
 const PLAN_ID = "\0reacher-plan:";
-const idOf = (file: string) => `${PLAN_ID}${file}.js`;
+const idOf = (file: string) => `${PLAN_ID}${slashed(file)}.js`;
+/** Vite's own form of a path, on every system. */
+const slashed = (path: string) => path.replaceAll("\\", "/");
 
 /**
  * Makes the plugin. Errors of a plan stop its module and appear in the terminal and in Vite's overlay with file, line, column and mend;
@@ -83,17 +102,25 @@ const idOf = (file: string) => `${PLAN_ID}${file}.js`;
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   const { include = /\.plan\.json$/, types = true, ahead = true } = options;
   let isServing = false;
+  let isTesting = false;
+  /** Whether a plan was built ahead, and whether the reader was left out, as it then must be. */
+  let isBuilt = false;
+  let isReplaced = false;
+  let isReaderIn = false;
   const isAhead = () => !isServing && ahead !== false;
   return {
     name: "reacher",
     enforce: "pre",
-    configResolved({ command }) {
+    configResolved({ command, mode }) {
       isServing = command === "serve";
+      isTesting = mode === "test";
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
-      if (source.startsWith("#") && importer?.startsWith(OWN) === true)
+      if (source.startsWith("#") && isOwn(importer)) {
+        isReplaced ||= isAhead();
         return isAhead() ? builtOf(source) : undefined;
+      }
       // `?raw` and `?url` ask for the file itself.
       if (!include.test(source)) return undefined;
       const found = await this.resolve(source, importer, { skipSelf: true });
@@ -107,45 +134,78 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const raw = checked(await readSettled(file), file, this);
       if (types) keepTypes(raw, file);
       if (!isAhead()) return moduleOf(raw, isServing);
+      isBuilt = true;
       return builtModule(raw as Plan, {
         file: basename(file),
         types: false,
         rebinding: ahead !== "fixed-keys",
       });
     },
-    transform(code, id) {
-      const maker = isAhead() && !id.startsWith(OWN) ? makerIn(code) : undefined;
-      if (maker !== undefined)
+    buildEnd(error) {
+      if (error === undefined && isBuilt && isReaderIn && !isReplaced)
         this.error({
-          message: `calls ${maker[0]}, and in a game that is built ahead no plan is read: put the plan into a .plan.json file and import it, or say reacher({ ahead: false })`,
-          id,
-          ...placeIn(code, id, maker.index),
+          message:
+            "the plans were built ahead, and the plan reader would ship all the same: another plugin resolves the library's own modules before this one; put reacher() first",
         });
-      return undefined;
+    },
+    transform: {
+      // After the compilers: what is read here is JavaScript, whatever the module was written in.
+      order: "post",
+      handler(code, id) {
+        isReaderIn ||= isOwn(id) && /\/plan\/read\.js$/.test(slashed(id));
+        // Also while the server runs, so that nothing works there that a build refuses; tests may make plans of their own.
+        if (ahead === false || isTesting || isOwn(id) || !FROM_LIBRARY.test(code)) return undefined;
+        const own = ownPlanIn(this.parse(code), include);
+        if (own === undefined) return undefined;
+        const text = originalOf(id) ?? code;
+        const at = callIn(text, own.call);
+        this.error({
+          message: `${own.what}, and in a game that is built ahead no plan is read: put the plan into a .plan.json file and import it, or say reacher({ ahead: false })`,
+          id,
+          ...placeIn(text, id, at),
+        });
+      },
     },
     hotUpdate({ file }) {
       const own = this.environment.moduleGraph.getModuleById(idOf(file));
+      return own === undefined ? undefined : [own];
+    },
+    // Vite calls this only where it does not know the other.
+    handleHotUpdate({ file, server }) {
+      const own = server.moduleGraph.getModuleById(idOf(file));
       return own === undefined ? undefined : [own];
     },
   };
 }
 
 /** The library's folder, and the files that are replaced in a game built ahead, from its package's `imports`. */
-const OWN = fileURLToPath(new URL("..", import.meta.url));
+const OWN = slashed(fileURLToPath(new URL("..", import.meta.url)));
 const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
+const isOwn = (id: string | undefined) => id !== undefined && slashed(id).startsWith(OWN);
 const CONDITION = "reacher-built";
 
 function builtOf(source: string): string | undefined {
   const { imports } = JSON.parse(readFileSync(`${PACKAGE}package.json`, "utf8")) as {
     readonly imports: Readonly<Record<string, Readonly<Record<string, string>>>>;
   };
-  return Object.hasOwn(imports, source) ? join(PACKAGE, imports[source]![CONDITION]!) : undefined;
+  return Object.hasOwn(imports, source) ? slashed(join(PACKAGE, imports[source]![CONDITION]!)) : undefined;
 }
 
-/** A call that reads a plan of the game's own, in a module that imports this library. */
-function makerIn(code: string): RegExpExecArray | undefined {
-  const imports = /\bfrom\s*["']reacher["']/.test(code);
-  return (imports && /\b(definePlan|parsePlan)(?=\s*[<(])/.exec(code)) || undefined;
+/** The module as it was written. */
+function originalOf(id: string): string | undefined {
+  try {
+    return readFileSync(id.split("?")[0]!, "utf8");
+  } catch {
+    return undefined;
+  }
+}
+
+/** Where a call stands in a text, comments and strings aside. */
+function callIn(text: string, call: string): number {
+  const bare = text.replace(/\/\*[^]*?\*\/|\/\/.*|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'/g, (part) =>
+    " ".repeat(part.length),
+  );
+  return Math.max(0, bare.search(new RegExp(`\\b${call.replace(/\$/g, "\\$&")}\\s*[<(]`)));
 }
 
 /** An incomplete file is read again after this time, in ms, and at most this often. */

@@ -1,0 +1,88 @@
+/** The Vite plugin's own decisions, as it was built: own plans by a module's bindings, paths of either kind, old servers. */
+import { execFileSync } from "node:child_process";
+import { join } from "node:path";
+import { root } from "./support/browser";
+
+/** Runs a module beside the built plugin; it prints JSON. */
+function inNode<T>(code: string): T {
+  const head = `import { reacher } from "reacher/vite"; import { parseAst } from "vite"; import { fileURLToPath } from "node:url";
+const context = { parse: parseAst, error: ({ message }) => { throw new Error(message); } };
+const print = (what) => console.log(JSON.stringify(what));\n`;
+  const options = { cwd: join(root, "packages/reacher"), encoding: "utf8" } as const;
+  return JSON.parse(execFileSync("node", ["--input-type=module", "-e", head + code], options)) as T;
+}
+
+const OWN_PLANS: readonly (readonly [string, string | undefined])[] = [
+  ['import { definePlan } from "reacher"; definePlan({});', "calls definePlan"],
+  ['import { definePlan as plan } from "reacher"; export const own = plan({});', "calls definePlan"],
+  ['import * as keys from "reacher"; keys.parsePlan("{}");', "calls parsePlan"],
+  [
+    'import keys from "./controls.json"; import { createInputLayer as make } from "reacher"; make(keys);',
+    "gives createInputLayer the plan of ./controls.json",
+  ],
+  [
+    'import { createInputLayer } from "reacher"; const own = {}; (() => createInputLayer(own))();',
+    "gives createInputLayer a plan of its own",
+  ],
+  [
+    'import { createInputLayer } from "reacher"; createInputLayer({});',
+    "gives createInputLayer a plan of its own",
+  ],
+  [
+    'import plan from "./a.plan.json"; import { createInputLayer } from "reacher"; createInputLayer(plan);',
+    undefined,
+  ],
+  ['import "reacher"; /* definePlan( */ console.log("definePlan(");', undefined],
+  ['import { definePlan } from "reacher"; if (false) definePlan({}); true || definePlan({});', undefined],
+  ['import { definePlan } from "./mine"; import "reacher"; definePlan({});', undefined],
+];
+
+test("a plan of the game's own is refused by the module's bindings, in a build and while serving alike", () => {
+  const told = inNode<string[][]>(`
+const told = ${JSON.stringify(OWN_PLANS.map(([code]) => code))}.map((code) => ["serve", "build"].map((command) => {
+  const plugin = reacher();
+  plugin.configResolved({ command });
+  try { plugin.transform.handler.call(context, code, "/game/main.js"); } catch (error) { return error.message; }
+  return "";
+}));
+print(told);`);
+  const said = (what: string | undefined) => (what === undefined ? "" : `${what}, and in a game`);
+  OWN_PLANS.forEach(([, what], n) => {
+    for (const message of told[n]!) expect(message.slice(0, said(what).length || 1)).toBe(said(what));
+  });
+});
+
+test("the library's own modules are known with slashes of both kinds, and what was not replaced stops the build", () => {
+  const [slash, backslash, foreign, fault, fine] = inNode<(string | null)[]>(`
+const own = fileURLToPath(new URL("dist/", "file://" + process.cwd() + "/"));
+const result = [];
+for (const path of [own + "plan/resolve.js", (own + "plan/resolve.js").replaceAll("/", "\\\\"), "/game/main.js"]) {
+  const plugin = reacher();
+  plugin.configResolved({ command: "build" });
+  result.push(await plugin.resolveId.call(context, "#reader", path) ?? null);
+}
+for (const replaced of [false, true]) {
+  const plugin = reacher({ types: false });
+  plugin.configResolved({ command: "build" });
+  const loading = { ...context, addWatchFile() {}, warn() {} };
+  await plugin.load.call(loading, "\\0reacher-plan:" + process.cwd() + "/../../examples/plans/shooter.plan.json.js");
+  if (replaced) await plugin.resolveId.call(context, "#reader", own + "plan/resolve.js");
+  plugin.transform.handler.call(context, "", own + "plan/read.js");
+  try { plugin.buildEnd.call(context); result.push(null); } catch (error) { result.push(error.message); }
+}
+print(result);`);
+  expect(slash).toMatch(/\/dist\/plan\/notBuilt\.js$/);
+  expect([backslash, foreign, fine]).toEqual([slash, null, null]);
+  expect(fault).toContain("the plan reader would ship all the same");
+});
+
+test("a server that knows only the older hook gets the changed plan as well", () => {
+  const ids = inNode<string[]>(`
+const plugin = reacher();
+const ids = [];
+const moduleGraph = { getModuleById: (id) => (ids.push(id), { id }) };
+const fresh = plugin.hotUpdate.call({ environment: { moduleGraph } }, { file: "/game/a.plan.json" });
+const old = plugin.handleHotUpdate({ file: "C:\\\\game\\\\a.plan.json", server: { moduleGraph } });
+print([...ids, fresh.length + old.length]);`);
+  expect(ids).toEqual(["\0reacher-plan:/game/a.plan.json.js", "\0reacher-plan:C:/game/a.plan.json.js", 2]);
+});
