@@ -1,4 +1,5 @@
-// Made by `the Vite plugin of reacher`. Make it anew when the plan's names change.
+// Made by `reacher types kelpline.plan.json --beside`. Make it anew when the plan's names change.
+/* eslint-disable */
 import type { InputLayer, Plan, Reading, Seat } from "reacher";
 
 /** The kind of each action. */

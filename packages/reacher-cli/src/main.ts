@@ -8,6 +8,7 @@ import type { ReplayCommandOptions } from "./commands/replay.js";
 import type { TableOptions } from "./commands/table.js";
 import type { TapsOptions } from "./commands/taps.js";
 import type { TryOptions } from "./commands/try.js";
+import type { TypesOptions } from "./commands/types.js";
 import type { WhyOptions } from "./commands/why.js";
 import { BadAnswer, UseError } from "./faults.js";
 import { flush, forTerminal, note, write, writeError, writeTo, type Streams } from "./output.js";
@@ -168,7 +169,9 @@ function commands(done: (code: number) => void): Command {
   command("types", "TypeScript types of a plan that is written as JSON")
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write them; standard output without it")
-    .action(async (plan: string, options: { json?: boolean; output?: string }) => {
+    .option("--beside", "write game.plan.d.json.ts beside game.plan.json: the type of its import")
+    .option("--check", "write nothing; exit code 1 if the file is not current")
+    .action(async (plan: string, options: TypesOptions) => {
       const { types } = await import("./commands/types.js");
       done(await types(plan, options));
     });
@@ -176,6 +179,8 @@ function commands(done: (code: number) => void): Command {
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write it, .ts or .js; standard output without it")
     .option("--fixed-keys", "players change nothing: smaller still")
+    .option("--check", "write nothing; exit code 1 if the file is not current")
+    .option("--watch", "make it anew at each change of the plan")
     .action(async (plan: string, options: BuildCommandOptions) => {
       const { build } = await import("./commands/build.js");
       done(await build(plan, options));

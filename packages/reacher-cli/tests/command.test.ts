@@ -1,6 +1,6 @@
 /** The built command: what it answers, and that the program itself answers so. */
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -429,12 +429,62 @@ test("try ends where its port is taken, or what it is given cannot be read", asy
   await new Promise((done) => taken.close(done));
 });
 
+test("made files: current or stale, never over what they are made from, and made anew at each change", async () => {
+  const plan = file("made.plan.json", readFileSync(PLAN, "utf8"));
+  const types = join(folder, "made.plan.d.json.ts");
+  const out = join(folder, "made.ts");
+  const says = (...args: string[]) => {
+    const { status, stdout, stderr } = reacher(...args);
+    return [status, (stdout + stderr).trim().replaceAll(folder, "F")];
+  };
+  expect(says("types", plan, "--beside", "--check")).toEqual([
+    1,
+    "F/made.plan.d.json.ts: is missing; reacher types F/made.plan.json --beside makes it anew",
+  ]);
+  expect(says("types", plan, "--beside")[0]).toBe(0);
+  expect(says("types", plan, "--beside", "--check")).toEqual([
+    0,
+    "F/made.plan.d.json.ts: current, types of 19 actions",
+  ]);
+  writeFileSync(types, "// older");
+  expect(says("types", plan, "--beside", "--check")[1]).toContain("is not what its plan makes now");
+  expect(says("build", plan, "-o", out)[0]).toBe(0);
+  expect(says("build", plan, "-o", out, "--check")[0]).toBe(0);
+  expect(says("build", plan, "-o", out, "--check", "--fixed-keys")[0]).toBe(1);
+  expect(readFileSync(out, "utf8")).toMatch(/^.*anything in the plan changes\.\n\/\* eslint-disable \*\/\n/);
+  for (const args of [["types"], ["build"]]) {
+    expect(says(...args, plan, "-o", plan)).toEqual([
+      2,
+      "F/made.plan.json: this is F/made.plan.json itself, which would be lost; name another file",
+    ]);
+    expect(says(...args, plan, "-o", join(folder, "none/made.ts"))[1]).toContain("there is no folder F/none");
+  }
+  chmodSync(out, 0o444);
+  expect(says("build", plan, "-o", out, "--fixed-keys")[1]).toContain("it is write-protected");
+  expect(readFileSync(plan, "utf8")).toBe(readFileSync(PLAN, "utf8"));
+
+  const watched = join(folder, "watched.js");
+  const watching = spawn("node", [bin, "build", plan, "-o", watched, "--watch"]);
+  const made = async (text: string) => {
+    for (let n = 0; n < 200; n++) {
+      if (existsSync(watched) && readFileSync(watched, "utf8").includes(text)) return true;
+      await new Promise((done) => setTimeout(done, 50));
+    }
+    return false;
+  };
+  expect(await made("kelpline")).toBe(true);
+  writeFileSync(plan, readFileSync(PLAN, "utf8").replace('"name": "kelpline"', '"name": "tide watch"'));
+  expect(await made("tide watch")).toBe(true);
+  watching.kill("SIGINT");
+  expect(await new Promise((done) => watching.on("exit", done))).toBe(0);
+}, 60_000);
+
 test("types compile to the plan's own names; schema is JSON Schema with every field described", () => {
   const out = join(folder, "kelpline.ts");
   expect(reacher("types", PLAN, "-o", out).status).toBe(0);
   // The plugin for Vite writes the same beside the plan, and says that the plan itself is of these types.
   const beside = readFileSync(PLAN.replace(/\.json$/, ".d.json.ts"), "utf8");
-  const [first, ...types] = readFileSync(out, "utf8").split("\n");
+  const [first, , ...types] = readFileSync(out, "utf8").split("\n");
   expect(first).toMatch(/^\/\/ Made by `reacher types kelpline\.plan\.json`/);
   expect(beside).toContain(types.join("\n"));
   const schema = JSON.parse(reacher("schema").stdout);

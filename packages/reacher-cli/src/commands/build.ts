@@ -1,43 +1,64 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import { writeFile } from "node:fs/promises";
 import { builtModule } from "reacher/build";
 import { checkPlan } from "reacher/check";
-import { fileFault } from "../faults.js";
-import { note, print } from "../output.js";
+import { BadAnswer, UseError } from "../faults.js";
+import { atEachChange, writeMade } from "../made.js";
+import { flush, note, print } from "../output.js";
 import { placed, readPlanFile, readRunnablePlan } from "../planFile.js";
 
 export interface BuildCommandOptions {
   readonly json?: boolean;
   readonly output?: string;
   readonly fixedKeys?: boolean;
+  readonly check?: boolean;
+  readonly watch?: boolean;
 }
 
+/** Exit code 1 where `--check` finds another text. */
 export async function build(file: string, options: BuildCommandOptions): Promise<number> {
+  const { output, check = false, watch = false } = options;
+  if (output === undefined && (check || watch))
+    throw new UseError(`--${check ? "check" : "watch"} needs the module's file: -o FILE`);
+  if (check && watch) throw new UseError("--check looks once, and --watch goes on; leave one out");
+  if (!watch) {
+    await buildOnce(file, options);
+    return 0;
+  }
+  await readRunnablePlan(file);
+  await atEachChange(file, async () => {
+    try {
+      await buildOnce(file, options);
+    } catch (error) {
+      // While somebody writes, a plan is often wrong for a moment: the last good module stays.
+      if (!(error instanceof BadAnswer) && !(error instanceof UseError)) throw error;
+      note(error.message);
+    }
+    flush();
+  });
+  return 0;
+}
+
+async function buildOnce(
+  file: string,
+  { json = false, output, fixedKeys = false, check = false }: BuildCommandOptions,
+): Promise<void> {
   const { written } = await readRunnablePlan(file);
   const planFile = await readPlanFile(file);
   for (const found of checkPlan(planFile.raw).findings)
     if (found.severity === "warning") note(`warning: ${placed(planFile, found)}`);
-  const { output = "", fixedKeys = false, json = false } = options;
   const text = builtModule(written, {
     file: basename(file),
     rebinding: !fixedKeys,
-    types: !/\.m?js$/.test(output),
+    types: output === undefined || !/\.m?js$/.test(output),
   });
-  if (output === "") {
-    print(json ? JSON.stringify({ module: text }) : text.trimEnd());
-    return 0;
-  }
-  try {
-    await writeFile(output, text);
-  } catch (error) {
-    throw fileFault(output, error);
-  }
+  if (output === undefined) return print(json ? JSON.stringify({ module: text }) : text.trimEnd());
+  const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}`;
+  await writeMade(output, text, { from: file, check, how });
   const actions = Object.keys(written.actions).length;
   print(
     json
-      ? JSON.stringify({ written: output })
-      : `${output}: ${actions} ${actions === 1 ? "action" : "actions"}, checked ahead${fixedKeys ? ", keys fixed" : ""}`,
+      ? JSON.stringify(check ? { current: output } : { written: output })
+      : `${output}: ${check ? "current, " : ""}${actions} ${actions === 1 ? "action" : "actions"}, checked ahead${fixedKeys ? ", keys fixed" : ""}`,
   );
-  return 0;
 }

@@ -1,5 +1,5 @@
 /** `reacher draw PLAN or TRACE -o F.svg or F.png`: a response curve, a stick's cloud, or a timeline. */
-import { open, writeFile } from "node:fs/promises";
+import { open } from "node:fs/promises";
 import type { EChartsCoreOption } from "echarts/core";
 import type { Plan } from "reacher";
 import type { CheckedMovement } from "reacher/check";
@@ -11,6 +11,7 @@ import { cloudOption } from "../drawing/cloud.js";
 import { curveOption } from "../drawing/curve.js";
 import { timelineOption } from "../drawing/timeline.js";
 import { fileFault, UseError } from "../faults.js";
+import { write } from "../made.js";
 import { print, printJson } from "../output.js";
 import { readPlanFile, readRunnablePlan } from "../planFile.js";
 import { readTraceFile } from "../traceFile.js";
@@ -40,11 +41,7 @@ export async function draw(file: string, options: DrawOptions): Promise<number> 
       : await cloud(file, options.stick, ink)
     : await curve(file, options.action, ink);
   const svg = drawSvg(drawing.option);
-  try {
-    await writeFile(options.output, kind === "svg" ? svg : await toPng(svg));
-  } catch (error) {
-    throw fileFault(options.output, error);
-  }
+  await write(options.output, kind === "svg" ? svg : await toPng(svg), [file]);
   if (options.json === true) printJson({ written: options.output, shows: drawing.shows });
   else print(`${options.output}: ${drawing.shows}`);
   return 0;

@@ -4,6 +4,7 @@ import writeFileAtomic from "write-file-atomic";
 import { parseOverrides, ReacherError, type Overrides, type Plan } from "reacher";
 import { choicesFor, controlAt, rebind, upToDate, type Choice, type Clash } from "reacher/rebind";
 import { fileFault, UseError } from "../faults.js";
+import { mayWrite } from "../made.js";
 import { paint, print, printJson } from "../output.js";
 import { readPlanFile, readRunnablePlan } from "../planFile.js";
 
@@ -25,7 +26,10 @@ export async function rebindCommand(
   const before = upToDate(plan, await playersFile(file, plan));
   const control = given === "none" ? null : given;
   const { overrides, changed, clashes, fault } = rebind(plan, before, address, control, choice);
-  if (changed) await write(file, overrides);
+  if (changed) {
+    mayWrite(file, [planFile]);
+    await write(file, overrides);
+  }
   const choices = changed || control === null ? [] : choicesFor(plan, before, address, control);
   if (json === true) {
     printJson({

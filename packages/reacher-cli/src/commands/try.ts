@@ -13,6 +13,7 @@ import writeFileAtomic from "write-file-atomic";
 import { parseTrace } from "reacher/trace";
 import { checkPlan } from "reacher/check";
 import { fileFault, UseError } from "../faults.js";
+import { mayWrite } from "../made.js";
 import { note, print, flush } from "../output.js";
 import { jsonSchema } from "./schema.js";
 
@@ -204,6 +205,11 @@ class Bench {
     }
     const wrong = findings.find(({ severity }) => severity === "error");
     if (wrong !== undefined) return refuse(response, 422, `the plan has errors: ${wrong.message}`);
+    try {
+      mayWrite(this.file);
+    } catch (error) {
+      return refuse(response, 403, (error as Error).message);
+    }
     writeFileAtomic.sync(this.file, text);
     this.text = text;
     send(response, 200, { version: versionOf(text) });

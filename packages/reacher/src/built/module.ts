@@ -5,7 +5,7 @@
  */
 import { mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { planTypeName, planTypes } from "../plan/planTypes.js";
+import { madeBy, planTypeName, typesOf } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { neededFeatures } from "./needed.js";
@@ -30,9 +30,10 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
   const by = rebinding ? "rebinding" : JSON.stringify(checkedText(plan));
   const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}`;
-  const typed = types ? `${planTypes(plan, file, maker)}\n` : "";
+  const head = madeBy(maker, "anything in the plan changes");
+  const typed = types ? `${typesOf(plan, file)}\n` : "";
   const made = types ? `builtPlan<${planTypeName(plan, file)}Plan>` : "builtPlan";
-  return `${typed}import { ${imported.join(", ")} } from "reacher/built";
+  return `${head}${typed}import { ${imported.join(", ")} } from "reacher/built";
 
 /** Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${made}(

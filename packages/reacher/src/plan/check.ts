@@ -21,7 +21,7 @@ import type { Plan } from "./types.js";
 export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { resolvePlan } from "./resolve.js";
-export { planTypeName, planTypes } from "./planTypes.js";
+export { planTypeName, planTypes, planTypesBeside } from "./planTypes.js";
 export { planNumbers, type PlanNumber } from "./planNumbers.js";
 export type { SaneRange } from "./saneRanges.js";
 export type * from "./checked.js";

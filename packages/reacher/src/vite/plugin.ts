@@ -10,7 +10,7 @@ import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
 import { findingText } from "../plan/findings.js";
-import { checkPlan, planTypeName, planTypes, resolvePlan } from "../plan/check.js";
+import { checkPlan, planTypesBeside, resolvePlan } from "../plan/check.js";
 import type { Plan } from "../plan/types.js";
 import { builtModule } from "../built/module.js";
 import { FROM_LIBRARY, ownPlanIn } from "./ownPlans.js";
@@ -132,7 +132,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const file = id.slice(PLAN_ID.length, -".js".length);
       this.addWatchFile(file);
       const raw = checked(await readSettled(file), file, this);
-      if (types) keepTypes(raw, file);
+      if (types) keepTypes(raw, file, this);
       if (!isAhead()) return moduleOf(raw, isServing);
       isBuilt = true;
       return builtModule(raw as Plan, {
@@ -295,21 +295,21 @@ function offsetOf(tree: Node, place: string): number {
 
 const sentence = (code: string) => code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
 
-/** Written only when it changes, so that a changed number recompiles nothing. */
-function keepTypes(raw: object, file: string): void {
-  const plan = resolvePlan(raw as never);
-  const name = planTypeName(plan, basename(file));
-  const text = `${planTypes(plan, basename(file), "the Vite plugin of reacher")}
-declare const plan: ${name}Plan;
-export default plan;
-`;
+/** Written only when it changes, so that a changed number recompiles nothing. Where nothing can be written, it is a warning. */
+function keepTypes(raw: object, file: string, context: LoadContext): void {
+  const text = planTypesBeside(resolvePlan(raw as never), basename(file));
   const beside = file.replace(/\.json$/, ".d.json.ts");
   try {
     if (readFileSync(beside, "utf8") === text) return;
   } catch {
     // There is none yet.
   }
-  writeFileSync(beside, text);
+  try {
+    writeFileSync(beside, text);
+  } catch (error) {
+    const message = `${beside} could not be written (${(error as Error).message}); \`reacher types ${basename(file)} --beside\` makes it, and types: false keeps none`;
+    context.warn({ message, id: file, ...placeIn("", file, 0) });
+  }
 }
 
 function moduleOf(raw: object, isServing: boolean): string {
