@@ -3,10 +3,11 @@
  * `BROWSERS=write` is set, and otherwise fails where it is not current. Versions may differ from machine to machine.
  */
 import { execFileSync } from "node:child_process";
-import { readFileSync, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { format } from "prettier";
 
 const FILE = "docs/browsers.md";
+const PAGES = "node_modules/.browser-pages.json";
 const BROWSERS = [
   { name: "chromium", label: "Chromium", version: [process.env["DESK_CHROMIUM"], "--version"] },
   { name: "firefox", label: "Firefox", version: [process.env["DESK_FIREFOX"], "--version"] },
@@ -19,9 +20,14 @@ const BROWSERS = [
 
 export default class BrowserTable {
   async onRunComplete(_, { testResults }) {
-    const results = testResults.flatMap(({ displayName, testFilePath, testResults: tests }) =>
+    const own = testResults.flatMap(({ displayName, testFilePath, testResults: tests }) =>
       tests.map(({ title, status }) => ({ project: displayName?.name, title, status, file: testFilePath })),
     );
+    // The pages and the desks are two runs: the second has the results of both.
+    const isDesk = own.some(({ project }) => project?.startsWith("desk "));
+    if (!isDesk) writeFileSync(PAGES, JSON.stringify(own));
+    const results = isDesk && existsSync(PAGES) ? [...JSON.parse(readFileSync(PAGES, "utf8")), ...own] : own;
+    if (isDesk) rmSync(PAGES, { force: true });
     const tried = results.filter(
       ({ project, status }) => project?.startsWith("desk ") && status === "passed",
     );

@@ -4,6 +4,7 @@
  */
 import { ensureBuilt, ensureInstalled } from "./ensure.mjs";
 import { ensureChromium, ensureOthers } from "./browsers.mjs";
+import { spawnSync } from "node:child_process";
 import { run } from "./run.mjs";
 
 ensureInstalled();
@@ -18,4 +19,12 @@ for (const example of ["starter", "tether", "kelpline"]) {
     cwd: `examples/${example}`,
   });
 }
-run("node", ["node_modules/jest/bin/jest.js", ...process.argv.slice(2)]);
+const given = process.argv.slice(2);
+const jest = (...args) =>
+  spawnSync("node", ["node_modules/jest/bin/jest.js", ...args], { stdio: "inherit" }).status ?? 1;
+const desks = ["chromium", "firefox", "webkit"].filter((name) => process.env[`DESK_${name.toUpperCase()}`]);
+const names = desks.map((name) => `desk ${name}`);
+if (given.length > 0 || names.length === 0) process.exit(jest(...given));
+// At a desk, hands keep the time: nothing else may take the machine meanwhile.
+const first = jest("--ignoreProjects", ...names);
+process.exit(jest("--maxWorkers=1", "--selectProjects", ...names) || first);
