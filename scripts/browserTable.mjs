@@ -85,10 +85,21 @@ function document(tried, pages) {
     "",
     ...known.map(({ browser, feature, why }, n) => `${n + 1}. ${labelOf(browser)}, ${feature}: ${why}.`),
     "",
+    "What no page can mend:",
+    "",
+    ...STAYS.map((one) => `- ${one}.`),
+    "",
     "Not tried: other systems than Linux with X11; phones. What is not said here is not known.",
     "",
   ].join("\n");
 }
+
+const STAYS = [
+  "After a page was busy for a second, WebKitGTK hands over one event, then a frame, then the rest, which are late: two taps in that second are one long hold. After a long frame a game can step twice: to the newest stamp that came, then to now",
+  "The mouse's side buttons reach no page in Firefox on this system; WebKitGTK reports them as the main button",
+  "A field inside a closed shadow root is not seen as a field: what is typed there steers as well, unless the game covers it with a mode",
+  "Firefox with resistFingerprinting rounds stamps, by 16.7 ms and more, and may report other codes: windows for taps are as exact as that",
+];
 
 const labelOf = (name) => BROWSERS.find((one) => one.name === name).label;
 

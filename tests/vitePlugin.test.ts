@@ -76,6 +76,21 @@ print(result);`);
   expect(fault).toContain("the plan reader would ship all the same");
 });
 
+test("while serving, a plan cannot be changed in place, which would do nothing", () => {
+  const [serve, build] = inNode<boolean[]>(`
+const result = [];
+for (const command of ["serve", "build"]) {
+  const plugin = reacher({ types: false, ahead: false });
+  plugin.configResolved({ command });
+  const loading = { ...context, addWatchFile() {}, warn() {} };
+  const code = await plugin.load.call(loading, "\\0reacher-plan:" + process.cwd() + "/../../examples/plans/shooter.plan.json.js");
+  const plan = new Function(/const plan = .*/.exec(code)[0] + " return plan;")();
+  result.push(Object.isFrozen(plan) && Object.isFrozen(plan.actions));
+}
+print(result);`);
+  expect([serve, build]).toEqual([true, false]);
+});
+
 test("a server that knows only the older hook gets the changed plan as well", () => {
   const ids = inNode<string[]>(`
 const plugin = reacher();

@@ -316,8 +316,10 @@ function moduleOf(raw: object, isServing: boolean): string {
   // As text: JSON may have a key that means something else in a script (`__proto__`), and is read faster.
   const plan = `const plan = JSON.parse(${JSON.stringify(JSON.stringify(raw))});\n`;
   if (!isServing) return `${plan}export default plan;\n`;
+  // A change in place would do nothing: whoever tries is told while the game is made.
+  const frozen = plan.replace(/\);\n$/, ", (_, value) => Object.freeze(value));\n");
   return `import { follow } from ${JSON.stringify(RELOAD_ID)};
-${plan}export default plan;
+${frozen}export default plan;
 if (import.meta.hot) {
   const playOn = follow(plan, import.meta.hot);
   import.meta.hot.accept((next) => next && playOn(next.default));
