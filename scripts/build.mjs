@@ -3,6 +3,7 @@ import { execFileSync } from "node:child_process";
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
+import { licenses } from "./licenses.mjs";
 import { run } from "./run.mjs";
 
 process.chdir(fileURLToPath(new URL("..", import.meta.url)));
@@ -24,8 +25,9 @@ const common = {
   // Code from the compile cache cannot import, so it requires.
   supported: { "dynamic-import": false },
 };
-await build({
+const command = await build({
   ...common,
+  metafile: true,
   entryPoints: ["packages/reacher-cli/dist/main.js"],
   outfile: `${bundle}/main.cjs`,
   define: {
@@ -43,13 +45,15 @@ await build({
     },
   ],
 });
-await build({
+const charts = await build({
   ...common,
+  metafile: true,
   entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
   outfile: `${bundle}/charts.cjs`,
 });
 // A JSON parser with positions, bundled into the Vite plugin so that it is not a dependency of games.
-await build({
+const plugin = await build({
+  metafile: true,
   bundle: true,
   format: "esm",
   platform: "node",
@@ -66,6 +70,8 @@ await build({
     },
   ],
 });
+writeFileSync(`${bundle}/LICENSES.md`, licenses(command, charts));
+writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(plugin));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });

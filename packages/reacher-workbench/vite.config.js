@@ -12,5 +12,6 @@ export default defineConfig({
     chunkSizeWarningLimit: 2000,
     // The page's policy lets nothing be drawn from text.
     assetsInlineLimit: 0,
+    license: { fileName: "LICENSES.md" },
   },
 });

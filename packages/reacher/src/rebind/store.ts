@@ -3,8 +3,9 @@
  * their own (`reacher/stores/browser`, `reacher/stores/file`); here is the one that forgets.
  */
 
-/** A place for texts. Any call may reject: the place may be refused, full, or gone. */
 import { mustBeObject, mustCall } from "../plan/arguments.js";
+
+/** A place for texts. Any call may reject: the place may be refused, full, or gone. */
 export interface TextStore {
   /** The text of this name, `undefined` where there is none. */
   read(name: string): Promise<string | undefined>;
