@@ -37,6 +37,8 @@ export async function readPlanFile(file: string): Promise<PlanFile> {
   // Comments and trailing commas are no JSON; the library's own parser would refuse them as well.
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
+  if (/^\s*\{\s*"reacherTrace"/.test(text))
+    throw new UseError(`${file}: this is a trace, no plan; replay and why take it beside its plan`);
   if (first !== undefined || tree === undefined) {
     if (text.trim() === "")
       throw new UseError(`${file}: the file is empty; a plan begins with { "reacherPlan": 1`);

@@ -728,3 +728,35 @@ test.each([
   const actions = { swim: { kind: "vector", from }, dash: { kind: "switch", from: { main } } };
   expect(() => createInputLayer({ reacherPlan: 1, actions } as unknown as Plan)).toThrow(message);
 });
+
+/** Presses one after another, each let go before the next. */
+const inTurn = (keys: string) => [...keys].map((key) => `+Key${key} 20 -Key${key} 20`).join(" ");
+const combo = { combo: sw({ series: ["KeyQ", "KeyE", "KeyQ", "KeyE", "KeyR"], gapMs: 400 }) };
+const onE = { plain: sw({ use: "KeyE", waits: true }), two: sw({ taps: 2, of: "KeyE", gapMs: 200 }) };
+
+/** Each row holds one line of a rule that nothing else held. */
+test.each<[string, object, string, string]>([
+  ["a wrong press is no beginning of what it does not begin", combo, inTurn("QEQEEQER"), ""],
+  ["a wrong press keeps as much as it can", combo, inTurn("QEQEQER"), "combo on 240, combo off 260"],
+  [
+    "a series ends with its last member, not with another",
+    { combo: sw({ series: ["KeyQ", "KeyR"] }) },
+    "+KeyQ 20 +KeyR 20 -KeyQ 30 -KeyR 10",
+    "combo on 20, combo off 70",
+  ],
+  [
+    "a short claims the press that waits",
+    { tap: sw({ short: "KeyE" }), ...onE },
+    "+KeyE 50 -KeyE 600",
+    "tap on 50, tap off 50",
+  ],
+  [
+    "of two chords of one size with the same members the first has them",
+    { one: sw({ all: ["KeyQ", "KeyE"] }), two: sw({ all: ["KeyE", "KeyQ"] }) },
+    "+KeyE 10 +KeyQ 10 -KeyE 10",
+    "one on 10, one off 20",
+  ],
+  ["a muted gesture keeps no press waiting", onE, "!two 5 +KeyE 50 -KeyE 600", "plain on 5, plain off 55"],
+])("%s", (_, actions, script, told) => {
+  expect(changes(actions, script)).toBe(told);
+});

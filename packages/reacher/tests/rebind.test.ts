@@ -406,3 +406,14 @@ test("a plan of 2,000 actions has its table and its findings within a test's tim
   expect(rows[30]!.slots[0]!.cells[0]!.clashes).toHaveLength(76);
   expect(checkPlan(plan).findings.length).toBeGreaterThan(100);
 });
+
+test("a swap with several clashes gives the first what was there, and clears the others", () => {
+  const keys = { one: "KeyA", two: "KeyB", three: "KeyB" };
+  const actions = Object.entries(keys).map(([name, main]) => [name, { kind: "switch", from: { main } }]);
+  const three = { reacherPlan: 1, actions: Object.fromEntries(actions) } as unknown as Plan;
+  expect(rebind(three, NONE, "one.main", "KeyB", "swap").overrides.controls).toEqual({
+    "one.main": "KeyB",
+    "two.main": "KeyA",
+    "three.main": null,
+  });
+});

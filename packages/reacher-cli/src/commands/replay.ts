@@ -25,7 +25,9 @@ export async function replayCommand(
   const { action } = options;
   if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {
     const names = plan.actions.map(({ name }) => name);
-    throw new UseError(`--action ${action}: the plan has no such action${didYouMean(action, names)}`);
+    throw new UseError(
+      `--action ${action}: the plan has no such action, it has ${names.join(", ")}${didYouMean(action, names)}`,
+    );
   }
   const expected = options.expect === undefined ? undefined : await readExpected(options.expect);
   const got: string[] = [];

@@ -29,7 +29,7 @@ export async function why(
     const other = plan.actions.some(({ name }) => name === action);
     const fault = other
       ? "is no switch; replay shows how it moves"
-      : `is not in the plan${didYouMean(action, switches)}`;
+      : `is no switch of the plan, which has ${switches.join(", ")}${didYouMean(action, switches)}`;
     throw new UseError(`--action ${action}: ${fault}`);
   }
   mustBeSeat(plan, seat);

@@ -9,9 +9,15 @@ export function nearest(word: string, known: Iterable<string>): string | undefin
   const pieces = sortedPieces(word);
   let best: string | undefined;
   let bestCost = Math.max(2, Math.floor(word.length / 3)) + 1;
-  for (const name of known) {
+  const costOf = (name: string) => {
     // The same words in another order: LeftShift for ShiftLeft.
-    const cost = sortedPieces(name) === pieces ? 0.5 : editCost(bare, name.toLowerCase());
+    if (sortedPieces(name) === pieces) return 0.5;
+    const cost = editCost(bare, name.toLowerCase());
+    // A first word alone: gap for gapMs, dead for deadZone.
+    return bare.length > 2 && name.startsWith(bare) ? Math.min(cost, 1.5) : cost;
+  };
+  for (const name of known) {
+    const cost = costOf(name);
     if (cost < bestCost) {
       best = name;
       bestCost = cost;
