@@ -24,6 +24,8 @@ const moduleNameMapper = {
   "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
   "^reacher/built$": `${src}/built/index.ts`,
+  "^reacher/build$": `${src}/built/module.ts`,
+  "^reacher/panel$": `${src}/panel/panel.ts`,
   "^#(reader|overridden)$": `${src}/plan/read.ts`,
   "^#whole$": `${src}/layer/whole.ts`,
   "^reacher/check$": `${src}/plan/check.ts`,

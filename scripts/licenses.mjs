@@ -1,6 +1,9 @@
 /** The licences of what is bundled into a file that ships. In: esbuild's results. Out: the text of a file that ships beside it. */
 import { readdirSync, readFileSync } from "node:fs";
 
+/** Our own licence is the same, with other authors. */
+const MIT = readFileSync("LICENSE", "utf8").trim();
+
 /** A section for each package, by name. A package without a licence text ends the build. */
 export function licenses(...results) {
   const inputs = results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
@@ -8,10 +11,22 @@ export function licenses(...results) {
     inputs.flatMap((path) => /^(.*node_modules\/(?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []),
   );
   const sections = [...folders].map((folder) => {
-    const { name, version, license } = JSON.parse(readFileSync(`${folder}/package.json`, "utf8"));
-    const files = readdirSync(folder).filter((file) => /^(licen[cs]e|notice)/i.test(file));
-    if (files.length === 0) throw new Error(`${name} ${version} has no licence text to ship`);
-    const texts = files.map((file) => readFileSync(`${folder}/${file}`, "utf8").trim());
+    const { name, version, license, author } = JSON.parse(readFileSync(`${folder}/package.json`, "utf8"));
+    const files = readdirSync(folder, { recursive: true, withFileTypes: true })
+      .filter(
+        (one) =>
+          one.isFile() &&
+          /^(licen[cs]e|notice)/i.test(one.name) &&
+          !one.parentPath.slice(folder.length).includes("node_modules"),
+      )
+      .map((one) => `${one.parentPath}/${one.name}`);
+    const texts = files.map((file) => readFileSync(file, "utf8").trim());
+    if (texts.length === 0) {
+      if (license !== "MIT") throw new Error(`${name} ${version} has no licence text to ship`);
+      texts.push(
+        MIT.replace(/^Copyright.*$/m, `Copyright (c) ${author?.name ?? author ?? `the authors of ${name}`}`),
+      );
+    }
     return { name, text: `## ${name} ${version} (${license})\n\n${texts.join("\n\n")}\n` };
   });
   sections.sort((one, other) => (one.name < other.name ? -1 : 1));

@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { buildSync } from "esbuild";
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
-import { builtModule } from "../packages/reacher/src/built/module";
+import { builtModule } from "reacher/build";
 import { FEATURES } from "../packages/reacher/src/engine/every";
 import { neededFeatures } from "../packages/reacher/src/built/needed";
 import { readPlan } from "../packages/reacher/src/plan/read";

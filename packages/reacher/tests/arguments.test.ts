@@ -11,8 +11,8 @@ import * as fileStore from "reacher/stores/file";
 import * as testing from "reacher/testing";
 import * as trace from "reacher/trace";
 import * as tuning from "reacher/tuning";
-import { builtModule } from "../src/built/module";
-import { showPanel } from "../src/panel/panel";
+import { builtModule } from "reacher/build";
+import { showPanel } from "reacher/panel";
 
 const { createInputLayer, ReacherError } = reacher;
 const plan = {

@@ -1,4 +1,5 @@
 /** What broke at the edges: bindings that change, seats that call each other, rounding, presses that undo themselves. */
+import type * as Reacher from "reacher";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { changes } from "./scripts";
 import { WASD } from "./plans";
@@ -354,7 +355,7 @@ test("snapshots do not depend on what else the process did before", () => {
     let bytes: Uint8Array | undefined;
     jest.isolateModules(() => {
       // eslint-disable-next-line @typescript-eslint/no-require-imports
-      const { createInputLayer: create } = require("reacher") as typeof import("reacher");
+      const { createInputLayer: create } = require("reacher") as typeof Reacher;
       create({ reacherPlan: 1, actions: { other: sw([...others]) } } as unknown as Plan);
       const input = create({
         reacherPlan: 1,

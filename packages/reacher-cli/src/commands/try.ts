@@ -26,6 +26,8 @@ export interface TryOptions {
 const HOST = "127.0.0.1";
 /** Far beyond any plan and any ten minutes of play. */
 const LARGEST = 64_000_000;
+/** The names that the page's files have. */
+const OWN_FILE = /^(\/[\w@-][\w@.-]*)+$/;
 /** A file that is written in pieces has settled by then, in ms. */
 const SETTLE_MS = 60;
 
@@ -147,6 +149,7 @@ class Bench {
     try {
       if (pathname.startsWith("/api/")) await this.answerCall(`${method} ${pathname}`, request, response);
       else if (pathname === "/" || pathname === "/index.html") this.sendPage(response);
+      else if (!OWN_FILE.test(pathname)) refuse(response, 404, "there is no such file");
       else this.files(request, response, () => refuse(response, 404, "there is no such file"));
     } catch (error) {
       if (!response.headersSent) refuse(response, 500, (error as Error).message);

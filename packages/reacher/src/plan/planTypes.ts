@@ -7,12 +7,14 @@ import type { CheckedMovement, CheckedPlan } from "./checked.js";
  * make them anew.
  */
 export function planTypes(plan: CheckedPlan, file: string, maker?: string): string {
+  mustBeText(file, "file's name");
   if (maker !== undefined) mustBeText(maker, "command's name");
   return `${madeBy(maker ?? `reacher types ${file}`, "the plan's names change")}${typesOf(plan, file)}`;
 }
 
 /** The same beside the plan, with the type of its import: the text of `game.plan.d.json.ts`. */
 export function planTypesBeside(plan: CheckedPlan, file: string): string {
+  mustBeText(file, "file's name");
   return `${madeBy(`reacher types ${file} --beside`, "the plan's names change")}${typesOf(plan, file)}
 declare const plan: ${planTypeName(plan, file)}Plan;
 export default plan;
@@ -27,7 +29,6 @@ export function madeBy(maker: string, when: string): string {
 /** The types alone. */
 export function typesOf(plan: CheckedPlan, file: string): string {
   mustBeChecked(plan);
-  mustBeText(file, "file's name");
   const name = planTypeName(plan, file);
   const kinds = plan.actions.map((action) => `  readonly ${keyOf(action.name)}: "${action.kind}";`);
   const types = ["Kinds", "Flags", "Numbers", "Names"].map((one) => name + one).join(", ");
