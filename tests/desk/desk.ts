@@ -274,9 +274,15 @@ async function serve() {
         });
       }),
     reload: async () => {
-      send("location.reload()");
+      const old = line!;
       line = undefined;
-      await arrived();
+      // On a busy machine the Escape before it is heard late, and stops the loading: then the old page is still there to be asked.
+      for (let n = 0; n < 5; n++) {
+        old.write(`data: ${JSON.stringify({ id: ++orders, script: "location.reload()" })}\n\n`);
+        const came = await Promise.race([arrived().then(() => true), sleep(3000, false)]);
+        if (came) return;
+      }
+      throw new Error("the page does not load again");
     },
     close: () => {
       server.closeAllConnections();
