@@ -279,7 +279,7 @@ async function serve() {
       // On a busy machine the Escape before it is heard late, and stops the loading: then the old page is still there to be asked.
       for (let n = 0; n < 5; n++) {
         old.write(`data: ${JSON.stringify({ id: ++orders, script: "location.reload()" })}\n\n`);
-        const came = await Promise.race([arrived().then(() => true), sleep(3000, false)]);
+        const came = await Promise.race([arrived().then(() => true), sleep(3000, false, { ref: false })]);
         if (came) return;
       }
       throw new Error("the page does not load again");
