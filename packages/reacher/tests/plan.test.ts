@@ -456,10 +456,27 @@ test.each([
   );
 });
 
+test.each([
+  [
+    { up: "KeyA", left: "KeyW", down: "KeyS", right: "KeyD" },
+    '{"up":"KeyW","left":"KeyA","down":"KeyS","right":"KeyD"}',
+  ],
+  [
+    { up: "KeyJ", left: "KeyI", down: "KeyL", right: "KeyK" },
+    '{"up":"KeyI","left":"KeyJ","down":"KeyK","right":"KeyL"}',
+  ],
+])("crossed letters: %j", (main, right) => {
+  const told = texts(changed((p) => (p.actions.swim.from.main = main)));
+  expect(told.filter((text) => text.includes("do not lie so")).join()).toContain(right);
+});
+
 test("keys side by side, and rules that never hold together, are no fault", () => {
   const told = (change: Change) => texts(changed(change)).filter((text) => /end-place|set-after/.test(text));
   const side = { up: "KeyK", left: "KeyH", down: "KeyJ", right: "KeyL" };
   expect(told((p) => (p.actions.swim.from.main = side))).toEqual([]);
+  // A key that stands twice is told of as such, and as nothing else.
+  const twice = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyA" };
+  expect(told((p) => (p.actions.swim.from.main = twice))).toEqual([]);
   // These two are of one stance: never both.
   const rules = [
     { when: "tuck", times: 0.5 },

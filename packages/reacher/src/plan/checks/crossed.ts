@@ -20,6 +20,8 @@ const SIDES: Readonly<Record<string, readonly [x: number, y: number]>> = {
 /** The same controls as they lie on the board; `undefined` where they lie right as given, or right in no way. */
 export function dealtRight(given: Four): Four | undefined {
   const names = [given.up, given.left, given.down, given.right];
+  // A control that stands twice is no other order of four; it is told of as such.
+  if (new Set(names).size < names.length) return undefined;
   const places = names.map(placeOf);
   if (places.some((place) => place === undefined || place.block !== places[0]!.block)) return undefined;
   const [up, left, down, right] = places as [KeyPlace, KeyPlace, KeyPlace, KeyPlace];
