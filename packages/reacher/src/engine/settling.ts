@@ -96,18 +96,10 @@ export abstract class Settling implements SeatState {
     this.dirty.isStirred = true;
   }
   noteBlip(rank: number): void {
-    const { blips } = this.dirty;
-    const { count } = blips;
-    blips.mark(rank);
-    if (blips.count > count) this.i[this.tables.blipping]!++;
-    this.dirty.isStirred = true;
+    this.keepFor(this.dirty.blips, rank);
   }
   updateLater(rank: number): void {
-    const { later } = this.dirty;
-    const { count } = later;
-    later.mark(rank);
-    if (later.count > count) this.i[this.tables.blipping]!++;
-    this.dirty.isStirred = true;
+    this.keepFor(this.dirty.later, rank);
   }
   reviewWaiting(): void {
     if (this.tables.waiting.length === 0) return;
@@ -223,6 +215,14 @@ export abstract class Settling implements SeatState {
     } finally {
       scheduler.isCalling = false;
     }
+  }
+
+  /** Marks what this event comes back to before it ends. */
+  private keepFor(list: DirtyLists["later"], rank: number): void {
+    const { count } = list;
+    list.mark(rank);
+    if (list.count > count) this.i[this.tables.blipping]!++;
+    this.dirty.isStirred = true;
   }
 
   /** Evaluates the switches that undid themselves, now that their beginning is announced. */
