@@ -533,3 +533,16 @@ test("a recording of two players, with a shared key, pads that come and go, and 
     runs(100),
   );
 });
+
+test("what is live and which modes are on is told before the first step as after it", () => {
+  fc.assert(
+    fc.property(plans, (plan) => {
+      const input: InputLayer = createInputLayer(plan);
+      const told = () => [input.modes, Object.keys(plan.actions).map((name) => input.live(name))];
+      const before = told();
+      input.step(0);
+      expect(before).toEqual(told());
+    }),
+    runs(60),
+  );
+});
