@@ -1,8 +1,9 @@
 /** Files that commands make. In: a text, where it is to stand, what it was made from. May change: that file, and nothing that it was made from. */
-import { accessSync, constants, readFileSync, statSync, watch } from "node:fs";
+import { accessSync, constants, readFileSync, statSync } from "node:fs";
 import { readFile, writeFile } from "node:fs/promises";
-import { basename, dirname, resolve } from "node:path";
+import { dirname } from "node:path";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
+import { watchSettled } from "./watching.js";
 
 /** @throws UseError if it is one of these files, or write-protected: saving by replacing would go round that */
 export function mayWrite(output: string, from: readonly string[] = []): void {
@@ -67,12 +68,8 @@ export async function write(
   }
 }
 
-/** A file that is written in pieces has settled by then, in ms. */
-const SETTLE_MS = 60;
-
 /** Calls at each change of a file, until the command is interrupted; the watch begins before the first call. */
 export async function atEachChange(file: string, made: () => Promise<void>): Promise<void> {
-  let settling: NodeJS.Timeout | undefined;
   let text = readFileSync(file, "utf8");
   const look = () => {
     try {
@@ -85,17 +82,11 @@ export async function atEachChange(file: string, made: () => Promise<void>): Pro
     }
     void made();
   };
-  // The folder, since an editor that saves by renaming detaches a file's own watcher.
-  const watcher = watch(dirname(resolve(file)), (_, name) => {
-    if (name !== null && name !== basename(file)) return;
-    clearTimeout(settling);
-    settling = setTimeout(look, SETTLE_MS);
-  });
+  const close = watchSettled(file, look);
   await made();
   await new Promise<void>((done) => {
     process.once("SIGINT", done);
     process.once("SIGTERM", done);
   });
-  clearTimeout(settling);
-  watcher.close();
+  close();
 }

@@ -3,7 +3,7 @@
  * user saves it, and new traces beside it.
  */
 import { randomBytes, createHash, timingSafeEqual } from "node:crypto";
-import { existsSync, readFileSync, watch, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { basename, dirname, join, resolve } from "node:path";
 import { spawn } from "node:child_process";
@@ -15,6 +15,7 @@ import { checkPlan } from "reacher/check";
 import { fileFault, UseError } from "../faults.js";
 import { mayWrite } from "../made.js";
 import { note, print, flush } from "../output.js";
+import { watchSettled } from "../watching.js";
 import { jsonSchema } from "./schema.js";
 
 export interface TryOptions {
@@ -28,8 +29,6 @@ const HOST = "127.0.0.1";
 const LARGEST = 64_000_000;
 /** The names that the page's files have. */
 const OWN_FILE = /^(\/[\w@-][\w@.-]*)+$/;
-/** A file that is written in pieces has settled by then, in ms. */
-const SETTLE_MS = 60;
 
 /** Serves until it is interrupted. @throws UseError if a file cannot be read, or the port is taken */
 export async function tryPlan(file: string, traces: readonly string[], options: TryOptions): Promise<number> {
@@ -98,9 +97,8 @@ class Bench {
   private readonly page: string;
   private text: string;
   private readonly listeners = new Set<ServerResponse>();
-  private readonly watcher: ReturnType<typeof watch>;
+  private readonly unwatch: () => void;
   private readonly traces: readonly { readonly name: string; readonly text: string }[];
-  private settling: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly file: string,
@@ -115,21 +113,11 @@ class Bench {
     }
     this.text = readOrBegin(file);
     this.traces = traces.map((trace) => ({ name: basename(trace), text: readTrace(trace) }));
-    try {
-      // Watches the folder, since an editor that saves by renaming detaches a file's own watcher.
-      this.watcher = watch(dirname(file), (_, name) => {
-        if (name !== null && name !== basename(file)) return;
-        clearTimeout(this.settling);
-        this.settling = setTimeout(() => this.look(), SETTLE_MS);
-      });
-    } catch (error) {
-      throw fileFault(dirname(file), error);
-    }
+    this.unwatch = watchSettled(file, () => this.look());
   }
 
   close(): void {
-    clearTimeout(this.settling);
-    this.watcher.close();
+    this.unwatch();
     for (const listener of this.listeners) listener.end();
   }
 
