@@ -4,6 +4,7 @@ import { explain, explainLayer, parseTrace } from "reacher/trace";
 import { dive, kelpline, kelplineForTwo } from "./plans";
 import { events, SWITCHES } from "./randomEvents";
 import { plans } from "./randomPlans";
+import { runs } from "./runs";
 
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
 
@@ -254,7 +255,7 @@ test("a kept press is told, and the call that takes it", () => {
 
 test("how a switch ended and the reason that is told of it are one thing", () => {
   const RULES: Record<string, RegExp> = {
-    released: /^(released|driven|waited|short|taps|kept)$/,
+    released: /^(released|driven)$/,
     pressed: /^pressed-again$/,
     lost: /^lost$/,
     muted: /^muted$/,
@@ -282,6 +283,7 @@ test("how a switch ended and the reason that is told of it are one thing", () =>
       }
       input.step(1300);
     }),
+    runs(100),
   );
 });
 
@@ -321,6 +323,23 @@ test.each([
   ],
 ])("%j %s %s", (actions, action, script, more, told) => {
   expect(said(actions, action, script, more)).toEqual(told);
+});
+
+test("a toggle that a waiting press turns off was pressed again", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    actions: {
+      lamp: sw({ use: "KeyL", waits: true }, { style: "toggle" }),
+      flare: sw({ taps: 2, of: "KeyL", gapMs: 50 }),
+    },
+  } as unknown as Plan);
+  const rules: string[] = [];
+  const end = explainLayer(input, ({ at, outcome, rule }) => rules.push(`${at} ${outcome} ${rule}`));
+  input.setSwitch("lamp", true, 0);
+  input.feed({ t: 10, control: "KeyL", value: 1 });
+  input.step(200);
+  end();
+  expect(rules.slice(-1)).toEqual(["60 off pressed-again"]);
 });
 
 test("a switch that the game sets turns another of its oneOf off: that came on", () => {

@@ -212,8 +212,11 @@ class Explainer {
     const drive = cause.drive?.action === one.name ? cause.drive : undefined;
     if (is !== was || (isBlip && !is)) {
       const on = said.find(({ outcome }) => outcome === "on");
-      if (!is && was)
-        return on?.rule === "waited" ? { ...on, outcome: "off" } : this.wentOff(one, change, cause);
+      if (!is && was) {
+        const off = this.wentOff(one, change, cause);
+        const isByPress = off.rule === "released" || off.rule === "pressed-again";
+        return isByPress && on?.rule === "waited" ? { ...off, text: on.text } : off;
+      }
       if (drive?.isOn === true) return because("on", "driven", `driven: ${drive.reason}`);
       if (cause.set === one.name) return because("on", "set", "set on by the game");
       return on ?? cameBack(one, change, cause);
