@@ -22,6 +22,9 @@ export const used: [number, number, boolean, string | null] = [swim.x, depth.val
 ${more.use ?? ""}
 `;
 
+const OVERRIDES = (address: string) =>
+  `input.setOverrides({ reacherOverrides: 1, controls: { "${address}": "KeyZ" } });`;
+
 test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   [{}, undefined],
   [{ use: `input.setFlag("hasAir", false); input.on("kick", "on", (t: number) => t);` }, undefined],
@@ -34,6 +37,14 @@ test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   [{ kick: `, style: "holds"` }, /"holds"' is not assignable/],
   [{ kick: `, gaits: {}` }, /'gaits' does not exist/],
   [{ swim: `, pace: { unit: "m/s" }` }, /'base' is missing/],
+  // The likeliest mistakes: the message ends in the name that was meant.
+  [{ kick: `, needs: "hasAri"` }, /"hasAri"' .* Did you mean '"hasAir"'\?$/],
+  [{ swim: `, from: { main: "PadLeftStik" }` }, /"PadLeftStik"' .* Did you mean '"PadLeftStick"'\?$/m],
+  [{ swim: `, from: { main: { up: "keyW" } }` }, /"keyW"' .* Did you mean '"KeyW"'\?$/m],
+  // A plan without named slots has those that its actions use.
+  [{ use: OVERRIDES("swim.main.up") }, undefined],
+  [{ use: OVERRIDES("swim.mian.up") }, /'"swim.mian.up"' does not exist/],
+  [{ use: OVERRIDES("swmi.main.up") }, /'"swmi.main.up"' does not exist/],
 ])("%j", (more, complaint) => {
   const found = complaints(GAME(more)).join("\n");
   if (complaint === undefined) expect(found).toBe("");

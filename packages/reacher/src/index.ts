@@ -8,6 +8,7 @@ export {
   type ConditionName,
   type DirectionName,
   type NamesIn,
+  type UsesSlots,
   type TypedPlan,
 } from "./plan/define.js";
 export type {

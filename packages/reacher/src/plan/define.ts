@@ -21,7 +21,7 @@ export type ConditionName<K extends Kinds> = {
   [A in keyof K & string]: K[A] extends "turn" ? never : A;
 }[keyof K & string];
 
-/** The names that the fields of this plan may have. */
+/** The names that the fields of this plan may have. They are inferred elsewhere, but for the slots of a plan that names none. */
 export interface NamesIn<
   K extends Kinds,
   F extends string,
@@ -29,17 +29,28 @@ export interface NamesIn<
   S extends string,
   M extends string,
   D,
+  U extends string,
 > {
-  readonly source: PressName | DirectionName<K, D>;
+  readonly source: NoInfer<PressName | DirectionName<K, D>>;
   readonly end: PressName;
   readonly axis: AxisControlName;
   readonly vector: VectorControlName;
   readonly turn: TurnControlName;
-  readonly slot: S;
-  readonly mode: M;
-  readonly word: `${"" | "not "}${F | ConditionName<K>}`;
-  readonly flag: F;
-  readonly number: N;
+  readonly slot: NoInfer<S>;
+  readonly used: U;
+  readonly mode: NoInfer<M>;
+  readonly word: NoInfer<`${"" | "not "}${F | ConditionName<K>}`>;
+  readonly flag: NoInfer<F>;
+  readonly number: NoInfer<N>;
+}
+
+/**
+ * Here the compiler finds the slots of a plan that names none: those that its actions use. Any other field is open, since what a field
+ * may be stands in `Action`.
+ */
+export interface UsesSlots<S extends string, U extends string> {
+  readonly from: string extends S ? { readonly [slot in U]?: unknown } : unknown;
+  readonly [field: string]: unknown;
 }
 
 /** A plan whose names are all checked against the plan itself. */
@@ -52,6 +63,7 @@ export interface TypedPlan<
   E extends string,
   G extends object,
   D extends object,
+  U extends string,
 > extends Omit<Plan, "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"> {
   readonly slots?: Readonly<Record<S, Slot>>;
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
@@ -61,7 +73,7 @@ export interface TypedPlan<
   readonly seats?: Readonly<Record<E, SeatFields & { readonly slots: readonly NoInfer<S>[] }>>;
   readonly protected?: readonly PressName[];
   readonly actions: {
-    readonly [A in keyof K]: Action<K[A], NoInfer<NamesIn<K, F, N, S, M, D>>>;
+    readonly [A in keyof K]: Action<K[A], NamesIn<K, F, N, S, M, D, U>>;
   } & {
     readonly [A in keyof G]:
       // Discriminated by kind, so that other kinds do not have it.
@@ -70,7 +82,7 @@ export interface TypedPlan<
     readonly [A in keyof D]:
       | { readonly kind: "switch" | "turn" | "vector" }
       | { readonly kind: "axis"; readonly ends?: readonly [D[A], D[A]] };
-  };
+  } & Readonly<Record<string, UsesSlots<S, U>>>;
 }
 
 /**
@@ -86,14 +98,15 @@ export function definePlan<
   const E extends string = "solo",
   const G extends object = Record<never, never>,
   const D extends object = Record<never, never>,
+  const U extends string = string,
 >(
-  plan: TypedPlan<K, F, N, S, M, E, G, D>,
+  plan: TypedPlan<K, F, N, S, M, E, G, D, U>,
 ): Plan<
   K,
   F,
   N,
   {
-    slots: S;
+    slots: string extends S ? U : S;
     modes: M;
     seats: E;
     gaits: { [A in keyof G & string]: G[A] extends object ? keyof G[A] & string : string };

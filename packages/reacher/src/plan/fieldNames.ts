@@ -22,6 +22,8 @@ export interface FieldNames {
   readonly vector: string;
   readonly turn: string;
   readonly slot: string;
+  /** Where a plan names no slots: those that its actions use. */
+  readonly used: string;
   readonly mode: string;
   /** A flag or an action, with or without `not `. */
   readonly word: string;
@@ -34,5 +36,7 @@ export type AnyNames = FieldNames;
 
 /** By slot: one entry, or a list of them. */
 export type InSlots<N extends FieldNames, Entry> = string extends N["slot"]
-  ? Readonly<Record<string, Entry | readonly Entry[]>>
+  ? string extends N["used"]
+    ? Readonly<Record<string, Entry | readonly Entry[]>>
+    : { readonly [slot in N["used"]]?: Entry | readonly Entry[] }
   : { readonly [slot in N["slot"]]?: Entry | readonly Entry[] };
