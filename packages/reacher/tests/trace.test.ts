@@ -55,6 +55,21 @@ test("rows of a replay: exact moments for switches, steps for movement, differen
   ]);
 });
 
+test("what is turned is told whole: in whole readings and in rows, also where the game stepped between", () => {
+  const plan = {
+    reacherPlan: 1,
+    actions: { look: { kind: "turn", from: { main: { use: "MouseMove", perPixel: 1 } } } },
+  } as unknown as Plan;
+  const move = (t: number) => `{"t":${t},"control":"MouseMoveX","value":2}\n`;
+  const { entries } = parseTrace(
+    `${HEAD}${move(10)}${move(40)}{"t":45,"overrides":{"reacherOverrides":1}}\n${move(60)}${move(130)}{"t":200,"end":true}\n`,
+  );
+  const turned = replay(plan, entries, { every: 100 }).map((row) => "now" in row && row.now["look"]);
+  expect(turned).toMatchObject([{ dx: 0 }, { dx: 6 }, { dx: 2 }]);
+  const sum = replay(plan, entries).reduce((all, row) => all + ("dx" in row ? row.dx : 0), 0);
+  expect(sum).toBe(8);
+});
+
 test("the whole reading at regular moments, numbers to six decimals", () => {
   const { entries } = parseTrace(
     HEAD +

@@ -29,12 +29,15 @@ export class MovementRows {
   private faceX = 0;
   private faceY = 0;
 
+  readonly isTurn: boolean;
+
   constructor(
     readonly seat: string,
     readonly action: string,
     private readonly reading: Moving,
     private readonly onMoved: OnMoved | undefined,
   ) {
+    this.isTurn = "dx" in reading;
     if ("dx" in reading) return;
     this.pace = reading.pace;
     this.faceX = "value" in reading ? reading.facing : reading.facing.x;

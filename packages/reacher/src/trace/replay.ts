@@ -4,7 +4,7 @@
 import { createInputLayer } from "../layer/createInputLayer.js";
 import { nextMoment, tellAllPulses } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
-import type { SwitchReading } from "../engine/readings.js";
+import type { SwitchReading, TurnReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { didYouMean } from "../controls/nearest.js";
@@ -21,7 +21,7 @@ import { rounded, type ReplayRow } from "./rows.js";
 export interface ReplayOptions {
   /** Steps per second. Switches change at their exact moments at any rate. @default 60 */
   readonly hz?: number;
-  /** Emits the whole reading every so many ms, instead of changes. */
+  /** Emits the whole reading every so many ms, instead of changes; of a turn what it turned since the reading before. */
   readonly every?: number;
   /** Only this action. */
   readonly action?: string;
@@ -106,6 +106,8 @@ class Replaying implements Replay {
   private readonly period: number;
   private readonly seats: readonly Seat[];
   private readonly watched: MovementRows[];
+  /** How far each turn has turned since the last whole reading. */
+  private readonly turned = new Map<TurnReading, { dx: number; dy: number }>();
 
   constructor(
     written: Plan,
@@ -131,6 +133,9 @@ class Replaying implements Replay {
     );
     if (options.every !== undefined) {
       this.sampleAt = 0;
+      for (const seat of this.seats)
+        for (const { name, kind } of actions)
+          if (kind === "turn") this.turned.set(seat.now[name] as TurnReading, { dx: 0, dy: 0 });
       return;
     }
     if (options.rows === false) return;
@@ -263,9 +268,21 @@ class Replaying implements Replay {
     return "unmute" in entry ? without("action", entry.unmute, actions) : undefined;
   }
 
-  /** Steps the layer to a moment between regular steps, at which only changes of switches are emitted. */
+  /** Steps the layer to a moment between regular steps, at which only changes of switches and turns are emitted. */
   private carryTo(t: number): void {
-    if (t > 0 || this.t >= 0) this.layer.step(t);
+    if (t <= 0 && this.t < 0) return;
+    this.stepLayer(t);
+    // What was turned by now is no part of a later step.
+    if (this.moved || this.flows)
+      for (const watch of this.watched) if (watch.isTurn) watch.look(t, this.emit);
+  }
+
+  private stepLayer(t: number): void {
+    this.layer.step(t);
+    for (const [{ dx, dy }, sum] of this.turned) {
+      sum.dx += dx;
+      sum.dy += dy;
+    }
   }
 
   private openSeats(t: number, seats: readonly string[]): void {
@@ -315,11 +332,12 @@ class Replaying implements Replay {
   private step(t: number, sample: boolean): void {
     if (this.ticks * this.period <= t) this.ticks++;
     this.t = t;
-    this.layer.step(t);
+    this.stepLayer(t);
     if (sample) {
       this.sampleAt = ++this.samples * this.options.every!;
       for (const seat of this.seats.filter(({ name }) => this.layer.open.includes(name)))
         this.emit({ at: rounded(t), seat: seat.name, now: this.wholeReading(seat) });
+      for (const sum of this.turned.values()) sum.dx = sum.dy = 0;
     }
     if (!this.moved && !this.flows) return;
     this.moved = this.flows = false;
@@ -334,15 +352,17 @@ class Replaying implements Replay {
   private wholeReading(seat: Seat): Record<string, object> {
     const names = this.plan.actions.map(({ name }) => name);
     const shown = names.filter((name) => this.options.action === undefined || this.options.action === name);
-    return Object.fromEntries(shown.map((name) => [name, roundedAll(seat.now[name]!)]));
+    const fieldsOf = (reading: SwitchReading | Moving) => ({
+      ...reading.toJSON(),
+      ...this.turned.get(reading as TurnReading),
+    });
+    return Object.fromEntries(shown.map((name) => [name, roundedAll(fieldsOf(seat.now[name]!))]));
   }
 }
 
-/** The reading's own fields, each number rounded. */
-function roundedAll(reading: SwitchReading | Moving): object {
-  return Object.fromEntries(
-    Object.entries(reading.toJSON()).map(([name, value]) => [name, roundedIn(value)]),
-  );
+/** The fields of a reading, each number rounded. */
+function roundedAll(fields: object): object {
+  return Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, roundedIn(value)]));
 }
 
 function roundedIn(value: unknown): unknown {
