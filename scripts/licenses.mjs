@@ -30,5 +30,7 @@ export function licenses(...results) {
     return { name, text: `## ${name} ${version} (${license})\n\n${texts.join("\n\n")}\n` };
   });
   sections.sort((one, other) => (one.name < other.name ? -1 : 1));
-  return `# Licences of what is bundled here\n\n${sections.map(({ text }) => text).join("\n")}`;
+  // Two packages may each bring a copy of a third.
+  const texts = new Set(sections.map(({ text }) => text));
+  return `# Licences of what is bundled here\n\n${[...texts].join("\n")}`;
 }

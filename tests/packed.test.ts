@@ -38,6 +38,20 @@ test("each has its papers, and nothing that only its makers need", () => {
   }
 });
 
+test.each([
+  ["reacher-cli", "dist/bundle", ["commander", "echarts", "valibot", "tslib"]],
+  ["reacher-cli", "dist/workbench", ["react", "@codemirror/view"]],
+  ["reacher", "dist/vite", ["jsonc-parser"]],
+])("%s: what is bundled into %s has its licence beside it", (name, place, bundled) => {
+  expect(files[name]).toContain(`${place}/LICENSES.md`);
+  const text = readFileSync(join(folder, "node_modules", name, place, "LICENSES.md"), "utf8");
+  const sections = text.split(/^(?=## )/m).slice(1);
+  const names = sections.map((section) => /^## (\S+) /.exec(section)?.[1]);
+  expect(names).toEqual(expect.arrayContaining(bundled));
+  expect(new Set(names).size).toBe(names.length);
+  for (const section of sections) expect(section).toMatch(/permission|permitted|apache license/i);
+});
+
 test("the command comes with little, and runs", () => {
   const bytes = (path: string): number => {
     const stats = statSync(path);

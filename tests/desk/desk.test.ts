@@ -242,6 +242,189 @@ feature("the mouse turns, and while the pointer is locked it turns beyond the wi
   await desk.ask("document.exitPointerLock()");
 });
 
+/** Takes the pointer at a click, with D held. */
+async function lockWithKeyHeld(): Promise<void> {
+  await desk.ask("void addEventListener('mousedown', () => lockPointer(document.body), { once: true })");
+  desk.press("KeyD");
+  await goesRight();
+  desk.click();
+  await settled();
+  expect(await desk.ask("document.pointerLockElement?.localName")).toBe("body");
+}
+
+feature("Escape frees the pointer while a key is held: all rests, also when it is taken again", async () => {
+  await lockWithKeyHeld();
+  desk.tap("Escape");
+  await settled();
+  desk.release("KeyD");
+  await rests();
+  await lockWithKeyHeld();
+  desk.release("KeyD");
+  await rests();
+  await desk.ask("document.exitPointerLock()");
+});
+
+feature("Escape leaves full screen while a key is held: all rests", async () => {
+  await desk.ask(
+    "void addEventListener('mousedown', () => document.body.requestFullscreen(), { once: true })",
+  );
+  desk.press("KeyD");
+  await goesRight();
+  desk.click();
+  await settled();
+  await settled();
+  desk.tap("Escape");
+  await settled();
+  desk.release("KeyD");
+  await rests();
+});
+
+feature("Control and Tab with a single tab leave nothing held", async () => {
+  desk.press("KeyD");
+  await goesRight();
+  desk.press("ControlLeft");
+  desk.tap("Tab");
+  desk.release("KeyD", "ControlLeft");
+  await settled();
+  desk.point(640, 320);
+  await rests();
+});
+
+feature("text that is selected and dragged takes no release", async () => {
+  await desk.ask(
+    "void (document.body.insertAdjacentHTML('beforeend', '<h1 style=\"position: fixed; left: 300px; top: 40px\">Kelp farm</h1>'), getSelection().selectAllChildren(document.querySelector('h1')))",
+  );
+  desk.press("KeyD");
+  await goesRight();
+  desk.point(340, 80);
+  desk.mouse("down");
+  for (let n = 1; n < 12; n++) desk.point(340 + 20 * n, 80 + 20 * n);
+  desk.release("KeyD");
+  desk.mouse("up");
+  await rests();
+});
+
+feature("a button that is let go over a frame is let go", async () => {
+  await desk.ask(
+    "void document.body.insertAdjacentHTML('beforeend', '<iframe style=\"position: fixed; left: 300px; top: 400px\" srcdoc=frame></iframe>')",
+  );
+  await settled();
+  desk.mouse("down");
+  await isOn("snip");
+  desk.point(400, 450);
+  desk.mouse("up");
+  desk.point(600, 300);
+  await isOff("snip");
+});
+
+feature("a right button that the plan uses, with Shift held, leaves nothing held", async () => {
+  await desk.ask(
+    "replan({ amberKick: undefined, snip: { kind: 'switch', from: { main: 'MouseSecondary' } } })",
+  );
+  desk.press("ShiftLeft", "KeyD");
+  await goesRight();
+  desk.mouse("down", "secondary");
+  await settled();
+  desk.mouse("up", "secondary");
+  desk.release("ShiftLeft", "KeyD");
+  desk.tap("Escape");
+  await settled();
+  desk.point(640, 320);
+  await rests();
+});
+
+feature("F10 that the plan does not use takes no release of a key", async () => {
+  await desk.ask("replan({ lamp: undefined })");
+  desk.press("KeyD");
+  await goesRight();
+  desk.tap("F10");
+  await settled();
+  desk.release("KeyD");
+  desk.tap("Escape");
+  await rests();
+});
+
+feature("a choice of colours that is opened with a key held: all rests", async () => {
+  await desk.ask(
+    "void document.body.insertAdjacentHTML('beforeend', '<input type=color style=\"top: 170px\">')",
+  );
+  desk.press("KeyD");
+  await goesRight();
+  desk.point(100, 185);
+  desk.click();
+  await settled();
+  desk.release("KeyD");
+  desk.tap("Escape");
+  await rests();
+});
+
+feature("Alt and Tab that the window manager takes leave nothing held", async () => {
+  desk.press("KeyD");
+  await goesRight();
+  desk.press("AltLeft");
+  desk.press("Tab");
+  desk.release("Tab", "KeyD", "AltLeft");
+  await settled();
+  desk.point(640, 320);
+  await rests();
+});
+
+feature("another window that is heard as well has the same clock", async () => {
+  await desk.ask(
+    "void (document.querySelector('button').onclick = () => hear(window.other = open('/other', 'other', 'width=300,height=200')))",
+  );
+  desk.point(100, 35);
+  desk.click();
+  await settled();
+  await settled();
+  const before = await desk.ask<number>("performance.now()");
+  desk.press("KeyD");
+  await goesRight();
+  const { trace } = await desk.view();
+  const { t } = JSON.parse(trace.split("\n").find((line) => line.includes('"KeyD"'))!) as { t: number };
+  expect(t).toBeGreaterThan(before);
+  expect(t).toBeLessThan(await desk.ask<number>("performance.now()"));
+  desk.release("KeyD");
+  await rests();
+  await desk.ask("void other.close()");
+});
+
+feature("a dead key that is held is down, and two presses of it are two", async () => {
+  desk.layout("fr");
+  try {
+    await settled();
+    desk.press("BracketLeft");
+    await isOn("mark");
+    await new Promise((done) => setTimeout(done, 600));
+    expect((await desk.view()).on).toContain("mark");
+    desk.release("BracketLeft");
+    await isOff("mark");
+    desk.tap("BracketLeft");
+    desk.tap("BracketLeft");
+    await desk.until(({ presses }) => presses["mark"] === 3);
+  } finally {
+    desk.layout("us");
+  }
+});
+
+feature("a press on a popover's text is the page's, and Escape closes it", async () => {
+  await desk.ask("replan({ chart: { kind: 'switch', from: { main: 'Escape' } } })");
+  await desk.ask(
+    "void (document.body.insertAdjacentHTML('beforeend', '<div popover style=\"padding: 60px\">The kelp is ripe.</div>'), document.querySelector('[popover]').showPopover())",
+  );
+  desk.point(600, 400);
+  const { x, y } = await desk.ask<{ x: number; y: number }>(
+    "(({ x, y, width, height }) => ({ x: x + width / 2, y: y + height / 2 }))(document.querySelector('[popover]').getBoundingClientRect())",
+  );
+  desk.point(x, y);
+  desk.click();
+  await settled();
+  expect((await desk.view()).presses).toEqual({});
+  desk.tap("Escape");
+  await settled();
+  expect(await desk.ask("document.querySelector('[popover]').matches(':popover-open')")).toBe(false);
+});
+
 // The only browser that has pads of its own for tests, as real to the page as others.
 if (BROWSER === "firefox")
   feature("a pad moves, and a page without focus hears none", async () => {

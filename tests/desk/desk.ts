@@ -63,7 +63,7 @@ export interface Desk {
   push(dx: number, dy: number): void;
   click(button?: Button, times?: number): void;
   /** Holds or lets go a mouse button. */
-  mouse(way: "down" | "up"): void;
+  mouse(way: "down" | "up", button?: Button): void;
   /** The keyboard's layout, by its name in X: `us`, `fr`. */
   layout(name: string): void;
   /** What a script gives in the page. */
@@ -98,7 +98,7 @@ export async function openDesk(browser: BrowserName, program: string): Promise<D
     point: (px, py) => x("mousemove", "--sync", Math.round(corner.x + px), Math.round(corner.y + py)),
     push: (dx, dy) => x("mousemove_relative", "--", dx, dy),
     click: (button = "main", times = 1) => x("click", "--repeat", times, "--delay", 60, BUTTONS[button]),
-    mouse: (way) => x(way === "down" ? "mousedown" : "mouseup", BUTTONS.main),
+    mouse: (way, button = "main") => x(way === "down" ? "mousedown" : "mouseup", BUTTONS[button]),
     layout: (name) => void execFileSync("setxkbmap", name.split(" "), { env }),
     ask: site.ask,
     view: () => site.ask<View>("view()"),

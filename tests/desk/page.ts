@@ -49,13 +49,20 @@ requestAnimationFrame(function frame() {
 /** What the orders of a test may use. */
 Object.assign(globalThis, {
   lockPointer,
+  /** Hears a window of another page as well. */
+  hear: (other: Window) => attachBrowser(input, { window: other }),
+  /** Plays by the plan with other actions in place of some, or without them. */
+  replan: (actions: object) => {
+    const all = Object.entries({ ...plan.actions, ...actions }).filter(([, action]) => action !== undefined);
+    input.setPlan({ ...plan, actions: Object.fromEntries(all) } as unknown as typeof plan);
+  },
   view: () => {
-    const { move, amberKick, tealKick, chart, lamp, mark } = input.now;
+    const { move, amberKick, tealKick, chart, lamp, mark, snip } = input.now;
     return {
       x: Math.round(move.x * 100) / 100,
       y: Math.round(move.y * 100) / 100,
-      on: Object.entries({ amberKick, tealKick, chart, lamp, mark })
-        .filter(([, { on }]) => on)
+      on: Object.entries({ amberKick, tealKick, chart, lamp, mark, snip })
+        .filter(([, one]) => one?.on)
         .map(([name]) => name),
       presses,
       turned,
