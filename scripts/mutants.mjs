@@ -2,11 +2,11 @@
  * `npm run mutants -- FOLDER`: what the tests would not notice. Changes each comparison and drops each statement of a folder's files, one
  * at a time, and lists those changes that all tests survive. `--some 200` takes that many at random, `--seed N` the same ones again.
  */
+import { fork } from "node:child_process";
 import { readdirSync, statSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { join, relative, resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { Worker } from "node:worker_threads";
 import config from "../jest.config.mjs";
 
 const root = resolve(import.meta.dirname, "..");
@@ -30,20 +30,20 @@ const own = relative(root, files[0]).split("/").slice(0, 2).join("/");
 const project = config.projects.find(({ testMatch }) => testMatch[0].startsWith(`<rootDir>/${own}/`));
 const tests = filesIn(join(root, own, "tests")).filter((file) => /^(?!.*\/pages\/).*\.test\.ts$/.test(file));
 const transform = Object.values(project.transform)[0][1];
-const workerData = { root, files, tests, mapper: project.moduleNameMapper, transform };
+const given = JSON.stringify({ root, files, tests, mapper: project.moduleNameMapper, transform });
 process.env.SEED ??= "1";
 
-/** A thread with all tests loaded. */
+/** A process with all tests loaded: one that hangs can be ended. */
 function start() {
-  const worker = new Worker(new URL("mutants/tests.mjs", import.meta.url), { workerData });
+  const worker = fork(join(root, "scripts/mutants/tests.mjs"), [given]);
   const messages = [];
   let wake = () => {};
   worker.on("message", (message) => {
     messages.push(message);
     wake();
   });
-  worker.on("error", (error) => {
-    messages.push({ error });
+  worker.on("exit", () => {
+    messages.push({ error: new Error("the tests ended by themselves") });
     wake();
   });
   /** The next message, or nothing after so many ms. */
@@ -58,34 +58,34 @@ function start() {
   return { worker, next };
 }
 
-async function ready(thread = start()) {
-  const first = await thread.next();
+async function ready(one = start()) {
+  const first = await one.next();
   if (first?.ready !== true) throw first?.error ?? new Error("the tests could not be loaded");
-  return { ...thread, ...first };
+  return { ...one, ...first };
 }
 
-const threads = await Promise.all(Array.from({ length: availableParallelism() }, () => ready()));
-const [{ places, tests: all }] = threads;
+const processes = await Promise.all(Array.from({ length: availableParallelism() }, () => ready()));
+const [{ places, tests: all }] = processes;
 console.log(`${places.length} places in ${files.length} files, ${all.length} tests`);
 
 /** What each test reaches, and how long it takes. */
 const known = [];
 await Promise.all(
-  threads.map(async ({ worker, next }, n) => {
-    const own = all.map((_, index) => index).filter((index) => index % threads.length === n);
-    worker.postMessage({ mutant: -1, tests: own, isFirst: true });
+  processes.map(async ({ worker, next }, n) => {
+    const own = all.map((_, index) => index).filter((index) => index % processes.length === n);
+    worker.send({ mutant: -1, tests: own, isFirst: true });
     for (let message; (message = await next()).done !== true;) {
       if (message.error) throw message.error;
       known[message.test] = message;
     }
   }),
 );
-for (const { test, isGood, ms } of known)
-  if (!isGood || ms > LONGEST_MS)
+for (const { test, failed, ms } of known)
+  if (failed !== undefined || ms > LONGEST_MS)
     console.log(
-      `left out: ${all[test].name.slice(0, 70)} (${isGood ? `${Math.round(ms)} ms` : "fails here"})`,
+      `left out: ${all[test].name.slice(0, 70)} (${failed?.split("\n")[0] ?? `${Math.round(ms)} ms`})`,
     );
-const useful = known.filter(({ isGood, ms }) => isGood && ms <= LONGEST_MS);
+const useful = known.filter(({ failed, ms }) => failed === undefined && ms <= LONGEST_MS);
 const reaching = places.map((_, place) =>
   useful.filter(({ hits }) => hits.includes(place)).sort((a, b) => a.ms - b.ms),
 );
@@ -102,22 +102,22 @@ const total = queue.length;
 const survivors = [];
 let tried = 0;
 await Promise.all(
-  threads.map(async (thread) => {
+  processes.map(async (one) => {
     for (let place; (place = queue.pop()) !== undefined;) {
       const asked = reaching[place];
       const limit = asked.reduce((sum, { ms }) => sum + ms, 0) * 4 + 5000;
-      thread.worker.postMessage({ mutant: place, tests: asked.map(({ test }) => test) });
-      const answer = asked.length === 0 ? await thread.next() : await thread.next(limit);
+      one.worker.send({ mutant: place, tests: asked.map(({ test }) => test) });
+      const answer = asked.length === 0 ? await one.next() : await one.next(limit);
       if (answer?.done) survivors.push(place);
       // One that hangs is noticed; one that leaves something behind would kill the next ones too.
       if (answer === undefined || answer.error || answer.isClean === false) {
-        await thread.worker.terminate();
-        Object.assign(thread, await ready());
+        one.worker.kill("SIGKILL");
+        Object.assign(one, await ready());
       }
       if (process.stderr.isTTY)
         process.stderr.write(`\r${++tried} of ${total}, ${survivors.length} survive `);
     }
-    await thread.worker.terminate();
+    one.worker.kill("SIGKILL");
   }),
 );
 if (process.stderr.isTTY) process.stderr.write("\n");

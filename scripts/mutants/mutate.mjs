@@ -51,7 +51,8 @@ export function marked(file, text, places) {
       }
       if (ts.isExpressionStatement(node) && !isSuper(node.expression)) {
         const is = place(node, "dropped");
-        return factory.createIfStatement(factory.createLogicalNot(is), within());
+        // In a block, so that it takes no `else` of what stands around it.
+        return factory.createBlock([factory.createIfStatement(factory.createLogicalNot(is), within())]);
       }
       return within();
     };

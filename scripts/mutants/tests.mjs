@@ -1,16 +1,15 @@
 /**
- * Loads a project's tests into this thread, its sources marked, and runs those that it is asked to. In: messages `{ hits: true, tests }`
+ * Loads a project's tests into this process, its sources marked, and runs those that it is asked to. In: messages `{ hits: true, tests }`
  * or `{ mutant, tests }`. Out: what each test reached and how long it took, or the first test that failed.
  */
 import { createRequire, Module } from "node:module";
 import { readFileSync, existsSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
-import { parentPort, workerData } from "node:worker_threads";
 import swc from "@swc/core";
 import { expect } from "expect";
 import { marked } from "./mutate.mjs";
 
-const { root, files, tests: testFiles, mapper, transform } = workerData;
+const { root, files, tests: testFiles, mapper, transform } = JSON.parse(process.argv[2]);
 const places = [];
 let active = -1;
 let hits;
@@ -79,35 +78,35 @@ console.error = console.warn = console.log = () => {};
 
 const require = createRequire(join(root, "package.json"));
 for (file of testFiles) require(file);
-parentPort.postMessage({ ready: true, places, tests: tests.map(({ name, file }) => ({ name, file })) });
+process.send({ ready: true, places, tests: tests.map(({ name, file }) => ({ name, file })) });
 
-async function passes({ run, before, after, beforeAll }) {
+/** Runs a test. @returns what it failed of, if anything */
+async function failure({ run, before, after, beforeAll }) {
   try {
     for (const one of beforeAll.splice(0)) await one();
     for (const one of before) await one();
     await run();
-    return true;
-  } catch {
-    return false;
+  } catch (error) {
+    return String(error?.message ?? error);
   } finally {
     for (const one of after) await one();
   }
 }
 
-parentPort.on("message", async ({ mutant, tests: asked, isFirst }) => {
+process.on("message", async ({ mutant, tests: asked, isFirst }) => {
   for (const n of asked) {
     hits = isFirst ? new Set() : undefined;
     active = mutant;
     const begin = performance.now();
-    const isGood = await passes(tests[n]);
+    const failed = await failure(tests[n]);
     active = -1;
     if (isFirst) {
-      parentPort.postMessage({ test: n, isGood, ms: performance.now() - begin, hits: [...hits] });
-    } else if (!isGood) {
+      process.send({ test: n, failed, ms: performance.now() - begin, hits: [...hits] });
+    } else if (failed !== undefined) {
       // A mutant may leave something behind that fails this test from now on.
-      parentPort.postMessage({ mutant, killer: n, isClean: await passes(tests[n]) });
+      process.send({ mutant, killer: n, isClean: (await failure(tests[n])) === undefined });
       return;
     }
   }
-  parentPort.postMessage({ mutant, done: true });
+  process.send({ mutant, done: true });
 });

@@ -9,10 +9,10 @@ import { AXES, KEYS, plans } from "../../reacher/tests/randomPlans";
 import { RawLog } from "../src/input/rawLog";
 import { decidingNumber } from "../src/plan/deciding";
 import { readText, withValue } from "../src/plan/planText";
-import { differencesOf, differenceText } from "../src/timeline/difference";
+import { differencesOf, differenceText, type Difference } from "../src/timeline/difference";
 import { LongTimeline, type Answer, type Order } from "../src/timeline/longTimeline";
 import { received, reusing, sent } from "../src/timeline/reuse";
-import { timelineOf, type Timeline } from "../src/timeline/timeline";
+import { isOnAt, movingAt, timelineOf, type Timeline } from "../src/timeline/timeline";
 import { runs } from "../../reacher/tests/runs";
 
 const examples = join(__dirname, "../../../examples");
@@ -186,6 +186,169 @@ test("a press that came too late names its number, and a longer window catches i
   const now = timelineOf(readText(withValue(JSON.stringify(plan), number.path, 350)).plan!, entries);
   expect(differenceText(differencesOf(was, now), false)).toBe("2 more surge, 1 by plain movement");
   expect(differenceText(differencesOf(was, was), false)).toBe("No difference in what is shown");
+});
+
+test("lanes, whole: what devices did, and what came of it", () => {
+  const plan: Plan = {
+    reacherPlan: 1,
+    flags: { grounded: false },
+    actions: {
+      swim: {
+        kind: "vector",
+        from: { main: { left: "KeyA", right: "KeyD" }, pad: "PadLeftStick" },
+        shape: { deadZone: { inner: 0, outer: 0 } },
+        pace: { base: 2, rules: [{ when: "hop", set: 4 }] },
+      },
+      hop: {
+        kind: "switch",
+        from: { main: "Space", spare: { short: "KeyE", beforeMs: 80 } },
+        keepMs: 100,
+        restMs: 50,
+        needs: "grounded",
+      },
+      haul: { kind: "switch", from: { main: { long: "KeyG", afterMs: 60 } }, repeat: { everyMs: 40 } },
+    },
+  };
+  const key = (t: number, control: string, value: number, pad = 0) => ({ t, control, value, pad });
+  const entries: TraceEntry[] = [
+    key(100, "KeyD", 1),
+    key(150, "Space", 1),
+    { t: 170, flag: "grounded", value: true },
+    key(200, "KeyD", 0),
+    key(300, "PadLeftStickX", 0.5, 1),
+    key(320, "PadLeftStickX", 0.7, 1),
+    key(350, "KeyA", 1),
+    key(360, "KeyG", 1),
+    { t: 400, lost: "pad", pad: 1 },
+    key(430, "KeyE", 1),
+    key(440, "KeyE", 0),
+    { t: 500, lost: "focus" },
+    key(540, "KeyE", 1),
+    { t: 600, end: true },
+  ];
+  const progress: number[] = [];
+  const { controls, actions, to } = timelineOf(plan, entries, (share) => progress.push(share));
+  expect(to).toBe(600);
+  expect(progress).toEqual(entries.map((_, n) => n / entries.length));
+  const spans = (bars: readonly { from: number; to: number; endedBy?: string }[]) =>
+    bars.map(({ from, to, endedBy }) => `${from}-${to}${endedBy === undefined ? "" : ` ${endedBy}`}`);
+  const points = (line: readonly { at: number; value: number }[]) =>
+    line.map(({ at, value }) => `${at}:${value}`);
+  expect(
+    controls.map(({ key, bars, line }) => `${key} ${spans(bars).join(" ")} | ${points(line).join(" ")}`),
+  ).toEqual([
+    "KeyD 0 100-200 | 100:1 200:0 500:0",
+    "Space 0 150-500 | 150:1 500:0",
+    "PadLeftStickX 1 300-400 | 300:0.5 320:0.7 400:0 500:0",
+    "KeyA 0 350-500 | 350:1 500:0",
+    "KeyG 0 360-500 | 360:1 500:0",
+    "KeyE 0 430-440 540-600 | 430:1 440:0 500:0 540:1",
+  ]);
+  const [swim, hop, haul] = actions;
+  const open = (windows: readonly { from: number; to: number; kind: string; place: string }[]) =>
+    windows.map(({ from, to, kind, place }) => `${from}-${to} ${kind} ${place}`);
+  expect(spans(swim!.bars)).toEqual(["100-200", "300-500"]);
+  expect(swim!.moving.map(({ at, x, y, pace }) => `${at} ${x},${y} ${pace}`)).toEqual([
+    "100 1,0 2",
+    "183.333333 1,0 4",
+    "200 0,0 4",
+    "300 0.5,0 4",
+    "333.333333 0.7,0 4",
+    "350 -1,0 4",
+    "500 0,0 2",
+  ]);
+  expect(spans(hop!.bars)).toEqual(["170-500 lost"]);
+  expect(open(hop!.windows)).toEqual([
+    "170-220 rests actions.hop.restMs",
+    "150-250 kept actions.hop.keepMs",
+    "430-440 short actions.hop.from.spare.beforeMs",
+    "430-530 kept actions.hop.keepMs",
+    "540-600 short actions.hop.from.spare.beforeMs",
+    "540-640 kept actions.hop.keepMs",
+  ]);
+  expect(spans(haul!.bars)).toEqual(["420-500 lost"]);
+  expect(haul!.marks.map(({ at, kind }) => `${at} ${kind}`)).toEqual(["420 pulse", "460 pulse", "500 pulse"]);
+  expect(open(haul!.windows)).toEqual(["360-420 long actions.haul.from.main.afterMs"]);
+  expect([99, 100, 199, 200].map((t) => isOnAt(swim!.bars, t))).toEqual([false, true, true, false]);
+  expect([50, 100, 199, 350].map((t) => movingAt(swim!, t)?.x)).toEqual([undefined, 1, 1, -1]);
+  // Nothing that a slider leaves as it was is made again.
+  const was = timelineOf(plan, entries);
+  const now = timelineOf({ ...plan }, entries, undefined, was);
+  expect(now.actions[0]!.moving).toBe(was.actions[0]!.moving);
+  const slower = { ...plan.actions["swim"]!, pace: { base: 1, rules: [{ when: "hop", set: 4 }] } } as never;
+  const other = timelineOf({ ...plan, actions: { ...plan.actions, swim: slower } }, entries, undefined, was);
+  expect(other.actions[0]!.moving.map(({ pace }) => pace)).toEqual([1, 4, 4, 4, 4, 4, 1]);
+  const gaits = { ...plan.actions["swim"]!, gaits: { race: 0.6 } } as never;
+  const named = timelineOf({ ...plan, actions: { ...plan.actions, swim: gaits } }, entries, undefined, was);
+  expect(named.actions[0]!.moving.map(({ gait }) => gait)).toEqual([
+    "race",
+    "race",
+    null,
+    null,
+    "race",
+    "race",
+    null,
+  ]);
+});
+
+test("a difference that cannot be felt is none; taps in steering are told from others", () => {
+  const lane = (kind: string, more: object) => ({
+    key: "solo kick",
+    seat: "solo",
+    action: "kick",
+    kind,
+    bars: [],
+    marks: [],
+    moving: [],
+    reasons: [],
+    windows: [],
+    ...more,
+  });
+  const pressed = (ms: number) => [
+    {
+      bars: [
+        { from: 0, to: ms },
+        { from: 300, to: 350 },
+      ],
+      line: [],
+    },
+  ];
+  const differ = (kind: string, was: object, now: object, controls: unknown = []) => {
+    const timeline = (more: object) =>
+      ({ to: 1000, controls, skipped: [], actions: [lane(kind, more)] }) as unknown as Timeline;
+    return differenceText(differencesOf(timeline(was), timeline(now)), false);
+  };
+  const none = "No difference in what is shown";
+  const bar = (to: number) => ({ bars: [{ from: 0, to }] });
+  expect(differ("switch", bar(100), bar(101))).toBe("kick 1 ms longer");
+  expect(differ("switch", bar(100), bar(100.9))).toBe(none);
+  const move = (at: number) => ({ moving: [{ at, x: 1, y: 0, pace: 1, gait: null }] });
+  expect(differ("vector", move(1000), move(990))).toBe("kick goes 0.01 further");
+  expect(differ("vector", move(1000), move(991))).toBe(none);
+  expect(differ("turn", move(1000), move(900))).toBe(none);
+  const marks = (kind: string) => ({ marks: [{ at: 5, kind }] });
+  expect(differ("switch", {}, marks("pulse"))).toBe("1 more pulse of kick");
+  expect(differ("switch", {}, marks("grant"))).toBe(none);
+  const taps = { windows: [{ kind: "taps", from: 300 }], bars: [{ from: 300, to: 300 }] };
+  expect(differ("switch", {}, taps, pressed(200))).toBe("1 more kick");
+  expect(differ("switch", {}, taps, pressed(201))).toBe("1 more kick, 1 by plain movement");
+});
+
+test.each<[Partial<Difference>, string]>([
+  [{ begun: 1 }, "1 more kick"],
+  [{ begun: -2, onMs: -500 }, "2 fewer kick"],
+  [{ begun: 3, byPlainMovement: 1 }, "3 more kick, 1 by plain movement"],
+  [{ pulses: 1 }, "1 more pulse of kick"],
+  [{ pulses: -2 }, "2 fewer pulses of kick"],
+  [{ onMs: 1 }, "kick 1 ms longer"],
+  [{ onMs: -99 }, "kick 99 ms shorter"],
+  [{ onMs: 100 }, "kick 0.1 s longer"],
+  [{ path: 0.01 }, "kick goes 0.01 further"],
+  [{ path: -1.5 }, "kick goes 1.50 less far"],
+])("a difference in words: %j: %s", (difference, text) => {
+  const none = { action: "kick", seat: "amber", begun: 0, byPlainMovement: 0, pulses: 0, onMs: 0, path: 0 };
+  expect(differenceText([{ ...none, ...difference }], false)).toBe(text);
+  expect(differenceText([{ ...none, ...difference }], true)).toBe(text.replace("kick", "amber kick"));
 });
 
 test("a stretch of the raw log begins with what was held and told before, and forgets what is long past", () => {

@@ -140,6 +140,9 @@ test("a dragged slider is one change, a value out of range is refused, and each 
     {},
     3,
   ]);
+  // After an undo the same slider begins a change of its own.
+  editor.set("surge.gapMs", 260);
+  expect([editor.undoable, editor.undo(), editor.overrides.settings]).toEqual([1, true, {}]);
 });
 
 test("a preset is one change, of which what does not fit is told and the rest taken", () => {

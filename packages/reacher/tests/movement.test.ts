@@ -144,6 +144,24 @@ describe("sticks", () => {
     input.lose("pad", 3, 6);
     expect(input.step(7).swim.x).toBeGreaterThan(0.3);
   });
+
+  test.each([
+    [0, 3],
+    [3, 0],
+  ])(
+    "of two sticks that are tilted alike the one that came first goes on: pads %d and %d",
+    (first, second) => {
+      const input = createInputLayer(swimPlan({}));
+      input.feed({ t: 1, control: "PadLeftStickX", value: 1, pad: first });
+      input.step(5);
+      input.feed({ t: 6, control: "PadLeftStickX", value: -1, pad: second });
+      expect(input.step(9).swim.x).toBe(1);
+      input.feed({ t: 10, control: "PadLeftStickX", value: 0, pad: first });
+      expect(input.step(11).swim.x).toBe(-1);
+      input.feed({ t: 12, control: "PadLeftStickX", value: 1, pad: first });
+      expect(input.step(13).swim.x).toBe(-1);
+    },
+  );
 });
 
 describe("axis", () => {
