@@ -377,6 +377,7 @@ describe("turns", () => {
         const steps = Array.from({ length: hz }, (_, n) => (n * 1000) / hz);
         expect(sum([...steps, 1000])).toBeCloseTo(sum([1000]), 7);
       }),
+      runs(100),
     );
   });
 });

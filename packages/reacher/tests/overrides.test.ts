@@ -200,6 +200,7 @@ test("in whatever order the changes stand, the same comes of them", () => {
       };
       expect(apply(list)).toEqual(apply([...list].sort(([one], [other]) => (one < other ? -1 : 1))));
     }),
+    runs(100),
   );
 });
 

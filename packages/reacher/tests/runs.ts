@@ -6,4 +6,4 @@ const FACTOR = Number(process.env["RUNS"] ?? 1);
 const SEED = Number(process.env["SEED"] ?? Date.now() % 2 ** 31);
 if (FACTOR > 1 || "SEED" in process.env) process.stderr.write(`random runs: RUNS=${FACTOR} SEED=${SEED}\n`);
 
-export const runs = (usual: number) => ({ numRuns: FACTOR * usual, seed: SEED });
+export const runs = (usual: number) => ({ numRuns: Math.ceil(FACTOR * usual), seed: SEED });

@@ -421,6 +421,7 @@ test("a tick's events go into a few bytes and come out as they were, within the 
       // What goes over the line twice is the same.
       expect(packEvents(out, from, to)).toEqual(bytes);
     }),
+    runs(100),
   );
   expect(packEvents([{ t: 4, control: "KeyW", value: 1 }], 0, 16)).toHaveLength(5);
 });

@@ -9,6 +9,7 @@ import {
   tapWindows,
   type TapTimes,
 } from "reacher/tuning";
+import { runs } from "./runs";
 
 const press = (t: number, control: string, heldMs = 80, pad = 0): TraceEntry[] => [
   { t, control, value: 1, pad },
@@ -106,6 +107,7 @@ test("every two presses near each other are a pair, of one sort or the other", (
       const [keyD] = counted([0, ...all].flatMap((gap) => press((t += gap), "KeyD", 1)));
       expect(pairs(keyD!).reduce((one, other) => one + other)).toBe(all.filter((gap) => gap <= 600).length);
     }),
+    runs(100),
   );
 });
 
@@ -215,5 +217,6 @@ test("whatever a stick does at rest, the proposed zone hides it, and leaves the 
       expect(1 - inner - outer).toBeGreaterThan(0.5);
       expect(measure.restMs).toBe(rests.length * 1500);
     }),
+    runs(100),
   );
 });
