@@ -224,6 +224,7 @@ test("lanes, whole: what devices did, and what came of it", () => {
     key(440, "KeyE", 0),
     { t: 500, lost: "focus" },
     key(540, "KeyE", 1),
+    key(550, "Space", 1),
     { t: 600, end: true },
   ];
   const progress: number[] = [];
@@ -238,7 +239,7 @@ test("lanes, whole: what devices did, and what came of it", () => {
     controls.map(({ key, bars, line }) => `${key} ${spans(bars).join(" ")} | ${points(line).join(" ")}`),
   ).toEqual([
     "KeyD 0 100-200 | 100:1 200:0 500:0",
-    "Space 0 150-500 | 150:1 500:0",
+    "Space 0 150-500 550-600 | 150:1 500:0 550:1",
     "PadLeftStickX 1 300-400 | 300:0.5 320:0.7 400:0 500:0",
     "KeyA 0 350-500 | 350:1 500:0",
     "KeyG 0 360-500 | 360:1 500:0",
@@ -256,15 +257,18 @@ test("lanes, whole: what devices did, and what came of it", () => {
     "333.333333 0.7,0 4",
     "350 -1,0 4",
     "500 0,0 2",
+    "550 0,0 4",
   ]);
-  expect(spans(hop!.bars)).toEqual(["170-500 lost"]);
+  expect(spans(hop!.bars)).toEqual(["170-500 lost", "550-600"]);
   expect(open(hop!.windows)).toEqual([
     "170-220 rests actions.hop.restMs",
+    "550-600 rests actions.hop.restMs",
     "150-250 kept actions.hop.keepMs",
     "430-440 short actions.hop.from.spare.beforeMs",
     "430-530 kept actions.hop.keepMs",
     "540-600 short actions.hop.from.spare.beforeMs",
     "540-640 kept actions.hop.keepMs",
+    "550-650 kept actions.hop.keepMs",
   ]);
   expect(spans(haul!.bars)).toEqual(["420-500 lost"]);
   expect(haul!.marks.map(({ at, kind }) => `${at} ${kind}`)).toEqual(["420 pulse", "460 pulse", "500 pulse"]);
@@ -277,7 +281,7 @@ test("lanes, whole: what devices did, and what came of it", () => {
   expect(now.actions[0]!.moving).toBe(was.actions[0]!.moving);
   const slower = { ...plan.actions["swim"]!, pace: { base: 1, rules: [{ when: "hop", set: 4 }] } } as never;
   const other = timelineOf({ ...plan, actions: { ...plan.actions, swim: slower } }, entries, undefined, was);
-  expect(other.actions[0]!.moving.map(({ pace }) => pace)).toEqual([1, 4, 4, 4, 4, 4, 1]);
+  expect(other.actions[0]!.moving.map(({ pace }) => pace)).toEqual([1, 4, 4, 4, 4, 4, 1, 4]);
   const gaits = { ...plan.actions["swim"]!, gaits: { race: 0.6 } } as never;
   const named = timelineOf({ ...plan, actions: { ...plan.actions, swim: gaits } }, entries, undefined, was);
   expect(named.actions[0]!.moving.map(({ gait }) => gait)).toEqual([
@@ -287,6 +291,7 @@ test("lanes, whole: what devices did, and what came of it", () => {
     null,
     "race",
     "race",
+    null,
     null,
   ]);
 });
