@@ -20,9 +20,11 @@ if (target === undefined || positionals.length > 1) {
   process.exit(2);
 }
 
-/** A test that takes longer is left out: it would be run for each mutant that it reaches. Random tests try a few times only. */
-const LONGEST_MS = 1500;
-process.env.RUNS ??= "0.1";
+/** Most changes are noticed by few runs of random tests; those that are not are tried again with all. */
+const ROUNDS = [
+  { runs: "0.1", longestMs: 1000 },
+  { runs: "1", longestMs: 5000 },
+];
 const filesIn = (path) =>
   statSync(path).isDirectory() ? readdirSync(path).flatMap((name) => filesIn(join(path, name))) : [path];
 const files = filesIn(resolve(root, target)).filter((file) => /\.tsx?$/.test(file));
@@ -32,21 +34,19 @@ const project = config.projects.find(({ testMatch }) => testMatch[0].startsWith(
 const tests = filesIn(join(root, own, "tests")).filter((file) => /^(?!.*\/pages\/).*\.test\.ts$/.test(file));
 const transform = Object.values(project.transform)[0][1];
 const given = JSON.stringify({ root, files, tests, mapper: project.moduleNameMapper, transform });
-process.env.SEED ??= "1";
+let seed = Number(values.seed ?? Date.now() % 100000);
 
 /** A process with all tests loaded: one that hangs can be ended. */
-function start() {
-  const worker = fork(join(root, "scripts/mutants/tests.mjs"), [given]);
+async function start(env) {
+  const worker = fork(join(root, "scripts/mutants/tests.mjs"), [given], { env: { ...process.env, ...env } });
   const messages = [];
   let wake = () => {};
-  worker.on("message", (message) => {
+  const hear = (message) => {
     messages.push(message);
     wake();
-  });
-  worker.on("exit", () => {
-    messages.push({ error: new Error("the tests ended by themselves") });
-    wake();
-  });
+  };
+  worker.on("message", hear);
+  worker.on("exit", () => hear({ error: new Error("the tests ended by themselves") }));
   /** The next message, or nothing after so many ms. */
   const next = async (ms = 2 ** 30) => {
     if (messages.length === 0)
@@ -56,76 +56,87 @@ function start() {
       });
     return messages.shift();
   };
-  return { worker, next };
+  const first = await next();
+  if (first.ready !== true) throw first.error;
+  return { worker, next, ...first };
 }
-
-async function ready(one = start()) {
-  const first = await one.next();
-  if (first?.ready !== true) throw first?.error ?? new Error("the tests could not be loaded");
-  return { ...one, ...first };
-}
-
-const processes = await Promise.all(Array.from({ length: availableParallelism() }, () => ready()));
-const [{ places, tests: all }] = processes;
-console.log(`${places.length} places in ${files.length} files, ${all.length} tests`);
 
 /** What each test reaches, and how long it takes. */
-const known = [];
-await Promise.all(
-  processes.map(async ({ worker, next }, n) => {
-    const own = all.map((_, index) => index).filter((index) => index % processes.length === n);
-    worker.send({ mutant: -1, tests: own, isFirst: true });
-    for (let message; (message = await next()).done !== true;) {
-      if (message.error) throw message.error;
-      known[message.test] = message;
-    }
-  }),
-);
-for (const { test, failed, ms } of known)
-  if (failed !== undefined || ms > LONGEST_MS)
-    console.log(
-      `left out: ${all[test].name.slice(0, 70)} (${failed?.split("\n")[0] ?? `${Math.round(ms)} ms`})`,
-    );
-console.log(`${(known.reduce((sum, { ms }) => sum + ms, 0) / 1000).toFixed(1)} s for all of them`);
-const useful = known.filter(({ failed, ms }) => failed === undefined && ms <= LONGEST_MS);
-const reaching = places.map((_, place) =>
-  useful.filter(({ hits }) => hits.includes(place)).sort((a, b) => a.ms - b.ms),
-);
-
-let seed = Number(values.seed ?? Date.now() % 100000);
-console.log(`seed ${seed}`);
-const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647;
-const queue = places
-  .map((_, place) => ({ place, at: random() }))
-  .sort((a, b) => a.at - b.at)
-  .slice(0, Number(values.some ?? Infinity))
-  .map(({ place }) => place);
-const total = queue.length;
-const survivors = [];
-let tried = 0;
-await Promise.all(
-  processes.map(async (one) => {
-    for (let place; (place = queue.pop()) !== undefined;) {
-      const asked = reaching[place];
-      const limit = asked.reduce((sum, { ms }) => sum + ms, 0) * 4 + 5000;
-      one.worker.send({ mutant: place, tests: asked.map(({ test }) => test) });
-      const answer = asked.length === 0 ? await one.next() : await one.next(limit);
-      if (answer?.done) survivors.push(place);
-      // One that hangs is noticed; one that leaves something behind would kill the next ones too.
-      if (answer === undefined || answer.error || answer.isClean === false) {
-        one.worker.kill("SIGKILL");
-        Object.assign(one, await ready());
+async function measured(processes) {
+  const known = [];
+  await Promise.all(
+    processes.map(async ({ worker, next, tests: all }, n) => {
+      const ours = all.map((_, index) => index).filter((index) => index % processes.length === n);
+      worker.send({ mutant: -1, tests: ours, isFirst: true });
+      for (let message; (message = await next()).done !== true;) {
+        if (message.error) throw message.error;
+        known.push({ ...message, hits: new Set(message.hits) });
       }
-      if (process.stderr.isTTY)
-        process.stderr.write(`\r${++tried} of ${total}, ${survivors.length} survive `);
-    }
-    one.worker.kill("SIGKILL");
-  }),
-);
-if (process.stderr.isTTY) process.stderr.write("\n");
-for (const place of survivors.sort((a, b) => a - b)) {
-  const { file, line, what, code } = places[place];
-  const how = reaching[place].length === 0 ? ", not reached" : "";
-  console.log(`${relative(root, file)}:${line}  ${what}${how}: ${code}`);
+    }),
+  );
+  return known;
 }
+
+/** Those of the changes that survive the tests; all, or the sample, where none are named. */
+async function survivorsOf(asked, { runs, longestMs }) {
+  const env = { RUNS: runs, SEED: String(seed) };
+  const processes = await Promise.all(Array.from({ length: availableParallelism() }, () => start(env)));
+  const [{ places, tests: all }] = processes;
+  const known = await measured(processes);
+  const seconds = known.reduce((sum, { ms }) => sum + ms, 0) / 1000;
+  console.log(
+    `${places.length} places in ${files.length} files, ${all.length} tests of ${seconds.toFixed(0)} s`,
+  );
+  for (const { test, failed, ms } of known)
+    if (failed !== undefined || ms > longestMs)
+      console.log(
+        `left out: ${all[test].name.slice(0, 70)} (${failed?.split("\n")[0] ?? `${Math.round(ms)} ms`})`,
+      );
+  const useful = known
+    .filter(({ failed, ms }) => failed === undefined && ms <= longestMs)
+    .sort((one, other) => one.ms - other.ms);
+  const queue = [...(asked ?? sampled(places))];
+  const total = queue.length;
+  const survivors = [];
+  await Promise.all(
+    processes.map(async (one) => {
+      for (let place; (place = queue.pop()) !== undefined;) {
+        const reaching = useful.filter(({ hits }) => hits.has(place));
+        const limit = reaching.reduce((sum, { ms }) => sum + ms, 0) * 4 + 5000;
+        one.worker.send({ mutant: place, tests: reaching.map(({ test }) => test) });
+        const answer = await one.next(limit);
+        if (answer?.done) survivors.push({ ...places[place], place, isReached: reaching.length > 0 });
+        // One that hangs is noticed; one that leaves something behind would kill the next ones too.
+        if (answer === undefined || answer.error || answer.isClean === false) {
+          one.worker.kill("SIGKILL");
+          Object.assign(one, await start(env));
+        }
+        if (process.stderr.isTTY)
+          process.stderr.write(`\r${queue.length} to try, ${survivors.length} survive `);
+      }
+      one.worker.kill("SIGKILL");
+    }),
+  );
+  if (process.stderr.isTTY) process.stderr.write("\n");
+  return { survivors, total };
+}
+
+function sampled(places) {
+  let state = seed + 1;
+  const random = () => (state = (state * 16807) % 2147483647) / 2147483647;
+  return places
+    .map((_, place) => ({ place, at: random() }))
+    .sort((one, other) => one.at - other.at)
+    .slice(0, Number(values.some ?? Infinity))
+    .map(({ place }) => place);
+}
+
+console.log(`seed ${seed}`);
+const { survivors: first, total } = await survivorsOf(undefined, ROUNDS[0]);
+const { survivors } = await survivorsOf(
+  first.map(({ place }) => place),
+  ROUNDS[1],
+);
+for (const { file, line, what, code, isReached } of survivors.sort((one, other) => one.place - other.place))
+  console.log(`${relative(root, file)}:${line}  ${what}${isReached ? "" : ", not reached"}: ${code}`);
 console.log(`${survivors.length} of ${total} survive (${((100 * survivors.length) / total).toFixed(1)} %)`);

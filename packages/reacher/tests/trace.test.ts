@@ -268,6 +268,7 @@ test("a recording of the last moments begins with what was on, driven and tilted
     reacherPlan: 1,
     modes: { play: {}, menu: { covers: "all" } },
     numbers: { fast: 2 },
+    flags: { air: true },
     actions: {
       walk: {
         kind: "vector",
@@ -277,7 +278,7 @@ test("a recording of the last moments begins with what was on, driven and tilted
         pace: { base: 1, rules: [{ when: "run", times: "fast" }] },
       },
       run: { kind: "switch", style: "toggle", from: { main: "ShiftLeft" }, in: ["play"] },
-      lamp: { kind: "switch", style: "toggle", startsOn: true, from: { main: "KeyL" } },
+      lamp: { kind: "switch", style: "toggle", startsOn: true, from: { main: "KeyL" }, needs: "air" },
       aim: { kind: "switch", style: "either", tapMs: 30, from: { main: "KeyE" } },
       grab: { kind: "switch", from: { main: { long: "KeyH", afterMs: 400 } } },
     },
@@ -288,6 +289,7 @@ test("a recording of the last moments begins with what was on, driven and tilted
       fc.oneof(
         fc.constantFrom("ShiftLeft", "KeyL", "KeyE", "KeyW", "KeyD", "KeyA"),
         fc.constantFrom("drive", "let go", "tilt", "rest", "menu", "play", "number", "plan", "set"),
+        fc.constantFrom("mute", "unmute", "flag", "lose focus", "lose pad", "reset", "own keys"),
       ),
     ),
     { maxLength: 40 },
@@ -311,6 +313,17 @@ test("a recording of the last moments begins with what was on, driven and tilted
         else if (what === "number") input.setNumber("fast", 3 + (n % 2), t);
         else if (what === "set") input.setSwitch("run" as never, n % 2 === 0, t);
         else if (what === "plan") input.setPlan({ ...plan });
+        else if (what === "mute") input.mute("walk", n % 2 ? "reel" : "shop", t);
+        else if (what === "unmute") input.unmute("walk", n % 3 ? "reel" : undefined, t);
+        else if (what === "flag") input.setFlag("air", n % 2 === 0, t);
+        else if (what === "lose focus") input.lose("focus", t);
+        else if (what === "lose pad") input.lose("pad", 0, t);
+        else if (what === "reset") input.reset(t);
+        else if (what === "own keys")
+          input.setOverrides({
+            reacherOverrides: 1,
+            controls: n % 2 ? { "walk.main.up": "KeyE", "aim.main": "KeyX" } : {},
+          });
         // Whether a key held at the start is still a tap hangs on when it was pressed, which its line does not tell.
         else if (what === "KeyE") for (const value of [1, 0]) input.feed({ t, control: what, value });
         else if (down.delete(what)) input.feed({ t, control: what, value: 0 });
@@ -328,8 +341,15 @@ test("a recording of the last moments begins with what was on, driven and tilted
       for (const entry of entries) running.push(entry);
       running.finish();
       const told = (layer: InputLayer) =>
-        JSON.stringify([layer.now, layer.modes, layer.number("fast")], (field, value: unknown) =>
-          field === "onMs" || field === "facing" ? undefined : value,
+        JSON.stringify(
+          [
+            layer.now,
+            layer.modes,
+            [...(layer.mutes["walk"] ?? [])].sort(),
+            layer.flags,
+            layer.number("fast"),
+          ],
+          (field, value: unknown) => (field === "onMs" || field === "facing" ? undefined : value),
         );
       if (!startsLate || list.length <= 20) expect(told(running.layer)).toBe(told(input));
     }),

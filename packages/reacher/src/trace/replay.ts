@@ -208,7 +208,7 @@ class Replaying implements Replay {
   private tell(entry: Exclude<TraceEntry, { end: true }>): void {
     const { layer } = this;
     // An entry that came after its moment was over comes after it again.
-    if (entry.after === true && this.t < entry.t) this.carryTo(entry.t);
+    if (entry.after === true && this.t < entry.t) this.stepBetween(entry.t);
     const { t } = entry;
     // The owner of a pad counts at once, as when it was called.
     const own = entry.after === true ? undefined : t;
@@ -242,7 +242,8 @@ class Replaying implements Replay {
       else if ("unmute" in entry) seat.unmute(entry.unmute, entry.reason, t);
       else if ("reset" in entry) seat.reset(t);
       else {
-        this.carryTo(t);
+        // Those that a trace begins with are there before its first step.
+        if (t > 0 || this.t >= 0) this.stepBetween(t);
         seat.setOverrides(entry.overrides);
       }
     }
@@ -269,8 +270,7 @@ class Replaying implements Replay {
   }
 
   /** Steps the layer to a moment between regular steps, at which only changes of switches and turns are emitted. */
-  private carryTo(t: number): void {
-    if (t <= 0 && this.t < 0) return;
+  private stepBetween(t: number): void {
     this.stepLayer(t);
     // What was turned by now is no part of a later step.
     if (this.moved || this.flows)
