@@ -258,6 +258,8 @@ feature("Escape frees the pointer while a key is held: all rests, also when it i
   await settled();
   desk.release("KeyD");
   await rests();
+  // After Escape one browser refuses for more than a second.
+  await new Promise((done) => setTimeout(done, 1500));
   await lockWithKeyHeld();
   desk.release("KeyD");
   await rests();
@@ -377,16 +379,19 @@ feature("another window that is heard as well has the same clock", async () => {
   desk.click();
   await settled();
   await settled();
-  const before = await desk.ask<number>("performance.now()");
-  desk.press("KeyD");
-  await goesRight();
-  const { trace } = await desk.view();
-  const { t } = JSON.parse(trace.split("\n").find((line) => line.includes('"KeyD"'))!) as { t: number };
-  expect(t).toBeGreaterThan(before);
-  expect(t).toBeLessThan(await desk.ask<number>("performance.now()"));
-  desk.release("KeyD");
-  await rests();
-  await desk.ask("void other.close()");
+  try {
+    await desk.ask("void (window.at = 0, input.on('amberKick', 'on', (t) => (at = t)))");
+    const before = await desk.ask<number>("performance.now()");
+    desk.press("ShiftLeft");
+    await isOn("amberKick");
+    const [at, after] = await desk.ask<[number, number]>("[at, performance.now()]");
+    expect(at).toBeGreaterThan(before);
+    expect(at).toBeLessThan(after);
+    desk.release("ShiftLeft");
+    await rests();
+  } finally {
+    await desk.ask("void other.close()");
+  }
 });
 
 feature("a dead key that is held is down, and two presses of it are two", async () => {

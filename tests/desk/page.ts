@@ -48,6 +48,7 @@ requestAnimationFrame(function frame() {
 
 /** What the orders of a test may use. */
 Object.assign(globalThis, {
+  input,
   lockPointer,
   /** Hears a window of another page as well. */
   hear: (other: Window) => attachBrowser(input, { window: other }),
