@@ -220,9 +220,6 @@ const PAGE = `<!doctype html><meta charset="utf-8"><title>Reacher on a desk</tit
 <button style="top: 20px">Press</button><input style="top: 70px"><select style="top: 120px"><option>one<option>two</select>
 <script src="/page.js"></script>`;
 
-/** A page of no concern, in a window of its own. */
-const OTHER = `<!doctype html><meta charset="utf-8"><title>Another window</title>`;
-
 /** The page's server, and the line that orders and answers take. */
 async function serve() {
   const { outputFiles } = buildSync({
@@ -254,7 +251,7 @@ async function serve() {
     }
     const isScript = request.url === "/page.js";
     response.writeHead(200, { "content-type": isScript ? "text/javascript" : "text/html" });
-    response.end(isScript ? outputFiles[0]!.text : request.url === "/" ? PAGE : OTHER);
+    response.end(isScript ? outputFiles[0]!.text : PAGE);
   });
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   const { port } = server.address() as { port: number };

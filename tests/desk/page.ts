@@ -28,7 +28,7 @@ const plan = definePlan({
 });
 
 const input = createInputLayer(plan);
-attachBrowser(input);
+const detach = attachBrowser(input);
 const recorder = record(input);
 const presses: Record<string, number> = {};
 const counted = ["surge", "rise", "sink", "mark", "snip", "chart", "lamp"] as const;
@@ -50,8 +50,11 @@ requestAnimationFrame(function frame() {
 Object.assign(globalThis, {
   input,
   lockPointer,
-  /** Hears a window of another page as well. */
-  hear: (other: Window) => attachBrowser(input, { window: other }),
+  /** Hears another window in place of this one. */
+  hear: (other: Window) => {
+    detach();
+    attachBrowser(input, { window: other });
+  },
   /** Plays by the plan with other actions in place of some, or without them. */
   replan: (actions: object) => {
     const all = Object.entries({ ...plan.actions, ...actions }).filter(([, action]) => action !== undefined);
