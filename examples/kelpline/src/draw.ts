@@ -22,7 +22,7 @@ export function drawFarm(
   seconds: number,
 ): void {
   const scale = Math.min(width / FARM.width, height / FARM.height);
-  pen.setTransform(1, 0, 0, 1, 0, 0);
+  pen.resetTransform();
   pen.fillStyle = DEEP;
   pen.fillRect(0, 0, width, height);
   pen.setTransform(scale, 0, 0, -scale, width / 2, height / 2);
@@ -32,7 +32,9 @@ export function drawFarm(
   drawCurrent(pen, seconds);
   drawRopes(pen);
   for (const diver of divers) if (diver.lamp) drawLight(pen, diver);
-  drawKelp(pen, seconds);
+  pen.resetTransform();
+  pen.drawImage(kelpAt(width, height, scale, seconds), 0, 0);
+  pen.setTransform(scale, 0, 0, -scale, width / 2, height / 2);
   for (const { x, y, age } of divers.flatMap(({ bubbles }) => bubbles)) {
     pen.strokeStyle = `rgba(205, 236, 240, ${0.7 * (1 - age)})`;
     pen.lineWidth = 0.05;
@@ -139,6 +141,25 @@ function drawRopes(pen: CanvasRenderingContext2D): void {
   }
 }
 
+/** Kelp sways slowly and has a thousand blades: it is drawn anew so often in a second, and copied in between. */
+const SWAYS = 12;
+let kelp: { readonly canvas: HTMLCanvasElement; readonly what: string } | undefined;
+
+function kelpAt(width: number, height: number, scale: number, seconds: number): HTMLCanvasElement {
+  const sway = Math.floor(seconds * SWAYS);
+  const what = `${width} ${height} ${sway}`;
+  if (kelp?.what === what) return kelp.canvas;
+  const canvas = kelp?.canvas ?? document.createElement("canvas");
+  // This clears it as well.
+  canvas.width = width;
+  canvas.height = height;
+  const pen = canvas.getContext("2d")!;
+  pen.setTransform(scale, 0, 0, -scale, width / 2, height / 2);
+  drawKelp(pen, sway / SWAYS);
+  kelp = { canvas, what };
+  return canvas;
+}
+
 function drawKelp(pen: CanvasRenderingContext2D, seconds: number): void {
   pen.lineCap = "round";
   for (const { x, y, length, tone, phase } of FRONDS) {
@@ -153,14 +174,15 @@ function drawKelp(pen: CanvasRenderingContext2D, seconds: number): void {
       pen.lineTo(x + sway, y - down);
     }
     pen.stroke();
+    pen.beginPath();
     for (let n = 1; n <= blades; n++) {
       const down = (n / blades) * length;
       const sway = Math.sin(seconds * 0.9 + phase + down * 1.3) * 0.16 * down;
       const side = n % 2 === 0 ? 1 : -1;
-      pen.beginPath();
       pen.ellipse(x + sway + side * 0.2, y - down - 0.04, 0.26, 0.085, side * (0.5 + sway * 0.4), 0, 7);
-      pen.fill();
+      pen.closePath();
     }
+    pen.fill();
   }
 }
 
