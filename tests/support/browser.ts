@@ -161,8 +161,11 @@ function launch(): Promise<Browser> {
   return chromium.launch({ executablePath: process.env["CHROMIUM"]!, args: CHROMIUM_ARGS, downloadsPath });
 }
 
+let padScript: string | undefined;
+
 /** The testing kit as a script of the page: `pads[0]` stands in for a real one. */
 function simulatedPads(): string {
+  if (padScript !== undefined) return padScript;
   const { outputFiles } = buildSync({
     stdin: {
       contents: `import { installPads, simulatePad } from "reacher/testing";
@@ -175,5 +178,5 @@ function simulatedPads(): string {
     format: "iife",
     write: false,
   });
-  return outputFiles[0]!.text;
+  return (padScript = outputFiles[0]!.text);
 }

@@ -3,6 +3,7 @@ import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import {
   capture,
   runTapTest,
+  tapTest,
   type CaptureOptions,
   type Captured,
   type CaptureProgress,
@@ -21,6 +22,14 @@ const plan = {
     kick: { kind: "switch", from: { main: "ShiftLeft", pad: "PadSouth" } },
     roll: { kind: "switch", from: { main: { taps: 2, of: "KeyR" }, any: "KeyT" } },
   },
+} as unknown as Plan;
+
+/** Two players, each with a pad. */
+const seated = {
+  reacherPlan: 1,
+  slots: { main: { device: "keyboard" }, other: { device: "keyboard" }, pad: { device: "pad" } },
+  seats: { amber: { slots: ["main", "pad"] }, teal: { slots: ["other", "pad"] } },
+  actions: { kick: { kind: "switch", from: { main: "KeyK", other: "KeyO", pad: "PadSouth" } } },
 } as unknown as Plan;
 
 /** A layer with hands, a capture on it, and what the capture showed. */
@@ -237,6 +246,85 @@ test("a tap test listens to the first key alone, and the game hears none of it",
     reason: "The slowest of your 2 took 260 ms; with room for a tired hand that is 320 ms.",
   });
   expect([input.intercepted, input.now["roll"]]).toMatchObject([false, { on: false, presses: 0 }]);
+});
+
+test("a tap test by hand: pairs, what is left, and what the range allows", () => {
+  const of = (range: [number, number], gap: number) => {
+    const test = tapTest(range, 2);
+    for (const t of [0, 5000]) {
+      for (const at of [t, t + gap]) {
+        test.press(at);
+        // A repeat of a held key is none.
+        test.press(at + 1);
+        test.release(at + 30);
+      }
+      if (t === 0) expect(test.result.reason).toBe("1 more double tap, slowly and at ease.");
+    }
+    return test;
+  };
+  expect(tapTest([100, 400]).result.reason).toBe("5 more double taps, slowly and at ease.");
+  expect(of([120, 240], 200).result.gapMs).toBe(240);
+  expect(of([120, 240], 200).result.reason).not.toContain("allows");
+  expect(of([120, 230], 200).result).toMatchObject({
+    gapMs: 230,
+    reason: expect.stringContaining("allows 230 ms at most"),
+  });
+  expect(of([130, 400], 100).result).toMatchObject({
+    gapMs: 130,
+    reason: expect.stringContaining("allows no less than 130 ms"),
+  });
+  const test = of([120, 400], 200);
+  test.restart();
+  expect(test.result.pairs).toEqual([]);
+  // Two presses far apart are no pair; the later one begins the next.
+  for (const t of [0, 1001, 1200]) {
+    test.press(t);
+    test.release(t + (t === 1001 ? 40 : 20));
+  }
+  expect(test.result.pairs).toEqual([{ gapMs: 199, heldMs: 40 }]);
+});
+
+test("a tap test hears an analog button from the middle of its travel on, and is given up by its keys", async () => {
+  const input = createInputLayer(plan) as InputLayer;
+  const running = runTapTest(input, { range: [100, 400], pairs: 1 });
+  const feed = (t: number, value: number) => {
+    input.feed({ t, control: "PadSouth", value, pad: 0 });
+    input.step(t);
+  };
+  for (const [t, value] of [
+    [10, 0.49],
+    [20, 0.5],
+    [90, 0.49],
+    [120, 0.5],
+    [150, 0.5],
+  ] as const)
+    feed(t, value);
+  expect(running.test.result.pairs).toEqual([{ gapMs: 100, heldMs: 70 }]);
+  input.feed({ t: 200, control: "Escape", value: 0.5 });
+  input.step(210);
+  expect([await running.done, input.intercepted]).toEqual([false, false]);
+});
+
+test("a lost pad of another player ends no capture; the focus does", async () => {
+  for (const [lost, why] of [
+    ["pad", undefined],
+    ["focus", "lost"],
+  ] as const) {
+    const input = createInputLayer(seated) as InputLayer;
+    input.assignPad("amber", 0);
+    input.assignPad("teal", 1);
+    input.step(1);
+    const one = capture(input, { address: "kick.main", seat: "amber" });
+    let ended: Captured | undefined;
+    void one.done.then((captured) => (ended = captured));
+    if (lost === "pad") input.lose("pad", 1, 5);
+    else input.lose("focus", 5);
+    input.step(10);
+    await Promise.resolve();
+    expect(ended?.control === null ? ended.why : undefined).toBe(why);
+    one.cancel();
+    expect(one.leftMs).toBe(0);
+  }
 });
 
 test("a lost pad holds nothing, bound or not", () => {

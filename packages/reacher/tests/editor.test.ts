@@ -162,6 +162,42 @@ test("a preset is one change, of which what does not fit is told and the rest ta
   expect([editor.undo(), editor.overrides.controls]).toEqual([true, { "kick.main": "KeyV" }]);
 });
 
+test("a hundred changes can be undone; a fault that was there before is not told again", () => {
+  const editor = editOverrides(plan, { reacherOverrides: 1, controls: { "go.main.up": "KeyT" } });
+  expect(editor.faults.map(({ place }) => place)).toEqual(["controls.go.main.up"]);
+  expect(editor.merge({ settings: { holds: "toggle" } })).toEqual([]);
+  expect(editor.overrides).toMatchObject({
+    controls: { "go.main.up": "KeyT" },
+    settings: { holds: "toggle" },
+  });
+  for (let n = 0; n < 101; n++) editor.rebind("kick.main", n % 2 ? "KeyV" : "KeyB");
+  expect(editor.undoable).toBe(100);
+  while (editor.undo());
+  expect(editor.overrides.settings).toEqual({ holds: "toggle" });
+});
+
+test("a profile that is removed is the plan's own again; another's removal changes nothing; saves go one after another", async () => {
+  const store = memoryStore();
+  const ends: string[] = [];
+  const profiles = await openProfiles({
+    store: { ...store, watch: () => () => void ends.push("watching") },
+    plan,
+  });
+  await profiles.save(withGap(300));
+  await profiles.remove("somebody");
+  expect(profiles.overrides.settings).toEqual({ "surge.gapMs": 300 });
+  await Promise.all([profiles.save(withGap(310)), profiles.use("teal"), profiles.save(withGap(320))]);
+  expect(readOverrides((await store.read("player"))!).settings).toEqual({ "surge.gapMs": 320 });
+  await profiles.use("player");
+  await profiles.remove("player");
+  expect([profiles.overrides, await store.read("player")]).toEqual([
+    editOverrides(plan).overrides,
+    undefined,
+  ]);
+  profiles.close();
+  expect(ends).toEqual(["watching"]);
+});
+
 test("older overrides go by the names of today; what is written by both names is the newer one's", () => {
   const renamed = {
     ...plan,

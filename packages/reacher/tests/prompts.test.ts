@@ -95,6 +95,15 @@ test("every control of the standard pad has a sign of its own, with its label fo
     true,
   );
   expect(new Set(signs).size).toBe(pads.length);
+  // What is meant is filled; of a stick that is only tilted nothing is.
+  const filled = (name: string) => padSign(name)!.match(/<[^>]*fill="currentColor"[^>]*>/g) ?? [];
+  expect(filled("PadLeftStickPress")).toEqual([expect.stringContaining("<circle")]);
+  expect(filled("PadLeftStick").join()).not.toContain("<circle");
+  for (const [side, x] of [
+    ["Left", 4],
+    ["Right", 15.5],
+  ] as const)
+    expect(filled(`PadCenter${side}`)).toEqual([expect.stringContaining(`x="${x}"`)]);
   expect(new Set(signs.map((sign) => sign!.replace(/aria-label="[^"]*"/, ""))).size).toBe(pads.length);
   expect([padSign("KeyW"), padSign("PadButton17"), padSign("<b>")]).toEqual([
     undefined,
