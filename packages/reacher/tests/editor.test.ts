@@ -163,17 +163,21 @@ test("a preset is one change, of which what does not fit is told and the rest ta
 });
 
 test("a hundred changes can be undone; a fault that was there before is not told again", () => {
-  const editor = editOverrides(plan, { reacherOverrides: 1, controls: { "go.main.up": "KeyT" } });
+  const small: Plan = {
+    reacherPlan: 1,
+    actions: { kick: { kind: "switch", from: { main: "KeyK" }, player: { tapMs: [100, 400] } } },
+  };
+  const editor = editOverrides(small, { reacherOverrides: 1, controls: { "go.main.up": "KeyT" } });
   expect(editor.faults.map(({ place }) => place)).toEqual(["controls.go.main.up"]);
-  expect(editor.merge({ settings: { holds: "toggle" } })).toEqual([]);
+  expect(editor.merge({ settings: { "kick.style": "either" } })).toEqual([]);
   expect(editor.overrides).toMatchObject({
     controls: { "go.main.up": "KeyT" },
-    settings: { holds: "toggle" },
+    settings: { "kick.style": "either" },
   });
   for (let n = 0; n < 101; n++) editor.rebind("kick.main", n % 2 ? "KeyV" : "KeyB");
   expect(editor.undoable).toBe(100);
   while (editor.undo());
-  expect(editor.overrides.settings).toEqual({ holds: "toggle" });
+  expect(editor.overrides.settings).toEqual({ "kick.style": "either" });
 });
 
 test("a profile that is removed is the plan's own again; another's removal changes nothing; saves go one after another", async () => {
