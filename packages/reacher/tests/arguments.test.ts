@@ -136,6 +136,59 @@ test.each(Object.entries(modules))("every function of %s", async (_, module) => 
   expect(found).toEqual([]);
 });
 
+test("every place of a call that is right otherwise", async () => {
+  const overrides = { reacherOverrides: 1 };
+  const label = (name: string) => name;
+  const checked = check.resolvePlan(plan);
+  const layer = () => createInputLayer(plan);
+  const calls: [string, (...args: never[]) => unknown, () => unknown[]][] = [
+    ["capture", rebind.capture, () => [layer(), { address: "kick.main" }]],
+    ["runTapTest", rebind.runTapTest, () => [layer(), { range: [100, 400] }]],
+    ["tapTest", rebind.tapTest, () => [[100, 400], 5]],
+    ["tapTest of a range", (one: number, other: number) => rebind.tapTest([one, other]), () => [100, 400]],
+    ["prompt", rebind.prompt, () => [layer(), "kick", label]],
+    ["rebind", rebind.rebind, () => [plan, overrides, "kick.main", "KeyB", "refuse"]],
+    ["choicesFor", rebind.choicesFor, () => [plan, overrides, "kick.main", "KeyB"]],
+    ["controlAt", rebind.controlAt, () => [plan, "kick.main"]],
+    ["bindingRows", rebind.bindingRows, () => [plan, overrides, label, ["main"]]],
+    ["settingsOf", rebind.settingsOf, () => [plan, overrides]],
+    ["settingValue", rebind.settingValue, () => ["kick.style", "toggle"]],
+    ["waysOf", rebind.waysOf, () => [checked, checked.actions[0], ["main"], label]],
+    ["editOverrides", rebind.editOverrides, () => [plan, overrides]],
+    ["upToDate", rebind.upToDate, () => [plan, overrides]],
+    [
+      "openProfiles",
+      (store: unknown, profile: unknown) =>
+        rebind.openProfiles({ store, plan, profile } as rebind.ProfileOptions),
+      () => [rebind.memoryStore(), "amber"],
+    ],
+    ["startExplaining", trace.startExplaining, () => [plan, () => {}, "amber"]],
+    ["explain", trace.explain, () => [plan, [{ t: 1, end: true }], "kick"]],
+    ["explainLayer", trace.explainLayer, () => [layer(), () => {}, "amber"]],
+    ["startReplay", trace.startReplay, () => [plan, {}, () => {}]],
+    ["replay", trace.replay, () => [plan, [{ t: 1, end: true }], {}]],
+    ["packEvents", trace.packEvents, () => [[], 0, 16]],
+    ["unpackEvents", trace.unpackEvents, () => [trace.packEvents([], 0, 16), 0]],
+    ["record", trace.record, () => [layer(), { most: 5 }]],
+    ["play", testing.play, () => [layer(), {}]],
+    ["applyOverrides", reacher.applyOverrides, () => [plan, overrides]],
+    ["builtModule", builtModule, () => [plan, {}]],
+  ];
+  const found: string[] = [];
+  for (const [name, call, right] of calls) {
+    const said = await fault(() => call(...(right() as never[])));
+    if (said !== undefined) found.push(`${name} as it should be: ${String(said)}`);
+    for (let place = 0; place < right().length; place++)
+      for (const [wrong] of WRONG.slice(1)) {
+        const args = right();
+        args[place] = wrong;
+        const error = await fault(() => call(...(args as never[])));
+        if (error !== undefined) found.push(`${name}(${shown(args)}): ${String(error).slice(0, 100)}`);
+      }
+  }
+  expect(found).toEqual([]);
+});
+
 test("every method of a layer, a seat and what the library makes", async () => {
   const found: string[] = [];
   const layer = () => createInputLayer(plan);

@@ -71,9 +71,11 @@ export function explain<K extends Kinds, F extends string>(
 export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,
-  seat: string = firstOf(input),
+  named?: string,
 ): Off {
+  mustBeLayer(input);
   mustCall(emit, "explainLayer(input, emit)");
+  const seat = named ?? input.seats[0]!;
   const explainer = new Explainer(engineBehind(input.seat(seat) as Seat), emit);
   const here = (name: string, cause: Cause) => {
     if (name === seat) explainer.before(cause);
@@ -101,12 +103,6 @@ export function explainLayer<K extends Kinds, F extends string>(
       if (name === seat) explainer.after(at);
     },
   });
-}
-
-/** The name of a layer's first seat. @throws ReacherError if this is no layer */
-function firstOf<K extends Kinds, F extends string>(input: InputLayer<K, F>): string {
-  mustBeLayer(input);
-  return input.seats[0]!;
 }
 
 /** The cause of a change: an event of a control, a command of the game, a lost device, or a timer. */
