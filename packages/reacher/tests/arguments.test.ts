@@ -166,6 +166,22 @@ test("every place of a call that is right otherwise", async () => {
     ["explain", trace.explain, () => [plan, [{ t: 1, end: true }], "kick"]],
     ["explainLayer", trace.explainLayer, () => [layer(), () => {}, "amber"]],
     ["startReplay", trace.startReplay, () => [plan, {}, () => {}]],
+    [
+      "startReplay to the end",
+      (...args: Parameters<typeof trace.startReplay>) => {
+        const running = trace.startReplay(...args);
+        running.push({ t: 1, control: "KeyK", value: 1, pad: 0 });
+        running.push({ t: 90, end: true });
+        running.finish();
+      },
+      () => [plan, {}, () => {}],
+    ],
+    [
+      "startReplay with options",
+      (hz: number, every: number, action: string, onMoved: trace.OnMoved) =>
+        trace.replay(plan, [{ t: 90, end: true }], { hz, every, action, onMoved }),
+      () => [60, 10, "swim", () => {}],
+    ],
     ["replay", trace.replay, () => [plan, [{ t: 1, end: true }], {}]],
     ["packEvents", trace.packEvents, () => [[], 0, 16]],
     ["unpackEvents", trace.unpackEvents, () => [trace.packEvents([], 0, 16), 0]],

@@ -119,6 +119,13 @@ test.each([
   [HEAD + '{"t":9,"end":true}\n{"t":8,"end":true}', "line 3: t 8 comes after 9; a trace is in order of t"],
   [HEAD + '{"t":9,"control":"KeyW","value":"1"}', 'line 2: value is "1"; it is a number'],
   [HEAD + '{"t":9,"flag":"hasAir","value":1}', "line 2: value is 1; a flag is true or false"],
+  [HEAD + '{"t":9,"flag":"hasAir","value":true,"linger":1}', "line 2: linger is 1; it is false, or missing"],
+  [HEAD + '{"t":9,"setSwitch":"kick","value":1}', "line 2: value is 1; a switch is set to true or false"],
+  [HEAD + '{"t":9,"number":"fast","value":"2"}', 'line 2: value is "2"; a number has a number, up to 1e9'],
+  [HEAD + '{"t":9,"number":"fast","value":1000000001}', "a number has a number, up to 1e9"],
+  [HEAD + '{"t":9,"overrides":{"reacherOverrides":2}}', "line 2: overrides: "],
+  [HEAD + '{"t":9,"drive":"swim","value":[1],"reason":"x"}', "line 2: value is [1]; a drive is true"],
+  [HEAD + '{"t":9,"openSeats":[]}', "line 2: openSeats is []; it is a list of seats"],
   [HEAD + '{"t":9,"lost":"keys"}', 'line 2: lost is "keys"; it is "focus" or "pad"'],
   [HEAD + '{"t":9,"what":1}', "line 2: says neither control, flag"],
 ])("%j is refused", (text, message) => {

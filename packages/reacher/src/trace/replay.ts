@@ -79,7 +79,7 @@ const MOST_READINGS = 1e7;
 /** @throws ReacherError naming an option that is none */
 function mustBeReplayable({ hz, every, action }: ReplayOptions, plan: CheckedPlan): void {
   for (const [name, value] of Object.entries({ hz, every }))
-    if (value !== undefined && !(value > 0 && value < Infinity))
+    if (value !== undefined && !(typeof value === "number" && value > 0 && value < Infinity))
       throw new ReacherError(`${name} is ${shown(value)}; it is a number above 0`);
   if (action !== undefined && !plan.actions.some(({ name }) => name === action))
     throw new ReacherError(
