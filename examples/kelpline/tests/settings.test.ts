@@ -217,12 +217,15 @@ test("profiles are switched at once, and a file is taken along", async () => {
 });
 
 test("with the storage refused the game plays on and says so once", async () => {
+  // In a tab of its own, since whatever is loaded there is refused.
+  const url = page.url();
+  page = await page.context().newPage();
   await page.addInitScript(() => {
     IDBFactory.prototype.open = () => {
       throw new DOMException("storage is denied to this page", "SecurityError");
     };
   });
-  await page.reload();
+  await page.goto(url);
   await comes(page.getByTestId("fault"));
   expect(await page.getByTestId("fault").innerText()).toMatch(
     /^Settings cannot be kept here \(storage is denied to this page\)\./,
