@@ -70,8 +70,9 @@ const plugin = await build({
     },
   ],
 });
-writeFileSync(`${bundle}/LICENSES.md`, licenses(command, charts));
-writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(plugin));
+const inputsOf = (...results) => results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
+writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts)));
+writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin)));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });

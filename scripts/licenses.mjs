@@ -1,12 +1,11 @@
-/** The licences of what is bundled into a file that ships. In: esbuild's results. Out: the text of a file that ships beside it. */
+/** The licences of what is bundled into a file that ships. In: the paths of its modules. Out: the text of a file that ships beside it. */
 import { readdirSync, readFileSync } from "node:fs";
 
 /** Our own licence is the same, with other authors. */
-const MIT = readFileSync("LICENSE", "utf8").trim();
+const MIT = readFileSync(new URL("../LICENSE", import.meta.url), "utf8").trim();
 
 /** A section for each package, by name. A package without a licence text ends the build. */
-export function licenses(...results) {
-  const inputs = results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
+export function licenses(inputs) {
   const folders = new Set(
     inputs.flatMap((path) => /^(.*node_modules\/(?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []),
   );
