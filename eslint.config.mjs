@@ -35,6 +35,7 @@ export default tseslint.config(
         module: "writable",
         performance: "readonly",
         setTimeout: "readonly",
+        clearTimeout: "readonly",
         setInterval: "readonly",
         clearInterval: "readonly",
         Buffer: "readonly",

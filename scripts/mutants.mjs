@@ -34,7 +34,7 @@ const project = config.projects.find(({ testMatch }) => testMatch[0].startsWith(
 const tests = filesIn(join(root, own, "tests")).filter((file) => /^(?!.*\/pages\/).*\.test\.ts$/.test(file));
 const transform = Object.values(project.transform)[0][1];
 const given = JSON.stringify({ root, files, tests, mapper: project.moduleNameMapper, transform });
-let seed = Number(values.seed ?? Date.now() % 100000);
+const seed = Number(values.seed ?? Date.now() % 100000);
 
 /** A process with all tests loaded: one that hangs can be ended. */
 async function start(env) {
