@@ -13,7 +13,7 @@ import { Conditions, type Condition } from "./conditions.js";
 import { printOf } from "./fingerprint.js";
 import { listOf } from "./lists.js";
 import { rank } from "./rank.js";
-import { Call, type Listener, type Signal } from "./signals.js";
+import type { Listener, Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
 import {
@@ -240,7 +240,7 @@ export class Compiler extends Wiring implements Tables {
   /** Adds a plain entry of a switch: notified after the gestures of its signal. */
   addEntry(entry: Listener & Owned, signal: Signal): void {
     this.addSource(entry);
-    signal.entries.push(new Call(entry));
+    signal.entries.push(entry);
   }
 
   private addSource(source: Owned): void {
@@ -254,7 +254,7 @@ export class Compiler extends Wiring implements Tables {
   addGesture(gesture: Rival & Listener & Owned): void {
     this.gestures.push(gesture);
     this.addSource(gesture);
-    for (const signal of new Set(gesture.signals)) signal.gestures.push(new Call(gesture));
+    for (const signal of new Set(gesture.signals)) signal.gestures.push(gesture);
   }
 
   /** The switches that share one `oneOf`. */

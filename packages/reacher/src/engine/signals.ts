@@ -1,6 +1,7 @@
 /** Channels hold raw values; signals are the same as pressed or released. In: a control's value. Out: listeners notified, sticks marked. */
 import { Rule, type RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
+import { listOf } from "./lists.js";
 import { Bits, Kind, Slot } from "./queue.js";
 import type { SeatState } from "./state.js";
 
@@ -24,17 +25,6 @@ export interface Filter {
 export interface StickReader {
   readonly id: number;
   update(s: SeatState): void;
-}
-
-/** Listeners of all kinds in one shape, so that the call site stays monomorphic. */
-export class Call {
-  readonly press: Listener["press"];
-  readonly release: Listener["release"];
-
-  constructor(readonly one: Listener) {
-    this.press = one.press;
-    this.release = one.release;
-  }
 }
 
 /** From this value on a control counts as used, for prompts: sticks at rest are never quite still. */
@@ -151,15 +141,15 @@ export class Signal extends Rule {
   pressedBy = -1;
   controls: readonly number[] = [];
   /** Ends of movements that it presses. */
-  readonly ends: Call[] = [];
+  readonly ends: Listener[] = listOf();
   /** Taps that a press of it interrupts: the cells of their counts (bytes), and whose presses they may claim. */
   readonly breaks: { readonly count: number; readonly claims: readonly unknown[] }[] = [];
   /** Whether waiting entries must be reviewed when it is pressed. */
   reviews = false;
   /** Counters of presses (ints), for taps that any other press interrupts. */
   readonly strokes: number[] = [];
-  readonly gestures: Call[] = [];
-  readonly entries: Call[] = [];
+  readonly gestures: Listener[] = listOf();
+  readonly entries: Listener[] = listOf();
   /** Whether anything besides ends listens; and whether it is notified only when all signals of the event have changed. */
   isHeard = false;
   isHeardLater = false;
@@ -202,14 +192,14 @@ export class Signal extends Rule {
     for (let n = 0; n < strokes.length; n++) s.i[strokes[n]!]!++;
     if (this.reviews) s.reviewWaiting();
     if (this.isHeard) this.pass(s, true);
-    for (let n = 0; n < ends.length; n++) ends[n]!.press.call(ends[n]!.one, s, this);
+    for (let n = 0; n < ends.length; n++) ends[n]!.press(s, this);
   }
 
   fall(s: SeatState): void {
     const { ends } = this;
     s.b[this.up] = 0;
     if (this.isHeard) this.pass(s, false);
-    for (let n = 0; n < ends.length; n++) ends[n]!.release.call(ends[n]!.one, s, this);
+    for (let n = 0; n < ends.length; n++) ends[n]!.release(s, this);
   }
 
   /** If something takes or claims presses, the gestures of all signals come before the entries; otherwise the order cannot be observed. */
@@ -235,10 +225,9 @@ export class Signal extends Rule {
   }
 }
 
-export function tellAll(s: SeatState, signal: Signal, calls: readonly Call[], isPress: boolean): void {
-  for (let n = 0; n < calls.length; n++) {
-    const { one, press, release } = calls[n]!;
-    if (isPress) press.call(one, s, signal);
-    else release.call(one, s, signal);
+export function tellAll(s: SeatState, signal: Signal, all: readonly Listener[], isPress: boolean): void {
+  for (let n = 0; n < all.length; n++) {
+    if (isPress) all[n]!.press(s, signal);
+    else all[n]!.release(s, signal);
   }
 }

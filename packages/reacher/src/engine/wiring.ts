@@ -4,7 +4,7 @@ import { numberOf } from "../controls/numbers.js";
 import type { Source } from "../plan/checked.js";
 import { Cells } from "./cells.js";
 import { listOf } from "./lists.js";
-import { Call, Channel, Signal, type Listener, type StickReader } from "./signals.js";
+import { Channel, Signal, type Listener, type StickReader } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { DEVICES } from "./tables.js";
 
@@ -74,7 +74,7 @@ export class Wiring {
 
   /** A control presses an end of a movement: notified in the same event, so that the direction is pressed in it. */
   addEnd(signal: Signal, end: Listener): void {
-    signal.ends.push(new Call(end));
+    signal.ends.push(end);
   }
 
   /** This control presses a direction, as a key or by tilt. */
