@@ -1,0 +1,98 @@
+/**
+ * The same random play gives what it gave when `digests.json` was written: readings, callbacks, snapshots. A change of the loop keeps
+ * all of them; one that gives state other cells changes snapshots alone; `DIGESTS=write` writes what is meant to be other.
+ */
+import { createHash } from "node:crypto";
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { allControls, createInputLayer, type InputLayer, type Plan } from "reacher";
+import { kelpline, kelplineForTwo } from "./plans";
+
+const FILE = join(__dirname, "digests.json");
+const examples = join(__dirname, "../../../examples/plans");
+const PLANS: Record<string, () => Plan> = {
+  kelpline,
+  kelplineForTwo,
+  ...Object.fromEntries(
+    ["platformer", "shooter", "first-person", "two-players"].map((name) => [
+      name,
+      () => JSON.parse(readFileSync(join(examples, `${name}.plan.json`), "utf8")) as Plan,
+    ]),
+  ),
+};
+
+/** The controls that a plan speaks of; a stick by its axes. */
+function controlsIn(plan: Plan): string[] {
+  const text = JSON.stringify(plan);
+  const names = allControls()
+    .map(({ name }) => name)
+    .filter((name) => text.includes(`"${name}"`));
+  return [
+    ...new Set(
+      names.flatMap((name) =>
+        /Stick$|^MouseMove$/.test(name)
+          ? [`${name}X`, `${name}Y`]
+          : name === "PadDpad"
+            ? ["PadDpadUp", "PadDpadLeft"]
+            : [name],
+      ),
+    ),
+  ];
+}
+
+/** Of another processor the last digits of a power may be other. */
+const rough = (_: string, value: unknown) =>
+  typeof value === "number" && !Number.isInteger(value) ? Number(value.toPrecision(9)) : value;
+
+/** Plays one game, and tells each step, each callback and now and then a snapshot. */
+function played(plan: Plan, game: number) {
+  let state = game + 1;
+  const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
+  const pick = <One>(list: readonly One[]) => list[Math.floor(random() * list.length)]!;
+  const input: InputLayer = createInputLayer(plan);
+  const [seen, snapshots] = [createHash("sha256"), createHash("sha256")];
+  const controls = controlsIn(plan);
+  const tell = (...what: unknown[]) => seen.update(JSON.stringify(what, rough));
+  // A layer that nobody listens to takes another way.
+  if (game % 3 > 0)
+    for (const [name, { kind }] of Object.entries(plan.actions))
+      if (kind === "switch")
+        for (const change of ["on", "off"] as const)
+          input.on(name as never, change, (t, by) => tell(name, change, t, by));
+  let t = 0;
+  let kept: Uint8Array | undefined;
+  for (let step = 0; step < 150; step++) {
+    for (let n = Math.floor(random() * 3); n > 0; n--) {
+      const control = pick(controls);
+      const isAnalog = /Stick|Trigger|Axis|Mouse/.test(control);
+      const value = isAnalog ? (random() < 0.2 ? 0 : random() * 2 - 1) : random() < 0.5 ? 1 : 0;
+      const at = Math.max(0, t + (random() < 0.1 ? -5 : random() * 20));
+      input.feed({ t: at, control, value });
+      if (/Stick[XY]$/.test(control) && random() < 0.7) {
+        const other = control.replace(/[XY]$/, (axis) => (axis === "X" ? "Y" : "X"));
+        input.feed({ t: at, control: other, value: random() * 2 - 1 });
+      }
+    }
+    if (random() < 0.02) input.lose("focus");
+    if (random() < 0.02) input.reset(t + 3);
+    t += random() < 0.02 ? 3000 : random() * 40;
+    tell(
+      input.step(t),
+      input.seats.map((name) => input.seat(name).now),
+    );
+    if (step % 50 === 10) snapshots.update((kept = input.snapshot()));
+    if (kept !== undefined && random() < 0.02) input.restore(kept);
+  }
+  return { seen: seen.digest("hex").slice(0, 16), snapshots: snapshots.digest("hex").slice(0, 16) };
+}
+
+test("the same play gives the same readings, callbacks and snapshots as when its digest was written", () => {
+  const found = Object.fromEntries(
+    Object.entries(PLANS).map(([name, plan]) => [
+      name,
+      Array.from({ length: 5 }, (_, game) => played(plan(), game)),
+    ]),
+  );
+  if (process.env["DIGESTS"] === "write") writeFileSync(FILE, `${JSON.stringify(found, null, 2)}\n`);
+  expect(found).toEqual(JSON.parse(readFileSync(FILE, "utf8")));
+});
