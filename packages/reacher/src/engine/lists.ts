@@ -15,71 +15,47 @@ export class NumberList {
   }
 }
 
-/** A queue of marked numbers without duplicates, lowest first. A binary heap; it rarely holds more than two. */
+/** Marked numbers without duplicates, lowest first: one bit each. */
 export class DirtyList {
-  private readonly items: Int32Array;
-  private readonly marked: Uint8Array;
+  private readonly words: Int32Array;
+  /** No word before this one has a bit. */
+  private lowest = 0;
   count = 0;
 
-  constructor(size: number) {
-    this.items = new Int32Array(size);
-    this.marked = new Uint8Array(size);
+  constructor(private readonly size: number) {
+    this.words = new Int32Array((size + 31) >> 5);
   }
 
   mark(id: number): void {
-    const { items, marked } = this;
-    if (marked[id] === 1) return;
-    marked[id] = 1;
-    if (this.count++ === 0) items[0] = id;
-    else this.rise(id, this.count - 1);
-  }
-
-  /** Adds one at the end and sifts it up. */
-  private rise(id: number, last: number): void {
-    const { items } = this;
-    let at = last;
-    while (at > 0) {
-      const parent = (at - 1) >> 1;
-      if (items[parent]! < id) break;
-      items[at] = items[parent]!;
-      at = parent;
-    }
-    items[at] = id;
+    const { words } = this;
+    const at = id >> 5;
+    const word = words[at]!;
+    const bit = 1 << (id & 31);
+    if ((word & bit) !== 0) return;
+    words[at] = word | bit;
+    this.count++;
+    if (at < this.lowest) this.lowest = at;
   }
 
   markAll(): void {
-    for (let id = 0; id < this.items.length; id++) this.mark(id);
+    for (let id = 0; id < this.size; id++) this.mark(id);
   }
 
-  /** Removes and returns the lowest. */
+  /** Removes and returns the lowest; only where there is one. */
   take(): number {
-    const { items } = this;
-    const id = items[0]!;
-    this.marked[id] = 0;
-    const count = --this.count;
-    if (count > 0) this.sink(items[count]!, count);
-    return id;
-  }
-
-  /** Moves the last to the front and sifts it down. */
-  private sink(last: number, count: number): void {
-    const { items } = this;
-    let at = 0;
-    for (;;) {
-      let child = at * 2 + 1;
-      if (child >= count) break;
-      if (child + 1 < count && items[child + 1]! < items[child]!) child++;
-      if (items[child]! > last) break;
-      items[at] = items[child]!;
-      at = child;
-    }
-    items[at] = last;
+    const { words } = this;
+    let at = this.lowest;
+    while (words[at] === 0) at++;
+    const word = words[at]!;
+    this.lowest = at;
+    this.count--;
+    words[at] = word & (word - 1);
+    return (at << 5) | (31 - Math.clz32(word & -word));
   }
 
   clear(): void {
-    if (this.count === 0) return;
-    this.marked.fill(0);
-    this.count = 0;
+    this.words.fill(0);
+    this.count = this.lowest = 0;
   }
 }
 

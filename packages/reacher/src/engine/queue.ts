@@ -92,8 +92,9 @@ export class EventQueues {
   private count = 0;
   /** Head of the linked list of free places. */
   private free = Place.None;
-  /** Queues that received an event out of order. */
+  /** Queues that received an event out of order, and whether there is any. */
   private readonly unsorted = new Set<number>();
+  private isUnsorted = false;
 
   /** Makes a queue and returns its number. */
   open(): number {
@@ -110,8 +111,13 @@ export class EventQueues {
 
   /** The place of a queue's first event; negative if it is empty. */
   first(queue: number): number {
-    if (this.unsorted.size > 0 && this.unsorted.delete(queue)) this.sort(queue);
+    if (this.isUnsorted) this.sortIfNeeded(queue);
     return this.ends[queue * End.Size + End.First]!;
+  }
+
+  private sortIfNeeded(queue: number): void {
+    if (this.unsorted.delete(queue)) this.sort(queue);
+    this.isUnsorted = this.unsorted.size > 0;
   }
 
   timeAt(at: number): number {
@@ -157,7 +163,10 @@ export class EventQueues {
     else {
       ints[before * 2 + SlotInt.Next] = at;
       // The newest is nearly always the latest.
-      if (slots[before]! > slots[at]!) this.unsorted.add(queue);
+      if (slots[before]! > slots[at]!) {
+        this.unsorted.add(queue);
+        this.isUnsorted = true;
+      }
     }
   }
 

@@ -123,19 +123,23 @@ export class Scheduler {
   addControl(seat: number, channel: Channel, place: number): boolean {
     const bits = place << Bits.Kind;
     const { fed } = this;
-    if (fed[Slot.Value]! > channel.most) fed[Slot.Value] = channel.most;
-    else if (fed[Slot.Value]! < channel.least) fed[Slot.Value] = channel.least;
+    const value = fed[Slot.Value]!;
+    if (value > channel.most) fed[Slot.Value] = channel.most;
+    else if (value < channel.least) fed[Slot.Value] = channel.least;
     const isLate = this.isLate();
     const what = channel.what | bits;
     if (channel.other !== null) {
       const other = channel.other.what | bits;
       if (this.events.join(seat, other, fed)) return isLate;
-      const isAsleep = !this.tellsAll && fed[Slot.T]! - this.clock[Clock.Now]! > ASLEEP_MS;
-      if (channel.isAmount && isAsleep && this.events.sum(seat, what, other, fed, SUM_MS)) return isLate;
+      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, fed, SUM_MS)) return isLate;
     }
     this.events.add(seat, what, fed);
     this.wakeAtFed(seat);
     return isLate;
+  }
+
+  private isAsleep(): boolean {
+    return !this.tellsAll && this.fed[Slot.T]! - this.clock[Clock.Now]! > ASLEEP_MS;
   }
 
   /** Adds a command of the game: it counts at the last step's time, before any event not yet handled. */

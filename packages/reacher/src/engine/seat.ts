@@ -58,6 +58,10 @@ export class Seat extends SeatBuffer implements Steppable {
         continue;
       }
       const first = events.first(number);
+      if (due < 0 && first < 0) {
+        events.wakes[number * Line.Size] = Infinity;
+        return;
+      }
       const next = first < 0 ? Infinity : events.timeAt(first);
       let moment = next;
       let isDue = false;
@@ -160,7 +164,8 @@ export class Seat extends SeatBuffer implements Steppable {
   /** Handles the first waiting event: a command of the game, or a control. All axes of a pad that move at one moment are one event. */
   private handleEvent(first: number): void {
     const { events, number } = this;
-    if ((events.whatAt(first) & Bits.KindMask) === Kind.Press) {
+    const kind = events.whatAt(first) & Bits.KindMask;
+    if (kind === Kind.Press) {
       this.tellPress(first);
       return;
     }
@@ -170,14 +175,16 @@ export class Seat extends SeatBuffer implements Steppable {
       if (events.first(number) !== first) return;
     }
     if (this.stage === Stage.Due) this.stage = Stage.Events;
-    const isControl = (events.whatAt(first) & Bits.KindMask) === Kind.Control;
+    const isControl = kind === Kind.Control;
     if (isControl && this.isUnbound(first)) {
       this.passOn(first);
       return;
     }
     this.i[this.tables.turn]!++;
-    if (isControl) this.move(first, this.endOf(first));
-    else {
+    if (isControl) {
+      if (events.after(first) < 0) this.moveAlone(first);
+      else this.move(first, this.endOf(first));
+    } else {
       events.drop(number, first);
       this.apply(events, first);
     }
@@ -198,6 +205,25 @@ export class Seat extends SeatBuffer implements Steppable {
     scheduler.unbound?.(number, control, (what >> Bits.Kind) & Bits.PlaceMask, events.valueAt(at));
   }
 
+  /** Applies the only event that waits. */
+  private moveAlone(at: number): void {
+    const { events, tables } = this;
+    events.drop(this.number, at);
+    const what = events.whatAt(at);
+    const place = (what >> Bits.Kind) & Bits.PlaceMask;
+    const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
+    // The new tables may not bind it.
+    if (channel === undefined || place >= channel.places) return;
+    const { other } = channel;
+    const second = events.otherAt(at);
+    if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
+    else if (channel.isStickAlone) channel.moveStick(this, place, at, other);
+    else {
+      channel.move(this, place, at + Slot.Value);
+      other.move(this, place, at + Slot.Other);
+    }
+  }
+
   /** Applies new values of controls: the events from one place to another count as one. */
   private move(first: number, end: number): void {
     const { events, number, tables } = this;
@@ -210,8 +236,6 @@ export class Seat extends SeatBuffer implements Steppable {
       const { other } = channel;
       const second = events.otherAt(at);
       if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
-      else if (channel.isStickAlone && at === first && after === end)
-        channel.moveStick(this, place, at, other);
       else {
         channel.move(this, place, at + Slot.Value);
         other.move(this, place, at + Slot.Other);
