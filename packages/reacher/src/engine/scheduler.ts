@@ -131,7 +131,8 @@ export class Scheduler {
     if (channel.other !== null) {
       const other = channel.other.what | bits;
       if (this.events.join(seat, other, fed)) return isLate;
-      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, fed, SUM_MS)) return isLate;
+      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, fed, SUM_MS))
+        return isLate;
     }
     this.events.add(seat, what, fed);
     this.wakeAtFed(seat);
