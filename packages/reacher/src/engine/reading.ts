@@ -8,6 +8,8 @@ import type { SeatState } from "./state.js";
 /** A seat, as readings see it. */
 export interface ReadSeat extends SeatState {
   readonly tables: { readonly actions: readonly object[] };
+  /** All readings: they have the rule of their action at hand, and are told when the tables change. */
+  readonly readings: { bind(): void }[];
 }
 
 const INSPECT = Symbol.for("nodejs.util.inspect.custom");
@@ -22,10 +24,17 @@ export abstract class ActionReading {
   declare protected readonly s: ReadSeat;
   /** @internal */
   declare private action: number;
+  /** @internal Of the present tables; `undefined` if these have no such action. */
+  declare private known: object | undefined;
 
   /** @internal */
   constructor(s: ReadSeat, action: number) {
-    Object.defineProperties(this, { s: { value: s }, action: { value: action, writable: true } });
+    Object.defineProperties(this, {
+      s: { value: s },
+      action: { value: action, writable: true },
+      known: { value: s.tables.actions[action], writable: true },
+    });
+    s.readings.push(this);
     // A reading that is spread, cloned or compared gives its values.
     for (
       let kind = new.target.prototype as object;
@@ -40,12 +49,18 @@ export abstract class ActionReading {
   /** @internal */
   protected ruleNow(): object {
     // Short enough to be inlined into a game's loop: as a call, it would box each number that it returns.
-    return this.s.tables.actions[this.action] ?? gone();
+    return this.known ?? gone();
+  }
+
+  /** @internal The tables are others. */
+  bind(): void {
+    this.known = this.s.tables.actions[this.action];
   }
 
   /** @internal The action's place in another plan; -1 if that no longer has it. */
   moveTo(action: number): void {
     this.action = action;
+    this.bind();
   }
 
   [INSPECT](): object {

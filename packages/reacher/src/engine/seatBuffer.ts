@@ -40,6 +40,7 @@ function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number 
 
 export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
+  readonly readings: { bind(): void }[] = [];
   /** Whether a command of the game is waiting. */
   protected hears = false;
   /** The moment that this seat handled last, while seats take turns within a step: what comes then comes after it. */
@@ -74,6 +75,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     const buffer = tables.cells.allocate();
     this.dirty = this.scheduler.listsOf(tables);
     this.tables = tables;
+    for (const reading of this.readings) reading.bind();
     this.f = new Float64Array(buffer);
     this.i = new Int32Array(buffer);
     this.b = new Uint8Array(buffer);

@@ -27,6 +27,20 @@ import type { Stick, StickOwner } from "./stick.js";
 
 const NOBODY = -1;
 
+/** Room for a sum: x, y and length. */
+const SUM = new Float64Array(3);
+
+/** Adds two movements; the sum is at most 1 long. */
+function add(one: Float64Array, at: number, other: Float64Array, otherAt: number): void {
+  const x = one[at]! + other[otherAt]!;
+  const y = one[at + 1]! + other[otherAt + 1]!;
+  const length = Math.sqrt(x * x + y * y);
+  const scale = length > 1 ? length : 1;
+  SUM[0] = x / scale;
+  SUM[1] = y / scale;
+  SUM[2] = length > 1 ? 1 : length;
+}
+
 /** The sources of a movement; its sticks follow. */
 export const enum Giver {
   Keys,
@@ -117,10 +131,10 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.parts.push(stick);
   }
 
-  /** Computes the movement from keys and sticks. */
+  /** Computes the movement from keys and sticks. Each candidate is three floats in a row: x, y and length. */
   update(s: SeatState): void {
     const { f, i } = s;
-    const { ease, keysX, driven } = this;
+    const { keysX, driven } = this;
     const live = s.b[this.liveAt];
     let isLive = live === Live.Yes;
     let driveX = -1;
@@ -129,65 +143,61 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       if (driven.isAlone(s)) isLive = false;
     }
     const keys = isLive ? i[this.keys]! : 0;
-    let values = this.vectors;
-    let at = 0;
-    if (keys !== 0) at = this.opposites.settle(s, endsOf(keys)) * 3;
+    const away = isLive ? i[this.away]! : 0;
+    let from = this.vectors;
+    let at = keys === 0 ? 0 : this.opposites.settle(s, endsOf(keys)) * 3;
     if (keysX >= 0) {
       this.giveKeys(s, isLive, keys, at);
-      values = f;
+      from = f;
       at = this.heldX;
     }
-    let x = values[at]!;
-    let y = values[at + 1]!;
-    let length = values[at + 2]!;
-    let winner: number = length > 0 ? Giver.Keys : NOBODY;
-    const away = isLive ? i[this.away]! : 0;
+    let winner: number = from[at + 2]! > 0 ? Giver.Keys : NOBODY;
     if (this.sticksX >= 0) this.giveSticks(s, away, driveX);
-    if (away > 0 || driveX >= 0) {
-      if (this.sums) {
-        const { sticksX } = this;
-        if (f[sticksX + 2]! > length) winner = away > 0 ? Giver.Sticks : Giver.Game;
-        x += f[sticksX]!;
-        y += f[sticksX + 1]!;
-        length = Math.sqrt(x * x + y * y);
-        if (length > 1) {
-          x /= length;
-          y /= length;
-          length = 1;
-        }
-      } else {
-        if (away > 0) {
-          const number = away === 1 ? i[this.awayStick]! : this.longest(s);
-          const stick = this.sticks[number]!;
-          const other = f[stick.length]!;
-          if (other > length || (other === length && number + Giver.Sticks === i[this.winner])) {
-            x = f[stick.x]!;
-            y = f[stick.y]!;
-            length = other;
-            winner = number + Giver.Sticks;
-          }
-        }
-        if (driveX >= 0 && this.isFurther(s, driveX, length)) {
-          x = f[driveX]!;
-          y = f[driveX + 1]!;
-          length = f[driveX + 2]!;
-          winner = Giver.Game;
+    if (this.sums && (away > 0 || driveX >= 0)) {
+      if (f[this.sticksX + 2]! > from[at + 2]!) winner = away > 0 ? Giver.Sticks : Giver.Game;
+      add(from, at, f, this.sticksX);
+      from = SUM;
+      at = 0;
+    } else {
+      if (away > 0) {
+        const number = away === 1 ? i[this.awayStick]! : this.longest(s);
+        const { x, length } = this.sticks[number]!;
+        const own = number + Giver.Sticks;
+        if (f[length]! > from[at + 2]! || (f[length] === from[at + 2] && own === i[this.winner])) {
+          from = f;
+          at = x;
+          winner = own;
         }
       }
+      if (driveX >= 0 && this.isFurther(s, driveX, from[at + 2]!)) {
+        from = f;
+        at = driveX;
+        winner = Giver.Game;
+      }
     }
+    this.moveTo(s, winner, from, at);
+  }
+
+  /** Moves as these three floats say. */
+  private moveTo(s: SeatState, winner: number, from: Float64Array, at: number): void {
+    const { f, i } = s;
+    const { ease } = this;
+    const x = from[at]!;
+    const y = from[at + 1]!;
+    const moves = from[at + 2]! > 0;
     i[this.winner] = winner;
-    if (length > 0 && this.moves.lingers)
+    if (moves && this.moves.lingers)
       this.moves.movedBy(s, winner >= Giver.Sticks || (winner === Giver.Keys && i[this.keyDevice] === PAD));
     const isSame = f[this.x] === x && f[this.y] === y;
     if (isSame && ease === null) return;
     f[this.x] = x;
     f[this.y] = y;
-    f[this.length] = length;
-    if (ease === null) this.moves.set(s, length > 0 ? 1 : 0);
-    else if (!this.setOut(s, ease, length > 0) && isSame) return;
+    f[this.length] = from[at + 2]!;
+    if (ease === null) this.moves.set(s, moves ? 1 : 0);
+    else if (!this.setOut(s, ease, moves) && isSame) return;
     const isFree = winner > Giver.Keys && (this.directions === 0 || winner === Giver.Game);
     if (this.facing !== null)
-      this.facing.follow(s, isFree, isFree || length === 0 ? -1 : exactSector(x, y * this.up));
+      this.facing.follow(s, isFree, isFree || !moves ? -1 : exactSector(x, y * this.up));
     if (this.gaits !== null) {
       this.updateGait(s);
       if (ease !== null) ease.waitForNext(s);
