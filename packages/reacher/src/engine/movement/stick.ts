@@ -32,6 +32,7 @@ export class Stick extends Rule implements Part, Worked {
   private readonly ends = this.cells.byte("ends");
   private readonly sector = this.cells.int("sector", NO_SECTOR);
   /** Shaped: x, y and length. */
+  /** These three lie in a row: a movement takes them as one. */
   readonly x = this.cells.float("x");
   readonly y = this.cells.float("y");
   readonly length = this.cells.float("length");
