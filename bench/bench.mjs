@@ -5,7 +5,7 @@ import { applyOverrides, createInputLayer } from "reacher";
 import { parseTrace, replay, startReplay } from "reacher/trace";
 import { plan } from "./game.mjs";
 import { Bits, Plain } from "./handWritten.mjs";
-import { allocated, compare, Least } from "./measure.mjs";
+import { compare, Least } from "./measure.mjs";
 import { measurePage } from "./page.mjs";
 import { crowdRuns, handRuns, layerRuns, longTrace, snapshotRuns, switchPlan } from "./runs.mjs";
 import { sizes } from "./sizes.mjs";
@@ -84,7 +84,9 @@ const measureAll = () => {
   for (const one of Object.values(times)) one.measure();
 };
 measureAll();
-const bytes = Math.max(...["idle", "key", "stick"].map((kind) => allocated(ours[kind], 300_000)));
+const bytes = Number(
+  spawnSync(process.execPath, ["--expose-gc", "bench/allocation.mjs"], { encoding: "utf8" }).stdout,
+);
 measureAll();
 const copied = compare({ ours: copies.ours, bare: copies.bare }, 100_000);
 measureAll();
