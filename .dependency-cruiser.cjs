@@ -8,6 +8,14 @@ const only = (name, room, rooms) => ({
   to: { path: src, pathNot: `${src}(${[room, ...rooms].join("|")})/` },
 });
 
+/** A room of the engine imports none of these. */
+const above = (room, rooms) => ({
+  name: `engine-${room}-imports-no-higher-room`,
+  severity: "error",
+  from: from(`engine/${room}`),
+  to: { path: `${src}engine/(${rooms.join("|")})/` },
+});
+
 module.exports = {
   forbidden: [
     only("controls-import-nothing", "controls", []),
@@ -23,6 +31,12 @@ module.exports = {
     only("panel-imports-the-core-and-trace", "panel", ["controls", "plan", "engine", "layer", "trace"]),
     only("built-imports-the-core", "built", ["controls", "plan", "engine", "layer"]),
     only("vite-imports-plan-and-built", "vite", ["controls", "plan", "built"]),
+    // Within the engine: situations <- switches <- gestures, situations <- movement <- turns; what joins them lies above.
+    above("situations", ["switches", "gestures", "movement", "turns"]),
+    above("switches", ["gestures", "movement", "turns"]),
+    above("gestures", ["movement", "turns"]),
+    above("movement", ["switches", "gestures", "turns"]),
+    above("turns", ["switches", "gestures"]),
     {
       name: "core-has-one-dependency",
       severity: "error",
@@ -45,7 +59,7 @@ module.exports = {
     {
       name: "no-circles",
       severity: "error",
-      from: { path: "^packages/" },
+      from: { path: "^(packages|examples)/" },
       to: { circular: true },
     },
     { name: "nothing-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },

@@ -5,12 +5,12 @@ import { ConflictDialog } from "./ConflictDialog";
 import { NumbersTab } from "./NumbersTab";
 import { Readings } from "./Readings";
 import { RecordTab } from "./RecordTab";
-import type { Session } from "./session";
+import type { Looked, Session } from "./session";
 import { Situation } from "./Situation";
 import { Stage } from "./Stage";
 import { TextTab } from "./TextTab";
 import { TimelineView } from "./TimelineView";
-import { useSession, type Looked } from "./useSession";
+import { useSession } from "./useSession";
 
 /** A key that few games use, and no browser needs here. */
 const FLIP_KEY = "F8";

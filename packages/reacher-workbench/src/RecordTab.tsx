@@ -1,8 +1,8 @@
 /** What was played, as a trace: saved beside the plan, loaded, stepped through. */
 import { useEffect } from "react";
 import { Button, FileTrigger } from "react-aria-components";
-import { LIVE_MS, type Session } from "./session";
-import { useSession, type Looked } from "./useSession";
+import { LIVE_MS, type Looked, type Session } from "./session";
+import { useSession } from "./useSession";
 
 const RECORDED: Looked = ({ traces, source, now }) => [traces, source, now.skipped.join()];
 

@@ -1,8 +1,8 @@
 /** What a game would set: modes, flags, numbers, mutes; and which seat is shown. Each is a click. */
 import { memo, useState } from "react";
 import { Input, NumberField, ToggleButton } from "react-aria-components";
-import type { Session } from "./session";
-import { useSession, type Looked } from "./useSession";
+import type { Looked, Session } from "./session";
+import { useSession } from "./useSession";
 
 /** The reason for mutes made here. */
 const REASON = "workbench";

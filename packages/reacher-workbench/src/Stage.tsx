@@ -1,9 +1,10 @@
 /** A figure moved by the plan's movements, as in a game. Drawn when it changes; at the cursor it is drawn as it was then. */
 import { useEffect, useRef, useState } from "react";
-import { drawStage, Trail } from "./drawStage";
+import { drawStage } from "./drawStage";
 import { pastFigure, presentFigure, type AnyReading, type Figure } from "./figure";
-import type { Session } from "./session";
-import { useSession, type Looked } from "./useSession";
+import type { Looked, Session } from "./session";
+import { Trail } from "./trail";
+import { useSession } from "./useSession";
 
 const STAGED: Looked = ({ plan, cursor, seat }) => [
   Object.entries(plan.actions)

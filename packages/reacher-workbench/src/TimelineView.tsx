@@ -6,7 +6,7 @@ import { drawTimeline, LABEL_WIDTH } from "./drawTimeline";
 import { decidingNumber } from "./plan/deciding";
 import { LIVE_MS, type Session } from "./session";
 import { differencesOf, differenceText } from "./timeline/difference";
-import type { PlacedReason, Timeline } from "./timeline/timeline";
+import type { PlacedReason, Timeline } from "./timeline/lanes";
 import { useSession } from "./useSession";
 
 /** The narrowest part that is shown, in ms. */

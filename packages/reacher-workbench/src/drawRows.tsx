@@ -4,8 +4,7 @@
  */
 import { memo, useMemo, type ReactElement } from "react";
 import { perPixel, POINTABLE, tellApart, thinned, type Part, type Span } from "./timeline/crowd";
-import type { ActionLane, Bar, ControlLane, Moving, PlacedReason } from "./timeline/timeline";
-import type { Window } from "./timeline/windows";
+import type { ActionLane, Bar, ControlLane, Moving, PlacedReason, Window } from "./timeline/lanes";
 
 /** Controls stand closer together: there are many, and they are only there to be compared with. */
 export const CONTROL_ROW = 11;

@@ -4,7 +4,7 @@
  */
 import type { ReactElement } from "react";
 import { ActionRow, CONTROL_ROW, ControlRow, ROW } from "./drawRows";
-import type { ActionLane, PlacedReason, Timeline } from "./timeline/timeline";
+import type { ActionLane, PlacedReason, Timeline } from "./timeline/lanes";
 
 export interface Scene {
   readonly full: Timeline;

@@ -1,7 +1,8 @@
 /** The figure on the stage. In: a reading, or a timeline at a moment. Out: its position and look. May change: its trail. */
 import type { AxisReading, Plan, SwitchReading, TurnReading, VectorReading } from "reacher";
-import type { Trail } from "./drawStage";
-import { isOnAt, type Timeline } from "./timeline/timeline";
+import type { Timeline } from "./timeline/lanes";
+import { isOnAt } from "./timeline/timeline";
+import type { Trail } from "./trail";
 
 export type AnyReading = SwitchReading | AxisReading | VectorReading | TurnReading;
 

@@ -9,8 +9,8 @@ import { Played, type Told } from "./input/played";
 import { measure, type Measures } from "./plan/measured";
 import { readText, withValue, type ReadText } from "./plan/planText";
 import { savePlan, saveTrace, type Served } from "./server";
-import type { Looked } from "./useSession";
-import { timelineOf, type PlacedReason, type Timeline } from "./timeline/timeline";
+import type { PlacedReason, Timeline } from "./timeline/lanes";
+import { timelineOf } from "./timeline/timeline";
 import { LongTimeline } from "./timeline/longTimeline";
 import { reusing } from "./timeline/reuse";
 
@@ -27,6 +27,9 @@ export type Source =
 
 /** The two plans that are compared. */
 export type Side = "kept" | "now";
+
+/** The values that a component depends on. */
+export type Looked = (session: Session) => readonly unknown[];
 
 export class Session {
   /** The text in the editor, and the kept text that it is compared with. */

@@ -1,10 +1,8 @@
 /** Redraws a component when the values that it selects from the session have changed. */
 import { useSyncExternalStore } from "react";
-import type { Session } from "./session";
+import type { Looked, Session } from "./session";
 
-/** The values that a component depends on. By default, any change redraws it. */
-export type Looked = (session: Session) => readonly unknown[];
-
+/** By default, any change redraws it. */
 export function useSession(session: Session, looked?: Looked): Session {
   const snapshot = (): unknown => (looked === undefined ? session.snapshot() : session.seen(looked));
   useSyncExternalStore(session.subscribe, snapshot);

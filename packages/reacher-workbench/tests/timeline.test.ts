@@ -12,7 +12,8 @@ import { readText, withValue } from "../src/plan/planText";
 import { differencesOf, differenceText, type Difference } from "../src/timeline/difference";
 import { LongTimeline, type Answer, type Order } from "../src/timeline/longTimeline";
 import { received, reusing, sent } from "../src/timeline/reuse";
-import { isOnAt, movingAt, timelineOf, type Timeline } from "../src/timeline/timeline";
+import type { Timeline } from "../src/timeline/lanes";
+import { isOnAt, movingAt, timelineOf } from "../src/timeline/timeline";
 import { runs } from "../../reacher/tests/runs";
 
 const examples = join(__dirname, "../../../examples");

@@ -2,7 +2,7 @@
 import type { PlanNumber } from "reacher/check";
 import type { TraceEntry } from "reacher/trace";
 import { allTimes, proposeTapWindow, StickMeter, TapCounter } from "reacher/tuning";
-import type { Timeline } from "../timeline/timeline";
+import type { Timeline } from "../timeline/lanes";
 
 /** Values on a slider's own scale, and a summary. */
 export interface Measured {

@@ -1,5 +1,5 @@
 /** What another number would have changed. In: two timelines of one input. Out: one line of text. Pure. */
-import type { ActionLane, Bar, Timeline } from "./timeline";
+import type { ActionLane, Bar, Timeline } from "./lanes";
 
 /** How an action differs. Times in ms, paths in the pace's unit times seconds. */
 export interface Difference {

@@ -2,7 +2,7 @@
 import type { Plan } from "reacher";
 import type { TraceEntry } from "reacher/trace";
 import { received, type Sent } from "./reuse";
-import type { Timeline } from "./timeline";
+import type { Timeline } from "./lanes";
 
 export interface LongCalls {
   progress(share: number): void;

@@ -2,7 +2,7 @@
  * Reuses what is the same in two timelines of one input. A number mostly changes one or two actions: the others need not be sent from the worker, compared,
  * or redrawn. In: the previous timeline, and the new one. Out: the new one, with the previous objects where they are equal. Pure.
  */
-import type { ActionLane, Timeline } from "./timeline";
+import type { ActionLane, Timeline } from "./lanes";
 
 /** A timeline in transit from the worker: `null` for what has not changed since the last one. */
 export interface Sent extends Omit<Timeline, "controls" | "actions"> {

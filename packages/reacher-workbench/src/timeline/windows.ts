@@ -10,15 +10,7 @@ import {
   type CheckedSwitch,
   type Source,
 } from "reacher/check";
-import type { ActionLane, ControlLane } from "./timeline";
-
-/** A time window. `place` is the number that sets its length. */
-export interface Window {
-  readonly from: number;
-  readonly to: number;
-  readonly kind: "taps" | "series" | "long" | "short" | "kept" | "rests";
-  readonly place: string;
-}
+import type { ActionLane, ControlLane, Window } from "./lanes";
 
 /** The windows of one action, sorted by when they open. */
 export function windowsOf(

@@ -3,7 +3,8 @@ import type { Plan } from "reacher";
 import type { TraceEntry } from "reacher/trace";
 import type { Answer, Order } from "./longTimeline";
 import { reusing, sent } from "./reuse";
-import { timelineOf, type Timeline } from "./timeline";
+import type { Timeline } from "./lanes";
+import { timelineOf } from "./timeline";
 
 /** No progress is reported before this, in ms. */
 const PATIENCE_MS = 150;

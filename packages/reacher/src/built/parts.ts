@@ -15,7 +15,7 @@ import {
   speedGaits as speedGaitsFeature,
   sticks as sticksFeature,
 } from "../engine/movement/options.js";
-import { drives as drivesFeature } from "../engine/situations/drives.js";
+import { drives as drivesFeature } from "../engine/drives.js";
 import { flags as flagsFeature } from "../engine/situations/flags.js";
 import { losses as lossesFeature } from "../engine/situations/losses.js";
 import { modes as modesFeature } from "../engine/situations/modes.js";

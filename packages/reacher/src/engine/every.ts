@@ -8,7 +8,7 @@ import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
 import { ease, gaits, pace, speedGaits, sticks } from "./movement/options.js";
-import { drives } from "./situations/drives.js";
+import { drives } from "./drives.js";
 import { flags } from "./situations/flags.js";
 import { numbers } from "./situations/numbers.js";
 import { losses } from "./situations/losses.js";

@@ -15,7 +15,7 @@ import { Notice } from "../engine/notices.js";
 import { Bits, DriveBits, Kind, Slot } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import { knownReason, reasonBit, reasonNames } from "../engine/reasons.js";
-import { drivesOf } from "../engine/situations/drives.js";
+import { drivesOf } from "../engine/drives.js";
 import { MOST_DRIVES } from "../engine/movement/driven.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { situationOf } from "../engine/situations/modes.js";

@@ -1,11 +1,11 @@
 /** The game drives an action itself: a cutscene, an assist, a button on the screen. Each action has a rule of its own for it. */
-import type { Feature } from "../compile.js";
-import { DrivenMovement } from "../movement/driven.js";
-import { Movement } from "../movement/movement.js";
-import { DriveBits, Kind } from "../queue.js";
-import type { SeatState } from "../state.js";
-import { DrivenSwitch } from "../switches/driven.js";
-import { Switch } from "../switches/switch.js";
+import type { Feature } from "./compile.js";
+import { DrivenMovement } from "./movement/driven.js";
+import { Movement } from "./movement/movement.js";
+import { DriveBits, Kind } from "./queue.js";
+import type { SeatState } from "./state.js";
+import { DrivenSwitch } from "./switches/driven.js";
+import { Switch } from "./switches/switch.js";
 
 /** The reasons that drive an action, one bit each. */
 export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) | undefined {
