@@ -126,7 +126,7 @@ export class Compiler extends Wiring implements Tables {
   /** Taps that any other press interrupts. */
   readonly brokenByAny: Rival[] = listOf();
   /** Modes and mutes, if the layer has them. */
-  situation: object | undefined;
+  situation: Tables["situation"];
   chords: ChordRule | null = null;
   /** Notifies of every signal late. Notifying early is a shortcut for signals whose order cannot be observed. */
   tellsLater = false;
@@ -192,11 +192,6 @@ export class Compiler extends Wiring implements Tables {
   get usesPads(): boolean {
     return this.bound.some(({ device }) => device === PAD);
   }
-
-  /** Live and hidden follow from modes and mutes; the feature that has these replaces this. */
-  refresh: Tables["refresh"] = () => {};
-  startModes: Tables["startModes"] = () => {};
-  hasLeftAll: Tables["hasLeftAll"] = () => false;
 
   /** The maker of a kind of action or entry, from whichever feature has it. */
   make(group: "actions" | "entries", kind: string): Maker<never> {

@@ -6,6 +6,7 @@ import { DriveBits, Kind } from "./queue.js";
 import type { SeatState } from "./state.js";
 import { DrivenSwitch } from "./switches/driven.js";
 import { Switch } from "./switches/switch.js";
+import type { CommandRule } from "./tables.js";
 
 /** The reasons that drive an action, one bit each. */
 export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) | undefined {
@@ -14,15 +15,21 @@ export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) 
   return undefined;
 }
 
+class Driving implements CommandRule {
+  constructor(private readonly actions: readonly object[]) {}
+
+  apply(s: SeatState, index: number, x: number, y: number): void {
+    const action = this.actions[index >> DriveBits.Action];
+    const reason = (index >> DriveBits.Reason) & DriveBits.ReasonMask;
+    // Another plan may have something else of this name.
+    if (action instanceof Switch) action.driver!.drive(s, reason, x === 1);
+    else if (action instanceof Movement) action.drive(s, reason, (index & DriveBits.Alone) !== 0, x, y);
+  }
+}
+
 export const drives: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.Drive] = (s, index, x, y) => {
-      const action = compiler.actions[index >> DriveBits.Action];
-      const reason = (index >> DriveBits.Reason) & DriveBits.ReasonMask;
-      // Another plan may have something else of this name.
-      if (action instanceof Switch) action.driver!.drive(s, reason, x === 1);
-      else if (action instanceof Movement) action.drive(s, reason, (index & DriveBits.Alone) !== 0, x, y);
-    };
+    compiler.commands[Kind.Drive] = new Driving(compiler.actions);
   },
   link: ({ actions }) => {
     for (const action of actions)

@@ -271,7 +271,7 @@ export class Seat extends SeatBuffer implements Steppable {
     this.cause = CAUSES[kind] ?? Cause.Hands;
     this.dirty.isStirred = true;
     if (kind === Kind.Reset) this.reset();
-    else this.tables.commands[kind]?.(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
+    else this.tables.commands[kind]?.apply(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
     if (kind === Kind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind < 0);
   }
 

@@ -110,10 +110,10 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     const rename = (what: number) => renamed(before.plan, tables.plan, what);
     this.events.rename(this.number, rename);
     this.scheduler.commands.rename(this.number, rename);
-    const hasLeftAll = before.hasLeftAll(this);
+    const hasLeftAll = before.situation?.hasLeftAll(this) === true;
     this.useTables(tables, fill);
     if (this.b[tables.started] === 0 || tables === before) return;
-    if (!hasLeftAll) tables.startModes(this);
+    if (!hasLeftAll) tables.situation?.startModes(this);
     const known = new Set(before.switches.map(({ name }) => name));
     for (const one of tables.switches) if (!known.has(one.name)) one.reset(this);
   }
@@ -140,7 +140,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.isStale = false;
     if (this.b[tables.started] === 0) return;
     this.cause = Cause.Bindings;
-    tables.refresh(this);
+    tables.situation?.refresh(this);
     dirty.sticks.markAll();
     dirty.movements.markAll();
     dirty.turns.markAll();

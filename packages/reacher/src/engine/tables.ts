@@ -62,14 +62,31 @@ export interface PacedRule {
   updatePace(s: SeatState): void;
 }
 
-/** Whether another switch's chord has taken the press of a signal. */
-export type IsTaken = (s: SeatState, signal: Signal, by: SwitchRule) => boolean;
+/** Knows whether another switch's chord has taken the press of a signal. */
+export interface Taker {
+  isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean;
+}
+
+/** Handles one kind of command; `index` says which flag, action or mode. */
+export interface CommandRule {
+  apply(s: SeatState, index: number, value: number, other: number): void;
+}
+
+/** Modes and mutes as the loop sees them. */
+export interface SituationRule {
+  /** Enters the start modes if no mode is on. */
+  startModes(s: SeatState): void;
+  /** Whether the game has left every mode: then none is entered automatically. */
+  hasLeftAll(s: SeatState): boolean;
+  /** Recomputes what is live and what is hidden. */
+  refresh(s: SeatState): void;
+}
 
 /** An entry or a gesture of a switch. */
 export interface SourceRule extends Part {
   readonly signals: readonly Signal[];
   /** `null` if no chord takes presses. */
-  isTaken: IsTaken | null;
+  taker: Taker | null;
   /** Whether it presses its switch, or would if no mode hid it. */
   isDown(s: SeatState): boolean;
   /** Forgets what it has seen so far. */
@@ -158,9 +175,7 @@ export interface Tables {
   readonly keepers: readonly KeeperRule[];
   readonly kept: number;
   /** The handler of each kind of command. */
-  readonly commands: readonly (
-    ((s: SeatState, index: number, value: number, other: number) => void) | undefined
-  )[];
+  readonly commands: readonly (CommandRule | undefined)[];
   /** Conditions by name. */
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   /** Named numbers. */
@@ -169,14 +184,8 @@ export interface Tables {
   readonly resets: readonly { reset(s: SeatState): void }[];
   /** Rules that recount what is down after a change of tables, signals first. */
   readonly recounts: readonly { recount(s: SeatState): void }[];
-  /** Modes and mutes, for explanations. */
-  readonly situation: object | undefined;
-  /** Enters the start modes if no mode is on. */
-  startModes(s: SeatState): void;
-  /** Whether the game has left every mode: then none is entered automatically. */
-  hasLeftAll(s: SeatState): boolean;
-  /** Recomputes what follows from modes and mutes. */
-  refresh(s: SeatState): void;
+  /** Modes and mutes, for a plan that has any. */
+  readonly situation: SituationRule | undefined;
 
   /** Cells of the seat itself: whether it has begun (byte), the hash of its plan, the clock of a snapshot (floats). */
   readonly started: number;

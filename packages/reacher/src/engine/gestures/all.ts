@@ -9,7 +9,7 @@ import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
-import type { ChordRule, IsTaken, SwitchRule } from "../tables.js";
+import type { ChordRule, SwitchRule, Taker } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
@@ -102,7 +102,7 @@ export class All extends Gesture {
 }
 
 /** All chords of a plan: decides which fire, and knows which presses are taken. */
-export class Chords implements ChordRule {
+export class Chords implements ChordRule, Taker {
   /** By signal. */
   private readonly by: All[][] = [];
   /** By channel: the cell of the switch that has taken its press; and the same for the directions of the current event. */
@@ -119,8 +119,7 @@ export class Chords implements ChordRule {
     for (const channel of bound)
       this.taken.set(channel, cells.rule(`taken ${channel.name}`).place("by", switches));
     this.takenNow = cells.rule("taken").place("now", switches);
-    const isTaken: IsTaken = (s, signal, by) => this.isTaken(s, signal, by);
-    for (const { sources } of switches) for (const source of sources) source.isTaken = isTaken;
+    for (const { sources } of switches) for (const source of sources) source.taker = this;
   }
 
   judge(s: SeatState, changes: Int32Array, count: number): void {
@@ -159,7 +158,7 @@ export class Chords implements ChordRule {
     return channel === null ? i[this.takenNow]! : i[this.taken.get(channel)!]!;
   }
 
-  private isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean {
+  isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean {
     const owner = this.takenBy(s, signal);
     return owner >= 0 && owner !== by.id;
   }

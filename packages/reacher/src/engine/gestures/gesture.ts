@@ -4,13 +4,13 @@ import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Rival } from "../compile.js";
 import type { Switch } from "../switches/switch.js";
-import { Live, type IsTaken, type SourceRule } from "../tables.js";
+import { Live, type Taker, type SourceRule } from "../tables.js";
 
 export abstract class Gesture extends Rule implements Listener, SourceRule, Rival {
   readonly fired = this.cells.byte("fired");
   readonly controls: readonly number[];
   private readonly liveAt: number;
-  isTaken: IsTaken | null = null;
+  taker: Taker | null = null;
   readonly takes: boolean = false;
   readonly claims: { forget(s: SeatState): void }[] = [];
 
@@ -41,9 +41,9 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
   protected review(_: SeatState): void {}
 
   protected sees(s: SeatState, signal: Signal): boolean {
-    const { hiddenAt, isTaken } = this;
+    const { hiddenAt, taker } = this;
     if (s.b[this.liveAt] !== Live.Yes || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
-    return isTaken === null || !isTaken(s, signal, this.owner);
+    return taker === null || !taker.isTaken(s, signal, this.owner);
   }
 
   /** Fires: presses its own switch, and no other. */

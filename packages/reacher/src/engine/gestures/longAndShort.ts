@@ -119,7 +119,7 @@ export const long: Feature = {
       const of = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} long ${of.name}`);
       const one = new Long(cells, owner, of, compiler.hidden(cells), entry.afterMs, compiler.timers, action);
-      owner.progress.push((s) => one.progress(s));
+      owner.progress.push(one);
       compiler.addGesture(one);
     },
   },

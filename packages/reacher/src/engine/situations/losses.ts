@@ -3,24 +3,30 @@ import type { Feature } from "../compile.js";
 import { Kind } from "../queue.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { PAD, type Tables } from "../tables.js";
+import { PAD, type CommandRule, type Tables } from "../tables.js";
 
-/** `place` of a lost pad, or -1 for everything. */
-function lose(s: SeatState, place: number, { bound, switches, movements }: Tables): void {
-  const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
-  for (const one of switches) {
-    for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
-    one.lose(s, isLost);
-  }
-  for (const one of movements) one.lose(s, place < 0);
-  for (const channel of bound) {
-    if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
-    else if (channel.device === PAD) channel.rest(s, place);
+/** The focus or a pad is lost. */
+class Losing implements CommandRule {
+  constructor(private readonly tables: Pick<Tables, "bound" | "switches" | "movements">) {}
+
+  /** `place` of a lost pad, or -1 for everything. */
+  apply(s: SeatState, place: number): void {
+    const { bound, switches, movements } = this.tables;
+    const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
+    for (const one of switches) {
+      for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
+      one.lose(s, isLost);
+    }
+    for (const one of movements) one.lose(s, place < 0);
+    for (const channel of bound) {
+      if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
+      else if (channel.device === PAD) channel.rest(s, place);
+    }
   }
 }
 
 export const losses: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.Lose] = (s, place) => lose(s, place, compiler);
+    compiler.commands[Kind.Lose] = new Losing(compiler);
   },
 };

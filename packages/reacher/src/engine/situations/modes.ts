@@ -4,7 +4,7 @@ import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
 import { Kind } from "../queue.js";
 import type { SeatState } from "../state.js";
-import { Live, type Action, type Part } from "../tables.js";
+import { Live, type Action, type CommandRule, type Part, type SituationRule } from "../tables.js";
 
 export class Mode extends Rule {
   /** 0 while it is off; otherwise modes entered later have the higher number. */
@@ -31,7 +31,7 @@ interface Affected {
   readonly hideable: readonly { readonly part: Part; readonly hiders: readonly Mode[] }[];
 }
 
-export class Situation {
+export class Situation implements SituationRule {
   readonly modes: readonly Mode[];
   private readonly start: readonly Mode[];
   private readonly top: number;
@@ -94,7 +94,11 @@ export class Situation {
     for (const { level } of this.start) s.i[level] = ++s.i[this.top]!;
   }
 
-  isAnyOn({ i }: SeatState): boolean {
+  hasLeftAll(s: SeatState): boolean {
+    return this.modes.length > 0 && !this.isAnyOn(s);
+  }
+
+  private isAnyOn({ i }: SeatState): boolean {
     return this.modes.some(({ level }) => i[level]! > 0);
   }
 
@@ -170,18 +174,47 @@ export function situationOf({
   return situation as Situation | undefined;
 }
 
+class Entering implements CommandRule {
+  constructor(private readonly situation: Situation) {}
+
+  apply(s: SeatState, mode: number): void {
+    this.situation.enter(s, mode);
+  }
+}
+
+class Leaving implements CommandRule {
+  constructor(private readonly situation: Situation) {}
+
+  apply(s: SeatState, mode: number): void {
+    this.situation.leave(s, mode);
+  }
+}
+
+class Muting implements CommandRule {
+  constructor(private readonly situation: Situation) {}
+
+  apply(s: SeatState, action: number, reasons: number): void {
+    this.situation.mute(s, action, reasons);
+  }
+}
+
+class Unmuting implements CommandRule {
+  constructor(private readonly situation: Situation) {}
+
+  apply(s: SeatState, action: number, reasons: number): void {
+    this.situation.unmute(s, action, reasons);
+  }
+}
+
 export const modes: Feature = {
   link: (compiler) => {
     const own = new Situation(compiler);
     const { commands } = compiler;
     compiler.situation = own;
-    compiler.refresh = (s) => own.refresh(s);
-    compiler.startModes = (s) => own.startModes(s);
-    compiler.hasLeftAll = (s) => own.modes.length > 0 && !own.isAnyOn(s);
     compiler.resets.unshift(own);
-    commands[Kind.Enter] = (s, mode) => own.enter(s, mode);
-    commands[Kind.Leave] = (s, mode) => own.leave(s, mode);
-    commands[Kind.Mute] = (s, action, reasons) => own.mute(s, action, reasons);
-    commands[Kind.Unmute] = (s, action, reasons) => own.unmute(s, action, reasons);
+    commands[Kind.Enter] = new Entering(own);
+    commands[Kind.Leave] = new Leaving(own);
+    commands[Kind.Mute] = new Muting(own);
+    commands[Kind.Unmute] = new Unmuting(own);
   },
 };

@@ -2,6 +2,7 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
 import { Kind } from "../queue.js";
+import { SetEach } from "./setEach.js";
 import type { SeatState } from "../state.js";
 
 export class NamedNumber extends Rule {
@@ -61,6 +62,6 @@ export const numbers: Feature = {
     });
     resets.push(...own);
     recounts.push(...own);
-    commands[Kind.Number] = (s, number, value) => own[number]!.set(s, value);
+    commands[Kind.Number] = new SetEach(own);
   },
 };

@@ -2,7 +2,7 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { Live, type IsTaken, type SourceRule } from "../tables.js";
+import { Live, type Taker, type SourceRule } from "../tables.js";
 import type { Switch } from "./switch.js";
 
 export class Entry extends Rule implements Listener, SourceRule {
@@ -10,7 +10,7 @@ export class Entry extends Rule implements Listener, SourceRule {
   readonly controls: readonly number[];
   private readonly liveAt: number;
   protected readonly down = this.cells.byte("down");
-  isTaken: IsTaken | null = null;
+  taker: Taker | null = null;
 
   constructor(
     cells: RuleCells,
@@ -26,7 +26,7 @@ export class Entry extends Rule implements Listener, SourceRule {
 
   press(s: SeatState, signal: Signal): void {
     const { owner } = this;
-    if (this.isTaken !== null && this.isTaken(s, signal, owner)) return;
+    if (this.taker !== null && this.taker.isTaken(s, signal, owner)) return;
     // A press that its switch cannot see now is not seen until the next press, unless it carries held keys over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;

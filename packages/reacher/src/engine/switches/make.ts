@@ -2,17 +2,26 @@
 import type { CheckedSwitch } from "../../plan/checked.js";
 import type { EntryOf, Feature } from "../compile.js";
 import { Kind } from "../queue.js";
+import type { SeatState } from "../state.js";
+import type { CommandRule } from "../tables.js";
 import { Entry } from "./entry.js";
 import { SwitchReading } from "./reading.js";
 import { Switch } from "./switch.js";
 
+/** The game sets a switch. */
+class SetSwitch implements CommandRule {
+  constructor(private readonly actions: readonly object[]) {}
+
+  apply(s: SeatState, action: number, on: number): void {
+    const one = this.actions[action];
+    // Another plan may have something else of this name.
+    if (one instanceof Switch) one.setTo(s, on);
+  }
+}
+
 export const switches: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.SetSwitch] = (s, action, on) => {
-      const one = compiler.actions[action];
-      // Another plan may have something else of this name.
-      if (one instanceof Switch) one.setTo(s, on);
-    };
+    compiler.commands[Kind.SetSwitch] = new SetSwitch(compiler.actions);
   },
   actions: {
     switch: (compiler, action: CheckedSwitch, number) => {

@@ -87,7 +87,7 @@ export class SwitchReading extends ActionReading {
   /** Progress of a long press, 0..1; 0 if there is none. */
   get progress(): number {
     let most = 0;
-    for (const one of this.rule.progress) most = Math.max(most, one(this.s));
+    for (const one of this.rule.progress) most = Math.max(most, one.progress(this.s));
     return most;
   }
 

@@ -85,7 +85,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   rhythm: Rhythm | null = null;
   keeper: Keeper | null = null;
   driver: Driver | null = null;
-  readonly progress: ((s: SeatState) => number)[] = [];
+  readonly progress: { progress(s: SeatState): number }[] = [];
 
   /** How many sources are down, the signal as last evaluated, and whether the held press is spent. */
   readonly down = this.cells.tally("down");
