@@ -10,7 +10,7 @@ import type { EventQueues } from "./queue.js";
 import type { Scheduler } from "./scheduler.js";
 import { tellAll } from "./signals.js";
 import { Cause, type SeatState } from "./state.js";
-import type { KeeperRule, Tables } from "./tables.js";
+import type { Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
 
 /** A longer step was not a frame: the tab was in the background, in ms. */
@@ -190,15 +190,15 @@ export abstract class Settling implements SeatState {
   /** Begins the newest of the kept presses that may begin; false if none may. */
   private beginKept(): boolean {
     const { keepers } = this.tables;
-    let newest: KeeperRule | null = null;
+    let newest = -1;
     for (let n = 0; n < keepers.length; n++) {
       const one = keepers[n]!;
-      if (one.canBegin(this) && (newest === null || one.isNewer(this, newest))) newest = one;
+      if (one.canBegin(this) && (newest < 0 || one.isNewer(this, keepers[newest]!))) newest = n;
     }
-    if (newest === null) return false;
+    if (newest < 0) return false;
     // It counts as a press by hand, whatever event allowed it.
     this.cause = Cause.Hands;
-    newest.beginKept(this);
+    keepers[newest]!.beginKept(this);
     return true;
   }
 

@@ -101,10 +101,13 @@ export class All extends Gesture {
   }
 }
 
+const NONE: readonly number[] = [];
+
 /** All chords of a plan: decides which fire, and knows which presses are taken. */
 export class Chords implements ChordRule, Taker {
-  /** By signal. */
-  private readonly by: All[][] = [];
+  private readonly all: All[] = [];
+  /** By signal: the numbers of its chords. */
+  private readonly by: number[][] = [];
   /** By channel: the cell of the switch that has taken its press; and the same for the directions of the current event. */
   private readonly taken = new Map<Channel, number>();
   private takenNow = -1;
@@ -112,7 +115,8 @@ export class Chords implements ChordRule, Taker {
   constructor(private readonly signals: readonly Signal[]) {}
 
   add(one: All): void {
-    for (const { id } of one.signals) (this.by[id] ??= []).push(one);
+    const number = this.all.push(one) - 1;
+    for (const { id } of one.signals) (this.by[id] ??= []).push(number);
   }
 
   link(cells: Cells, bound: readonly Channel[], switches: readonly SwitchRule[]): void {
@@ -123,29 +127,31 @@ export class Chords implements ChordRule, Taker {
   }
 
   judge(s: SeatState, changes: Int32Array, count: number): void {
-    let best: All | undefined;
-    let completing: Signal | undefined;
+    const { all, by } = this;
+    let best = -1;
+    let completing = -1;
     for (let n = 0; n < count; n++) {
       if (isPress(changes[n]!)) continue;
       const signal = this.signalOf(changes[n]!);
-      for (const one of this.by[signal.id] ?? []) one.drop(s, signal);
+      for (const number of by[signal.id] ?? NONE) all[number]!.drop(s, signal);
     }
     for (let n = 0; n < count; n++) {
       if (!isPress(changes[n]!)) continue;
       const signal = this.signalOf(changes[n]!);
-      for (const one of this.by[signal.id] ?? []) {
-        if (!one.completes(s, signal)) continue;
-        if (best !== undefined && !one.comesBefore(best)) continue;
-        best = one;
-        completing = signal;
+      for (const number of by[signal.id] ?? NONE) {
+        if (!all[number]!.completes(s, signal)) continue;
+        if (best >= 0 && !all[number]!.comesBefore(all[best]!)) continue;
+        best = number;
+        completing = changes[n]!;
       }
     }
-    if (best === undefined) return;
-    best.fire(s, completing!);
-    s.i[this.takenNow] = best.owner.id;
+    if (best < 0) return;
+    const { owner } = all[best]!;
+    all[best]!.fire(s, this.signalOf(completing));
+    s.i[this.takenNow] = owner.id;
     // A direction is pressed by keys: the key pressed in this event is taken with it.
     for (let n = 0; n < count; n++)
-      if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), best.owner.id);
+      if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), owner.id);
   }
 
   giveBack(s: SeatState, changes: Int32Array, count: number): void {
