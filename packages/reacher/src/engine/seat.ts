@@ -181,10 +181,8 @@ export class Seat extends SeatBuffer implements Steppable {
       return;
     }
     this.i[this.tables.turn]!++;
-    if (isControl) {
-      if (events.after(first) < 0) this.moveAlone(first);
-      else this.move(first, this.endOf(first));
-    } else {
+    if (isControl) this.move(first, this.endOf(first));
+    else {
       events.drop(number, first);
       this.apply(events, first);
     }
@@ -205,25 +203,6 @@ export class Seat extends SeatBuffer implements Steppable {
     scheduler.unbound?.(number, control, (what >> Bits.Kind) & Bits.PlaceMask, events.valueAt(at));
   }
 
-  /** Applies the only event that waits. */
-  private moveAlone(at: number): void {
-    const { events, tables } = this;
-    events.drop(this.number, at);
-    const what = events.whatAt(at);
-    const place = (what >> Bits.Kind) & Bits.PlaceMask;
-    const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
-    // The new tables may not bind it.
-    if (channel === undefined || place >= channel.places) return;
-    const { other } = channel;
-    const second = events.otherAt(at);
-    if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
-    else if (channel.isStickAlone) channel.moveStick(this, place, at, other);
-    else {
-      channel.move(this, place, at + Slot.Value);
-      other.move(this, place, at + Slot.Other);
-    }
-  }
-
   /** Applies new values of controls: the events from one place to another count as one. */
   private move(first: number, end: number): void {
     const { events, number, tables } = this;
@@ -232,10 +211,13 @@ export class Seat extends SeatBuffer implements Steppable {
       const what = events.whatAt(at);
       const place = (what >> Bits.Kind) & Bits.PlaceMask;
       const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
+      // The new tables may not bind it.
       if (channel === undefined || place >= channel.places) return;
       const { other } = channel;
       const second = events.otherAt(at);
       if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
+      else if (channel.isStickAlone && at === first && after === end)
+        channel.moveStick(this, place, at, other);
       else {
         channel.move(this, place, at + Slot.Value);
         other.move(this, place, at + Slot.Other);
