@@ -67,6 +67,7 @@ const BY_FIELD: Record<string, string> = {
   flick: "FlickEntry",
   minus: "AxisEnds",
   up: "Directions",
+  lingerMs: "Flag",
 };
 const BY_KIND: Record<string, string> = {
   switch: "SwitchFields",
@@ -103,7 +104,9 @@ function nameControls(node: unknown): void {
   if (typeof node !== "object" || node === null) return;
   for (const [key, child] of Object.entries(node as Json)) {
     if (key === "propertyNames") continue;
-    if ((child as Json)?.["type"] === "string" && !("enum" in (child as Json))) {
+    const isText = (child as Json)?.["type"] === "string";
+    // What has a pattern is the name of a number.
+    if (isText && !("enum" in (child as Json)) && !("pattern" in (child as Json))) {
       const described = (child as Json)["description"];
       (node as Json)[key] = {
         $ref: "#/definitions/control",

@@ -1,6 +1,13 @@
 /** `reacher table PLAN`: every control and what it does alone; every action with its controls. */
 import { createInputLayer, findControl, placeLabel, type Plan } from "reacher";
-import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, CheckedSwitch } from "reacher/check";
+import {
+  shownOf,
+  type CheckedAction,
+  type CheckedEntry,
+  type CheckedMovement,
+  type CheckedPlan,
+  type CheckedSwitch,
+} from "reacher/check";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
@@ -103,25 +110,8 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
 
 /** How an entry wants its control used. */
 function pressText(entry: CheckedEntry, name: string): string {
-  switch (entry.kind) {
-    case "plain":
-      return entry.waits ? "waits, " : "";
-    case "taps":
-      return `${entry.taps} taps within ${entry.gapMs} ms, `;
-    case "short":
-      return `press up to ${entry.beforeMs} ms, `;
-    case "long":
-      return `press of ${entry.afterMs} ms, `;
-    case "all":
-      return `with ${entry.of
-        .filter((other) => other.name !== name)
-        .map((other) => other.name)
-        .join(" and ")}, `;
-    case "flick":
-      return `flick within ${entry.withinMs} ms, `;
-    case "series":
-      return `in ${entry.of.map((other) => other.name).join(" > ")}, `;
-  }
+  const use = shownOf(entry).use(entry as never, name);
+  return use === "" ? "" : `${use}, `;
 }
 
 function styleText(action: CheckedSwitch): string {
@@ -159,7 +149,7 @@ function effect(plan: CheckedPlan, raw: Plan, action: CheckedMovement, name: str
 function bySlot(action: CheckedAction): Record<string, string[]> {
   const slots: Record<string, string[]> = {};
   if (action.kind === "switch") {
-    for (const entry of action.entries) (slots[entry.slot] ??= []).push(entryText(entry));
+    for (const entry of action.entries) (slots[entry.slot] ??= []).push(shownOf(entry).brief(entry as never));
     return slots;
   }
   const others = action.kind === "turn" ? action.mice : action.ends;
@@ -173,22 +163,6 @@ function bySlot(action: CheckedAction): Record<string, string[]> {
     if (!names.includes(name)) names.push(name);
   }
   return slots;
-}
-
-function entryText(entry: CheckedEntry): string {
-  const names = entry.of.map(({ name }) => name);
-  switch (entry.kind) {
-    case "plain":
-      return names[0]!;
-    case "taps":
-      return `${entry.taps}x ${names.length > 1 ? names[0]!.replace(/\.\w+$/, ".each") : names[0]}`;
-    case "all":
-      return names.join("+");
-    case "series":
-      return names.join(">");
-    default:
-      return `${entry.kind} ${names[0]}`;
-  }
 }
 
 function kindText(action: CheckedAction): string {

@@ -1,27 +1,10 @@
 /** Finds the number of a plan that decided. In: a reason and the plan's numbers. Out: the number, if one did. Pure. */
-import type { PlanNumber } from "reacher/check";
+import { decidingFields, type PlanNumber } from "reacher/check";
 import type { Reason } from "reacher/trace";
-
-/** The fields that decide each rule, most likely first. */
-const COUNTED_BY: Readonly<Record<string, readonly string[]>> = {
-  "too-late": ["gapMs"],
-  taps: ["gapMs"],
-  series: ["gapMs"],
-  "too-long": ["beforeMs"],
-  short: ["beforeMs"],
-  "too-short": ["afterMs"],
-  long: ["afterMs"],
-  "was-long": ["afterMs", "beforeMs"],
-  rests: ["restMs"],
-  kept: ["keepMs"],
-  flick: ["withinMs"],
-  all: ["spreadMs"],
-  held: ["tapMs"],
-};
 
 /** The number behind a reason: of the action's numbers with the rule's field, the one that the sentence names, else the first. */
 export function decidingNumber(reason: Reason, numbers: readonly PlanNumber[]): PlanNumber | undefined {
-  const fields = COUNTED_BY[reason.rule] ?? [];
+  const fields = decidingFields(reason.rule);
   const own = numbers.filter(({ action, name }) => action === reason.action && fields.includes(name));
   const named = own.find(({ value }) => new RegExp(`\\b${value}\\b`).test(reason.text));
   return named ?? own[0];

@@ -1,11 +1,12 @@
 /** What a timeline is made of: lanes of controls and of actions, with bars, marks, reasons and windows. */
+import type { CheckedEntry } from "reacher/check";
 import type { Reason } from "reacher/trace";
 
 /** A time window. `place` is the number that sets its length. */
 export interface Window {
   readonly from: number;
   readonly to: number;
-  readonly kind: "taps" | "series" | "long" | "short" | "kept" | "rests";
+  readonly kind: CheckedEntry["kind"] | "kept" | "rests";
   readonly place: string;
 }
 

@@ -3,13 +3,7 @@
  * series, filling long presses, rests, and kept presses. Pure.
  */
 import type { Plan } from "reacher";
-import {
-  resolvePlan,
-  type CheckedEntry,
-  type CheckedPlan,
-  type CheckedSwitch,
-  type Source,
-} from "reacher/check";
+import { resolvePlan, shownOf, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/check";
 import type { ActionLane, ControlLane, Window } from "./lanes";
 
 /** The windows of one action, sorted by when they open. */
@@ -37,27 +31,20 @@ function switchWindows(
   const { keepMs, name } = action;
   const found: Window[] = [];
   for (const entry of action.entries.filter(({ slot }) => slots.includes(slot))) {
-    const counted = countedBy(entry);
-    const place = `actions.${name}.from.${entry.address.split(".").slice(1).join(".")}.${counted?.field}`;
+    const { window } = shownOf(entry);
+    const { kind } = entry;
+    const place = `actions.${name}.from.${entry.address.split(".").slice(1).join(".")}.${window?.field}`;
     const keepPlace = `actions.${name}.keepMs`;
     for (const { bars } of lanesOf(plan, entry.of, controls))
       for (const { from, to } of bars) {
-        if (counted !== undefined) {
-          const end = from + counted.ms;
-          found.push({ from, to: counted.fills && to < end ? to : end, kind: counted.kind, place });
+        if (window !== undefined) {
+          const end = from + (entry as unknown as Record<string, number>)[window.field]!;
+          found.push({ from, to: window.endsWithPress && to < end ? to : end, kind, place });
         }
         if (keepMs > 0) found.push({ from, to: from + keepMs, kind: "kept", place: keepPlace });
       }
   }
   return found.sort((one, other) => one.from - other.from);
-}
-
-/** The time that an entry counts by: its field, and whether it ends with the press. */
-function countedBy(entry: CheckedEntry) {
-  const { kind } = entry;
-  if (kind === "taps" || kind === "series") return { kind, field: "gapMs", ms: entry.gapMs, fills: false };
-  if (kind === "long") return { kind, field: "afterMs", ms: entry.afterMs, fills: true };
-  return kind === "short" ? { kind, field: "beforeMs", ms: entry.beforeMs, fills: true } : undefined;
 }
 
 /** The lanes of the controls of these sources: a direction has several. */

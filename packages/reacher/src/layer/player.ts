@@ -7,7 +7,7 @@ import { nameOf } from "../controls/numbers.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
-import { MOST_NUMBER } from "../plan/saneRanges.js";
+import { MOST_NUMBER } from "../plan/language/saneRanges.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";

@@ -3,7 +3,8 @@
  *
  * @module reacher/check
  */
-import { isUnbound, type Report } from "./checks/bindings.js";
+import { isUnbound } from "./checks/bindings.js";
+import type { Report } from "./findings.js";
 import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.js";
 import { checkModes } from "./checks/modes.js";
 import { checkMovement } from "./checks/movement.js";
@@ -22,8 +23,10 @@ export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { resolvePlan } from "./resolve.js";
 export { planTypeName, planTypes, planTypesBeside } from "./planTypes.js";
+export { decidingFields, shownOf } from "./gestures/shown.js";
+export type { Shown } from "./gestures/gesture.js";
 export { planNumbers, type PlanNumber } from "./planNumbers.js";
-export type { SaneRange } from "./saneRanges.js";
+export type { SaneRange } from "./language/saneRanges.js";
 export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 

@@ -73,14 +73,19 @@ export interface CheckedTurn {
 }
 
 /** An action that is on or off. */
-export interface CheckedSwitch {
+export interface CheckedSwitch extends CheckedOptions {
   readonly kind: "switch";
   readonly name: string;
   readonly label: string;
+  readonly in: readonly string[];
+  readonly entries: readonly CheckedEntry[];
+}
+
+/** What else a switch may say, with the defaults filled in. A new option of the language stands here. */
+export interface CheckedOptions {
   readonly style: Style;
   readonly tapMs: number;
   readonly startsOn: boolean;
-  readonly in: readonly string[];
   readonly needs: readonly Word[];
   readonly resume: boolean;
   readonly oneOf: string | undefined;
@@ -93,27 +98,34 @@ export interface CheckedSwitch {
   readonly keepMs: number;
   readonly carry: boolean;
   readonly comesBack: boolean;
-  readonly entries: readonly CheckedEntry[];
 }
 
-/** What drives a switch: something pressed, or a gesture made of such. Numbers of ms that are absent are `undefined`. */
-export type CheckedEntry = { readonly address: string; readonly slot: string } & (
-  | { readonly kind: "plain"; readonly of: readonly Source[]; readonly waits: boolean }
-  | {
-      readonly kind: "taps";
-      /** One, or the four directions, each counted on its own. */
-      readonly of: readonly Source[];
-      readonly taps: number;
-      readonly gapMs: number;
-      readonly eachMs: number | undefined;
-      readonly brokenBy: "opposite" | "any" | "none";
-    }
-  | { readonly kind: "short"; readonly of: readonly Source[]; readonly beforeMs: number }
-  | { readonly kind: "long"; readonly of: readonly Source[]; readonly afterMs: number }
-  | { readonly kind: "all"; readonly of: readonly Source[]; readonly spreadMs: number | undefined }
-  | { readonly kind: "series"; readonly of: readonly Source[]; readonly gapMs: number }
-  | { readonly kind: "flick"; readonly of: readonly Source[]; readonly withinMs: number }
-);
+/** What drives a switch: something pressed, or a gesture made of such. */
+export type CheckedEntry = {
+  [K in keyof CheckedGestures]: {
+    readonly kind: K;
+    readonly address: string;
+    readonly slot: string;
+    /** One; the members of a gesture that has several; or of taps the four directions, each counted on its own. */
+    readonly of: readonly Source[];
+  } & CheckedGestures[K];
+}[keyof CheckedGestures];
+
+/** The kinds of entries. Numbers of ms that are absent are `undefined`. A new gesture of the language stands here. */
+export interface CheckedGestures {
+  readonly plain: { readonly waits: boolean };
+  readonly taps: {
+    readonly taps: number;
+    readonly gapMs: number;
+    readonly eachMs: number | undefined;
+    readonly brokenBy: "opposite" | "any" | "none";
+  };
+  readonly short: { readonly beforeMs: number };
+  readonly long: { readonly afterMs: number };
+  readonly all: { readonly spreadMs: number | undefined };
+  readonly series: { readonly gapMs: number };
+  readonly flick: { readonly withinMs: number };
+}
 
 /** Something that can be pressed: a control, or a direction of a vector. */
 export type Source =

@@ -84,6 +84,9 @@ export interface Finding {
   readonly message: string;
 }
 
+/** Takes a finding. */
+export type Report = (id: FindingId, place: string, message: string) => void;
+
 /** Makes a finding; the severity comes from the table. */
 export function finding(id: FindingId, place: string, message: string): Finding {
   return { id, severity: FINDINGS[id], place, message };

@@ -10,6 +10,8 @@ import { didYouMean } from "../controls/nearest.js";
 import { lackingOf, type Lacking } from "./lacking.js";
 import { isTooDeep, shownShort } from "./depth.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
+import { GESTURES, writtenKind } from "./gestures/index.js";
+import { SETTABLE, withSettable } from "./language/settable.js";
 import { ORDINALS } from "./names.js";
 import { readPlan } from "#overridden";
 import { noteResolved, resolvePlan } from "./resolve.js";
@@ -61,20 +63,8 @@ export const BOUNCE_MS: Range = [0, 100];
 /** Settings of the whole plan. */
 const WHOLE_SETTINGS = ["bounceMs", "swapSticks", "holds"];
 
-/** All settings, with the kind of value that each takes. */
-const SETTINGS: Readonly<Record<string, "style" | "number" | "invert">> = {
-  style: "style",
-  gapMs: "number",
-  tapMs: "number",
-  afterMs: "number",
-  everyMs: "number",
-  "deadZone.inner": "number",
-  "deadZone.outer": "number",
-  gain: "number",
-  perPixel: "number",
-  perSecond: "number",
-  invert: "invert",
-};
+/** Settings of one action. */
+const SETTINGS: readonly string[] = ["style", ...SETTABLE.keys(), ...FEEL];
 /** What a player may choose by default. */
 export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
@@ -299,21 +289,20 @@ class Applier {
     if (found === undefined) return;
     const { name, rest, action } = found;
     const { slot, setting } = this.feelOfSlot(address) ?? { slot: undefined, setting: rest.join(".") };
-    const kind = Object.hasOwn(SETTINGS, setting) ? SETTINGS[setting] : undefined;
-    if (kind === undefined) {
+    if (!SETTINGS.includes(setting)) {
       const [first = "", ...others] = rest;
       const inSlot = others.join(".");
       const isFeel = FEEL.includes(inSlot);
       if (isFeel)
         this.aside(place, `there is no slot ${JSON.stringify(first)}${didYouMean(first, this.slots)}`);
-      else if (this.slots.includes(first) && Object.hasOwn(SETTINGS, inSlot))
+      else if (this.slots.includes(first) && SETTINGS.includes(inSlot))
         this.aside(place, `${inSlot} is of the whole action, not of one slot; take ${name}.${inSlot}`);
-      else this.aside(place, `there is no setting ${setting}${didYouMean(setting, Object.keys(SETTINGS))}`);
+      else this.aside(place, `there is no setting ${setting}${didYouMean(setting, SETTINGS)}`);
       return;
     }
     const player = (action["player"] ?? {}) as PlayerFields;
-    if (kind === "style") this.style(name, action, player.style ?? STYLES, value, place);
-    else if (kind === "invert") {
+    if (setting === "style") this.style(name, action, player.style ?? STYLES, value, place);
+    else if (setting === "invert") {
       if (player.invert !== true || !INVERTED.includes(value as string))
         this.aside(
           place,
@@ -330,9 +319,10 @@ class Applier {
         const allowed = this.within(value, range, place);
         if (FEEL.includes(setting)) this.feel(name, action, slot, setting, allowed, place);
         else {
-          const changed = withNumber(action, setting, allowed);
+          const changed = withSettable(action, setting, allowed) as Json | undefined;
+          const { has } = SETTABLE.get(setting)!;
           if (changed !== undefined) this.tryOn(name, changed, place);
-          else this.aside(place, `${name} has no ${HAS[setting]}, so there is no ${setting} to set`);
+          else this.aside(place, `${name} has no ${has}, so there is no ${setting} to set`);
         }
       }
     }
@@ -507,7 +497,7 @@ function withControl(
     return {
       entry: {
         ...(given as Json),
-        [memberField(given)!]: members.map((one, n) => (n === member ? value : one)),
+        [sourceField(given)!]: members.map((one, n) => (n === member ? value : one)),
       },
     };
   }
@@ -521,15 +511,14 @@ function withControl(
   return { entry: Object.keys(others).length === 0 ? null : others };
 }
 
-/** The field of a chord or a series that lists its members. */
-function memberField(entry: unknown): "all" | "series" | undefined {
-  if (!isObject(entry)) return undefined;
-  return "all" in entry ? "all" : "series" in entry ? "series" : undefined;
+/** The field of an entry that holds its source, or lists its members; `undefined` for what is not written out. */
+function sourceField(entry: unknown): string | undefined {
+  const kind = isObject(entry) ? writtenKind(entry) : undefined;
+  return kind && GESTURES[kind].source;
 }
 
 function membersOf(entry: unknown): readonly unknown[] {
-  const field = memberField(entry);
-  const members = field === undefined ? undefined : (entry as Json)[field];
+  const members = (entry as Json | undefined)?.[sourceField(entry) ?? ""];
   return Array.isArray(members) ? members : [];
 }
 
@@ -571,37 +560,8 @@ function withActions(plan: Plan, change: (action: Json) => Json): Plan {
 
 /** Replaces the control of an entry, which keeps its gesture and its options. */
 function inPlace(entry: unknown, control: string): unknown {
-  if (!isObject(entry)) return control;
-  for (const field of ["use", "short", "long", "flick"])
-    if (field in entry) return { ...entry, [field]: control };
-  if ("taps" in entry) return { ...entry, of: control };
-  return control;
-}
-
-/** What an action must have for a setting of it. */
-export const HAS: Readonly<Record<string, string>> = {
-  tapMs: "style",
-  everyMs: "repeat",
-  gapMs: "taps or series",
-  afterMs: "long press",
-};
-
-/** Sets a number of an action, wherever it is: in the action, or in each of its gestures; `undefined` if it is nowhere. */
-export function withNumber(action: Json, setting: string, value: number): Json | undefined {
-  if (action["kind"] !== "switch") return undefined;
-  if (setting === "tapMs") return { ...action, [setting]: value };
-  if (setting === "everyMs")
-    return action["repeat"] === undefined
-      ? undefined
-      : { ...action, repeat: { ...(action["repeat"] as Json), everyMs: value } };
-  let isFound = false;
-  const gesture = setting === "gapMs" ? ["taps", "series"] : ["long"];
-  const changed = (entry: unknown): unknown => {
-    if (Array.isArray(entry)) return entry.map(changed);
-    if (!isObject(entry) || !gesture.some((field) => field in entry)) return entry;
-    isFound = true;
-    return { ...entry, [setting]: value };
-  };
-  const from = Object.entries(action["from"] as Json).map(([slot, entry]) => [slot, changed(entry)]);
-  return isFound ? { ...action, from: Object.fromEntries(from) } : undefined;
+  const field = sourceField(entry);
+  return field === undefined || membersOf(entry).length > 0
+    ? control
+    : { ...(entry as Json), [field]: control };
 }

@@ -205,15 +205,25 @@ export interface Repeat {
 }
 
 /** What drives a switch. */
-export type SwitchEntry<N extends FieldNames = AnyNames> =
-  | N["source"]
-  | PlainEntry<N>
-  | TapsEntry<N>
-  | ShortEntry<N>
-  | LongEntry<N>
-  | AllEntry<N>
-  | SeriesEntry<N>
-  | FlickEntry<N>;
+export type SwitchEntry<N extends FieldNames = AnyNames> = N["source"] | Gestures<N>[keyof Gestures];
+
+/** The entries that are written out, by the kind that they are read as. A new gesture of the language stands here. */
+export interface Gestures<N extends FieldNames = AnyNames> {
+  /** A control or a direction, with options. */
+  readonly plain: PlainEntry<N>;
+  /** Presses that follow each other closely. */
+  readonly taps: TapsEntry<N>;
+  /** A press let go soon. */
+  readonly short: ShortEntry<N>;
+  /** A press held for a while. */
+  readonly long: LongEntry<N>;
+  /** Several controls held together. */
+  readonly all: AllEntry<N>;
+  /** Presses in a set order. */
+  readonly series: SeriesEntry<N>;
+  /** A stick thrown from rest to its end. */
+  readonly flick: FlickEntry<N>;
+}
 
 /** A control or a direction, with options. */
 export interface PlainEntry<N extends FieldNames = AnyNames> {

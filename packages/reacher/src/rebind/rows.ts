@@ -5,6 +5,7 @@
 import { mustBeList, mustCall } from "../plan/arguments.js";
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction } from "../plan/checked.js";
+import { languageOf } from "../plan/gestures/index.js";
 import { ORDINALS } from "../plan/names.js";
 import { applyOverrides, type Overrides } from "../plan/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -111,7 +112,8 @@ function cellsOf(
         address.startsWith(`${way.address}.`) && ORDINALS.includes(address.slice(way.address.length + 1));
       const members = bindings.filter(({ address }) => address === way.address || isMember(address));
       if (members.length === 0) return [cell(way.address, undefined, null, textOf(way.parts), or)];
-      const kind = action.entries.find(({ address }) => address === way.address)!.kind;
+      const entry = action.entries.find(({ address }) => address === way.address)!;
+      const joint = languageOf(entry).words.joint ?? "";
       // A gesture of several controls has a cell for each, the whole of it in words on the first.
       return members.map(({ address, control }, n) =>
         cell(
@@ -119,7 +121,7 @@ function cellsOf(
           members.length > 1 ? address.split(".").at(-1) : undefined,
           control.name,
           n === 0 ? textOf(way.parts) : "",
-          n === 0 ? or : kind === "all" ? "+" : "then",
+          n === 0 ? or : joint,
         ),
       );
     });

@@ -1,6 +1,7 @@
 /** What a player may set, for a settings screen to list. In: a plan and overrides. Out: each setting with its range and value. Pure. */
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import { applyOverrides, BOUNCE_MS, type Overrides } from "../plan/overrides.js";
+import { SETTABLE, settableValue } from "../plan/language/settable.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields } from "../plan/types.js";
 import { feelSettings, type FeelAsked } from "./feelSettings.js";
@@ -74,30 +75,6 @@ function sticksOf(action: CheckedAction) {
   return action.kind === "switch" ? [] : action.sticks;
 }
 
-/** How a number of an action is found, and what it is called. */
-const NUMBERS: readonly {
-  readonly field: keyof PlayerFields & ("gapMs" | "tapMs" | "afterMs" | "everyMs");
-  readonly about: string;
-  readonly find: (action: CheckedAction & { kind: "switch" }) => number | undefined;
-}[] = [
-  {
-    field: "gapMs",
-    about: "Double-tap time",
-    find: ({ entries }) => entries.find((one) => one.kind === "taps" || one.kind === "series")?.gapMs,
-  },
-  {
-    field: "tapMs",
-    about: "Short press that stays on",
-    find: ({ style, tapMs }) => (style === "either" ? tapMs : undefined),
-  },
-  {
-    field: "afterMs",
-    about: "Hold time",
-    find: ({ entries }) => entries.find((one) => one.kind === "long")?.afterMs,
-  },
-  { field: "everyMs", about: "Repeat time", find: ({ repeat }) => repeat?.everyMs },
-];
-
 function ofAction(
   own: CheckedAction,
   base: CheckedAction,
@@ -122,8 +99,9 @@ function ofAction(
         value: own.style,
         plan: base.style,
       });
-    for (const { field, about, find } of NUMBERS) {
-      const [value, plan, range] = [find(own), find(base), player[field]];
+    for (const { name: field, about } of SETTABLE.values()) {
+      const range = player[field as "gapMs"];
+      const [value, plan] = [settableValue(own, field), settableValue(base, field)];
       if (value !== undefined && plan !== undefined && range !== undefined)
         list.push({ ...place(field, about), kind: "number", unit: "ms", range, value, plan });
     }

@@ -6,6 +6,7 @@ import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source 
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Binding } from "../plan/checks/bindings.js";
+import { languageOf } from "../plan/gestures/index.js";
 import { placesOf } from "./places.js";
 
 /** A piece of text, or a control that may be drawn as a key cap or a sign. */
@@ -87,48 +88,24 @@ function endsWay(action: CheckedMovement, slot: string, ends: readonly Binding[]
 }
 
 function switchWay(plan: CheckedPlan, entry: CheckedEntry, labelOf: LabelOf): Way {
-  const { slot, address, kind, of } = entry;
-  const each = kind === "taps" && of.length > 1;
-  const shown = of.map((source) => sourceParts(plan, slot, source, labelOf));
-  const controls = shown.flatMap(({ controls: names }) => names);
-  const wrap = (before: string, inner: readonly WordPart[]): WordPart[] =>
-    before === "" ? [...inner] : [`${before} `, ...inner];
-  const join = (sign: string) =>
-    shown.flatMap(({ parts }, n): readonly WordPart[] => (n === 0 ? parts : [sign, ...parts]));
-  const first = shown[0]!.parts;
-  if (kind === "all" || kind === "series") {
-    const parts = join(kind === "all" ? " + " : ", ");
-    const names = shown.map(({ parts: one }) => textOf(one));
-    return {
-      slot,
-      address,
-      controls,
-      parts,
-      spoken: names.join(kind === "all" ? " together with " : ", then "),
-    };
+  const { slot, address, of } = entry;
+  const members = of.map((source) => sourceParts(plan, slot, source, labelOf));
+  const way = { slot, address, controls: members.flatMap(({ controls }) => controls) };
+  const texts = members.map(({ parts }) => textOf(parts));
+  const { words } = languageOf(entry);
+  if (words.joint !== undefined) {
+    const parts = members.flatMap(({ parts }, n) => (n === 0 ? parts : [words.sign, ...parts]));
+    return { ...way, parts, spoken: texts.join(words.spoken) };
   }
-  const verb = verbOf(entry);
-  if (each) {
-    // One of the directions stands for all where there is little room: the one to the right, where most games begin.
-    const example = shown[of.findIndex((source) => "end" in source && source.end === "right")] ?? shown[0]!;
-    const names = [...new Set(shown.map(({ parts }) => textOf(parts)))];
-    return {
-      slot,
-      address,
-      controls,
-      parts: wrap(verb, example.parts),
-      spoken: `${verb} ${listed(names, "or")}`,
-    };
+  const verb = words.verb(entry as never);
+  const said = (parts: readonly WordPart[]) => (verb === "" ? [...parts] : [`${verb} `, ...parts]);
+  if (of.length === 1) {
+    const parts = said(members[0]!.parts);
+    return { ...way, parts, spoken: textOf(parts) };
   }
-  const parts = wrap(verb, first);
-  return { slot, address, controls, parts, spoken: textOf(parts) };
-}
-
-function verbOf(entry: CheckedEntry): string {
-  if (entry.kind === "taps") return entry.taps === 2 ? "double tap" : `tap ${entry.taps} times:`;
-  if (entry.kind === "short") return "tap";
-  if (entry.kind === "flick") return "flick";
-  return entry.kind === "long" ? "hold" : "";
+  // One of the directions stands for all where there is little room: the one to the right, where most games begin.
+  const right = members[of.findIndex((source) => "end" in source && source.end === "right")] ?? members[0]!;
+  return { ...way, parts: said(right.parts), spoken: `${verb} ${listed([...new Set(texts)], "or")}` };
 }
 
 /** A control, or what moves in a direction in this slot, or by whatever the direction has. */

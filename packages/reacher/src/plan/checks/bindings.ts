@@ -1,11 +1,8 @@
 /** Bindings: the controls of actions, as the rules of `check` compare them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
-import type { CheckedAction, CheckedEntry, CheckedPlan } from "../checked.js";
-import type { FindingId } from "../findings.js";
+import type { CheckedAction, CheckedPlan } from "../checked.js";
+import { languageOf } from "../gestures/index.js";
 import { ORDINALS } from "../names.js";
-
-/** Takes a finding. */
-export type Report = (id: FindingId, place: string, message: string) => void;
 
 /** One control at one address. */
 export interface Binding {
@@ -33,9 +30,10 @@ export function bindingsOf(action: CheckedAction): Binding[] {
   if (action.kind === "switch") {
     return action.entries.flatMap((entry) => {
       const plain = entry.kind === "plain" && !entry.waits;
-      const tapped = entry.kind === "taps" || entry.kind === "series";
-      const pattern = patternOf(entry);
-      const many = entry.kind === "all" || entry.kind === "series";
+      const language = languageOf(entry);
+      const tapped = language.isTapped === true;
+      const pattern = language.pattern(entry as never);
+      const many = language.words.joint !== undefined;
       return entry.of.flatMap((source, n) => {
         if (!("control" in source)) return [];
         const bound = bind(entry.address, entry.slot, source.control, plain);
@@ -53,14 +51,6 @@ export function bindingsOf(action: CheckedAction): Binding[] {
     ...action.ends.map(({ address, slot, control, end }) => bind(address, slot, control, true, end)),
     ...action.sticks.map(({ address, slot, control }) => bind(address, slot, control, true)),
   ];
-}
-
-function patternOf(entry: CheckedEntry): string {
-  const members = entry.of.map(({ name }) => name);
-  if (entry.kind === "plain") return "press";
-  if (entry.kind === "taps") return `taps ${entry.taps}`;
-  if (entry.kind === "all") return `all ${members.sort().join(" ")}`;
-  return entry.kind === "series" ? `series ${members.join(" ")}` : entry.kind;
 }
 
 export function isUnbound(action: CheckedAction): boolean {

@@ -1,7 +1,7 @@
 /** What goes wrong with devices: slots for another one, keys that the browser takes, players without a pad. In: a plan. Out: findings. */
 import { PAD_BUTTONS, type Device } from "../../controls/catalogue.js";
 import type { CheckedPlan } from "../checked.js";
-import type { Report } from "./bindings.js";
+import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 /** The devices that a slot takes; `any` where it does not say. */

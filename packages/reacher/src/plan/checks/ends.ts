@@ -1,7 +1,8 @@
 /** What goes wrong with the ends of axes and vectors: missing ones, two on one control, names that contradict where keys lie. In: a movement. Out: findings. */
 import { keyPlace } from "../../controls/keyPlaces.js";
 import type { CheckedEnd, CheckedMovement } from "../checked.js";
-import { bindingsOf, type Binding, type Report } from "./bindings.js";
+import { bindingsOf, type Binding } from "./bindings.js";
+import type { Report } from "../findings.js";
 import { dealtRight } from "./crossed.js";
 
 const WAYS = ["up", "left", "down", "right"];

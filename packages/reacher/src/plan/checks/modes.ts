@@ -1,5 +1,6 @@
 /** What goes wrong between situations: modes that trap the player, actions that never meet. In: a plan. Out: findings. */
-import { meet, type Report } from "./bindings.js";
+import { meet } from "./bindings.js";
+import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 /** What modes make of a plan: those that trap the player, and actions that they keep apart. */

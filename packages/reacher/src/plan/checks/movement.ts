@@ -1,7 +1,7 @@
 /** What goes wrong with axes and vectors: directions, dead zones. In: a movement. Out: findings. */
 import type { CheckedMovement } from "../checked.js";
-import { SANE_DEAD_ZONE } from "../saneRanges.js";
-import type { Report } from "./bindings.js";
+import { SANE_DEAD_ZONE } from "../language/saneRanges.js";
+import type { Report } from "../findings.js";
 import { checkEnds } from "./ends.js";
 
 export function checkMovement(action: CheckedMovement, report: Report): void {

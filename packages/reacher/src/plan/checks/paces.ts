@@ -1,6 +1,6 @@
 /** What goes wrong with gaits and paces: bands that are never left, factors that are percentages, rules that undo each other. In: a plan. Out: findings. */
 import type { CheckedAction, CheckedMovement, CheckedPaceRule, CheckedTurn } from "../checked.js";
-import type { Report } from "./bindings.js";
+import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 /** A factor of so much is a percentage, nearly always. */

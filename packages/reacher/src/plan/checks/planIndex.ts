@@ -1,11 +1,12 @@
 /** An index of a plan's actions and entries, for the rules of `check`. In: a plan. Out: look-ups. Pure. */
 import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source } from "../checked.js";
+import type { Checked, GestureKind } from "../gestures/gesture.js";
 import { bindingsOf, meet, type Binding } from "./bindings.js";
 
 /** An entry, and its action. */
-export interface OwnedEntry {
+export interface OwnedEntry<K extends GestureKind = GestureKind> {
   readonly action: CheckedSwitch;
-  readonly entry: CheckedEntry;
+  readonly entry: Checked<K>;
 }
 
 export class PlanIndex {
@@ -40,14 +41,31 @@ export class PlanIndex {
   }
 
   /** Entries of one kind on any source of this one, of actions that can be live with its own; in the plan's order. */
-  beside(action: CheckedSwitch, { of }: CheckedEntry, kind: CheckedEntry["kind"]): OwnedEntry[] {
+  beside<K extends GestureKind>(action: CheckedSwitch, { of }: CheckedEntry, kind: K): OwnedEntry<K>[] {
     const found = new Set<CheckedEntry>();
     return of.flatMap(({ name }) =>
-      (this.bySource.get(name) ?? []).filter((one) => {
+      (this.bySource.get(name) ?? []).filter((one): one is OwnedEntry<K> => {
         if (one.entry.kind !== kind || found.has(one.entry) || !meet(action, one.action)) return false;
         found.add(one.entry);
         return true;
       }),
     );
+  }
+
+  /** Other switches that a press of these sources begins too, each with its plain entry. */
+  twinsOf(action: CheckedSwitch, sources: readonly Source[]): OwnedEntry[] {
+    const twins: OwnedEntry[] = [];
+    const pressed = new Set(sources.flatMap((source) => this.controlsOf(source)));
+    for (const other of this.plan.actions) {
+      if (other === action || other.kind !== "switch" || !meet(action, other)) continue;
+      const entry = other.entries.find(
+        (one) =>
+          one.kind === "plain" &&
+          !one.waits &&
+          one.of.some((source) => this.controlsOf(source).some((control) => pressed.has(control))),
+      );
+      if (entry !== undefined) twins.push({ action: other, entry });
+    }
+    return twins;
   }
 }

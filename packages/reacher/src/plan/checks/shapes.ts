@@ -1,7 +1,7 @@
 /** Shapes on what cannot have one: a key is down or up, a mouse has no zone to rest in. In: a plan as written. Out: findings. */
 import { findControl } from "../../controls/catalogue.js";
 import type { Plan, Shape } from "../types.js";
-import type { Report } from "./bindings.js";
+import type { Report } from "../findings.js";
 
 export function checkShapes(plan: Plan, report: Report): void {
   for (const [name, action] of Object.entries(plan.actions)) {

@@ -1,7 +1,8 @@
 /** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
-import { meet, type Binding, type Report } from "./bindings.js";
+import { meet, type Binding } from "./bindings.js";
+import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
 /** Who uses a part of a control. */

@@ -1,7 +1,8 @@
 /** What goes wrong with switches: their gestures, what they need, how they end. In: a plan. Out: findings. */
-import type { CheckedEntry, CheckedSwitch } from "../checked.js";
-import { isUnbound, meet, type Report } from "./bindings.js";
-import { SANE_TAP_GAP } from "../saneRanges.js";
+import type { CheckedSwitch } from "../checked.js";
+import { isUnbound } from "./bindings.js";
+import type { Report } from "../findings.js";
+import { shownOf } from "../gestures/shown.js";
 import type { PlanIndex } from "./planIndex.js";
 
 export function checkSwitch(action: CheckedSwitch, report: Report): void {
@@ -10,35 +11,6 @@ export function checkSwitch(action: CheckedSwitch, report: Report): void {
       "starts-on-hold",
       `actions.${action.name}.startsOn`,
       "a hold is on while it is held, and nothing is held at the start; make it a toggle or either",
-    );
-  }
-}
-
-/** A series, or taps of a direction, whose last press does something else at once as well. */
-function checkLastPress(
-  index: PlanIndex,
-  action: CheckedSwitch,
-  entry: CheckedEntry,
-  place: string,
-  report: Report,
-): void {
-  const last = entry.kind === "series" ? entry.of.slice(-1) : entry.of;
-  // Taps and a plain press on one control are told of already.
-  if (entry.kind === "taps" && "control" in last[0]!) return;
-  const pressed = new Set(last.flatMap((source) => index.controlsOf(source)));
-  for (const other of index.plan.actions) {
-    if (other === action || other.kind !== "switch" || !meet(action, other)) continue;
-    const twin = other.entries.find(
-      (one) =>
-        one.kind === "plain" &&
-        !one.waits &&
-        one.of.some((source) => index.controlsOf(source).some((control) => pressed.has(control))),
-    );
-    if (twin === undefined) continue;
-    report(
-      "fires-twice",
-      place,
-      `its last press does ${other.name} too; let that entry wait: { "use": "${twin.of[0]!.name}", "waits": true }`,
     );
   }
 }
@@ -59,50 +31,21 @@ function spentNeeds(index: PlanIndex, { needs, spends }: CheckedSwitch): string 
 }
 
 export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Report): void {
-  const { plan } = index;
   for (const entry of action.entries) {
     const [, ...rest] = entry.address.split(".");
-    const place = `actions.${action.name}.from.${rest.join(".")}`;
-    if (entry.kind === "taps") {
-      if (entry.gapMs < SANE_TAP_GAP.least)
-        report(
-          "tap-window",
-          `${place}.gapMs`,
-          `${entry.gapMs} ms is too short for most hands; from 200 on most can do it`,
-        );
-      if (entry.gapMs > SANE_TAP_GAP.most)
-        report(
-          "tap-window",
-          `${place}.gapMs`,
-          `${entry.gapMs} ms is so long that plain movement will set it off; up to 300 it rarely does`,
-        );
-      if (plan.bounceMs >= entry.gapMs)
-        report(
-          "tap-window",
-          `${place}.gapMs`,
-          `with bounceMs ${plan.bounceMs} the key is never up between two presses within ${entry.gapMs} ms`,
-        );
-      for (const { action: other, entry: one } of index.beside(action, entry, "plain")) {
-        if (one.kind !== "plain" || one.waits || !one.of.some((source) => "control" in source)) continue;
-        report(
-          "tap-and-press",
-          place,
-          `its first tap does ${other.name} too; let that entry wait: { "use": "${one.of[0]!.name}", "waits": true }`,
-        );
-      }
-    }
-    if (entry.kind === "series" || entry.kind === "taps") checkLastPress(index, action, entry, place, report);
-    if (entry.kind === "short") {
-      for (const { entry: one } of index.beside(action, entry, "long")) {
-        if (one.kind !== "long" || one.afterMs <= entry.beforeMs) continue;
-        report(
-          "short-long-hole",
-          place,
-          `a press between ${entry.beforeMs} and ${one.afterMs} ms is neither short nor long`,
-        );
-      }
-    }
+    shownOf(entry).check?.(entry as never, `actions.${action.name}.from.${rest.join(".")}`, {
+      action,
+      bounceMs: index.plan.bounceMs,
+      report,
+      beside: (kind) => index.beside(action, entry, kind),
+      twinsOf: (last) => index.twinsOf(action, last),
+    });
   }
+  checkNeeds(index, action, report);
+}
+
+/** What it can never have, or undoes itself. */
+function checkNeeds(index: PlanIndex, action: CheckedSwitch, report: Report): void {
   const undone = spentNeeds(index, action);
   if (undone !== undefined)
     report(

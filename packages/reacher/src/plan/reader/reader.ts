@@ -8,7 +8,7 @@ import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
 import { finding, type Finding } from "../findings.js";
-import type { AxisFields, Direction, Kind, Plan, SwitchEntry, SwitchFields, VectorFields } from "../types.js";
+import type { AxisFields, Direction, Kind, Plan, VectorFields } from "../types.js";
 
 /** The ends of an axis that does not name them. */
 export const AXIS_ENDS: readonly string[] = ["minus", "plus"];
@@ -35,8 +35,7 @@ export class Reader {
   /** Conditions: flags and actions, which `needs` and the rules of a pace may name. */
   private readonly conditions: ReadonlySet<string>;
   private readonly movements: readonly string[];
-  /** By control: the shortest `afterMs` of its long presses. */
-  private longs: ReadonlyMap<string, number> | undefined;
+  private readonly found = new Map<string, unknown>();
   private suggestions = 0;
 
   constructor(
@@ -63,10 +62,10 @@ export class Reader {
     return this.suggestions++ < MOST_SUGGESTIONS ? didYouMean(word, known) : "";
   }
 
-  /** The `afterMs` of a control's long press, which limits shorts on it; `undefined` if it has none. */
-  longOn(control: string): number | undefined {
-    this.longs ??= longsOf(this.plan);
-    return this.longs.get(control);
+  /** What is found out about the whole plan only where somebody asks, and once. */
+  once<T>(name: string, find: (reader: Reader) => T): T {
+    if (!this.found.has(name)) this.found.set(name, find(this));
+    return this.found.get(name) as T;
   }
 
   /** A control as pressed or released, or a direction of a vector. */
@@ -220,23 +219,6 @@ export class Reader {
 
 /** More guesses than anybody reads. */
 const MOST_SUGGESTIONS = 20;
-
-/** The default length of a long press, in ms. */
-export const LONG_MS = 400;
-
-/** By control: when the first of its long presses fires. */
-function longsOf(plan: Plan): Map<string, number> {
-  const longs = new Map<string, number>();
-  for (const action of Object.values(plan.actions)) {
-    if (action.kind !== "switch") continue;
-    for (const entry of Object.values((action as SwitchFields).from).flat() as SwitchEntry[]) {
-      if (typeof entry !== "object" || !("long" in entry)) continue;
-      const { long, afterMs = LONG_MS } = entry;
-      longs.set(long, Math.min(afterMs, longs.get(long) ?? Infinity));
-    }
-  }
-  return longs;
-}
 
 /** The use of a control. */
 type Use = Kind | "end";

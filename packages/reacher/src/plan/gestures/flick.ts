@@ -1,0 +1,34 @@
+/** A stick thrown from rest to its rim. */
+import { CONTROL, ms, required } from "../language/fields.js";
+import { sourcesOf, type Language, type Shown } from "./gesture.js";
+
+/** The default maximum length, in ms. */
+const FLICK_MS = 80;
+
+export const flick: Language<"flick"> = {
+  fields: { flick: required(CONTROL), withinMs: ms(300, { default: FLICK_MS, felt: true }) },
+  source: "flick",
+  read(reader, { flick: name, withinMs = FLICK_MS }, place) {
+    const of = sourcesOf(reader, [name], () => `${place}.flick`);
+    const source = of?.[0];
+    if (source === undefined) return undefined;
+    const isStick = "end" in source ? reader.hasStick(source.action) : source.control.family === "half";
+    if (!isStick)
+      reader.report(
+        "flick-no-stick",
+        `${place}.flick`,
+        "end" in source
+          ? `${source.action} has no stick, and a flick is a stick's; give it one, or take taps`
+          : `${name} is no side of a stick; a flick takes one (PadLeftStickRight), or a direction with a stick`,
+      );
+    return { kind: "flick", of: [source], withinMs };
+  },
+  pattern: () => "flick",
+  words: { verb: () => "flick" },
+};
+
+export const flickShown: Shown<"flick"> = {
+  use: ({ withinMs }) => `flick within ${withinMs} ms`,
+  brief: ({ of: [source] }) => `flick ${source!.name}`,
+  decides: { flick: ["withinMs"] },
+};

@@ -1,0 +1,37 @@
+/** What tools show of each kind of entry. */
+import { mustBeObject } from "../arguments.js";
+import type { CheckedEntry } from "../checked.js";
+import { shown } from "../depth.js";
+import { ReacherError } from "../findings.js";
+import { allShown } from "./all.js";
+import { flickShown } from "./flick.js";
+import { OPTIONS } from "../options/index.js";
+import type { GestureKind, Shown } from "./gesture.js";
+import { longShown, shortShown } from "./longAndShort.js";
+import { plainShown } from "./plain.js";
+import { seriesShown } from "./series.js";
+import { tapsShown } from "./taps.js";
+
+export const SHOWN: { readonly [K in GestureKind]: Shown<K> } = {
+  plain: plainShown,
+  taps: tapsShown,
+  short: shortShown,
+  long: longShown,
+  all: allShown,
+  series: seriesShown,
+  flick: flickShown,
+};
+
+/** How tools show an entry. @throws ReacherError for what is no entry of a checked plan */
+export function shownOf(entry: Pick<CheckedEntry, "kind">): Shown<never> {
+  mustBeObject(entry, "entry of a checked plan");
+  if (!Object.hasOwn(SHOWN, entry.kind)) throw new ReacherError(`${shown(entry.kind)} is no kind of entry`);
+  return SHOWN[entry.kind] as unknown as Shown<never>;
+}
+
+/** The fields of a switch and its entries that decide a rule of an explanation, most likely first. */
+export function decidingFields(rule: string): readonly string[] {
+  const byEntries = Object.values(SHOWN).map(({ decides }) => decides[rule] ?? []);
+  const byOptions = Object.entries(OPTIONS).map(([name, { decides }]) => (decides === rule ? [name] : []));
+  return [...new Set([...byEntries, ...byOptions].flat())];
+}

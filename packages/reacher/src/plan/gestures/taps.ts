@@ -1,0 +1,67 @@
+/** Presses of one source that follow each other closely. */
+import { choice, CONTROL, ms, presses, required } from "../language/fields.js";
+import { SANE_TAP_GAP } from "../language/saneRanges.js";
+import { reportTwins, sourcesOf, type Language, type Shown } from "./gesture.js";
+
+/** The default window, in ms. */
+export const GAP_MS = 250;
+
+export const taps: Language<"taps"> = {
+  fields: {
+    taps: required(presses(2, 9)),
+    of: required(CONTROL),
+    gapMs: ms(600, {
+      default: GAP_MS,
+      sane: SANE_TAP_GAP,
+      felt: true,
+      player: { about: "Double-tap time", has: "taps" },
+    }),
+    eachMs: ms(600),
+    brokenBy: choice("opposite", "any", "none"),
+  },
+  source: "of",
+  read(reader, { taps, of: name, gapMs = GAP_MS, eachMs, brokenBy }, place) {
+    const isDirected = name.includes(".");
+    if (brokenBy === "opposite" && !isDirected)
+      reader.report(
+        "no-opposite",
+        `${place}.brokenBy`,
+        `${name} has no opposite; that is for directions, such as swim.right`,
+      );
+    const ends = name.endsWith(".each") ? reader.endsOf(name.slice(0, -".each".length)) : undefined;
+    const names = ends?.map((end) => name.replace(/each$/, end)) ?? [name];
+    const of = sourcesOf(reader, names, () => `${place}.of`);
+    const broken = brokenBy ?? (isDirected ? "opposite" : "none");
+    return of && { kind: "taps", of, taps, gapMs, eachMs, brokenBy: broken };
+  },
+  pattern: ({ taps }) => `taps ${taps}`,
+  isTapped: true,
+  words: { verb: ({ taps }) => (taps === 2 ? "double tap" : `tap ${taps} times:`) },
+};
+
+export const tapsShown: Shown<"taps"> = {
+  use: ({ taps, gapMs }) => `${taps} taps within ${gapMs} ms`,
+  brief: ({ taps, of }) => `${taps}x ${of.length > 1 ? of[0]!.name.replace(/\.\w+$/, ".each") : of[0]!.name}`,
+  window: { field: "gapMs", endsWithPress: false },
+  decides: { taps: ["gapMs"], "too-late": ["gapMs"] },
+  check({ gapMs, of }, place, context) {
+    const { bounceMs, report, beside } = context;
+    const say = (text: string) => report("tap-window", `${place}.gapMs`, text);
+    if (gapMs < SANE_TAP_GAP.least)
+      say(`${gapMs} ms is too short for most hands; from 200 on most can do it`);
+    if (gapMs > SANE_TAP_GAP.most)
+      say(`${gapMs} ms is so long that plain movement will set it off; up to 300 it rarely does`);
+    if (bounceMs >= gapMs)
+      say(`with bounceMs ${bounceMs} the key is never up between two presses within ${gapMs} ms`);
+    for (const { action, entry } of beside("plain")) {
+      if (entry.waits || !entry.of.some((source) => "control" in source)) continue;
+      report(
+        "tap-and-press",
+        place,
+        `its first tap does ${action.name} too; let that entry wait: { "use": "${entry.of[0]!.name}", "waits": true }`,
+      );
+    }
+    // Taps and a plain press on one control are told of already.
+    if ("end" in of[0]!) reportTwins(of, place, context);
+  },
+};

@@ -1,0 +1,165 @@
+/**
+ * What a field of a plan may hold, as data: the schema, the check of a built game, sliders and players' settings are loops over it.
+ * Pure.
+ */
+import { MOST_NUMBER, type SaneRange } from "./saneRanges.js";
+
+/** The fields of an object by name. */
+export type Fields = Readonly<Record<string, Field>>;
+
+/** A field, and whether an object must have it. */
+export type Field = Value & { readonly required?: true };
+
+export type Value =
+  | NumberValue
+  | { readonly is: "choice"; readonly of: readonly (string | number | true)[] }
+  /** `words`: one condition, or several that must all be so. */
+  | { readonly is: "truth" | "text" | "label" | "name" | "control" | "words" }
+  | { readonly is: "list"; readonly of: Value; readonly least: number; readonly most: number }
+  | { readonly is: "pair"; readonly of: Value }
+  /** `rest`: what further fields may hold. */
+  | { readonly is: "object"; readonly fields: Fields; readonly rest?: Value }
+  /** Any name, each with such a value. */
+  | { readonly is: "record"; readonly of: Value }
+  /** What may be said in several ways; which one is meant shows in its JSON type, or in the fields that it has. */
+  | { readonly is: "either"; readonly of: readonly Value[] }
+  /** An object whose field `kind` says which fields it has. */
+  | { readonly is: "kinds"; readonly of: Readonly<Record<string, Fields>> };
+
+export interface NumberValue {
+  readonly is: "number";
+  /** What a plan may have. */
+  readonly least: number;
+  readonly most: number;
+  readonly whole?: true;
+  /** How people tune it; missing for what is not tuned. */
+  readonly tuned?: Tuned;
+  /** What a settings screen calls it, and what an action must have for it; missing where players cannot set it. */
+  readonly player?: { readonly about: string; readonly has: string };
+}
+
+/** How a slider draws a number. */
+export interface Tuned {
+  /** `ms`; a share 0..1; a factor; degrees, or whatever a turn counts in; a speed in the pace's own unit. */
+  readonly unit: "ms" | "share" | "factor" | "degrees" | "speed" | "presses";
+  readonly default?: number;
+  /** What a slider covers; of a speed, what the value itself asks for. */
+  readonly least: number;
+  readonly most: number;
+  readonly step: number;
+  /** Outside of this `checkPlan` warns. */
+  readonly sane?: SaneRange;
+  /** Whether it counts, and is shown, where the plan does not say it. */
+  readonly felt?: true;
+}
+
+type More = Omit<NumberValue, "is" | "least" | "most" | "tuned"> &
+  Pick<Tuned, "default" | "sane" | "felt"> & { readonly required?: true };
+
+function tunedNumber(
+  plan: readonly [least: number, most: number],
+  slider: Omit<Tuned, "default" | "sane" | "felt">,
+  { default: byDefault, sane, felt, ...more }: More = {},
+): NumberValue & { required?: true } {
+  const [least, most] = plan;
+  const tuned = {
+    ...slider,
+    ...(byDefault !== undefined && { default: byDefault }),
+    ...(sane && { sane }),
+    ...(felt && { felt }),
+  };
+  return { is: "number", least, most, tuned, ...more };
+}
+
+/** A time in ms, with a slider up to `most`. */
+export function ms(most: number, more?: More, plan: readonly [number, number] = [0, 60_000]) {
+  return tunedNumber(plan, { unit: "ms", least: 0, most, step: 5 }, more);
+}
+
+/** A part of the whole, 0..1. */
+export function share(more?: More, most = 1, plan: readonly [number, number] = [0, 1]) {
+  return tunedNumber(plan, { unit: "share", least: 0, most, step: 0.01 }, more);
+}
+
+export function factor(plan: readonly [number, number], least: number, more?: More) {
+  return tunedNumber(plan, { unit: "factor", least, most: 4, step: 0.05 }, more);
+}
+
+export function degrees(plan: number, most: number, step: number) {
+  return tunedNumber([-plan, plan], { unit: "degrees", least: 0, most, step });
+}
+
+/** A speed in the plan's own unit: its slider follows from the value. */
+export function speed(least = -MOST_NUMBER) {
+  return tunedNumber([least, MOST_NUMBER], { unit: "speed", least: 0, most: 0, step: 0 });
+}
+
+export function presses(least: number, most: number) {
+  return tunedNumber([least, most], { unit: "presses", least, most, step: 1 }, { whole: true });
+}
+
+/** A number that nobody tunes. */
+export function number(least: number, most: number, whole = false): NumberValue {
+  return { is: "number", least, most, ...(whole && { whole }) };
+}
+
+export function choice(...of: readonly (string | number | true)[]): Value {
+  return { is: "choice", of };
+}
+
+export function object(fields: Fields, rest?: Value): Value {
+  return { is: "object", fields, ...(rest && { rest }) };
+}
+
+export function record(of: Value): Value {
+  return { is: "record", of };
+}
+
+export function list(of: Value, least: number, most: number): Value {
+  return { is: "list", of, least, most };
+}
+
+export function either(...of: readonly Value[]): Value {
+  return { is: "either", of };
+}
+
+export const TRUTH: Value = { is: "truth" };
+/** A control, or a direction of an axis or a vector. */
+export const CONTROL: Value = { is: "control" };
+export const NAME_OF: Value = { is: "name" };
+export const LABEL: Value = { is: "label" };
+export const WORDS: Value = { is: "words" };
+
+export function required<V extends Value>(value: V): V & { required: true } {
+  return { ...value, required: true };
+}
+
+/** One of these, or a list of them. */
+export function listed(one: Value): Value {
+  return either(one, list(one, 1, 16));
+}
+
+/** The member of an `either` that was meant, by what it looks like; the first where it looks like none. */
+export function meantOf(of: readonly Value[], given: unknown): Value {
+  const fitting = of.filter(({ is }) => fits(is, given));
+  const first = fitting[0] ?? of[0]!;
+  if (first.is === "either") return meantOf(first.of, given);
+  if (first.is !== "object" || fitting.length === 0) return first;
+  return (
+    fitting.find((one) => Object.hasOwn(given as object, signOf(one) ?? "")) ??
+    fitting.find((one) => signOf(one) === undefined) ??
+    first
+  );
+}
+
+function fits(is: Value["is"], given: unknown): boolean {
+  if (Array.isArray(given)) return is === "list";
+  if (typeof given === "object" && given !== null) return is === "object" || is === "either";
+  return typeof given === "string" ? is === "control" || is === "name" : is === "number" || is === "truth";
+}
+
+/** The field that tells what an object is. */
+function signOf(value: Value): string | undefined {
+  const fields = value.is === "object" ? value.fields : {};
+  return Object.keys(fields).find((name) => fields[name]!.required);
+}

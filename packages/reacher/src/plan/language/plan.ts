@@ -1,0 +1,75 @@
+/** Every field of a plan. */
+import { GESTURES } from "../gestures/index.js";
+import {
+  choice,
+  CONTROL,
+  either,
+  LABEL,
+  list,
+  listed,
+  ms,
+  NAME_OF,
+  number,
+  object,
+  record,
+  required,
+  speed,
+  TRUTH,
+  type Fields,
+  type Value,
+} from "./fields.js";
+import { AXIS, TURN, VECTOR } from "./movements.js";
+import { OPTION_FIELDS, SETTABLE } from "./settable.js";
+
+/** The least and the most that a player may set. */
+const range: Value = { is: "pair", of: number(-Infinity, Infinity) };
+
+/** What may be an entry of a switch. */
+export const SWITCH_ENTRY: Value = either(
+  CONTROL,
+  ...Object.values(GESTURES).map(({ fields }) => object(fields)),
+);
+
+const FEEL_RANGES = ["deadZone.inner", "deadZone.outer", "gain", "perPixel", "perSecond"];
+
+const common: Fields = {
+  label: LABEL,
+  in: list(CONTROL, 1, Infinity),
+  required: TRUTH,
+  locked: TRUTH,
+  was: list(NAME_OF, 0, Infinity),
+  player: object({
+    controls: TRUTH,
+    both: TRUTH,
+    style: list(choice("hold", "toggle", "either"), 0, Infinity),
+    ...Object.fromEntries([...SETTABLE.keys(), ...FEEL_RANGES].map((name) => [name, range])),
+    invert: TRUTH,
+  }),
+};
+
+/** The fields of an action by its kind, and its entries below `from`. */
+export const ACTION: Readonly<Record<"switch" | "axis" | "vector" | "turn", Fields>> = {
+  switch: { from: required(record(listed(SWITCH_ENTRY))), ...common, ...OPTION_FIELDS },
+  axis: { ...AXIS, ...common },
+  vector: { ...VECTOR, ...common },
+  turn: { ...TURN, ...common },
+};
+
+export const BOUNCE_FIELD = ms(100, { default: 0 }, [0, 1000]);
+
+/** All but `$schema` and `reacherPlan`. */
+export const PLAN: Fields = {
+  name: LABEL,
+  version: number(0, Infinity, true),
+  yAxis: choice("up", "down"),
+  slots: record(object({ label: LABEL, device: choice("keyboard", "mouse", "pad") })),
+  flags: record(either(TRUTH, object({ start: TRUTH, lingerMs: ms(500, { default: 0 }) }))),
+  numbers: record(speed()),
+  modes: record(object({ covers: choice("none", "same", "all") })),
+  start: list({ is: "text" }, 0, Infinity),
+  seats: record(object({ slots: required(list({ is: "text" }, 1, Infinity)) })),
+  bounceMs: BOUNCE_FIELD,
+  protected: list(CONTROL, 0, Infinity),
+  player: object({ bounceMs: range, swapSticks: TRUTH, holds: TRUTH }),
+  actions: required(record({ is: "kinds", of: ACTION })),
+};

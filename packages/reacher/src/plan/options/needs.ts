@@ -1,0 +1,33 @@
+/** What must be so for a switch to be on, to begin, to come back; and which others it turns off. */
+import { NAME_OF, TRUTH, WORDS } from "../language/fields.js";
+import type { Option } from "./option.js";
+
+export const needs: Option<"needs"> = {
+  field: WORDS,
+  read: (reader, { needs = [] }, place) => reader.words(needs, place),
+};
+
+export const resume: Option<"resume"> = {
+  field: TRUTH,
+  read: (_, { resume = true }) => resume,
+};
+
+export const oneOf: Option<"oneOf"> = {
+  field: NAME_OF,
+  read: (_, { oneOf }) => oneOf,
+};
+
+export const beginsIf: Option<"beginsIf"> = {
+  field: WORDS,
+  read: (reader, { beginsIf = [] }, place) => reader.words(beginsIf, place),
+};
+
+export const spends: Option<"spends"> = {
+  field: WORDS,
+  read: (reader, { spends = [] }, place) => reader.flags(spends, place),
+};
+
+export const comesBack: Option<"comesBack"> = {
+  field: TRUTH,
+  read: (_, { comesBack = true }) => comesBack,
+};
