@@ -1,6 +1,10 @@
 /** Plans as chance makes them, with every word of the language. */
 import * as fc from "fast-check";
 import type { Plan } from "reacher";
+import { GESTURES } from "../src/plan/gestures/index";
+import type { Field, Fields } from "../src/plan/language/fields";
+import { OPTION_FIELDS } from "../src/plan/language/settable";
+import { readPlan } from "../src/plan/read";
 import { ARROWS, WASD } from "./plans";
 
 export const KEYS = [
@@ -87,23 +91,43 @@ const SOURCES = [
 const source = fc.constantFrom(...SOURCES);
 const ms = fc.constantFrom(0, 5, 40, 100, 250);
 
-const entry = fc.oneof(
-  source,
-  fc.record({ use: source, waits: fc.boolean() }),
-  fc.record({
-    taps: fc.constantFrom(2, 3),
-    of: fc.constantFrom(...SOURCES, "swim.each"),
-    gapMs: ms,
-    eachMs: ms,
-  }),
-  fc.record({ taps: fc.constant(2), of: source, gapMs: ms, brokenBy: fc.constantFrom("any", "none") }),
-  fc.record({ short: source }),
-  fc.record({ long: source, afterMs: ms }),
-  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }) }),
-  fc.record({ all: fc.uniqueArray(source, { minLength: 2, maxLength: 3 }), spreadMs: ms }),
-  fc.record({ flick: fc.constantFrom("swim.up", "swim.right", "PadLeftStickLeft"), withinMs: ms }),
-  fc.record({ series: fc.array(source, { minLength: 2, maxLength: 3 }), gapMs: ms }),
-);
+/** Any value that a field of the language may have. */
+function valueOf(field: Field): fc.Arbitrary<unknown> {
+  if (field.is === "control") return source;
+  if (field.is === "number")
+    return field.unit === "presses"
+      ? fc.constantFrom(field.least, field.least + 1)
+      : ms.filter((n) => n >= field.least);
+  if (field.is === "truth") return fc.boolean();
+  if (field.is === "choice") return fc.constantFrom(...field.of);
+  if (field.is === "list") return fc.uniqueArray(valueOf(field.of), { minLength: field.least, maxLength: 3 });
+  if (field.is === "object") return objectOf(field.fields);
+  throw new Error(`no random value for ${field.is}; give it one`);
+}
+
+/** An object with what it must have, and any of the rest. */
+function objectOf(fields: Fields): fc.Arbitrary<Record<string, unknown>> {
+  const requiredKeys = Object.keys(fields).filter((name) => fields[name]!.required);
+  return fc.record(
+    Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, valueOf(field)])),
+    {
+      requiredKeys,
+    },
+  );
+}
+
+/** An entry of any kind that the language has, and that a plan with `swim` may have. */
+const entry = fc
+  .oneof(
+    source,
+    fc.record({ taps: fc.constantFrom(2, 3), of: fc.constant("swim.each"), gapMs: ms, eachMs: ms }),
+    fc.record({ flick: fc.constantFrom("swim.up", "swim.right", "PadLeftStickLeft"), withinMs: ms }),
+    ...Object.values(GESTURES).map(({ fields: { threshold: _, ...fields } }) => objectOf(fields)),
+  )
+  .filter((one) => {
+    const swim = { kind: "vector", from: { main: WASD, pad: "PadLeftStick" } };
+    return readPlan({ reacherPlan: 1, actions: { swim, one: { kind: "switch", from: { main: one } } } }).ok;
+  });
 
 /** What a switch may need without a circle: those before it. */
 const NEEDS = {
@@ -123,21 +147,23 @@ const BEGINS = {
 
 function switches(name: keyof typeof NEEDS) {
   const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
+  // What names other things of the plan, or goes with one style alone.
+  const named = {
+    needs: fc.subarray(NEEDS[name], { minLength: 1 }),
+    beginsIf: fc.subarray(BEGINS[name], { minLength: 1 }),
+    spends: fc.constant("hasAir"),
+    oneOf: fc.constant("stance"),
+    repeat: fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) }),
+  };
+  const { carry: _, ...fields } = OPTION_FIELDS;
+  const options = Object.entries(fields).map(([field, value]) => [
+    field,
+    some(Object.hasOwn(named, field) ? named[field as "needs"] : valueOf(value)),
+  ]);
   return fc
     .record({
-      style: fc.constantFrom("hold", "toggle", "either"),
-      tapMs: fc.constantFrom(0, 40, 250),
-      startsOn: fc.boolean(),
       from: fc.record({ main: fc.array(entry, { minLength: 1, maxLength: 3 }) }),
-      needs: some(fc.subarray(NEEDS[name], { minLength: 1 })),
-      resume: some(fc.boolean()),
-      oneOf: some(fc.constant("stance")),
-      repeat: some(fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) })),
-      restMs: some(ms),
-      keepMs: some(ms),
-      beginsIf: some(fc.subarray(BEGINS[name], { minLength: 1 })),
-      spends: some(fc.constant("hasAir")),
-      comesBack: some(fc.boolean()),
+      ...(Object.fromEntries(options) as Record<string, fc.Arbitrary<unknown>>),
     })
     .map((fields) => ({
       kind: "switch",
@@ -220,4 +246,6 @@ export const plans: fc.Arbitrary<Plan> = fc
         },
       },
     } as unknown as Plan;
-  });
+  })
+  // A short press may not outlast a long one of the same control.
+  .filter((plan) => readPlan(plan).ok);

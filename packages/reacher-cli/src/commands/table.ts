@@ -110,7 +110,7 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
 
 /** How an entry wants its control used. */
 function pressText(entry: CheckedEntry, name: string): string {
-  const use = shownOf(entry).use(entry as never, name);
+  const use = shownOf(entry).use(name);
   return use === "" ? "" : `${use}, `;
 }
 
@@ -149,7 +149,7 @@ function effect(plan: CheckedPlan, raw: Plan, action: CheckedMovement, name: str
 function bySlot(action: CheckedAction): Record<string, string[]> {
   const slots: Record<string, string[]> = {};
   if (action.kind === "switch") {
-    for (const entry of action.entries) (slots[entry.slot] ??= []).push(shownOf(entry).brief(entry as never));
+    for (const entry of action.entries) (slots[entry.slot] ??= []).push(shownOf(entry).brief);
     return slots;
   }
   const others = action.kind === "turn" ? action.mice : action.ends;

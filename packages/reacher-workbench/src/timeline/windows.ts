@@ -38,7 +38,7 @@ function switchWindows(
     for (const { bars } of lanesOf(plan, entry.of, controls))
       for (const { from, to } of bars) {
         if (window !== undefined) {
-          const end = from + (entry as unknown as Record<string, number>)[window.field]!;
+          const end = from + window.ms;
           found.push({ from, to: window.endsWithPress && to < end ? to : end, kind, place });
         }
         if (keepMs > 0) found.push({ from, to: from + keepMs, kind: "kept", place: keepPlace });

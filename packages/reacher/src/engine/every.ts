@@ -1,4 +1,6 @@
 /** All features, by name. */
+import type { GestureKind } from "../plan/gestures/gesture.js";
+import type { OptionName } from "../plan/options/option.js";
 import type { Feature } from "./compile.js";
 import { bounce } from "./bounce.js";
 import { all } from "./gestures/all.js";
@@ -57,7 +59,29 @@ export const FEATURES = {
   flick,
   waits,
   bounce,
-} as const satisfies Readonly<Record<string, Feature>>;
+} as const satisfies Readonly<Record<string, Feature>> & RulesOfGestures & RulesOfOptions;
+
+/** Every kind of entry has its rule; a plain press is the switch's own. */
+type RulesOfGestures = { readonly [K in Exclude<GestureKind, "plain">]: Feature };
+/** Every option has its rule, or is one of the switch's own fields. */
+type RulesOfOptions = { readonly [K in RuleOfOption[OptionName]]: Feature };
+
+/** The name of the rule behind each option. A new option of the language stands here, with its rule above. */
+interface RuleOfOption {
+  style: "toggle" | "either";
+  tapMs: "either";
+  startsOn: "switches";
+  needs: "needs";
+  resume: "needs";
+  oneOf: "oneOf";
+  repeat: "repeat";
+  restMs: "rest";
+  beginsIf: "beginsIf";
+  spends: "spends";
+  keepMs: "keep";
+  carry: "switches";
+  comesBack: "switches";
+}
 
 export type FeatureName = keyof typeof FEATURES;
 

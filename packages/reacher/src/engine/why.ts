@@ -1,4 +1,5 @@
 /** How each kind of gesture explains an event, by its class. */
+import type { GestureKind } from "../plan/gestures/gesture.js";
 import { All, allWhy } from "./gestures/all.js";
 import { Flick, flickWhy } from "./gestures/flick.js";
 import type { Gesture } from "./gestures/gesture.js";
@@ -7,14 +8,18 @@ import { Series, seriesWhy } from "./gestures/series.js";
 import { Taps, tapsWhy } from "./gestures/taps.js";
 import type { GestureWhy } from "./explaining.js";
 
-const GESTURES = new Map<unknown, GestureWhy<never>>([
-  [Taps, tapsWhy],
-  [Series, seriesWhy],
-  [All, allWhy],
-  [Long, longWhy],
-  [Short, shortWhy],
-  [Flick, flickWhy],
-]);
+type Explained = readonly [rule: unknown, why: GestureWhy<never>];
+
+const BY_KIND: { readonly [K in Exclude<GestureKind, "plain">]: Explained } = {
+  taps: [Taps, tapsWhy],
+  series: [Series, seriesWhy],
+  all: [All, allWhy],
+  long: [Long, longWhy],
+  short: [Short, shortWhy],
+  flick: [Flick, flickWhy],
+};
+
+const GESTURES = new Map<unknown, GestureWhy<never>>(Object.values(BY_KIND));
 
 /** How a gesture explains. */
 export function whyOf(gesture: Gesture): GestureWhy<Gesture> {

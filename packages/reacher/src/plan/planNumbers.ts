@@ -3,7 +3,7 @@
  * those that stand at their default included. Pure.
  */
 import { isTooDeep } from "./depth.js";
-import { meantOf, type Fields, type NumberValue, type Tuned, type Value } from "./language/fields.js";
+import { meantOf, share, type Fields, type NumberValue, type Value } from "./language/fields.js";
 import { PLAN } from "./language/plan.js";
 import type { SaneRange } from "./language/saneRanges.js";
 
@@ -21,7 +21,7 @@ export interface PlanNumber {
   /** False where the plan does not say it, and the default counts. */
   readonly isWritten: boolean;
   /** `ms`; a share 0..1; a factor; degrees, or whatever a turn counts in; a speed in the pace's own unit. */
-  readonly unit: Tuned["unit"];
+  readonly unit: "ms" | "share" | "factor" | "degrees" | "speed" | "presses";
   readonly default?: number;
   /** What a slider may cover. The value itself may lie beyond. */
   readonly least: number;
@@ -45,8 +45,7 @@ type Json = Readonly<Record<string, unknown>>;
 function walk(field: Value, value: unknown, path: Path, found: PlanNumber[]): void {
   if (field.is === "either") walk(meantOf(field.of, value), value, path, found);
   else if (field.is === "number") {
-    if (typeof value === "number" && field.tuned !== undefined)
-      found.push(made(path, value, true, field.tuned));
+    if (typeof value === "number" && field.unit !== undefined) found.push(made(path, value, true, field));
   } else if (field.is === "list") {
     if (Array.isArray(value)) value.forEach((one, n) => walk(field.of, one, [...path, n], found));
   } else if (isObject(value)) walkObject(field, value, path, found);
@@ -64,7 +63,7 @@ function walkObject(field: Value, value: Json, path: Path, found: PlanNumber[]):
       is: "object",
       fields,
     }) as NumberValue;
-    found.push(made([...path, ...unwritten], tuned.tuned!.default!, false, tuned.tuned!));
+    found.push(made([...path, ...unwritten], tuned.default!, false, tuned));
   }
 }
 
@@ -77,7 +76,7 @@ function kindOf(field: Value & { readonly is: "kinds" }, { kind }: Json): Fields
 /** What an entry does not say and a player feels all the same. */
 function feltIn(fields: Fields, value: Json): (readonly string[])[] {
   return Object.entries(fields).flatMap(([name, field]) =>
-    field.is === "number" && field.tuned?.felt === true && value[name] === undefined ? [[name]] : [],
+    field.is === "number" && field.felt === true && value[name] === undefined ? [[name]] : [],
   );
 }
 
@@ -90,15 +89,30 @@ function feltByAction(action: Json): (readonly string[])[] {
 }
 
 /** A band of a length is a part of it. */
-const BAND: Tuned = { unit: "share", least: 0, most: 1, step: 0.01 };
+const BAND = share();
 
-function made(path: Path, value: number, isWritten: boolean, field: Tuned): PlanNumber {
-  const { felt: _, ...tuned } = path.at(-2) === "gaits" && value <= 1 ? BAND : field;
-  const action = path[0] === "actions" ? { action: String(path[1]) } : {};
+/** How finely a slider moves; degrees by how many there are. */
+const STEPS = { ms: 5, share: 0.01, factor: 0.05, presses: 1 } as const;
+
+function made(path: Path, value: number, isWritten: boolean, field: NumberValue): PlanNumber {
+  const own = path.at(-2) === "gaits" && value <= 1 ? BAND : field;
+  const unit = own.unit!;
   // A speed's slider follows from what the plan says.
-  const slider = tuned.unit === "speed" ? { most: roomFor(value), step: fineness(value) } : {};
-  const name = String(path.at(-1));
-  return { path, place: path.join("."), ...action, name, value, isWritten, ...tuned, ...slider };
+  const [least, most] = own.slider ?? [0, roomFor(value)];
+  return {
+    path,
+    place: path.join("."),
+    ...(path[0] === "actions" && { action: String(path[1]) }),
+    name: String(path.at(-1)),
+    value,
+    isWritten,
+    unit,
+    ...(own.default !== undefined && { default: own.default }),
+    least,
+    most,
+    step: unit === "speed" ? fineness(value) : unit === "degrees" ? (most > 1 ? 5 : 0.01) : STEPS[unit],
+    ...(own.sane && { sane: own.sane }),
+  };
 }
 
 /** A round number at least twice as large, so that a slider has room. */

@@ -3,9 +3,11 @@
  * plan, or the plan with a player's changes. Out: its checked form, or why it cannot run; in fewer words than the whole reader has.
  */
 import { finding } from "./findings.js";
-import type { Value } from "./language/fields.js";
+import { BOUNCE, ENTRIES } from "./language/entries.js";
+import { listed, type Fields } from "./language/fields.js";
 import { mayHold } from "./language/mayHold.js";
-import { ACTION, BOUNCE_FIELD } from "./language/plan.js";
+import { OPTION_FIELDS } from "./language/settable.js";
+import { SHAPE } from "./language/shapes.js";
 import { readShaped, type PlanReading } from "./readShaped.js";
 import type { Plan } from "./types.js";
 
@@ -18,7 +20,7 @@ export function readPlan(raw: unknown, isPlayers = false): PlanReading {
       if (place !== undefined)
         return { ok: false, findings: [finding("wrong-value", `actions.${name}.${place}`, NOTHING)] };
     }
-  if (!mayHold(BOUNCE_FIELD, plan.bounceMs ?? 0))
+  if (!mayHold(BOUNCE, plan.bounceMs ?? 0))
     return { ok: false, findings: [finding("wrong-value", "bounceMs", "is 0 to 1000 ms")] };
   return readShaped(plan, isPlayers);
 }
@@ -29,12 +31,13 @@ type Json = Readonly<Record<string, unknown>>;
 
 /** The places that a player may change with a value of the wrong shape. */
 function faultIn(action: Json): string | undefined {
-  const fields = ACTION[action["kind"] as keyof typeof ACTION];
-  const { from } = fields as { from: Value & { is: "record" } };
+  const entry = listed(ENTRIES[action["kind"] as keyof typeof ENTRIES]);
   for (const [slot, given] of Object.entries(action["from"] as object))
-    if (!mayHold(from.of, given)) return `from.${slot}`;
-  return Object.keys(action).find((name) => PLAYERS.includes(name) && !mayHold(fields[name]!, action[name]));
+    if (!mayHold(entry, given)) return `from.${slot}`;
+  return Object.keys(PLAYERS).find(
+    (name) => action[name] !== undefined && !mayHold(PLAYERS[name]!, action[name]),
+  );
 }
 
 /** What else of an action a player changes. */
-const PLAYERS = ["shape", "tapMs", "repeat"];
+const PLAYERS: Fields = { ...OPTION_FIELDS, shape: SHAPE };

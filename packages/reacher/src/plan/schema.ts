@@ -52,13 +52,15 @@ function make(value: Value): v.GenericSchema {
     case "pair":
       return v.strictTuple([schemaOf(value.of), schemaOf(value.of)]);
     case "record":
-      return record(schemaOf(value.of));
+      return noList(v.record(name, schemaOf(value.of)));
     case "kinds":
       return kindsOf(value.of);
     case "object":
-      return value.rest === undefined
-        ? v.strictObject(fieldsOf(value.fields))
-        : v.objectWithRest(fieldsOf(value.fields), v.optional(schemaOf(value.rest)));
+      return noList(
+        value.rest === undefined
+          ? v.strictObject(fieldsOf(value.fields))
+          : v.objectWithRest(fieldsOf(value.fields), v.optional(schemaOf(value.rest))),
+      );
     case "either":
       return eitherOf(value.of);
   }
@@ -104,9 +106,8 @@ function choiceOf(of: readonly (string | number | true)[]): v.GenericSchema {
 
 const noObject = v.custom<never>(() => false, "an object");
 
-/** A record that is no list, which the schema library takes for one. */
-function record(value: v.GenericSchema): v.GenericSchema {
-  const schema = v.record(name, value);
+/** An object that is no list, which the schema library takes for one. */
+function noList(schema: v.GenericSchema): v.GenericSchema {
   return {
     ...schema,
     "~run": (dataset, config) => (Array.isArray(dataset.value) ? noObject : schema)["~run"](dataset, config),

@@ -22,11 +22,32 @@ export const SHOWN: { readonly [K in GestureKind]: Shown<K> } = {
   flick: flickShown,
 };
 
+/** How tools show an entry of a switch. */
+export interface ShownEntry {
+  /** In a table of actions: "2x KeyD". */
+  readonly brief: string;
+  /** The time that each press of it begins, in ms, by the field that sets it; whether the press ends it. */
+  readonly window?: { readonly field: string; readonly ms: number; readonly endsWithPress: boolean };
+  /** What one of its controls has to do: "2 taps within 250 ms"; empty for a plain press. */
+  use(control: string): string;
+}
+
 /** How tools show an entry. @throws ReacherError for what is no entry of a checked plan */
-export function shownOf(entry: Pick<CheckedEntry, "kind">): Shown<never> {
+export function shownOf(entry: CheckedEntry): ShownEntry {
   mustBeObject(entry, "entry of a checked plan");
   if (!Object.hasOwn(SHOWN, entry.kind)) throw new ReacherError(`${shown(entry.kind)} is no kind of entry`);
-  return SHOWN[entry.kind] as unknown as Shown<never>;
+  const { brief, use, window } = languageOfTools(entry);
+  const fields = entry as unknown as Readonly<Record<string, number>>;
+  return {
+    brief: brief(entry as never),
+    use: (control) => use(entry as never, control),
+    ...(window && { window: { ...window, ms: fields[window.field]! } }),
+  };
+}
+
+/** What tools know of its kind. */
+export function languageOfTools({ kind }: CheckedEntry): Shown<never> {
+  return SHOWN[kind] as unknown as Shown<never>;
 }
 
 /** The fields of a switch and its entries that decide a rule of an explanation, most likely first. */

@@ -32,70 +32,53 @@ export interface NumberValue {
   readonly least: number;
   readonly most: number;
   readonly whole?: true;
-  /** How people tune it; missing for what is not tuned. */
-  readonly tuned?: Tuned;
+  /** What it counts in, where people tune it; missing where they do not. */
+  readonly unit?: Unit;
+  /** What a slider covers; of a speed the value itself asks for it. */
+  readonly slider?: readonly [least: number, most: number];
+  readonly default?: number;
+  /** Outside of this `checkPlan` warns. */
+  readonly sane?: SaneRange;
+  /** Whether it is shown where the plan does not say it, since its default is felt. */
+  readonly felt?: true;
   /** What a settings screen calls it, and what an action must have for it; missing where players cannot set it. */
   readonly player?: { readonly about: string; readonly has: string };
 }
 
-/** How a slider draws a number. */
-export interface Tuned {
-  /** `ms`; a share 0..1; a factor; degrees, or whatever a turn counts in; a speed in the pace's own unit. */
-  readonly unit: "ms" | "share" | "factor" | "degrees" | "speed" | "presses";
-  readonly default?: number;
-  /** What a slider covers; of a speed, what the value itself asks for. */
-  readonly least: number;
-  readonly most: number;
-  readonly step: number;
-  /** Outside of this `checkPlan` warns. */
-  readonly sane?: SaneRange;
-  /** Whether it counts, and is shown, where the plan does not say it. */
-  readonly felt?: true;
+/** `ms`; a share 0..1; a factor; degrees, or whatever a turn counts in; a speed in the pace's own unit. */
+export type Unit = "ms" | "share" | "factor" | "degrees" | "speed" | "presses";
+
+type More = Partial<Omit<NumberValue, "is" | "unit">>;
+
+function tuned(unit: Unit, least: number, most: number, more: More): NumberValue {
+  return { is: "number", unit, least, most, ...more };
 }
 
-type More = Omit<NumberValue, "is" | "least" | "most" | "tuned"> &
-  Pick<Tuned, "default" | "sane" | "felt"> & { readonly required?: true };
-
-function tunedNumber(
-  plan: readonly [least: number, most: number],
-  slider: Omit<Tuned, "default" | "sane" | "felt">,
-  { default: byDefault, sane, felt, ...more }: More = {},
-): NumberValue & { required?: true } {
-  const [least, most] = plan;
-  const tuned = {
-    ...slider,
-    ...(byDefault !== undefined && { default: byDefault }),
-    ...(sane && { sane }),
-    ...(felt && { felt }),
-  };
-  return { is: "number", least, most, tuned, ...more };
-}
-
-/** A time in ms, with a slider up to `most`. */
-export function ms(most: number, more?: More, plan: readonly [number, number] = [0, 60_000]) {
-  return tunedNumber(plan, { unit: "ms", least: 0, most, step: 5 }, more);
+/** A time in ms, with a slider up to `upTo`. */
+export function ms(upTo: number, more?: More): NumberValue {
+  return tuned("ms", 0, 60_000, { slider: [0, upTo], ...more });
 }
 
 /** A part of the whole, 0..1. */
-export function share(more?: More, most = 1, plan: readonly [number, number] = [0, 1]) {
-  return tunedNumber(plan, { unit: "share", least: 0, most, step: 0.01 }, more);
+export function share(more?: More): NumberValue {
+  return tuned("share", 0, 1, { slider: [0, 1], ...more });
 }
 
-export function factor(plan: readonly [number, number], least: number, more?: More) {
-  return tunedNumber(plan, { unit: "factor", least, most: 4, step: 0.05 }, more);
+export function factor(least: number, most: number, more?: More): NumberValue {
+  return tuned("factor", least, most, { slider: [0, 4], ...more });
 }
 
-export function degrees(plan: number, most: number, step: number) {
-  return tunedNumber([-plan, plan], { unit: "degrees", least: 0, most, step });
+export function degrees(most: number, upTo: number): NumberValue {
+  return tuned("degrees", -most, most, { slider: [0, upTo] });
 }
 
-/** A speed in the plan's own unit: its slider follows from the value. */
-export function speed(least = -MOST_NUMBER) {
-  return tunedNumber([least, MOST_NUMBER], { unit: "speed", least: 0, most: 0, step: 0 });
+/** A speed in the plan's own unit. */
+export function speed(least = -MOST_NUMBER): NumberValue {
+  return tuned("speed", least, MOST_NUMBER, {});
 }
 
-export function presses(least: number, most: number) {
-  return tunedNumber([least, most], { unit: "presses", least, most, step: 1 }, { whole: true });
+export function presses(least: number, most: number): NumberValue {
+  return tuned("presses", least, most, { whole: true, slider: [least, most] });
 }
 
 /** A number that nobody tunes. */

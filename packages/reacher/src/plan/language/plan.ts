@@ -1,5 +1,4 @@
 /** Every field of a plan. */
-import { GESTURES } from "../gestures/index.js";
 import {
   choice,
   CONTROL,
@@ -18,17 +17,12 @@ import {
   type Fields,
   type Value,
 } from "./fields.js";
+import { BOUNCE, ENTRIES } from "./entries.js";
 import { AXIS, TURN, VECTOR } from "./movements.js";
 import { OPTION_FIELDS, SETTABLE } from "./settable.js";
 
 /** The least and the most that a player may set. */
 const range: Value = { is: "pair", of: number(-Infinity, Infinity) };
-
-/** What may be an entry of a switch. */
-export const SWITCH_ENTRY: Value = either(
-  CONTROL,
-  ...Object.values(GESTURES).map(({ fields }) => object(fields)),
-);
 
 const FEEL_RANGES = ["deadZone.inner", "deadZone.outer", "gain", "perPixel", "perSecond"];
 
@@ -48,14 +42,12 @@ const common: Fields = {
 };
 
 /** The fields of an action by its kind, and its entries below `from`. */
-export const ACTION: Readonly<Record<"switch" | "axis" | "vector" | "turn", Fields>> = {
-  switch: { from: required(record(listed(SWITCH_ENTRY))), ...common, ...OPTION_FIELDS },
+const ACTION: Readonly<Record<"switch" | "axis" | "vector" | "turn", Fields>> = {
+  switch: { from: required(record(listed(ENTRIES.switch))), ...common, ...OPTION_FIELDS },
   axis: { ...AXIS, ...common },
   vector: { ...VECTOR, ...common },
   turn: { ...TURN, ...common },
 };
-
-export const BOUNCE_FIELD = ms(100, { default: 0 }, [0, 1000]);
 
 /** All but `$schema` and `reacherPlan`. */
 export const PLAN: Fields = {
@@ -68,7 +60,7 @@ export const PLAN: Fields = {
   modes: record(object({ covers: choice("none", "same", "all") })),
   start: list({ is: "text" }, 0, Infinity),
   seats: record(object({ slots: required(list({ is: "text" }, 1, Infinity)) })),
-  bounceMs: BOUNCE_FIELD,
+  bounceMs: BOUNCE,
   protected: list(CONTROL, 0, Infinity),
   player: object({ bounceMs: range, swapSticks: TRUTH, holds: TRUTH }),
   actions: required(record({ is: "kinds", of: ACTION })),

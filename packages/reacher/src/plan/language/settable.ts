@@ -2,6 +2,7 @@
 import type { CheckedEntry, CheckedSwitch } from "../checked.js";
 import { GESTURES, writtenKind } from "../gestures/index.js";
 import { OPTIONS } from "../options/index.js";
+import type { Option, OptionName } from "../options/option.js";
 import type { Field, Fields } from "./fields.js";
 
 type Json = Readonly<Record<string, unknown>>;
@@ -45,7 +46,8 @@ export function settableValue(action: CheckedSwitch, name: string): number | und
   const options = action as unknown as Json;
   const option = optionWith(name);
   if (option === undefined) return undefined;
-  if (option === name) return action.style === "either" ? (options[name] as number) : undefined;
+  const { counts = () => true } = OPTIONS[option] as Option<never>;
+  if (option === name) return counts(action) ? (options[name] as number) : undefined;
   return (options[option] as Json | undefined)?.[name] as number | undefined;
 }
 
@@ -71,8 +73,8 @@ export function withSettable(action: Json, name: string, value: number): Json | 
 }
 
 /** The option that is this number, or has it. */
-function optionWith(name: string): string | undefined {
-  return Object.keys(OPTION_FIELDS).find((option) => {
+function optionWith(name: string): OptionName | undefined {
+  return (Object.keys(OPTIONS) as OptionName[]).find((option) => {
     const field = OPTION_FIELDS[option]!;
     return option === name || (field.is === "object" && isSettable(field.fields, name));
   });

@@ -3,20 +3,20 @@ import { choice, factor, list, number, object, share, type Value } from "./field
 import { SANE_DEAD_ZONE } from "./saneRanges.js";
 
 export const THRESHOLD: Value = object({
-  press: share({ default: 0.5 }, 1, [0.01, 1]),
-  release: share({}, 1, [0.01, 1]),
+  press: share({ default: 0.5, least: 0.01 }),
+  release: share({ least: 0.01 }),
 });
 
 export const SHAPE: Value = object({
   deadZone: object({
     kind: choice("round", "cross"),
-    inner: share({ default: 0.12, sane: SANE_DEAD_ZONE }, 0.6),
-    outer: share({ default: 0.04 }, 0.6),
+    inner: share({ default: 0.12, sane: SANE_DEAD_ZONE, slider: [0, 0.6] }),
+    outer: share({ default: 0.04, slider: [0, 0.6] }),
   }),
   curve: object({
-    power: factor([0.1, 10], 0.2, { default: 1 }),
+    power: factor(0.1, 10, { default: 1, slider: [0.2, 4] }),
     points: list({ is: "pair", of: number(0, 1) }, 2, 32),
   }),
-  gain: factor([0, 10], 0.1, { default: 1 }),
+  gain: factor(0, 10, { default: 1, slider: [0.1, 4] }),
   invert: choice("x", "y", "both", true),
 });

@@ -11,6 +11,8 @@ export interface Option<K extends OptionName> {
   readonly field: Field;
   /** What counts: that, or the default. What is wrong with it is reported to the reader. */
   read(reader: Reader, action: SwitchFields, place: string): CheckedOptions[K];
+  /** Whether a switch makes use of it; missing where every switch that names it does. */
+  readonly counts?: (action: Pick<CheckedOptions, "style">) => boolean;
   /** The rule of an explanation that its number decides. */
   readonly decides?: string;
 }

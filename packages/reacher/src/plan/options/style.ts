@@ -10,6 +10,7 @@ export const style: Option<"style"> = {
 export const tapMs: Option<"tapMs"> = {
   field: ms(600, { default: 250, player: { about: "Short press that stays on", has: "style" } }),
   read: (_, { tapMs = 250 }) => tapMs,
+  counts: ({ style }) => style === "either",
   decides: "held",
 };
 

@@ -4,8 +4,8 @@ import type { Option } from "./option.js";
 
 export const repeat: Option<"repeat"> = {
   field: object({
-    everyMs: required(ms(1000, { player: { about: "Repeat time", has: "repeat" } }, [1, 60_000])),
-    afterMs: ms(2000, {}, [1, 60_000]),
+    everyMs: required(ms(1000, { least: 1, player: { about: "Repeat time", has: "repeat" } })),
+    afterMs: ms(2000, { least: 1 }),
     apartMs: ms(1000, { default: 0 }),
   }),
   read(reader, { repeat }, place) {
