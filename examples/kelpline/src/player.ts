@@ -109,7 +109,9 @@ export class Player {
     };
     explainLayer(layer, tell, name);
     layer.watch({
-      lost: (t, what, _, whose) => whose === name && this.note(t, what, "lost: everything at rest"),
+      command: (command, { t, seat: whose }) => {
+        if ("lost" in command && whose === name) this.note(t, command.lost, "lost: everything at rest");
+      },
       changed: (t, action, whose) => {
         if (whose !== name) return;
         const text = this.describe(action as keyof KelplineKinds);

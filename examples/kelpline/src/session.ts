@@ -50,7 +50,9 @@ export class Session {
         if (Math.abs(value) >= 0.1) this.held.add(control);
         else this.held.delete(control);
       },
-      lost: () => this.held.clear(),
+      command: (command) => {
+        if ("lost" in command) this.held.clear();
+      },
     });
   }
 

@@ -40,7 +40,9 @@ ears.step(start);
 ears.watch({
   event: ({ t, control, value }, seat) =>
     match.feed(seat as Seat, { t: t - start, control, value, pad: SEATS.indexOf(seat as Seat) }),
-  lost: (t, _what, _pad, seat) => match.feed(seat as Seat, { t: t - start, lost: "focus" }),
+  command: (command, { t, seat }) => {
+    if ("lost" in command || "seatPad" in command) match.feed(seat as Seat, { t: t - start, lost: "focus" });
+  },
 });
 attachBrowser(ears);
 

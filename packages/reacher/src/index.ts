@@ -59,7 +59,9 @@ export type {
   RawEvent,
   Seat,
   SwitchChange,
+  When,
 } from "./layer/types.js";
+export type { Command, DeviceCommand, SeatCommand, WatchedCommand } from "./layer/command.js";
 export type {
   ActionReading,
   AxisReading,

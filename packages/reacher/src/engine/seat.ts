@@ -6,20 +6,11 @@
  */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "./clock.js";
+import { COMMAND_KINDS } from "./commands.js";
 import { Bits, Kind, Line, Slot, type EventQueues } from "./queue.js";
 import type { Steppable } from "./scheduler.js";
 import { SeatBuffer } from "./seatBuffer.js";
 import { Cause } from "./state.js";
-
-const CAUSES: { readonly [kind in Kind]?: Cause } = {
-  [Kind.Lose]: Cause.Lost,
-  [Kind.Reset]: Cause.Reset,
-  [Kind.Enter]: Cause.Mode,
-  [Kind.Leave]: Cause.Mode,
-  [Kind.Mute]: Cause.Mute,
-  [Kind.Unmute]: Cause.Mute,
-  [Kind.SetSwitch]: Cause.Game,
-};
 
 /** What has begun at the current moment: commands from callbacks wait until it is over. */
 const enum Stage {
@@ -250,7 +241,7 @@ export class Seat extends SeatBuffer implements Steppable {
   private apply(queue: EventQueues, at: number): void {
     const what = queue.whatAt(at);
     const kind = (what & Bits.KindMask) as Kind;
-    this.cause = CAUSES[kind] ?? Cause.Hands;
+    this.cause = COMMAND_KINDS[kind]?.cause ?? Cause.Hands;
     this.dirty.isStirred = true;
     if (kind === Kind.Reset) this.reset();
     else this.tables.commands[kind]?.apply(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));

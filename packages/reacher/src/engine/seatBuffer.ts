@@ -1,6 +1,7 @@
 /** A seat's buffer as a whole: allocated for its tables, migrated to others, copied and restored. */
 import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import { COMMAND_KINDS } from "./commands.js";
 import type { DirtyLists } from "./dirty.js";
 import { Bits, DriveBits, Kind, Line, Slot } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
@@ -9,29 +10,12 @@ import { Cause } from "./state.js";
 import type { Tables } from "./tables.js";
 import { takeOver } from "./takeover.js";
 
-/** The list of a plan that an event's index refers to. */
-const LISTS: { readonly [kind in Kind]: "flags" | "numbers" | "modes" | "actions" | null } = {
-  [Kind.Flag]: "flags",
-  [Kind.Number]: "numbers",
-  [Kind.Enter]: "modes",
-  [Kind.Leave]: "modes",
-  [Kind.Mute]: "actions",
-  [Kind.Unmute]: "actions",
-  [Kind.SetSwitch]: "actions",
-  [Kind.Drive]: "actions",
-  // Their index does not depend on the plan: a control has one number in all plans.
-  [Kind.Control]: null,
-  [Kind.Lose]: null,
-  [Kind.Reset]: null,
-  [Kind.Press]: null,
-  [Kind.Nothing]: null,
-};
-
 /** Translates an event from one plan to another; one whose name is missing there does nothing. */
 function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
   const kind = (what & Bits.KindMask) as Kind;
-  const list = LISTS[kind];
-  if (list === null) return what;
+  // A control has one number in all plans.
+  const list = COMMAND_KINDS[kind]?.names;
+  if (list === undefined) return what;
   const bits = Bits.Kind + (kind === Kind.Drive ? DriveBits.Action : 0);
   const { name } = before[list][what >> bits]!;
   const index = after[list].findIndex((one) => one.name === name);

@@ -17,7 +17,6 @@ import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { shown } from "../plan/depth.js";
 import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "../plan/arguments.js";
-import { callEach } from "./calling.js";
 import { FirstSeat } from "./firstSeat.js";
 import { PadPlaces } from "./padPlaces.js";
 import { Player, lostOf, type Hub } from "./player.js";
@@ -404,14 +403,12 @@ class Layer extends FirstSeat implements InputLayer {
       this.pads.free(player, undefined);
       player.reset();
     }
-    const t = this.hub.scheduler.clock[Clock.Now]!;
-    callEach(this.hub.watchers, (one) => one.open?.(t, this.open, this.isAfter()));
+    this.running.tellCommand({ openSeats: this.open });
   }
 
-  /** Whether everything due at this moment has been handled: by the running seat, if a callback runs. */
-  private isAfter(): boolean {
-    const { running } = this.hub.scheduler;
-    return (this.players[running] ?? this.first).engine.isAfter;
+  /** The player whose callback runs, if one does. */
+  private get running(): Player {
+    return this.players[this.hub.scheduler.running] ?? this.first;
   }
 
   /** Its own slots; all slots if it plays alone, none if it does not play. */
@@ -484,8 +481,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.hub.written = plan;
     this.hub.plan = checked;
     this.players.forEach((player, n) => player.usePlan(plan, own[n]!.written, own[n]!.checked));
-    const t = this.hub.scheduler.clock[Clock.Now]!;
-    callEach(this.hub.watchers, (one) => one.plan?.(t, plan));
+    this.running.tellCommand({ plan });
     return this as never;
   }
 

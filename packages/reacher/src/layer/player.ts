@@ -27,6 +27,7 @@ import { switchOf } from "../engine/switches/switch.js";
 import { DEVICES, Live, type Tables } from "../engine/tables.js";
 import { momentOf, mustBeObject, mustBeText, mustBeTruth, mustCall, type Moment } from "../plan/arguments.js";
 import { callEach } from "./calling.js";
+import type { WatchedCommand } from "./command.js";
 import { copyOf, putBack } from "./snapshots.js";
 import { countBits, drivenValue, type Driving } from "./driving.js";
 import type { DriveOptions, FlagOptions, LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
@@ -153,8 +154,7 @@ export class Player implements Seat, Watched {
     this.own = written;
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
-    const t = this.engine.clock[Clock.Now]!;
-    callEach(this.hub.watchers, (one) => one.overrides?.(t, overrides, this.name, this.engine.isAfter));
+    this.tellCommand({ overrides });
     return faults;
   }
 
@@ -450,9 +450,20 @@ export class Player implements Seat, Watched {
 
   take(action: string): boolean {
     const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
-    if (took)
-      callEach(this.hub.watchers, (one) => one.took?.(this.engine.clock[Clock.Now]!, action, this.name));
+    if (took) this.tellCommand({ take: action });
     return took;
+  }
+
+  /** Tells watchers what was done at once, or at a moment that is known. */
+  tellCommand(command: WatchedCommand, t?: number): void {
+    const { engine, name: seat } = this;
+    const when = {
+      t: t ?? engine.clock[Clock.Now]!,
+      seat,
+      after: t === undefined && engine.isAfter,
+      done: true,
+    };
+    callEach(this.hub.watchers, (one) => one.command?.(command, when));
   }
 
   private switchOf(action: string) {

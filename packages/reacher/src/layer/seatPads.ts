@@ -3,7 +3,6 @@
  * it, wait for it and get it back; listeners are notified. May change: itself, and a seat's own pad.
  */
 import type { Off, PadChange } from "./types.js";
-import { Clock } from "../engine/clock.js";
 import { callEach } from "./calling.js";
 import { PadOwners } from "./padOwners.js";
 import type { Hub, Player } from "./player.js";
@@ -64,7 +63,7 @@ export class SeatPads {
     this.owners.set(pad, seat);
     this.plugged.set(pad, seat.engine.number);
     this.hub.unbound.forget((control) => seat.engine.tables.named.has(control), pad);
-    this.tellWatchers(seat, pad, t);
+    seat.tellCommand({ seatPad: seat.name, pad }, t);
     this.tell({ seat: seat.name, pad, what: "taken" });
   }
 
@@ -87,13 +86,7 @@ export class SeatPads {
     if (pad === null || !seat.padLost) return;
     this.owners.set(pad, undefined);
     seat.pad = null;
-    this.tellWatchers(seat, null, t);
-  }
-
-  private tellWatchers(seat: Player, pad: number | null, t: number | undefined): void {
-    const at = t ?? seat.engine.clock[Clock.Now]!;
-    const isAfter = t === undefined && seat.engine.isAfter;
-    callEach(this.hub.watchers, (one) => one.pad?.(at, pad, seat.name, isAfter));
+    seat.tellCommand({ seatPad: seat.name, pad: null }, t);
   }
 
   /** A pad is gone; its seat waits for it. */

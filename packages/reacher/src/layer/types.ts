@@ -1,4 +1,5 @@
 /** The public types of a layer, for games, devices and recorders. */
+import type { WatchedCommand } from "./command.js";
 import type { EndedBy } from "../engine/switches/reading.js";
 import type { OverrideFault, Overrides } from "../plan/overrides.js";
 import type { Device } from "../controls/catalogue.js";
@@ -273,57 +274,29 @@ export interface PadChange {
   readonly what: "taken" | "lost" | "back" | "freed" | "knocks";
 }
 
-/**
- * What recorders and explanations see of a layer. Each call names the seat that it concerns, and those of events end with
- * `after`: whether everything due and all windows that end at that moment had been handled before.
- */
+/** When a watcher is told of a command, and of which seat. */
+export interface When {
+  /** The moment at which it counts, in ms. */
+  readonly t: number;
+  readonly seat: string;
+  /** Whether everything due at that moment, and the windows that end then, had been handled before. */
+  readonly after: boolean;
+  /** Whether it has been handled just now; otherwise it is about to be, and `settled` follows. */
+  readonly done: boolean;
+}
+
+/** What recorders and explanations see of a layer: events of devices, commands of the game, and changes. */
 export interface LayerWatcher {
   /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it too. */
   event?(event: Required<RawEvent>, seat: string, again: boolean, after: boolean): void;
-  /** A pad was given to a seat or, if null, taken away from it. */
-  pad?(t: number, pad: number | null, seat: string, after: boolean): void;
-  /** The seats that play have changed. */
-  open?(t: number, seats: readonly string[], after: boolean): void;
-  /** A player's changes were replaced. */
-  overrides?(t: number, overrides: Overrides | null, seat: string, after: boolean): void;
-  /** The plan was replaced. */
-  plan?(t: number, plan: Plan): void;
-  /** A command of the game is about to be handled. */
-  flag?(t: number, flag: string, on: boolean, seat: string, after: boolean, linger: boolean): void;
-  /** The game sets a switch. */
-  switched?(t: number, action: string, on: boolean, seat: string, after: boolean): void;
-  number?(t: number, name: string, value: number, seat: string, after: boolean): void;
-  /** The game drives an action for a reason; a `value` of `null` lets go. */
-  driven?(
-    t: number,
-    action: string,
-    value: true | number | readonly [x: number, y: number] | null,
-    reason: string,
-    alone: boolean,
-    seat: string,
-    after: boolean,
-  ): void;
-  /** A pad's index is -1 if it was not lost but taken away from the seat. */
-  lost?(t: number, what: "focus" | "pad", pad: number, seat: string, after: boolean): void;
-  reset?(t: number, seat: string, after: boolean): void;
-  mode?(t: number, mode: string, on: boolean, seat: string, after: boolean): void;
-  /** `reason` is undefined if all reasons are removed. */
-  mute?(
-    t: number,
-    action: string,
-    reason: string | undefined,
-    on: boolean,
-    seat: string,
-    after: boolean,
-  ): void;
-  /** The game took a grant with `take`, at this time. */
-  took?(t: number, action: string, seat: string): void;
+  /** A command of the game, or of a device that is lost. */
+  command?(command: WatchedCommand, when: When): void;
   /** A switch, axis or vector has changed, at this exact moment. */
   changed?(t: number, action: string, seat: string): void;
   /** A turn was moved by the mouse, or the stick that sets its rate has moved. */
   turned?(t: number, action: string, seat: string): void;
   /** @internal A timer of the seat, by its number in the tables, is about to be handled. */
   due?(timer: number, seat: string): void;
-  /** The event or timer has been handled, with everything that followed from it. */
+  /** An event, a command or a timer has been handled, with everything that followed from it. */
   settled?(t: number, seat: string): void;
 }

@@ -1,18 +1,14 @@
 /** Notifies recorders and explanations of what an engine's seat does, by the names of the plan. */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
-import { Bits, DriveBits, Kind } from "../engine/queue.js";
-import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
-import { reasonNames } from "../engine/reasons.js";
+import { Bits, Kind } from "../engine/queue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Errors } from "../engine/notices.js";
 import type { Seat } from "../engine/seat.js";
 import type { SeatWatcher } from "../engine/watcher.js";
 import { callEach } from "./calling.js";
+import { commandOf } from "./command.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
-
-type Told = readonly (keyof LayerWatcher)[];
-const EVENTS: Told = ["event", "flag", "number", "switched", "driven", "lost", "reset", "mode", "mute"];
 
 /** The owner of the seat. */
 export interface Watched {
@@ -30,8 +26,7 @@ export interface Watched {
 
 /** Only what a watcher listens to is reported: a recorder of changes costs nothing else. */
 export function watchSeat(player: Watched): SeatWatcher {
-  const listens = (names: Told) =>
-    player.watchers().some((one) => names.some((name) => one[name] !== undefined));
+  const listens = (name: keyof LayerWatcher) => player.watchers().some((one) => one[name] !== undefined);
   const { clock } = player.engine;
   const each = (call: (one: LayerWatcher) => void) => {
     try {
@@ -41,14 +36,17 @@ export function watchSeat(player: Watched): SeatWatcher {
     }
   };
   return {
-    ...(listens(EVENTS) && {
+    ...((listens("event") || listens("command")) && {
       handled: (kind: Kind, index: number, value: number, other: number) => {
-        if (kind === Kind.Control) tellControl(player, index, value);
-        else each((one) => tellCommand(player, one, kind, index, value, other));
+        if (kind === Kind.Control) return tellControl(player, index, value);
+        const command = commandOf(player, kind, index, value, other);
+        if (command === undefined) return;
+        const when = { t: clock[Clock.Now]!, seat: player.name, after: player.engine.isAfter, done: false };
+        each((one) => one.command?.(command, when));
       },
     }),
-    ...(listens(["due"]) && { due: (timer: number) => each((one) => one.due?.(timer, player.name)) }),
-    ...(listens(["settled"]) && {
+    ...(listens("due") && { due: (timer: number) => each((one) => one.due?.(timer, player.name)) }),
+    ...(listens("settled") && {
       settled: () => each((one) => one.settled?.(clock[Clock.Now]!, player.name)),
     }),
   };
@@ -70,45 +68,5 @@ function tellControl(player: Watched, index: number, value: number): void {
     } catch (error) {
       player.errors.catch(error);
     }
-  }
-}
-
-function tellCommand(
-  player: Watched,
-  watcher: LayerWatcher,
-  kind: Kind,
-  index: number,
-  value: number,
-  other: number,
-): void {
-  const { name: seat, checked: plan, engine } = player;
-  const t = engine.clock[Clock.Now]!;
-  const after = engine.isAfter;
-  if (kind === Kind.Flag)
-    watcher.flag?.(t, plan.flags[index]!.name, value === 1, seat, after, value !== FALSE_AT_ONCE);
-  else if (kind === Kind.SetSwitch)
-    watcher.switched?.(t, plan.actions[index]!.name, value === 1, seat, after);
-  else if (kind === Kind.Drive) {
-    const { name, kind: what } = plan.actions[index >> DriveBits.Action]!;
-    const bit = 1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask);
-    const reason = reasonNames(engine, engine.tables, bit)[0]!;
-    const isOff = what === "switch" ? value !== 1 : value !== value;
-    const given = isOff
-      ? null
-      : what === "switch"
-        ? true
-        : what === "axis"
-          ? value
-          : ([value, other] as const);
-    watcher.driven?.(t, name, given, reason, (index & DriveBits.Alone) !== 0, seat, after);
-  } else if (kind === Kind.Nothing || kind === Kind.Press) return;
-  else if (kind === Kind.Number) watcher.number?.(t, plan.numbers[index]!.name, value, seat, after);
-  else if (kind === Kind.Lose) watcher.lost?.(t, index < 0 ? "focus" : "pad", value, seat, after);
-  else if (kind === Kind.Reset) watcher.reset?.(t, seat, after);
-  else if (kind === Kind.Enter || kind === Kind.Leave)
-    watcher.mode?.(t, plan.modes[index]!.name, kind === Kind.Enter, seat, after);
-  else {
-    const reason = value < 0 ? undefined : reasonNames(engine, engine.tables, value)[0];
-    watcher.mute?.(t, plan.actions[index]!.name, reason, kind === Kind.Mute, seat, after);
   }
 }

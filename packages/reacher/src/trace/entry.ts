@@ -1,5 +1,5 @@
 /** What the lines of a trace say. */
-import type { Overrides } from "../plan/overrides.js";
+import type { DeviceCommand, SeatCommand } from "../layer/command.js";
 
 /** The first line of a trace. */
 export interface TraceHead {
@@ -34,35 +34,10 @@ export interface ControlEntry extends Stamped {
 }
 
 /** A command of the game. Without `seat` it went to all seats. */
-export type ToldEntry = Stamped & { readonly seat?: string } &
-  /** `linger` is false if the flag must not linger. */
-  (
-    | { readonly flag: string; readonly value: boolean; readonly linger?: false }
-    | { readonly number: string; readonly value: number }
-    | { readonly setSwitch: string; readonly value: boolean }
-    | {
-        readonly drive: string;
-        /** For a switch `true`, for an axis a number, for a vector x and y; `null` lets go. */
-        readonly value: true | number | readonly [x: number, y: number] | null;
-        readonly reason: string;
-        readonly alone?: true;
-      }
-    | { readonly enter: string }
-    | { readonly leave: string }
-    | { readonly mute: string; readonly reason: string }
-    | { readonly unmute: string; readonly reason?: string }
-    | { readonly reset: true }
-    | { readonly overrides: Overrides | null }
-  );
+export type ToldEntry = Stamped & { readonly seat?: string } & SeatCommand;
 
 /** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
-export type DeviceEntry = Stamped &
-  (
-    | { readonly lost: "focus" }
-    | { readonly lost: "pad"; readonly pad: number }
-    | { readonly seatPad: string; readonly pad: number | null }
-    | { readonly openSeats: readonly string[] }
-  );
+export type DeviceEntry = Stamped & DeviceCommand;
 
 /** The recording ends here. */
 export interface EndEntry {

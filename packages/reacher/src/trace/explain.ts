@@ -8,6 +8,7 @@ import { bounceWhy } from "../engine/bounce.js";
 import { hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
+import type { WatchedCommand } from "../layer/command.js";
 import { engineBehind } from "../layer/player.js";
 import type { InputLayer, Off, Seat } from "../layer/types.js";
 import { reasonNames } from "../engine/reasons.js";
@@ -85,24 +86,33 @@ export function explainLayer<K extends Kinds, F extends string>(
     event: ({ control }, name) => {
       if (name === seat && explainer.isIdle) explainer.before({ control });
     },
-    flag: (_, flag, on, name) => here(name, { command: `${flag} is ${on ? "so" : "not so"}` }),
-    switched: (_, action, on, name) =>
-      here(name, { command: `${action} is set ${on ? "on" : "off"}`, set: action }),
-    driven: (_, action, value, reason, _alone, name) =>
-      here(name, { drive: { action, isOn: value !== null, reason } }),
-    number: (_, number, value, name) => here(name, { command: `${number} is ${value}` }),
-    lost: (_, what, _pad, name) => here(name, { command: `${what} lost` }),
-    reset: (_, name) => here(name, { command: "reset" }),
-    mode: (_, _mode, _on, name) => here(name, {}),
-    mute: (_, _action, _reason, _on, name) => here(name, {}),
-    due: (timer, name) => here(name, { timer }),
-    took: (at, action, name) => {
-      if (name === seat) emit({ at, action, ...because("counts", "took", "taken by call") });
+    command: (command, { t: at, seat: name, done }) => {
+      if (name !== seat) return;
+      if ("take" in command)
+        emit({ at, action: command.take, ...because("counts", "took", "taken by call") });
+      else if (!done && explainer.isIdle) explainer.before(causeOf(command));
     },
+    due: (timer, name) => here(name, { timer }),
     settled: (at, name) => {
       if (name === seat) explainer.after(at);
     },
   });
+}
+
+/** What a reason says of a command. */
+function causeOf(command: WatchedCommand): Cause {
+  if ("flag" in command) return { command: `${command.flag} is ${command.value ? "so" : "not so"}` };
+  if ("setSwitch" in command)
+    return {
+      command: `${command.setSwitch} is set ${command.value ? "on" : "off"}`,
+      set: command.setSwitch,
+    };
+  if ("drive" in command)
+    return { drive: { action: command.drive, isOn: command.value !== null, reason: command.reason } };
+  if ("number" in command) return { command: `${command.number} is ${command.value}` };
+  if ("lost" in command) return { command: `${command.lost} lost` };
+  if ("seatPad" in command) return { command: "pad lost" };
+  return "reset" in command ? { command: "reset" } : {};
 }
 
 /** The cause of a change: an event of a control, a command of the game, a lost device, or a timer. */

@@ -5,6 +5,7 @@
 import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
+import type { Command } from "../layer/command.js";
 import { engineBehind } from "../layer/player.js";
 import { Clock } from "../engine/clock.js";
 import { shown } from "../plan/depth.js";
@@ -71,36 +72,30 @@ export function record<K extends Kinds, F extends string>(
   beginHere();
   /** When each seat was last given a pad. */
   const given = new Map<string, number>();
+  const notePad = (
+    command: Extract<Command, { seatPad: string }>,
+    t: number,
+    seat: string,
+    after: boolean,
+  ) => {
+    if (command.pad !== null) {
+      given.set(seat, t);
+      add("", t, command, after);
+      // If it has been given another one meanwhile, that line takes this one away.
+    } else if (!((given.get(seat) ?? Infinity) <= t && input.seat(seat).pad !== null))
+      add(seat, t, command, after);
+  };
   const stop = input.watch({
     event: ({ t, control, value, pad }, seat, _, after) =>
       ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
-    flag: (t, flag, value, seat, after, linger) =>
-      add(seat, t, { flag, value, ...(!linger && { linger }), ...of(seat) }, after),
-    switched: (t, setSwitch, value, seat, after) => add(seat, t, { setSwitch, value, ...of(seat) }, after),
-    number: (t, number, value, seat, after) => add(seat, t, { number, value, ...of(seat) }, after),
-    driven: (t, drive, value, reason, alone, seat, after) =>
-      add(seat, t, { drive, value, reason, ...(alone && { alone }), ...of(seat) }, after),
-    mode: (t, mode, on, seat, after) => add(seat, t, { [on ? "enter" : "leave"]: mode, ...of(seat) }, after),
-    mute: (t, action, reason, on, seat, after) => {
-      const why = reason === undefined ? {} : { reason };
-      add(seat, t, { [on ? "mute" : "unmute"]: action, ...why, ...of(seat) }, after);
+    command: (command, { t, seat, after }) => {
+      if ("plan" in command) beginHere();
+      else if ("seatPad" in command) notePad(command, t, seat, after);
+      else if ("openSeats" in command) add("", t, command, after);
+      else if ("lost" in command) add(seat, t, command, after);
+      else if (!("take" in command)) add(seat, t, { ...command, ...of(seat) }, after);
     },
-    reset: (t, seat, after) => add(seat, t, { reset: true, ...of(seat) }, after),
-    lost: (t, lost, pad, seat, after) => {
-      if (lost === "focus") add(seat, t, { lost }, after);
-      else if (pad >= 0) add(seat, t, { lost, pad }, after);
-      // If it has been given another one meanwhile, that line takes this one away.
-      else if (!((given.get(seat) ?? Infinity) <= t && input.seat(seat).pad !== null))
-        add(seat, t, { seatPad: seat, pad: null }, after);
-    },
-    overrides: (t, overrides, seat, after) => add(seat, t, { overrides, ...of(seat) }, after),
-    plan: beginHere,
     settled: noteLatches,
-    open: (t, openSeats, after) => add("", t, { openSeats }, after),
-    pad: (t, pad, seat, after) => {
-      if (pad !== null) given.set(seat, t);
-      add("", t, { seatPad: seat, pad }, after);
-    },
   });
   let stoppedAt: number | undefined;
   return {

@@ -13,6 +13,7 @@ import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
+import { give, missingIn } from "./give.js";
 import { isMoment, type ToldEntry, type TraceEntry } from "./entry.js";
 import { LOOKS, MovementRows, type Moving, type OnMoved } from "./movementRows.js";
 import { rounded, type ReplayRow } from "./rows.js";
@@ -225,48 +226,16 @@ class Replaying implements Replay {
   }
 
   private tellSeats(entry: ToldEntry, t: number): void {
-    const missing = this.missing(entry);
+    const missing = missingIn(this.plan, entry);
     if (missing !== undefined) {
       this.skip(missing);
       return;
     }
     for (const seat of this.told(entry)) {
-      if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
-      else if ("setSwitch" in entry) seat.setSwitch(entry.setSwitch, entry.value, t);
-      else if ("number" in entry) seat.setNumber(entry.number, entry.value, t);
-      else if ("drive" in entry)
-        seat.drive(entry.drive as never, entry.value as never, entry.reason, { t, alone: entry.alone });
-      else if ("enter" in entry) seat.enter(entry.enter, t);
-      else if ("leave" in entry) seat.leave(entry.leave, t);
-      else if ("mute" in entry) seat.mute(entry.mute, entry.reason, t);
-      else if ("unmute" in entry) seat.unmute(entry.unmute, entry.reason, t);
-      else if ("reset" in entry) seat.reset(t);
-      else {
-        // Those that a trace begins with are there before its first step.
-        if (t > 0 || this.t >= 0) this.stepBetween(t);
-        seat.setOverrides(entry.overrides);
-      }
+      // Those that a trace begins with are there before its first step.
+      if ("overrides" in entry && (t > 0 || this.t >= 0)) this.stepBetween(t);
+      give(seat, entry, t);
     }
-  }
-
-  /** The name in an entry that the plan does not have, if any. */
-  private missing(entry: ToldEntry): string | undefined {
-    const { flags, numbers, modes, actions } = this.plan;
-    const without = (kind: string, name: string, all: readonly { readonly name: string }[]) =>
-      all.some((one) => one.name === name) ? undefined : `${kind} ${name}`;
-    if ("flag" in entry) return without("flag", entry.flag, flags);
-    if ("setSwitch" in entry)
-      return without(
-        "switch",
-        entry.setSwitch,
-        actions.filter(({ kind }) => kind === "switch"),
-      );
-    if ("number" in entry) return without("number", entry.number, numbers);
-    if ("drive" in entry) return drivable(entry, actions);
-    if ("enter" in entry) return without("mode", entry.enter, modes);
-    if ("leave" in entry) return without("mode", entry.leave, modes);
-    if ("mute" in entry) return without("action", entry.mute, actions);
-    return "unmute" in entry ? without("action", entry.unmute, actions) : undefined;
   }
 
   /** Steps the layer to a moment between regular steps, at which only changes of switches and turns are emitted. */
@@ -368,16 +337,4 @@ function roundedAll(fields: object): object {
 function roundedIn(value: unknown): unknown {
   if (typeof value === "number") return rounded(value);
   return Array.isArray(value) ? value.map(roundedIn) : value;
-}
-
-/** What in a drive does not fit the plan: no such action, or one of another kind. */
-function drivable(
-  { drive, value }: Extract<ToldEntry, { drive: string }>,
-  actions: CheckedPlan["actions"],
-): string | undefined {
-  const kind = value === true ? "switch" : typeof value === "number" ? "axis" : "vector";
-  const fits = actions.some(
-    (one) => one.name === drive && (value === null ? one.kind !== "turn" : one.kind === kind),
-  );
-  return fits ? undefined : `${value === null ? "action" : kind} ${drive}`;
 }
