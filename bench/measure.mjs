@@ -1,4 +1,7 @@
 /** Measures alternately, so that whatever slows the machine slows everything that is compared. Times are process times. */
+import { spawn } from "node:child_process";
+import { createInterface } from "node:readline";
+import { fileURLToPath } from "node:url";
 
 const ROUNDS = 21;
 
@@ -6,6 +9,35 @@ const ROUNDS = 21;
 function processTime() {
   const { user, system } = process.cpuUsage();
   return (user + system) / 1000;
+}
+
+/** The same heap for all, from the beginning: its first size alone moves the ratios by half. */
+const HEAP = "--min-semi-space-size=16";
+
+/** Nanoseconds per turn of these contenders, each in a process of its own, by turns; and the median of their ratios. */
+export async function race(names, kind, turns) {
+  const runners = names.map((name) => {
+    const file = fileURLToPath(new URL("contender.mjs", import.meta.url));
+    const child = spawn(process.execPath, [HEAP, file, name, kind], { stdio: ["pipe", "pipe", "inherit"] });
+    const lines = createInterface({ input: child.stdout })[Symbol.asyncIterator]();
+    const ask = async () => {
+      child.stdin.write(`${turns}\n`);
+      return Number((await lines.next()).value);
+    };
+    return { name, child, ask };
+  });
+  const times = Object.fromEntries(names.map((name) => [name, []]));
+  for (let round = 0; round < ROUNDS; round++)
+    for (const { name, ask } of runners) times[name].push(await ask());
+  for (const { child } of runners) child.stdin.end();
+  return outcome(times);
+}
+
+function outcome(times) {
+  return {
+    ns: (name) => median(times[name]),
+    ratio: (one, other) => median(times[one].map((time, round) => time / times[other][round])),
+  };
 }
 
 /** Nanoseconds per turn of each of these, and the median of their ratios to each other one by name. */
@@ -20,10 +52,7 @@ export function compare(runs, turns) {
       times[name].push(((processTime() - begin) * 1e6) / turns);
     }
   }
-  return {
-    ns: (name) => median(times[name]),
-    ratio: (one, other) => median(times[one].map((time, round) => time / times[other][round])),
-  };
+  return outcome(times);
 }
 
 /**
