@@ -7,6 +7,24 @@ import { allControls, EXTRA, MOST_EXTRA } from "./catalogue.js";
 const names: readonly string[] = /* @__PURE__ */ allControls().map(({ name }) => name);
 const numbers: ReadonlyMap<string, number> = /* @__PURE__ */ new Map(names.map((name, n) => [name, n]));
 
+/** Whether a control is on a pad, by its number. */
+const onPads: Uint8Array = /* @__PURE__ */ Uint8Array.from(allControls(), ({ device }) =>
+  device === "pad" ? 1 : 0,
+);
+
+/** In place of a number: no control has this name. */
+export const NO_NUMBER = -1;
+
+/** The number of the control with this name; `NO_NUMBER` if there is none. */
+export function findNumber(name: string): number {
+  return numbers.get(name) ?? (EXTRA.test(name) ? numberOf(name) : NO_NUMBER);
+}
+
+/** What lies beyond the catalogue is a pad's. */
+export function isPadNumber(number: number): boolean {
+  return number >= onPads.length || onPads[number] === 1;
+}
+
 /** The number of a control of the catalogue. */
 export function numberOf(control: string): number {
   const known = numbers.get(control);

@@ -149,7 +149,6 @@ export interface Tables {
   /** The same without the holes. */
   readonly bound: readonly Channel[];
   /** Channels by the names of their controls. */
-  readonly byName: ReadonlyMap<string, Channel>;
   /** The controls behind a name, by their numbers: one, or the parts of a stick. */
   readonly named: ReadonlyMap<string, ReadonlySet<number>>;
   /** By control: the cells that say whether its users are live and hidden. */

@@ -28,7 +28,6 @@ export class Wiring {
   readonly cells = new Cells();
   readonly channels: (Channel | undefined)[] = [];
   readonly bound: Channel[] = listOf();
-  readonly byName = new Map<string, Channel>();
   readonly named = new Map<string, Set<number>>();
   readonly signals: Signal[] = listOf();
   private readonly bySource = new Map<string, Signal>();
@@ -135,7 +134,6 @@ export class Wiring {
     );
     while (this.channels.length < id) this.channels.push(undefined);
     this.channels[id] = channel;
-    this.byName.set(name, channel);
     this.bound.push(channel);
     return channel;
   }

@@ -9,14 +9,13 @@ import { Clock } from "../engine/clock.js";
 import { compile, type Feature } from "../engine/compile.js";
 import { PADS_TOGETHER } from "../engine/wiring.js";
 import { listOf } from "../engine/lists.js";
-import { nameOf, numberOf } from "../controls/numbers.js";
-import { Bits, Kind, Slot } from "../engine/queue.js";
+import { nameOf } from "../controls/numbers.js";
 import type { Reading } from "../engine/readings.js";
 import { Scheduler } from "../engine/scheduler.js";
-import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { shown } from "../plan/depth.js";
 import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "../plan/arguments.js";
+import { Feeding } from "./feeding.js";
 import { FirstSeat } from "./firstSeat.js";
 import { PadPlaces } from "./padPlaces.js";
 import { Player, lostOf, type Hub } from "./player.js";
@@ -34,7 +33,7 @@ import type {
   RawEvent,
   Seat,
 } from "./types.js";
-import { Unbound, isMotion, isOnPad } from "./unbound.js";
+import { Unbound, isOnPad } from "./unbound.js";
 
 /** Tables compiled before; layers of one plan share them. */
 const compiled = new WeakMap<CheckedPlan, Map<string, Tables>>();
@@ -69,14 +68,6 @@ export function tellAllPulses(input: InputLayer): void {
   (input as unknown as Layer).tellAllPulses();
 }
 
-/** The players that have bound a control, and its channel in each. */
-interface Takers {
-  readonly players: Player[];
-  readonly channels: Channel[];
-}
-
-const NOBODY: Takers = { players: listOf(), channels: listOf() };
-
 class Layer extends FirstSeat implements InputLayer {
   readonly counters: Hub["counters"];
   readonly seats: readonly string[];
@@ -88,16 +79,7 @@ class Layer extends FirstSeat implements InputLayer {
   private readonly places: PadPlaces | undefined;
   /** For a plan with seats: the owners of pads. */
   private readonly pads: SeatPads;
-  /** The players that take a key or a mouse movement, by name; and the last name looked up. */
-  private readonly takers = new Map<string, Takers>();
-  private recentTakers: Takers = NOBODY;
-  private recentKey = "";
-  /** The channels of the pad's two controls fed last, for seats with these tables: a stick's axes alternate. */
-  private padTables: Tables | undefined;
-  private padControl = "";
-  private padChannel: Channel | undefined;
-  private olderPadControl = "";
-  private olderPadChannel: Channel | undefined;
+  private readonly feeding: Feeding;
   open: readonly string[];
   replaying = false;
   private readonly moments: number[] = [];
@@ -143,7 +125,7 @@ class Layer extends FirstSeat implements InputLayer {
         return channel ?? hub.unbound.valueOf(control, pad);
       },
       isBoundBesides: (player, control) => !isOnPad(control) && others(player, control).length > 0,
-      shareEvents: (player, before) => this.shareEvents(player, before),
+      shareEvents: (player, before) => this.feeding.share(player, before),
       tablesChanged: (player) => this.forgetTakers(player),
       isShared: (player, control) => isBefore(players, player, control),
     };
@@ -159,6 +141,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.resolve = resolve;
     this.places = places;
     this.pads = new SeatPads(players, hub);
+    this.feeding = new Feeding(players, hub, this.pads, places, isRaw);
     scheduler.unbound = (seat, control, place, value) => {
       const name = nameOf(control);
       const player = players[seat]!;
@@ -179,166 +162,14 @@ class Layer extends FirstSeat implements InputLayer {
     const t = +event.t;
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
-    this.hand(event, t, value);
+    this.feeding.feed(event, t, value);
     if (this.presses !== null && value === value && t - t === 0 && this.isRaw(event.control))
       this.presses.note(event);
   }
 
-  /** Distributes an event to the seats. */
-  private hand(event: RawEvent, t: number, value: number): void {
-    const { control } = event;
-    const { fed } = this.hub.scheduler;
-    fed[Slot.T] = t;
-    fed[Slot.Value] = value;
-    const isNumber = value === value && t - t === 0;
-    if (this.places === undefined) {
-      if (!isNumber || !this.feedPlayers(control, event.pad === undefined ? 0 : event.pad))
-        this.ignore(event, isNumber, t, value);
-      return;
-    }
-    const channel = this.first.channelOf(control);
-    if (channel === undefined || !isNumber) {
-      this.ignore(event, isNumber && channel === undefined, t, value);
-      return;
-    }
-    let place = 0;
-    if (channel.places > 1) {
-      place = this.places.placeOf(event.pad === undefined ? 0 : event.pad);
-      if (place < 0) {
-        this.counters.ignored++;
-        return;
-      }
-    }
-    if (this.hub.scheduler.addControl(this.first.engine.number, channel, place)) this.counters.late++;
-  }
-
-  /** Counts a value that is not a number, or an unknown control, as a fault; an unbound control is not one. */
-  private ignore({ control, pad = 0 }: RawEvent, isUnbound: boolean, t: number, value: number): void {
-    if (!isUnbound || !this.isRaw(control)) {
-      this.counters.ignored++;
-      return;
-    }
-    if (isMotion(control)) return;
-    // It counts at its moment: by then a player may have bound it.
-    const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.first;
-    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.placeOf(player, pad);
-    if (place < 0) {
-      this.hub.unbound.note(control, pad, value);
-      return;
-    }
-    const { scheduler } = this.hub;
-    scheduler.fed[Slot.T] = t;
-    scheduler.fed[Slot.Value] = value;
-    scheduler.addEvent(
-      player!.engine.number,
-      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | Kind.Control,
-    );
-  }
-
-  /** Copies waiting events of keys that this player binds only now from whoever has them. */
-  private shareEvents(player: Player, { channels: before }: Tables): void {
-    if (this.players.length === 1) return;
-    const { scheduler } = this.hub;
-    const { events, fed } = scheduler;
-    for (const channel of player.engine.tables.bound) {
-      if (before[channel.id] !== undefined || isOnPad(channel.name)) continue;
-      const others = this.players.filter((one) => one !== player);
-      const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
-      for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
-        if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
-        fed[Slot.T] = events.timeAt(at);
-        fed[Slot.Value] = events.valueAt(at);
-        scheduler.addControl(player.engine.number, channel, 0);
-      }
-    }
-  }
-
-  /** Keyboard and mouse go to all players that have bound the control, a pad to its seat; false if nothing takes it. */
-  private feedPlayers(control: string, pad: number): boolean {
-    if (control === this.recentKey) return this.feedTakers(this.recentTakers);
-    const isPad =
-      control === this.padControl || control === this.olderPadControl || control.startsWith("Pad");
-    return isPad ? this.feedPad(control, pad) : this.feedTakers(this.takersOf(control));
-  }
-
-  private feedTakers({ players, channels }: Takers): boolean {
-    const { scheduler } = this.hub;
-    const { fed } = scheduler;
-    const t = fed[Slot.T]!;
-    for (let n = 0; n < players.length; n++) {
-      fed[Slot.T] = t;
-      if (scheduler.addControl(players[n]!.engine.number, channels[n]!, 0)) this.counters.late++;
-    }
-    return players.length > 0;
-  }
-
-  /** A pad's control goes to the pad's seat; false if that has not bound it. */
-  private feedPad(control: string, pad: number): boolean {
-    const { scheduler } = this.hub;
-    const seat = this.pads.plugged.get(pad) ?? this.seatTaking(control, pad);
-    if (seat === undefined) return false;
-    const tables = scheduler.tables[seat]!;
-    const channel =
-      tables !== this.padTables
-        ? this.lookUpPad(control, tables)
-        : control === this.padControl
-          ? this.padChannel
-          : control === this.olderPadControl
-            ? this.olderPadChannel
-            : this.lookUpPad(control, tables);
-    if (channel === undefined) return false;
-    if (scheduler.addControl(seat, channel, 0)) this.counters.late++;
-    return true;
-  }
-
-  /** The number of the seat that this event gives a free pad to. */
-  private seatTaking(control: string, pad: number): number | undefined {
-    if (!this.isRaw(control)) return undefined;
-    const { fed } = this.hub.scheduler;
-    const t = fed[Slot.T]!;
-    const value = fed[Slot.Value]!;
-    const seat = this.pads.takenBy(pad, value, t)?.engine.number;
-    // A callback may have fed something else meanwhile.
-    fed[Slot.T] = t;
-    fed[Slot.Value] = value;
-    return seat;
-  }
-
-  /** The channel of a pad's control that is not among the last two. */
-  private lookUpPad(control: string, tables: Tables): Channel | undefined {
-    const known = tables === this.padTables;
-    this.olderPadControl = known ? this.padControl : "";
-    this.olderPadChannel = known ? this.padChannel : undefined;
-    this.padTables = tables;
-    this.padControl = control;
-    return (this.padChannel = tables.byName.get(control));
-  }
-
-  /** The players that have bound a key or a mouse movement. */
-  private takersOf(control: string): Takers {
-    let takers = this.takers.get(control);
-    if (takers === undefined) {
-      takers = { players: listOf(), channels: listOf() };
-      for (const player of this.players) {
-        const channel = player.findChannel(control);
-        if (channel === undefined) continue;
-        takers.players.push(player);
-        takers.channels.push(channel);
-      }
-      // Unbound names are not cached: names from outside would fill the memory.
-      if (takers.players.length === 0) return takers;
-      this.takers.set(control, takers);
-    }
-    this.recentKey = control;
-    return (this.recentTakers = takers);
-  }
-
-  /** A player has new tables: cached channels are dropped. */
+  /** A player has new tables: it takes other controls. */
   private forgetTakers(player: Player): void {
-    this.takers.clear();
-    this.recentKey = "";
-    this.recentTakers = NOBODY;
-    this.padTables = undefined;
+    this.feeding.forgetTakers();
     const { named } = player.engine.tables;
     this.hub.unbound.forget((control) => named.has(control), player.pad ?? undefined);
   }

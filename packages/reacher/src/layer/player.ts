@@ -3,7 +3,7 @@
  * callbacks that it holds.
  */
 import type { Device } from "../controls/catalogue.js";
-import { nameOf } from "../controls/numbers.js";
+import { findNumber, nameOf } from "../controls/numbers.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
@@ -103,10 +103,6 @@ export class Player implements Seat, Watched {
   declare readonly engine: EngineSeat;
   /** Callbacks by kind of change, then by action. */
   private readonly listeners = new Map<Notice, Map<string, readonly Callback[]>>();
-  private recentName = "";
-  private recent: Channel | undefined;
-  private olderName = "";
-  private older: Channel | undefined;
 
   constructor(
     readonly name: string,
@@ -119,26 +115,9 @@ export class Player implements Seat, Watched {
     this.now = makeReading(this.engine, tables);
   }
 
-  /** The channel of a control. The last two are cached, since a stick's axes alternate. */
-  channelOf(control: string): Channel | undefined {
-    return control === this.recentName
-      ? this.recent
-      : control === this.olderName
-        ? this.older
-        : this.lookUp(control);
-  }
-
-  /** The channel of a control that is not among the last two. */
-  private lookUp(control: string): Channel | undefined {
-    this.olderName = this.recentName;
-    this.older = this.recent;
-    this.recentName = control;
-    return (this.recent = this.findChannel(control));
-  }
-
   /** The channel of a control. */
   findChannel(control: string): Channel | undefined {
-    return this.engine.tables.byName.get(control);
+    return this.engine.tables.channels[findNumber(control)];
   }
 
   /** The value of a control that it binds, not a pad's; `undefined` if it does not. */
@@ -184,8 +163,6 @@ export class Player implements Seat, Watched {
         this.hub.unbound.note(control, pad, value);
     if (isOtherPlan) this.engine.usePlan(tables, this.fill);
     else this.engine.useTables(tables, this.fill);
-    this.recentName = this.olderName = "";
-    this.recent = this.older = undefined;
     this.hub.shareEvents(this, before);
     this.hub.tablesChanged(this);
   }

@@ -1,0 +1,172 @@
+/**
+ * Takes raw events to the seats that they are for: keys and the mouse to all that bind them, a pad's to its owner. In: events, and who binds
+ * what. Out: events in the seats' queues; what nobody binds is noted, or counted as a fault. May change: the numbers of the last names.
+ */
+import { findNumber, isPadNumber, NO_NUMBER, numberOf } from "../controls/numbers.js";
+import { listOf } from "../engine/lists.js";
+import { Bits, Kind, Slot } from "../engine/queue.js";
+import type { Channel } from "../engine/signals.js";
+import type { Tables } from "../engine/tables.js";
+import type { PadPlaces } from "./padPlaces.js";
+import type { Hub, Player } from "./player.js";
+import type { SeatPads } from "./seatPads.js";
+import type { RawEvent } from "./types.js";
+import { isMotion, isOnPad } from "./unbound.js";
+
+/** The players that have bound a control, and its channel in each. */
+interface Takers {
+  readonly players: readonly Player[];
+  readonly channels: readonly Channel[];
+}
+
+export class Feeding {
+  /** The last two names and their numbers: a stick's axes alternate. */
+  private recentName = "";
+  private recent = NO_NUMBER;
+  private olderName = "";
+  private older = NO_NUMBER;
+  /** Who takes a key or a mouse movement, by its number. */
+  private takers: (Takers | undefined)[] = [];
+
+  constructor(
+    private readonly players: readonly Player[],
+    private readonly hub: Hub,
+    private readonly pads: SeatPads,
+    /** For a plan without seats: the places of pads. */
+    private readonly places: PadPlaces | undefined,
+    private readonly isRaw: (name: string) => boolean,
+  ) {}
+
+  /** An event whose stamp and value are numbers by now. */
+  feed(event: RawEvent, t: number, value: number): void {
+    const { control } = event;
+    const { fed } = this.hub.scheduler;
+    fed[Slot.T] = t;
+    fed[Slot.Value] = value;
+    const number =
+      control === this.recentName
+        ? this.recent
+        : control === this.olderName
+          ? this.older
+          : this.lookUp(control);
+    const pad = event.pad === undefined ? 0 : event.pad;
+    const isNumber = value === value && t - t === 0;
+    const isTaken =
+      isNumber &&
+      number !== NO_NUMBER &&
+      (this.places !== undefined
+        ? this.feedAlone(number, pad, this.places)
+        : isPadNumber(number)
+          ? this.feedPad(control, number, pad)
+          : this.feedTakers(number));
+    if (!isTaken) this.ignore(event, isNumber, t, value);
+  }
+
+  private lookUp(control: string): number {
+    this.olderName = this.recentName;
+    this.older = this.recent;
+    this.recentName = control;
+    return (this.recent = findNumber(control));
+  }
+
+  /** The only player combines all pads; false if it does not bind the control. */
+  private feedAlone(number: number, pad: number, places: PadPlaces): boolean {
+    const { engine } = this.players[0]!;
+    const channel = engine.tables.channels[number];
+    if (channel === undefined) return false;
+    const place = channel.places > 1 ? places.placeOf(pad) : 0;
+    if (place < 0) this.hub.counters.ignored++;
+    else if (this.hub.scheduler.addControl(engine.number, channel, place)) this.hub.counters.late++;
+    return true;
+  }
+
+  /** Keyboard and mouse go to all players that have bound the control; false if none has. */
+  private feedTakers(number: number): boolean {
+    const { players, channels } = (this.takers[number] ??= this.takersOf(number));
+    const { scheduler, counters } = this.hub;
+    const { fed } = scheduler;
+    const t = fed[Slot.T]!;
+    for (let n = 0; n < players.length; n++) {
+      fed[Slot.T] = t;
+      if (scheduler.addControl(players[n]!.engine.number, channels[n]!, 0)) counters.late++;
+    }
+    return players.length > 0;
+  }
+
+  private takersOf(number: number): Takers {
+    const players = this.players.filter(({ engine }) => engine.tables.channels[number] !== undefined);
+    return {
+      players: listOf(players),
+      channels: listOf(players.map(({ engine }) => engine.tables.channels[number]!)),
+    };
+  }
+
+  /** A pad's control goes to the pad's seat; false if that has not bound it. */
+  private feedPad(control: string, number: number, pad: number): boolean {
+    const { scheduler, counters } = this.hub;
+    const seat = this.pads.plugged.get(pad) ?? this.seatTaking(control, pad);
+    const channel = seat === undefined ? undefined : scheduler.tables[seat]!.channels[number];
+    if (channel === undefined) return false;
+    if (scheduler.addControl(seat!, channel, 0)) counters.late++;
+    return true;
+  }
+
+  /** The number of the seat that this event gives a free pad to. */
+  private seatTaking(control: string, pad: number): number | undefined {
+    if (!this.isRaw(control)) return undefined;
+    const { fed } = this.hub.scheduler;
+    const t = fed[Slot.T]!;
+    const value = fed[Slot.Value]!;
+    const seat = this.pads.takenBy(pad, value, t)?.engine.number;
+    // A callback may have fed something else meanwhile.
+    fed[Slot.T] = t;
+    fed[Slot.Value] = value;
+    return seat;
+  }
+
+  /** Counts a value that is not a number, or an unknown control, as a fault; an unbound control is not one. */
+  private ignore({ control, pad = 0 }: RawEvent, isNumber: boolean, t: number, value: number): void {
+    const { scheduler, unbound, counters } = this.hub;
+    if (!isNumber || !this.isRaw(control)) {
+      counters.ignored++;
+      return;
+    }
+    if (isMotion(control)) return;
+    // It counts at its moment: by then a player may have bound it.
+    const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.players[0]!;
+    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.placeOf(player, pad);
+    if (place < 0) {
+      unbound.note(control, pad, value);
+      return;
+    }
+    scheduler.fed[Slot.T] = t;
+    scheduler.fed[Slot.Value] = value;
+    scheduler.addEvent(
+      player!.engine.number,
+      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | Kind.Control,
+    );
+  }
+
+  /** A player has new tables: it takes other controls. */
+  forgetTakers(): void {
+    this.takers = [];
+  }
+
+  /** Copies waiting events of keys that this player binds only now from whoever has them. */
+  share(player: Player, { channels: before }: Tables): void {
+    if (this.players.length === 1) return;
+    const { scheduler } = this.hub;
+    const { events, fed } = scheduler;
+    for (const channel of player.engine.tables.bound) {
+      if (before[channel.id] !== undefined || isPadNumber(channel.id)) continue;
+      const others = this.players.filter((one) => one !== player);
+      const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
+      for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
+        if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
+        fed[Slot.T] = events.timeAt(at);
+        fed[Slot.Value] = events.valueAt(at);
+        scheduler.addControl(player.engine.number, channel, 0);
+      }
+    }
+  }
+}
