@@ -148,7 +148,6 @@ export interface Tables {
   readonly channels: readonly (Channel | undefined)[];
   /** The same without the holes. */
   readonly bound: readonly Channel[];
-  /** Channels by the names of their controls. */
   /** The controls behind a name, by their numbers: one, or the parts of a stick. */
   readonly named: ReadonlyMap<string, ReadonlySet<number>>;
   /** By control: the cells that say whether its users are live and hidden. */

@@ -8,7 +8,8 @@ import { Bits, Kind, Slot } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import type { PadPlaces } from "./padPlaces.js";
-import type { Hub, Player } from "./player.js";
+import type { Hub, Member } from "./hub.js";
+import type { Player } from "./player.js";
 import type { SeatPads } from "./seatPads.js";
 import type { RawEvent } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
@@ -153,7 +154,7 @@ export class Feeding {
   }
 
   /** Copies waiting events of keys that this player binds only now from whoever has them. */
-  share(player: Player, { channels: before }: Tables): void {
+  share(player: Member, { channels: before }: Tables): void {
     if (this.players.length === 1) return;
     const { scheduler } = this.hub;
     const { events, fed } = scheduler;

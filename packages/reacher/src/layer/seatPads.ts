@@ -5,7 +5,8 @@
 import type { Off, PadChange } from "./types.js";
 import { callEach } from "./calling.js";
 import { PadOwners } from "./padOwners.js";
-import type { Hub, Player } from "./player.js";
+import type { Hub } from "./hub.js";
+import type { Player } from "./player.js";
 
 /** The value from which an event of a free pad means that somebody has picked it up. */
 const TAKEN = 0.5;

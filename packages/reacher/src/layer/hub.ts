@@ -1,0 +1,56 @@
+/** What a layer's players share: the plan, the queues, watchers, and what each asks about the others. Types alone. */
+import type { CheckedPlan } from "../plan/checked.js";
+import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { Plan } from "../plan/types.js";
+import type { Scheduler } from "../engine/scheduler.js";
+import type { Seat } from "../engine/seat.js";
+import type { Tables } from "../engine/tables.js";
+import type { LayerWatcher } from "./types.js";
+import type { Unbound } from "./unbound.js";
+
+/** A player, as the others see it. */
+export interface Member {
+  readonly name: string;
+  readonly engine: Seat;
+  /** Its own pad. */
+  readonly pad: number | null;
+}
+
+/** What a layer's players share. */
+export interface Hub {
+  /** The plan as it was written, and as it was read. */
+  written: Plan;
+  plan: CheckedPlan;
+  readonly scheduler: Scheduler;
+  readonly unbound: Unbound;
+  /** A plan with a player's changes. */
+  override(
+    written: Plan,
+    overrides: Overrides | null,
+  ): {
+    readonly written: Plan;
+    readonly checked: CheckedPlan;
+    readonly faults: readonly OverrideFault[];
+  };
+  /** The tables of a plan for a player, with the slots that it has now. */
+  tablesFor(player: Member, plan: CheckedPlan): Tables;
+  watchers: readonly LayerWatcher[];
+  readonly counters: { late: number; ignored: number; readonly skipped: number };
+  /** The slots that a player has now. */
+  slotsOf(player: Member): readonly string[];
+  /** The pad at a place of a player, and the place of a pad that is not its own seat's; -1 if there is none. */
+  padAt(player: Member, place: number): number;
+  placeOf(player: Member, pad: number): number;
+  /** The place of a lost pad, which is given up at this moment. */
+  leavePlace(player: Member, pad: number, t: number): number;
+  /** The present value of a control that this player does not bind yet. */
+  deviceValue(player: Member, control: string, pad: number): number;
+  /** Whether another player binds a control that several may. */
+  isBoundBesides(player: Member, control: string): boolean;
+  /** Hands a player the waiting events of controls that it binds only now. */
+  shareEvents(player: Member, before: Tables): void;
+  /** Called when a player has new tables. */
+  tablesChanged(player: Member): void;
+  /** Whether a player before this one handles the control as well. */
+  isShared(player: Member, control: string): boolean;
+}

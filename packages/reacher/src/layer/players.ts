@@ -1,0 +1,247 @@
+/**
+ * The players of a layer: who plays, with which slots and tables; their pads, and what each may ask about the others. May change: who plays,
+ * the owners of pads, and the plan.
+ */
+import { nameOf } from "../controls/numbers.js";
+import { Clock } from "../engine/clock.js";
+import { compile, type Feature } from "../engine/compile.js";
+import { listOf } from "../engine/lists.js";
+import { Scheduler } from "../engine/scheduler.js";
+import type { Tables } from "../engine/tables.js";
+import { PADS_TOGETHER } from "../engine/wiring.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { shown } from "../plan/depth.js";
+import { PlanError, ReacherError } from "../plan/findings.js";
+import type { Plan } from "../plan/types.js";
+import { Feeding } from "./feeding.js";
+import type { Hub, Member } from "./hub.js";
+import { PadPlaces } from "./padPlaces.js";
+import { Player } from "./player.js";
+import { SeatPads } from "./seatPads.js";
+import type { LayerWatcher } from "./types.js";
+import { isOnPad, Unbound } from "./unbound.js";
+
+/** Tables compiled before; layers of one plan share them. */
+const compiled = new WeakMap<CheckedPlan, Map<string, Tables>>();
+
+/** What a layer is made with besides its plan. */
+export interface LayerParts {
+  /** The plan as it was written. */
+  readonly written: Plan;
+  /** What the layer supports; a plan that needs more is an error. */
+  readonly features: readonly Feature[];
+  /** Whether this is the name of a raw control, as devices report it. */
+  readonly isRaw: (name: string) => boolean;
+  readonly override?: Hub["override"];
+  /** Reads another plan. */
+  readonly resolve?: (plan: Plan) => CheckedPlan;
+  /** What a layer of another plan supports. */
+  readonly featuresOf?: (plan: Plan) => readonly Feature[];
+}
+
+export class Players implements Hub {
+  readonly scheduler = new Scheduler();
+  readonly unbound = new Unbound();
+  watchers: readonly LayerWatcher[] = listOf();
+  readonly counters = countersOf(this.scheduler);
+  /** The plan as it was written, and as it was read. */
+  written: Plan;
+  readonly override: Hub["override"];
+  readonly names: readonly string[];
+  readonly all: readonly Player[];
+  readonly pads: SeatPads;
+  readonly feeding: Feeding;
+  /** The seats that play. */
+  open: readonly string[];
+  /** For a plan without seats: the places of pads. */
+  private readonly places: PadPlaces | undefined;
+  private readonly byName: ReadonlyMap<string, Player>;
+  private readonly resolve: (plan: Plan) => CheckedPlan;
+  private readonly featuresOf: (plan: Plan) => readonly Feature[];
+
+  constructor(
+    public plan: CheckedPlan,
+    parts: LayerParts,
+  ) {
+    const { written, features, isRaw, override = noOverrides, resolve = noOverrides } = parts;
+    this.written = written;
+    this.override = override;
+    this.resolve = resolve;
+    this.featuresOf = parts.featuresOf ?? (() => features);
+    this.names = this.open = plan.seats.map(({ name }) => name);
+    this.places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, this.scheduler.fed);
+    this.all = plan.seats.map(({ name, slots }) => new Player(name, this, this.tablesOf(plan, slots)));
+    this.byName = new Map(this.all.map((player) => [player.name, player]));
+    this.pads = new SeatPads(this.all, this);
+    this.feeding = new Feeding(this.all, this, this.pads, this.places, isRaw);
+    this.scheduler.unbound = (seat, control, place, value) => {
+      const name = nameOf(control);
+      const player = this.all[seat]!;
+      if (!this.isBoundBesides(player, name)) this.unbound.note(name, player.padOf(name, place), value);
+    };
+    this.scheduler.lost = (pad, isAll) => {
+      if (!isAll) this.unbound.rest(pad);
+      else if (pad === ALL_SEATS) this.unbound.clear();
+    };
+  }
+
+  get first(): Player {
+    return this.all[0]!;
+  }
+  /** Whether the plan names seats: then each has its own pad. */
+  get isSeated(): boolean {
+    return this.places === undefined;
+  }
+  /** The player whose callback runs, if one does. */
+  private get running(): Player {
+    return this.all[this.scheduler.running] ?? this.first;
+  }
+
+  named(name: string): Player {
+    const player = this.byName.get(name);
+    if (player !== undefined) return player;
+    throw new ReacherError(
+      `there is no seat ${shown(name)}; this plan has ${this.names.length === 1 ? "one, " : ""}${this.names.join(", ")}`,
+    );
+  }
+
+  /** These seats play, and no others. */
+  play(names: readonly string[]): void {
+    if (!Array.isArray(names)) throw new ReacherError(`openSeats takes a list of seats, not ${shown(names)}`);
+    const playing = names.map((name) => this.named(name as string));
+    if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
+    const before = this.open;
+    this.open = this.names.filter((_, n) => playing.includes(this.all[n]!));
+    for (const player of this.all) {
+      player.useTables(this.tablesFor(player, player.checked));
+      if (playing.includes(player) || !before.includes(player.name)) continue;
+      this.pads.free(player, undefined);
+      player.reset();
+    }
+    this.running.tellCommand({ openSeats: this.open });
+  }
+
+  /** Losing the focus concerns everybody (`pad` undefined); losing a pad its owner, who waits for it. */
+  lose(pad: number | undefined, t: number | undefined): void {
+    if (pad === undefined) {
+      for (const player of this.all) player.losePlace(-1, ALL_SEATS, t);
+      return;
+    }
+    if (this.places === undefined) {
+      if (this.pads.owner(pad) === undefined) this.unbound.rest(pad);
+      this.pads.lose(pad, t);
+      return;
+    }
+    const place = this.places.leave(pad, t ?? this.scheduler.clock[Clock.Now]!);
+    if (place < 0) {
+      this.unbound.rest(pad);
+      return;
+    }
+    this.first.losePlace(place, pad, t);
+    this.pads.tell({ seat: this.first.name, pad, what: "lost" });
+  }
+
+  /** Switches to another plan with the same seats. */
+  usePlan(written: Plan): void {
+    const checked = this.resolve(written);
+    const names = (one: CheckedPlan) => (one.seated ? one.seats.map(({ name }) => name).join(", ") : "none");
+    if (names(checked) !== names(this.plan))
+      throw new PlanError([
+        // Written out here, since a game that reads no plans does not ship the table of findings.
+        {
+          id: "wrong-value",
+          severity: "error",
+          place: "seats",
+          message: `the layer was made for other seats (${names(this.plan)}); make a new one for these`,
+        },
+      ]);
+    const own = this.all.map((player) => player.ownOf(written));
+    this.written = written;
+    this.plan = checked;
+    this.all.forEach((player, n) => player.usePlan(written, own[n]!.written, own[n]!.checked));
+    this.running.tellCommand({ plan: written });
+  }
+
+  /** Its own slots; all slots if it plays alone, none if it does not play. */
+  slotsOf({ name }: Member): readonly string[] {
+    if (!this.open.includes(name)) return [];
+    if (this.open.length === 1 && this.names.length > 1) return this.plan.slots.map((slot) => slot.name);
+    return this.plan.seats.find((seat) => seat.name === name)!.slots;
+  }
+
+  tablesFor(player: Member, plan: CheckedPlan): Tables {
+    return this.tablesOf(plan, this.slotsOf(player));
+  }
+
+  private tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {
+    return knownTables(plan, slots, this.featuresOf(this.written));
+  }
+
+  tablesChanged({ engine, pad }: Member): void {
+    this.feeding.forgetTakers();
+    this.unbound.forget((control) => engine.tables.named.has(control), pad ?? undefined);
+  }
+
+  padAt({ pad }: Member, place: number): number {
+    return this.places?.padAt(place) ?? pad ?? 0;
+  }
+
+  placeOf({ pad: own }: Member, pad: number): number {
+    return this.places?.placeOf(pad) ?? (own === pad ? 0 : -1);
+  }
+
+  leavePlace({ pad: own }: Member, pad: number, t: number): number {
+    return this.places?.leave(pad, t) ?? (own === pad ? 0 : -1);
+  }
+
+  deviceValue(player: Member, control: string, pad: number): number {
+    const known = isOnPad(control) ? undefined : this.others(player, control)[0]?.heldValue(control);
+    return known ?? this.unbound.valueOf(control, pad);
+  }
+
+  isBoundBesides(player: Member, control: string): boolean {
+    return !isOnPad(control) && this.others(player, control).length > 0;
+  }
+
+  private others(player: Member, control: string): Player[] {
+    return this.all.filter((one) => one !== player && one.findChannel(control) !== undefined);
+  }
+
+  shareEvents(player: Member, before: Tables): void {
+    this.feeding.share(player, before);
+  }
+
+  isShared(player: Member, control: string): boolean {
+    if (isOnPad(control)) return false;
+    const { all } = this;
+    for (let n = 0; all[n] !== player; n++) if (all[n]!.findChannel(control) !== undefined) return true;
+    return false;
+  }
+}
+
+function knownTables(plan: CheckedPlan, slots: readonly string[], features: readonly Feature[]): Tables {
+  let known = compiled.get(plan);
+  if (known === undefined) compiled.set(plan, (known = new Map()));
+  const key = slots.join(" ");
+  let tables = known.get(key);
+  if (tables === undefined) known.set(key, (tables = compile(plan, slots, features)));
+  return tables;
+}
+
+/** The scheduler counts skipped pulses itself. */
+function countersOf(scheduler: Scheduler): Hub["counters"] {
+  return {
+    late: 0,
+    ignored: 0,
+    get skipped() {
+      return scheduler.skipped;
+    },
+  };
+}
+
+/** In place of a pad's index: the focus is lost for every seat. */
+const ALL_SEATS = 1;
+
+function noOverrides(): never {
+  throw new ReacherError("this layer was made of a checked plan; overrides need the plan as it was written");
+}

@@ -1,0 +1,206 @@
+/**
+ * What the game tells a seat: flags, numbers, modes, mutes, drives, losses. In: calls. Out: commands in the seat's queue, counted at their
+ * moments; wrong names and values are errors, and change nothing.
+ */
+import type { CheckedPlan } from "../plan/checked.js";
+import { momentOf, mustBeText, mustBeTruth, type Moment } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
+import { MOST_NUMBER } from "../plan/language/saneRanges.js";
+import { Clock } from "../engine/clock.js";
+import { drivesOf } from "../engine/drives.js";
+import { MOST_DRIVES } from "../engine/movement/driven.js";
+import { Bits, DriveBits, Kind, Slot } from "../engine/queue.js";
+import { knownReason, reasonBit } from "../engine/reasons.js";
+import type { Seat as EngineSeat } from "../engine/seat.js";
+import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
+import { switchOf } from "../engine/switches/switch.js";
+import { callEach } from "./calling.js";
+import type { WatchedCommand } from "./command.js";
+import { countBits, drivenValue, type Driving } from "./driving.js";
+import type { Hub, Member } from "./hub.js";
+import type { DriveOptions, FlagOptions } from "./types.js";
+
+export abstract class SeatCommands implements Member {
+  /** The plan with this player's changes, as it was read. */
+  abstract checked: CheckedPlan;
+  abstract readonly engine: EngineSeat;
+  abstract readonly pad: number | null;
+
+  constructor(
+    readonly name: string,
+    protected readonly hub: Hub,
+  ) {}
+
+  setFlag(flag: string, on: boolean, options?: number | FlagOptions): void {
+    const t = momentOf(options);
+    const { linger = true } = Object(options) as FlagOptions;
+    const value = on ? 1 : linger ? 0 : FALSE_AT_ONCE;
+    this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
+  }
+
+  lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
+    const [pad, t] = lostOf(what, rest);
+    if (pad === undefined) {
+      this.losePlace(-1, 0, t);
+      return;
+    }
+    const place = this.hub.leavePlace(this, pad, t ?? this.engine.clock[Clock.Now]!);
+    if (place >= 0) this.losePlace(place, pad, t);
+  }
+
+  reset(t?: Moment): void {
+    this.command(Kind.Reset, 0, 0, momentOf(t));
+  }
+
+  setNumber(name: string, value: number, t?: Moment): void {
+    const index = placeOf("number", name, this.checked.numbers);
+    if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
+      throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
+    this.command(Kind.Number, index, value, momentOf(t));
+  }
+
+  /** The pad at a place of this seat goes to rest; or everything, for -1. */
+  losePlace(place: number, pad: number, t: number | undefined): void {
+    this.command(Kind.Lose, place, pad, t);
+  }
+
+  private command(kind: Kind, index: number, value: number, t: number | undefined, other = NaN): void {
+    const { scheduler, counters } = this.hub;
+    if (t === undefined) {
+      this.engine.command(kind, index, value, other);
+      return;
+    }
+    scheduler.fed[Slot.T] = t;
+    scheduler.fed[Slot.Value] = value;
+    scheduler.fed[Slot.Other] = other;
+    if (scheduler.addEvent(this.engine.number, (index << Bits.Kind) | kind)) counters.late++;
+  }
+
+  enter(mode: string, t?: Moment): void {
+    this.command(Kind.Enter, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+  }
+
+  leave(mode: string, t?: Moment): void {
+    this.command(Kind.Leave, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+  }
+
+  mute(action: string, reason: string, moment?: Moment): void {
+    const id = placeOf("action", action, this.checked.actions);
+    mustBeText(reason, "reason");
+    const t = momentOf(moment);
+    this.command(Kind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
+  }
+
+  unmute(action: string, reason?: string, moment?: Moment): void {
+    const id = placeOf("action", action, this.checked.actions);
+    if (reason !== undefined) mustBeText(reason, "reason");
+    const t = momentOf(moment);
+    const { engine } = this;
+    // By the time it is handled, a callback may have muted for a new reason.
+    const bitOf = t === undefined ? knownReason : reasonBit;
+    const bit = reason === undefined ? -1 : bitOf(engine, engine.tables, reason);
+    if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
+  }
+
+  setSwitch(action: string, on: boolean, t?: Moment): void {
+    this.switchOf(action);
+    mustBeTruth(on, `the switch ${action}`);
+    this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, momentOf(t));
+  }
+
+  drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
+    const place = placeOf("action", action, this.checked.actions);
+    const value = drivenValue(this.checked.actions[place]!, given);
+    mustBeText(reason, "reason");
+    const t = momentOf(options);
+    const { alone = false } = Object(options) as DriveOptions;
+    const isLetGo = value === null;
+    const { engine } = this;
+    // By the time it is handled, it may be driven for a new reason.
+    const driving = this.reasonsDriving(place);
+    if (
+      !isLetGo &&
+      (driving & knownReason(engine, engine.tables, reason)) === 0 &&
+      countBits(driving) >= MOST_DRIVES
+    )
+      throw new ReacherError(
+        `${MOST_DRIVES} reasons drive ${action} already; let one of them go, or use its name again`,
+      );
+    const bitOf = isLetGo && t === undefined ? knownReason : reasonBit;
+    const bit = bitOf(engine, engine.tables, reason);
+    if (bit === 0) return;
+    const [x, y] = value ?? [NaN, NaN];
+    const index =
+      (place << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
+    this.command(Kind.Drive, index, x, t, y);
+  }
+
+  /** The reasons that drive an action once all waiting events are handled, one bit each. */
+  private reasonsDriving(action: number): number {
+    const { engine, hub } = this;
+    let bits = drivesOf(engine.tables.actions[action]!)?.(engine) ?? 0;
+    for (const queue of [hub.scheduler.commands, hub.scheduler.events])
+      for (let at = queue.first(engine.number); at >= 0; at = queue.after(at)) {
+        const what = queue.whatAt(at);
+        const index = what >> Bits.Kind;
+        if ((what & Bits.KindMask) !== Kind.Drive || index >> DriveBits.Action !== action) continue;
+        const bit = 1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask);
+        const value = queue.valueAt(at);
+        bits = value === value ? bits | bit : bits & ~bit;
+      }
+    return bits;
+  }
+
+  take(action: string): boolean {
+    const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
+    if (took) this.tellCommand({ take: action });
+    return took;
+  }
+
+  /** Tells watchers what was done at once, or at a moment that is known. */
+  tellCommand(command: WatchedCommand, t?: number): void {
+    const { engine, name: seat } = this;
+    const when = {
+      t: t ?? engine.clock[Clock.Now]!,
+      seat,
+      after: t === undefined && engine.isAfter,
+      done: true,
+    };
+    callEach(this.hub.watchers, (one) => one.command?.(command, when));
+  }
+
+  protected switchOf(action: string) {
+    const { tables } = this.engine;
+    const one = switchOf(tables, action);
+    if (one === undefined) throw unknownName("switch", action, tables.switches);
+    return one;
+  }
+}
+
+/** What is lost: the index of a pad, or `undefined` for everything; and when. */
+export function lostOf(
+  what: unknown,
+  [first, second]: readonly unknown[],
+): [pad: number | undefined, t: number | undefined] {
+  if (what === "focus") return [undefined, momentOf(first)];
+  if (what !== "pad")
+    throw new ReacherError(`${shown(what)} is nothing to lose; it is "focus", or "pad" with its index`);
+  if (typeof first !== "number" || !Number.isInteger(first) || first < 0)
+    throw new ReacherError(
+      `${shown(first)} is no pad; lose("pad", pad, t) takes the index of a pad, then the time`,
+    );
+  return [first, momentOf(second)];
+}
+
+/** The place of a thing of the plan in its list. @throws ReacherError if the plan has none of this name */
+export function placeOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
+  for (let n = 0; n < known.length; n++) if (known[n]!.name === name) return n;
+  throw unknownName(what, name, known);
+}
+
+function unknownName(what: string, name: string, known: readonly { readonly name: string }[]): ReacherError {
+  return new ReacherError(
+    `the plan has no ${what} ${shown(name)}; it has ${known.map((one) => one.name).join(", ") || "none"}`,
+  );
+}
