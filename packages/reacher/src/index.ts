@@ -31,13 +31,13 @@ export {
   type Severity,
 } from "./plan/findings.js";
 export {
-  applyOverrides,
   parseOverrides,
   type OverriddenPlan,
   type OverrideFault,
   type AddressedBy,
   type Overrides,
-} from "./plan/overrides.js";
+} from "./plan/players/overrides.js";
+export { applyOverrides } from "./plan/players/applyOverrides.js";
 export type * from "./plan/fieldNames.js";
 export type * from "./plan/types.js";
 export type { Moment } from "./plan/arguments.js";

@@ -1,5 +1,5 @@
 /** The parts that a layer of a plan is made with. May change: the record of plans that were built ahead. */
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
 import type { Feature } from "../engine/compile.js";

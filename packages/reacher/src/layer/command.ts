@@ -8,7 +8,7 @@ import { reasonNames } from "../engine/reasons.js";
 import type { Seat as EngineSeat } from "../engine/seat.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
-import type { Overrides } from "../plan/overrides.js";
+import type { Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 
 /** What the game tells a seat. */

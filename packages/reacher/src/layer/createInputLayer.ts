@@ -5,7 +5,7 @@ import { builtParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
 import { tellMade } from "./made.js";
 import type { InputLayer } from "./types.js";
-import type { Overrides } from "../plan/overrides.js";
+import type { Overrides } from "../plan/players/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";

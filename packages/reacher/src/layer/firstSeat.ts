@@ -2,7 +2,7 @@
 import type { Device } from "../controls/catalogue.js";
 import type { Reading } from "../engine/readings.js";
 import type { EndedBy } from "../engine/switches/reading.js";
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import type { Moment } from "../plan/arguments.js";
 import type { Driving } from "./driving.js";

@@ -1,6 +1,6 @@
 /** What a layer's players share: the plan, the queues, watchers, and what each asks about the others. Types alone. */
 import type { CheckedPlan } from "../plan/checked.js";
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { Seat } from "../engine/seat.js";

@@ -1,5 +1,6 @@
 /** Applies a player's changes. In: a plan and overrides. Out: the player's own plan. */
-import { applyOverrides, parseOverrides } from "../plan/overrides.js";
+import { parseOverrides } from "../plan/players/overrides.js";
+import { applyOverrides } from "../plan/players/applyOverrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Override } from "./builtParts.js";
 

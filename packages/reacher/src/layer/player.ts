@@ -8,7 +8,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";

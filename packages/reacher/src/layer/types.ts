@@ -1,7 +1,7 @@
 /** The public types of a layer, for games, devices and recorders. */
 import type { WatchedCommand } from "./command.js";
 import type { EndedBy } from "../engine/switches/reading.js";
-import type { OverrideFault, Overrides } from "../plan/overrides.js";
+import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Device } from "../controls/catalogue.js";
 import type { AnyOtherNames, OtherNames } from "../plan/fieldNames.js";
 import type { Kinds, Plan } from "../plan/types.js";

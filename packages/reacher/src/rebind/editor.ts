@@ -3,7 +3,8 @@
  * plan with them. May change: those, and the undo list.
  */
 import { mustBeObject, mustBeText, mustCall } from "../plan/arguments.js";
-import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
+import { applyOverrides } from "../plan/players/applyOverrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { callEach } from "../layer/calling.js";

@@ -3,7 +3,7 @@
  * action as the plan and as the player has it. Out: settings. Pure.
  */
 import type { CheckedAction, CheckedPlan, CheckedShape } from "../plan/checked.js";
-import { INVERTED } from "../plan/feel.js";
+import { INVERTED } from "../plan/players/feel.js";
 import type { Plan, PlayerFields, Shape } from "../plan/types.js";
 import type { Setting } from "./setting.js";
 

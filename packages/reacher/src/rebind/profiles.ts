@@ -6,7 +6,7 @@
  */
 import { mustBeOptions, mustBeText, mustHave } from "../plan/arguments.js";
 import { ReacherError } from "../plan/findings.js";
-import { parseOverrides, type Overrides } from "../plan/overrides.js";
+import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { bare } from "./editor.js";

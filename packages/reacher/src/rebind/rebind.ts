@@ -12,7 +12,8 @@ import { resolvePlan } from "../plan/resolve.js";
 import { placesOf } from "./places.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
-import { applyOverrides, parseOverrides, type OverrideFault, type Overrides } from "../plan/overrides.js";
+import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
+import { applyOverrides } from "../plan/players/applyOverrides.js";
 import type { Plan } from "../plan/types.js";
 
 /** What to do where the control is used already: exchange the two, take it, let both have it, or change nothing. */

@@ -1,6 +1,7 @@
 /** What a player may set, for a settings screen to list. In: a plan and overrides. Out: each setting with its range and value. Pure. */
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
-import { applyOverrides, BOUNCE_MS, type Overrides } from "../plan/overrides.js";
+import { type Overrides } from "../plan/players/overrides.js";
+import { applyOverrides, BOUNCE_MS } from "../plan/players/applyOverrides.js";
 import { SETTABLE, settableValue } from "../plan/language/settable.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields } from "../plan/types.js";

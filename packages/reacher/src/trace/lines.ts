@@ -6,7 +6,7 @@ import { ReacherError } from "../plan/findings.js";
 import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
 import { MOST_NUMBER } from "../plan/language/saneRanges.js";
-import { parseOverrides, type Overrides } from "../plan/overrides.js";
+import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { ControlLine } from "./controlLine.js";
 import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
 

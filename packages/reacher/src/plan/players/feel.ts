@@ -2,8 +2,8 @@
  * How sticks and the mouse feel, as a player sets it: for a whole action or for one slot of it, so that mouse and stick differ. In: an
  * action as it is written. Out: the action with the setting, as its author would have written it.
  */
-import { findControl, type ControlFamily } from "../controls/catalogue.js";
-import type { Shape } from "./types.js";
+import { findControl, type ControlFamily } from "../../controls/catalogue.js";
+import type { Shape } from "../types.js";
 
 /** Settings that may be given for a slot alone, as well as for the whole action. */
 export const FEEL: readonly string[] = [

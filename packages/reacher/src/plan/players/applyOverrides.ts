@@ -2,61 +2,25 @@
  * A player's changes, kept apart from the plan. In: a plan and its overrides. Out: the player's own plan, and
  * the overrides that were not applied as they are. What does not fit is never discarded: it is reported, and kept.
  */
-import { AXIS_ENDS, EACH } from "./reader/reader.js";
-import type { CheckedAction, CheckedPlan } from "./checked.js";
-import { bindingsOf } from "./checks/bindings.js";
-import { ReacherError, type Finding } from "./findings.js";
-import { didYouMean } from "../controls/nearest.js";
-import { lackingOf, type Lacking } from "./lacking.js";
-import { isTooDeep, shownShort } from "./depth.js";
+import { AXIS_ENDS, EACH } from "../reader/reader.js";
+import type { CheckedAction, CheckedPlan } from "../checked.js";
+import { bindingsOf } from "../checks/bindings.js";
+import { type Finding } from "../findings.js";
+import { didYouMean } from "../../controls/nearest.js";
+import { lackingOf, type Lacking } from "../lacking.js";
+import { shownShort } from "../depth.js";
+import { lostSticks } from "./lostSticks.js";
+import { withControl } from "./changedEntry.js";
+import { parseOverrides, type OverrideFault, type OverriddenPlan, type Overrides } from "./overrides.js";
+import { without, withSticksSwapped, withToggles } from "./wholePlan.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
-import { GESTURES, writtenKind } from "./gestures/index.js";
-import { SETTABLE, withSettable } from "./language/settable.js";
-import { ORDINALS } from "./names.js";
+
+import { SETTABLE, withSettable } from "../language/settable.js";
+import { ORDINALS } from "../names.js";
 import { readPlan } from "#overridden";
-import { noteResolved, resolvePlan } from "./resolve.js";
-import { missingControls } from "./reader/promises.js";
-import type { Plan, PlanPlayerFields, PlayerFields, Range, Style } from "./types.js";
-
-/** A player's changes: only what differs from the plan. */
-export interface Overrides<A extends string = string, S extends string = string> {
-  readonly reacherOverrides: 1;
-  /** The name and the version of the plan that they were made for. */
-  readonly plan?: string;
-  readonly planVersion?: number;
-  /**
-   * By address (`swim.main.up`, `kick.spare`, `flash.main.1`): a control in place of the one there, a whole entry, or `null`
-   * where the player cleared it. Of a chord or a series, `flash.pad.first` is its first member, `flash.pad` its last.
-   */
-  readonly controls?: AddressedBy<`${A}.${S}` | `${A}.${S}.${string}`, A>;
-  /**
-   * By address (`kick.style`, `surge.gapMs`, `swim.deadZone.inner`): what the player chose. How a stick or the mouse feels may be
-   * set for a slot alone: `look.main.gain`, which multiplies `look.gain`. Without an action, for the whole plan:
-   * `bounceMs` in ms, `swapSticks: true`, `holds: "toggle"`.
-   */
-  readonly settings?: AddressedBy<`${A}.${string}` | keyof PlanPlayerFields, A>;
-}
-
-/** Changes by address. Of a plan that the compiler knows, an address of another action or slot does not compile. */
-export type AddressedBy<Address extends string, A extends string> = string extends A
-  ? Readonly<Record<string, unknown>>
-  : { readonly [address in Address]?: unknown };
-
-/** Something in a player's overrides that was not applied as it is. */
-export interface OverrideFault {
-  /** `controls.swim.main.up`, `settings.surge.gapMs`; empty for all of them. */
-  readonly place: string;
-  readonly message: string;
-  /** `aside`: not applied, and kept. `nearest`: the nearest allowed value is applied. `noted`: applied, and something suffers. */
-  readonly what: "aside" | "nearest" | "noted";
-}
-
-/** The plan as a player has it, and what did not fit. */
-export interface OverriddenPlan {
-  /** As the author would have written it. */
-  readonly plan: Plan;
-  readonly faults: readonly OverrideFault[];
-}
+import { noteResolved, resolvePlan } from "../resolve.js";
+import { missingControls } from "../reader/promises.js";
+import type { Plan, PlayerFields, Range, Style } from "../types.js";
 
 /** The default range of a player's `bounceMs`. */
 export const BOUNCE_MS: Range = [0, 100];
@@ -69,34 +33,6 @@ const SETTINGS: readonly string[] = ["style", ...SETTABLE.keys(), ...FEEL];
 export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
 type Json = Record<string, unknown>;
-
-/** Reads overrides from outside. @throws ReacherError naming the place, if they are not overrides */
-export function parseOverrides(raw: unknown): Overrides {
-  if (!isObject(raw)) throw new ReacherError("overrides are an object that begins with reacherOverrides");
-  if (raw["reacherOverrides"] !== 1) {
-    const version = shownShort(raw["reacherOverrides"], 40);
-    throw new ReacherError(
-      version === undefined
-        ? `these are no overrides: reacherOverrides is missing${"reacherPlan" in raw ? "; this is a plan" : ""}`
-        : `reacherOverrides: ${version.slice(0, 40)} is not known; this version reads 1`,
-    );
-  }
-  for (const field of ["controls", "settings"])
-    if (raw[field] !== undefined && !isObject(raw[field]))
-      throw new ReacherError(`${field}: it is an object, with an address for each change`);
-  mustBeFlat(raw as unknown as Overrides);
-  return raw as unknown as Overrides;
-}
-
-/** @throws ReacherError naming a change that is nested too deep */
-function mustBeFlat({ controls = {}, settings = {} }: Overrides): void {
-  for (const [field, changes] of Object.entries({ controls, settings }))
-    for (const [address, value] of Object.entries(changes))
-      if (isTooDeep(value))
-        throw new ReacherError(
-          `${field}.${address.slice(0, 80)}: it is nested deeper than any entry; take it out of the file`,
-        );
-}
 
 /**
  * Applies a player's changes to a plan.
@@ -426,142 +362,10 @@ function namesIn(value: unknown, found = new Set<string>()): Set<string> {
   return found;
 }
 
-/** Flicks whose stick the player has removed: they never fire, which is the player's choice. */
-function lostSticks({ actions }: CheckedPlan): OverrideFault[] {
-  const sticks = new Map(
-    actions.map((action) => [action.name, action.kind === "switch" ? 0 : action.sticks.length]),
-  );
-  return actions.flatMap((action) =>
-    action.kind !== "switch"
-      ? []
-      : action.entries
-          .filter(
-            ({ kind, of: [source] }) =>
-              kind === "flick" && "end" in source! && sticks.get(source.action) === 0,
-          )
-          .map(({ address, of: [source] }): OverrideFault => ({
-            place: `controls.${(source as { action: string }).action}`,
-            message: `${address} is a flick of ${source!.name}, which has no stick any more: it never comes`,
-            what: "noted",
-          })),
-  );
-}
-
 function inShort(findings: readonly Finding[]): string {
   return findings[0]!.message;
 }
 
-function isObject(value: unknown): value is Json {
-  return typeof value === "object" && value !== null && !Array.isArray(value);
-}
-
-function without(object: Json, field: string): Json {
-  return Object.fromEntries(Object.entries(object).filter(([key]) => key !== field));
-}
-
 function byNumber(one: string, other: string): number {
   return one.localeCompare(other, "en", { numeric: true });
-}
-
-/** A slot with one control changed; `entry: null` if nothing is left, `undefined` if the address is invalid. */
-function withControl(
-  given: unknown,
-  part: readonly string[],
-  value: unknown,
-): { entry: unknown } | undefined {
-  const [first, ...rest] = part;
-  if (first !== undefined && /^\d+$/.test(first)) {
-    const list: readonly unknown[] = Array.isArray(given) ? given : given === undefined ? [] : [given];
-    const at = Number(first);
-    if (at > list.length) return undefined;
-    const changed =
-      at === list.length
-        ? rest.length === 0
-          ? { entry: value }
-          : undefined
-        : withControl(list[at], rest, value);
-    if (changed === undefined) return undefined;
-    const entries = [
-      ...list.slice(0, at),
-      ...(changed.entry === null ? [] : [changed.entry]),
-      ...list.slice(at + 1),
-    ];
-    return { entry: entries.length === 0 ? null : entries };
-  }
-  // In a list, an address without a number is its first entry.
-  if (Array.isArray(given)) return withControl(given, ["0", ...part], value);
-  const members = membersOf(given);
-  const member = first === undefined ? members.length - 1 : ORDINALS.indexOf(first);
-  if (members.length > 0 && (first === undefined ? typeof value === "string" : rest.length === 0)) {
-    if (member < 0 || member >= members.length || typeof value !== "string") return undefined;
-    return {
-      entry: {
-        ...(given as Json),
-        [sourceField(given)!]: members.map((one, n) => (n === member ? value : one)),
-      },
-    };
-  }
-  if (first === undefined)
-    return { entry: value === null || typeof value !== "string" ? value : inPlace(given, value) };
-  if (rest.length > 0) return undefined;
-  const ends = isObject(given) && !("use" in given) ? given : {};
-  const { [first]: before, ...others } = ends;
-  if (value !== null)
-    return { entry: { ...ends, [first]: typeof value === "string" ? inPlace(before, value) : value } };
-  return { entry: Object.keys(others).length === 0 ? null : others };
-}
-
-/** The field of an entry that holds its source, or lists its members; `undefined` for what is not written out. */
-function sourceField(entry: unknown): string | undefined {
-  const kind = isObject(entry) ? writtenKind(entry) : undefined;
-  return kind && GESTURES[kind].source;
-}
-
-function membersOf(entry: unknown): readonly unknown[] {
-  const members = (entry as Json | undefined)?.[sourceField(entry) ?? ""];
-  return Array.isArray(members) ? members : [];
-}
-
-/** Exchanges the left and right sticks; pressing them down stays where it is. */
-function withSticksSwapped(plan: Plan): Plan {
-  const other = (name: string) =>
-    /^Pad(Left|Right)Stick(X|Y|Up|Down|Left|Right)?$/.test(name)
-      ? name.startsWith("PadLeft")
-        ? name.replace("PadLeft", "PadRight")
-        : name.replace("PadRight", "PadLeft")
-      : name;
-  const swap = (entry: unknown): unknown => {
-    if (typeof entry === "string") return other(entry);
-    if (Array.isArray(entry)) return entry.map(swap);
-    if (!isObject(entry)) return entry;
-    return Object.fromEntries(
-      Object.entries(entry).map(([field, value]) => [field, field === "shape" ? value : swap(value)]),
-    );
-  };
-  return withActions(plan, (action) => ({ ...action, from: swap(action["from"]) }));
-}
-
-/** All holds as toggles, if the plan lists toggle among the styles that a player may choose. */
-function withToggles(plan: Plan): Plan {
-  return withActions(plan, (action) => {
-    const { style } = (action["player"] ?? {}) as PlayerFields;
-    const turns = (action["style"] ?? "hold") === "hold" && style?.includes("toggle") === true;
-    return turns && action["locked"] !== true ? { ...without(action, "carry"), style: "toggle" } : action;
-  });
-}
-
-function withActions(plan: Plan, change: (action: Json) => Json): Plan {
-  const actions = Object.entries(plan.actions).map(([name, action]) => [
-    name,
-    change(action as unknown as Json),
-  ]);
-  return { ...plan, actions: Object.fromEntries(actions) } as Plan;
-}
-
-/** Replaces the control of an entry, which keeps its gesture and its options. */
-function inPlace(entry: unknown, control: string): unknown {
-  const field = sourceField(entry);
-  return field === undefined || membersOf(entry).length > 0
-    ? control
-    : { ...(entry as Json), [field]: control };
 }
