@@ -38,6 +38,10 @@ test("every block is of a language that is tried here", () => {
   expect([...new Set(blocks.map(({ language }) => language))].sort()).toEqual(tried);
 });
 
+test("the reference of fields is what the language has: node scripts/field-reference.mjs", () => {
+  execFileSync("node", [join(root, "scripts/field-reference.mjs"), "--check"]);
+});
+
 test.each(of("ts"))("%s compiles, and runs", (_, { code, file, number }) => {
   expect(complaints(code)).toEqual([]);
   if (code.includes("document.")) {

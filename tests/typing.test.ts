@@ -141,14 +141,14 @@ definePlan({ reacherPlan: 1, flags: { wet: false }, actions: {
   kick: ${inside},
 } });`;
   const fields = completions(plan(`{ kind: "switch", from: { main: "KeyE" }, ‸ }`));
-  expect(fields).toEqual(expect.arrayContaining(["needs", "keepMs", "style"]));
+  expect(fields).toEqual(expect.arrayContaining(["needs", "bufferMs", "style"]));
   expect(fields).not.toEqual(expect.arrayContaining(["gaits"]));
   expect(fields.filter((one) => ["gaits", "ends", "pace", "perPixel", "directions"].includes(one))).toEqual(
     [],
   );
   const axis = completions(plan(`{ kind: "axis", from: { main: { minus: "KeyQ", plus: "KeyE" } }, ‸ }`));
   expect(axis).toEqual(expect.arrayContaining(["gaits", "ends", "pace"]));
-  expect(axis.filter((one) => ["needs", "keepMs", "directions"].includes(one))).toEqual([]);
+  expect(axis.filter((one) => ["needs", "bufferMs", "directions"].includes(one))).toEqual([]);
   const controls = completions(plan(`{ kind: "switch", from: { main: "‸" } }`));
   expect(controls).toEqual(expect.arrayContaining(["KeyE", "PadSouth", "swim.up", "swim.each"]));
   expect(controls).not.toContain("PadLeftStick");

@@ -24,7 +24,7 @@ export const plan = definePlan({
     kick: { kind: "switch", from: { main: "ShiftLeft", spare: "ShiftRight", pad: "PadRightTrigger" } },
     surge: {
       kind: "switch",
-      restMs: 700,
+      cooldownMs: 700,
       from: {
         main: { taps: 2, of: "swim.each", gapMs: 250 },
         spare: { taps: 2, of: "swim.each", gapMs: 250 },

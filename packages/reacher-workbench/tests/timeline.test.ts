@@ -203,8 +203,8 @@ test("lanes, whole: what devices did, and what came of it", () => {
       hop: {
         kind: "switch",
         from: { main: "Space", spare: { short: "KeyE", beforeMs: 80 } },
-        keepMs: 100,
-        restMs: 50,
+        bufferMs: 100,
+        cooldownMs: 50,
         needs: "grounded",
       },
       haul: { kind: "switch", from: { main: { long: "KeyG", afterMs: 60 } }, repeat: { everyMs: 40 } },
@@ -262,14 +262,14 @@ test("lanes, whole: what devices did, and what came of it", () => {
   ]);
   expect(spans(hop!.bars)).toEqual(["170-500 lost", "550-600"]);
   expect(open(hop!.windows)).toEqual([
-    "170-220 rests actions.hop.restMs",
-    "550-600 rests actions.hop.restMs",
-    "150-250 kept actions.hop.keepMs",
+    "170-220 cooldown actions.hop.cooldownMs",
+    "550-600 cooldown actions.hop.cooldownMs",
+    "150-250 kept actions.hop.bufferMs",
     "430-440 short actions.hop.from.spare.beforeMs",
-    "430-530 kept actions.hop.keepMs",
+    "430-530 kept actions.hop.bufferMs",
     "540-600 short actions.hop.from.spare.beforeMs",
-    "540-640 kept actions.hop.keepMs",
-    "550-650 kept actions.hop.keepMs",
+    "540-640 kept actions.hop.bufferMs",
+    "550-650 kept actions.hop.bufferMs",
   ]);
   expect(spans(haul!.bars)).toEqual(["420-500 lost"]);
   expect(haul!.marks.map(({ at, kind }) => `${at} ${kind}`)).toEqual(["420 pulse", "460 pulse", "500 pulse"]);

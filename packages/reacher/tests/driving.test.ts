@@ -14,7 +14,7 @@ describe("a driven switch is one more key of style hold", () => {
     [{}, "*hop 50 #hop", "hop on 0, hop off 50"],
     [{}, "*hop 10 +Space 10 #hop 10 -Space", "hop on 0, hop off 30"],
     [{}, "+Space 10 *hop 10 -Space 10 #hop", "hop on 0, hop off 30"],
-    [{ restMs: 500 }, "*hop 10 +Space 10 #hop 10 -Space", "hop on 0, hop off 30"],
+    [{ cooldownMs: 500 }, "*hop 10 +Space 10 #hop 10 -Space", "hop on 0, hop off 30"],
     // No mute silences it, and no lost focus ends it; hands are silent all the while.
     [{}, "!hop 10 *hop 10 +Space 10 #hop 10 ~hop 10 -Space", "hop on 10, hop off 30"],
     [{}, "+Space 10 !hop 10 *hop 10 ~hop 10 #hop 10 -Space", "hop on 0, hop off 10, hop on 20, hop off 50"],
@@ -26,7 +26,7 @@ describe("a driven switch is one more key of style hold", () => {
     [{ in: ["dive"], carry: true }, ">menu 10 *hop 10 <menu 10 #hop", "hop on 20, hop off 30"],
     // It begins as by a press.
     [{ beginsIf: "wet" }, "*hop 10 ^wet 10 #hop 10 *hop 10 _wet 10 #hop", "hop on 30, hop off 50"],
-    [{ restMs: 100 }, "*hop 10 #hop 90 *hop 10 #hop 1 *hop", "hop on 0, hop off 10, hop on 111"],
+    [{ cooldownMs: 100 }, "*hop 10 #hop 90 *hop 10 #hop 1 *hop", "hop on 0, hop off 10, hop on 111"],
     [{ needs: "wet" }, "*hop 10 ^wet 10 _wet 10 ^wet", "hop on 10, hop off 20, hop on 30"],
     [
       { needs: "wet", resume: false },
@@ -39,11 +39,11 @@ describe("a driven switch is one more key of style hold", () => {
       "hop on 0, hop pulse 0, hop pulse 30, hop pulse 60, hop off 65",
     ],
     [
-      { beginsIf: "wet", keepMs: 100 },
+      { beginsIf: "wet", bufferMs: 100 },
       "*hop 10 #hop 90 ^wet ?hop 10 _wet *hop 101 ^wet",
       "hop on 100, hop grant 100, hop off 100, take true 100",
     ],
-    [{ beginsIf: "wet", keepMs: 100 }, "*hop blur 90 ^wet 10 #hop", "hop on 90, hop grant 90, hop off 100"],
+    [{ beginsIf: "wet", bufferMs: 100 }, "*hop blur 90 ^wet 10 #hop", "hop on 90, hop grant 90, hop off 100"],
     // A press meanwhile changes its latch unseen.
     [{ style: "toggle" }, "*hop 10 +Space -Space 10 #hop 10 +Space -Space", "hop on 0, hop off 30"],
     [{ style: "toggle" }, "+Space -Space 10 *hop 10 +Space -Space 10 #hop", "hop on 0, hop off 30"],

@@ -229,17 +229,16 @@ test("far from 0, where a clock is coarse, a ramp still comes to its end", () =>
 
 test("a plain member of a oneOf drops what the others keep", () => {
   const actions = {
-    roll: sw("KeyR", { oneOf: "stance", bufferMs: undefined, keepMs: 200, beginsIf: "ground" }),
+    roll: sw("KeyR", { oneOf: "stance", bufferMs: 200, beginsIf: "ground" }),
     duck: sw("KeyC", { oneOf: "stance" }),
   };
-  delete (actions.roll as { bufferMs?: unknown }).bufferMs;
   expect(changes(actions, "+KeyR 5 -KeyR 5 +KeyC 20 -KeyC ^ground 50", { flags: { ground: false } })).toBe(
     "duck on 10, duck off 30",
   );
 });
 
 test("what undoes itself at once is told as on and off, and began", () => {
-  const hop = sw("Space", { needs: "ground", spends: "ground", keepMs: 100 });
+  const hop = sw("Space", { needs: "ground", spends: "ground", bufferMs: 100 });
   expect(changes({ hop }, "+Space 10 -Space", { flags: { ground: true } })).toBe(
     "hop on 0, hop grant 0, hop off 0",
   );

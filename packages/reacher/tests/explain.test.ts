@@ -85,7 +85,7 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
   ],
   [{ swim, surge }, "surge", "!surge +KeyD 5", ["0 nothing: muted: reel"]],
   [
-    { swim, surge: { ...surge, restMs: 600 } },
+    { swim, surge: { ...surge, cooldownMs: 600 } },
     "surge",
     "+KeyD -KeyD 80 +KeyD -KeyD 100 +KeyD -KeyD 100 +KeyD",
     [
@@ -93,7 +93,7 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
       "80 on: swim.right: tap 2 of 2, 80 ms after the one before (200 allowed)",
       "80 off: KeyD let go",
       "180 counts: swim.right: tap 1 of 2",
-      "280 nothing: rests 400 ms more",
+      "280 nothing: cools down 400 ms more",
     ],
   ],
   [
@@ -212,7 +212,7 @@ test.each(STORIES.map((story) => [story] as const))("%j", ([actions, action, scr
 test.each([
   ["surge", "too-late"],
   ["surge", "needs"],
-  ["surge", "rests"],
+  ["surge", "cooldown"],
   ["snip", "muted"],
   ["snip", "covered"],
   ["grab", "taken"],
@@ -234,7 +234,7 @@ test("a kept press is told, and the call that takes it", () => {
   const input = createInputLayer({
     reacherPlan: 1,
     flags: { grounded: false },
-    actions: { hop: sw("Space", { needs: "grounded", keepMs: 120 }) },
+    actions: { hop: sw("Space", { needs: "grounded", bufferMs: 120 }) },
   } as unknown as Plan);
   const told: string[] = [];
   const end = explainLayer(input, ({ at, outcome, text }) => told.push(`${at} ${outcome}: ${text}`));
@@ -289,7 +289,7 @@ test("how a switch ended and the reason that is told of it are one thing", () =>
 
 test.each([
   [
-    { lamp: sw("KeyL", { in: ["cave"], keepMs: 50 }) },
+    { lamp: sw("KeyL", { in: ["cave"], bufferMs: 50 }) },
     "lamp",
     "+KeyL 100",
     { modes: { sea: {}, cave: {} } },

@@ -259,8 +259,10 @@ describe("switch rules", () => {
   test.each([
     [600, "surge on 0, surge off 10"],
     [600.5, "surge on 0, surge off 10, surge on 600.5"],
-  ])("restMs: a press %d ms after it turned on", (ms, told) => {
-    expect(changes({ surge: sw("KeyE", { restMs: 600 }) }, `+KeyE 10 -KeyE ${ms - 10} +KeyE 500`)).toBe(told);
+  ])("cooldownMs: a press %d ms after it turned on", (ms, told) => {
+    expect(changes({ surge: sw("KeyE", { cooldownMs: 600 }) }, `+KeyE 10 -KeyE ${ms - 10} +KeyE 500`)).toBe(
+      told,
+    );
   });
 
   test.each([
@@ -272,11 +274,11 @@ describe("switch rules", () => {
     [{ style: "toggle" }, "+Space -Space 50 ^grounded 50 +Space", "hop on 50, hop grant 50, hop off 100"],
     // What fails later does not turn it off, and one edge gives one jump.
     [{}, "^grounded +Space 50 _grounded 50 -Space", "hop on 0, hop grant 0, hop off 100"],
-    [{ keepMs: 0 }, "+Space 10 ^grounded 10 -Space 10 +Space", "hop on 30"],
+    [{ bufferMs: 0 }, "+Space 10 ^grounded 10 -Space 10 +Space", "hop on 30"],
     [{ spends: "grounded" }, "^grounded +Space -Space 130 +Space", "hop on 0, hop grant 0, hop off 0"],
     // A rest lets what was kept begin at its end.
     [
-      { restMs: 100 },
+      { cooldownMs: 100 },
       "^grounded +Space -Space 50 +Space 70",
       "hop on 0, hop grant 0, hop off 0, hop on 100, hop grant 100",
     ],
@@ -290,8 +292,8 @@ describe("switch rules", () => {
     [{}, "^grounded +Space ?hop", "hop on 0, hop grant 0, take true 0"],
     [{}, "^grounded +Space 0 120 ?hop", "hop on 0, hop grant 0, take true 120"],
     [{}, "^grounded +Space 121 ?hop", "hop on 0, hop grant 0, take false 121"],
-  ])("keepMs: %j, %s gives: %s", (more, script, told) => {
-    const hop = { hop: sw("Space", { keepMs: 120, beginsIf: "grounded", ...more }) };
+  ])("bufferMs: %j, %s gives: %s", (more, script, told) => {
+    const hop = { hop: sw("Space", { bufferMs: 120, beginsIf: "grounded", ...more }) };
     const modes = { dive: {}, menu: { covers: "all" } };
     expect(changes(hop, script, { flags: { grounded: false }, ...("in" in more && { modes }) })).toBe(told);
   });
@@ -299,7 +301,7 @@ describe("switch rules", () => {
   test("a grant is there in the step that handled it, however long that was", () => {
     const input = createInputLayer({
       reacherPlan: 1,
-      actions: { hop: sw("Space", { keepMs: 120 }) },
+      actions: { hop: sw("Space", { bufferMs: 120 }) },
     } as unknown as Plan);
     input.step(0);
     input.feed({ t: 1, control: "Space", value: 1 });
@@ -333,17 +335,17 @@ describe("switch rules", () => {
     [{}, "+KeyX 50 -KeyX 250 +KeyX 10 -KeyX", "0, 300"],
     [{}, "+KeyX 50 -KeyX 249 +KeyX 10 -KeyX", "0, 300"],
     [{}, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
-    [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
+    [{ bufferMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
     // Let go no longer ago than that: 5 ms before, whenever it was pressed.
-    [{ keepMs: 5 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
-    [{ keepMs: 4 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
-    [{ keepMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX blur 200", "0, 300"],
+    [{ bufferMs: 5 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
+    [{ bufferMs: 4 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
+    [{ bufferMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX blur 200", "0, 300"],
     // It stands for the pulse that it was: afterMs follows a first one.
     [{ afterMs: 400 }, "+KeyX 50 -KeyX 50 +KeyX 1000", "0, 300, 700, 1000"],
     [{ afterMs: 100 }, "+KeyX 700", "0, 300, 600"],
   ])("apartMs: %j, %s pulses at %s", (more, script, told) => {
-    const { keepMs = 0, ...repeat } = more as { keepMs?: number };
-    const snip = sw("KeyX", { keepMs, repeat: { everyMs: 300, apartMs: 300, ...repeat } });
+    const { bufferMs = 0, ...repeat } = more as { bufferMs?: number };
+    const snip = sw("KeyX", { bufferMs, repeat: { everyMs: 300, apartMs: 300, ...repeat } });
     const pulses = changes({ snip }, script).match(/pulse [\d.]+/g);
     expect(pulses?.map((one) => one.slice(6)).join(", ")).toBe(told);
   });
@@ -366,7 +368,7 @@ describe("switch rules", () => {
     [{ style: "toggle", oneOf: "hand" }, "+KeyS 10 =bow", "shield on 0, bow on 10, shield off 10"],
     // Only a beginning is asked for these.
     [
-      { style: "toggle", beginsIf: "free", restMs: 50 },
+      { style: "toggle", beginsIf: "free", cooldownMs: 50 },
       "=bow 10 /bow 10 =bow",
       "bow on 0, bow off 10, bow on 20",
     ],
@@ -376,7 +378,7 @@ describe("switch rules", () => {
   });
 
   test("a small platformer is the same at any step rate: early, late, twice on one edge, landing with the key held", () => {
-    const hop = sw("Space", { keepMs: 120, beginsIf: "grounded", spends: "grounded" });
+    const hop = sw("Space", { bufferMs: 120, beginsIf: "grounded", spends: "grounded" });
     const jumps = (hz: number) => {
       const input = createInputLayer({
         reacherPlan: 1,
@@ -426,7 +428,7 @@ describe("switch rules", () => {
   });
 
   test("of several kept presses the newest begins, drops what others of its oneOf keep, and each is used once", () => {
-    const blow = (key: string) => sw(key, { keepMs: 300, needs: "free", oneOf: "blow" });
+    const blow = (key: string) => sw(key, { bufferMs: 300, needs: "free", oneOf: "blow" });
     const plan = { flags: { free: false } };
     expect(
       changes(

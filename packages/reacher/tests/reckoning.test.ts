@@ -38,7 +38,7 @@ const settings = fc.record({
   afterMs: fc.integer({ min: 10, max: 40 }),
   everyMs: fc.integer({ min: 4, max: 20 }),
   firstMs: fc.integer({ min: 4, max: 20 }),
-  restMs: fc.integer({ min: 5, max: 40 }),
+  cooldownMs: fc.integer({ min: 5, max: 40 }),
 });
 type Settings = typeof settings extends fc.Arbitrary<infer T> ? T : never;
 
@@ -88,7 +88,7 @@ function planOf(own: Settings): Plan {
         repeat: { everyMs: own.everyMs, afterMs: own.firstMs },
         from: { main: "KeyP" },
       },
-      flash: { kind: "switch", restMs: own.restMs, from: { main: "KeyL" } },
+      flash: { kind: "switch", cooldownMs: own.cooldownMs, from: { main: "KeyL" } },
       kick: { kind: "switch", needs: "hold", from: { main: "KeyK" } },
       dart: { kind: "switch", needs: ["hold"], resume: false, from: { main: "KeyK" } },
       lamp: { kind: "switch", style: "toggle", needs: ["not hold"], from: { main: "KeyK" } },
@@ -167,7 +167,7 @@ function reckon(list: readonly Event[], own: Settings): Record<string, Told> {
   }
   let lastFlash = -Infinity;
   const flashes = spans(list, "KeyL").filter(({ from }) => {
-    if (at(from) - lastFlash <= own.restMs) return false;
+    if (at(from) - lastFlash <= own.cooldownMs) return false;
     lastFlash = at(from);
     return true;
   });

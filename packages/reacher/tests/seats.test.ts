@@ -263,7 +263,7 @@ test("a change of slots that changes no control of a seat changes nothing for it
       haul: { kind: "switch", from: { leftHand: { long: "KeyG", afterMs: 200 } } },
       lamp: { kind: "switch", style: "either", from: { leftHand: { use: "KeyF", waits: true } } },
       flash: { kind: "switch", from: { leftHand: { all: ["KeyF", "KeyG"] } } },
-      snip: { kind: "switch", repeat: { everyMs: 70 }, restMs: 100, from: { leftHand: "KeyX" } },
+      snip: { kind: "switch", repeat: { everyMs: 70 }, cooldownMs: 100, from: { leftHand: "KeyX" } },
       look: { kind: "turn", from: { pad: { use: "PadLeftStick", perSecond: 90 } } },
     },
   });

@@ -107,28 +107,33 @@ test("reset brings toggles to their start; what is held moves nothing until pres
 
 /** What happens to a plan with kick on K, tuck on C, a flag and a menu, and when kick turns on and off: looked at every 5 ms. */
 const rules: [string, object, string, string][] = [
-  ["a press within the rest is ignored for good", { restMs: 100 }, "0 +K 10 -K 50 +K 300 .", "on 0, off 10"],
+  [
+    "a press within the rest is ignored for good",
+    { cooldownMs: 100 },
+    "0 +K 10 -K 50 +K 300 .",
+    "on 0, off 10",
+  ],
   [
     "the rest ends at its end",
-    { restMs: 100 },
+    { cooldownMs: 100 },
     "0 +K 10 -K 100 +K 110 -K 115 +K 300 -K",
     "on 0, off 10, on 115, off 300",
   ],
   [
     "needs that fail ask for no rest",
-    { restMs: 100, needs: "air" },
+    { cooldownMs: 100, needs: "air" },
     "0 +K 20 -air 30 -K 50 +K 150 +air 200 .",
     "on 0, off 20, on 150",
   ],
   [
     "needs that let a press in ask for it",
-    { restMs: 100, needs: "air" },
+    { cooldownMs: 100, needs: "air" },
     "0 +K 20 -air 30 -K 50 +K 60 +air 200 .",
     "on 0, off 20",
   ],
   [
     "to come back asks for no rest",
-    { restMs: 100, needs: "air" },
+    { cooldownMs: 100, needs: "air" },
     "0 +K 20 -air 60 +air 200 -K",
     "on 0, off 20, on 60, off 200",
   ],
@@ -230,7 +235,7 @@ describe.each(["bare", "listened to"])("%s", (dress) => {
   });
 
   test("presses are counted, by names the key that raised it, and a kept press does not outlive a reset", () => {
-    const plan = kickPlan({ keepMs: 200, needs: [] });
+    const plan = kickPlan({ bufferMs: 200, needs: [] });
     const input = createInputLayer(plan);
     if (dress !== "bare") input.on("kick", "on", () => {});
     for (const [t, control, value] of [

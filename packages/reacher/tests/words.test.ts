@@ -69,7 +69,9 @@ function compiled(files: ReadonlyMap<string, string>): ts.Program {
     if (!parsed.has(file)) parsed.set(file, read(file, ...rest));
     return parsed.get(file);
   };
-  const roots = ["plan/check", "plan/players/overrides", "engine/every", "engine/why"].map((file) => join(src, file));
+  const roots = ["plan/check", "plan/players/overrides", "engine/every", "engine/why"].map((file) =>
+    join(src, file),
+  );
   const own = ["tapHold", "maxMs"].map((file) => join(words, file));
   const all = [...roots, ...own].map((file) => `${file}.ts`);
   return (before = ts.createProgram([...all, ...files.keys()], options, host, before));

@@ -205,7 +205,7 @@ function markWindows(
   const keeps = new Map<string, number>();
   for (const action of plan.actions) {
     if (action.kind !== "switch") continue;
-    keeps.set(action.name, action.keepMs);
+    keeps.set(action.name, action.bufferMs);
     for (const entry of action.entries) if (entry.kind === "taps") gaps.set(action.name, entry.gapMs);
   }
   const running = startExplaining(

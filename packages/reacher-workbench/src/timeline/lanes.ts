@@ -6,7 +6,7 @@ import type { Reason } from "reacher/trace";
 export interface Window {
   readonly from: number;
   readonly to: number;
-  readonly kind: CheckedEntry["kind"] | "kept" | "rests";
+  readonly kind: CheckedEntry["kind"] | "kept" | "cooldown";
   readonly place: string;
 }
 

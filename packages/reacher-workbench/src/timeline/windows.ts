@@ -1,6 +1,6 @@
 /**
  * The time windows that a plan counts by. In: a plan, lanes of controls, and a switch's lane. Out: for each switch the windows of taps and
- * series, filling long presses, rests, and kept presses. Pure.
+ * series, filling long presses, cooldowns, and kept presses. Pure.
  */
 import type { Plan } from "reacher";
 import { resolvePlan, shownOf, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/check";
@@ -16,10 +16,15 @@ export function windowsOf(
   const action = plan.actions.find((one) => one.name === name);
   const slots = plan.seats.find((one) => one.name === seat)?.slots ?? [];
   if (action?.kind !== "switch") return [];
-  const { restMs } = action;
-  const place = `actions.${name}.restMs`;
-  const rests = bars.map(({ from }): Window => ({ from, to: from + restMs, kind: "rests", place }));
-  return [...(restMs > 0 ? rests : []), ...switchWindows(plan, action, controls, slots)];
+  const { cooldownMs } = action;
+  const place = `actions.${name}.cooldownMs`;
+  const cooldowns = bars.map(({ from }): Window => ({
+    from,
+    to: from + cooldownMs,
+    kind: "cooldown",
+    place,
+  }));
+  return [...(cooldownMs > 0 ? cooldowns : []), ...switchWindows(plan, action, controls, slots)];
 }
 
 function switchWindows(
@@ -28,20 +33,20 @@ function switchWindows(
   controls: readonly ControlLane[],
   slots: readonly string[],
 ): Window[] {
-  const { keepMs, name } = action;
+  const { bufferMs, name } = action;
   const found: Window[] = [];
   for (const entry of action.entries.filter(({ slot }) => slots.includes(slot))) {
     const { window } = shownOf(entry);
     const { kind } = entry;
     const place = `actions.${name}.from.${entry.address.split(".").slice(1).join(".")}.${window?.field}`;
-    const keepPlace = `actions.${name}.keepMs`;
+    const keepPlace = `actions.${name}.bufferMs`;
     for (const { bars } of lanesOf(plan, entry.of, controls))
       for (const { from, to } of bars) {
         if (window !== undefined) {
           const end = from + window.ms;
           found.push({ from, to: window.endsWithPress && to < end ? to : end, kind, place });
         }
-        if (keepMs > 0) found.push({ from, to: from + keepMs, kind: "kept", place: keepPlace });
+        if (bufferMs > 0) found.push({ from, to: from + bufferMs, kind: "kept", place: keepPlace });
       }
   }
   return found.sort((one, other) => one.from - other.from);

@@ -21,12 +21,12 @@ import { losses as lossesFeature } from "../engine/situations/losses.js";
 import { modes as modesFeature } from "../engine/situations/modes.js";
 import { numbers as numbersFeature } from "../engine/situations/numbers.js";
 import { beginsIf as beginsIfFeature } from "../engine/switches/beginsIf.js";
-import { keep as keepFeature } from "../engine/switches/keep.js";
+import { buffer as bufferFeature } from "../engine/switches/buffer.js";
 import { switches as switchesFeature } from "../engine/switches/make.js";
 import { needs as needsFeature } from "../engine/switches/needs.js";
 import { oneOf as oneOfFeature } from "../engine/switches/oneOf.js";
 import { repeat as repeatFeature } from "../engine/switches/repeat.js";
-import { rest as restFeature } from "../engine/switches/rest.js";
+import { cooldown as cooldownFeature } from "../engine/switches/cooldown.js";
 import { spends as spendsFeature } from "../engine/switches/spends.js";
 import { either as eitherFeature, toggle as toggleFeature } from "../engine/switches/styles.js";
 import { waits as waitsFeature } from "../engine/switches/waits.js";
@@ -76,7 +76,7 @@ export const numbers = numbersFeature as unknown as Part;
 /** What must be true for a switch to begin. */
 export const beginsIf = beginsIfFeature as unknown as Part;
 /** A press that comes too early is kept until it may begin. */
-export const keep = keepFeature as unknown as Part;
+export const buffer = bufferFeature as unknown as Part;
 /** Actions that are on or off. */
 export const switches = switchesFeature as unknown as Part;
 /** What must be true for a switch to be on. */
@@ -85,8 +85,8 @@ export const needs = needsFeature as unknown as Part;
 export const oneOf = oneOfFeature as unknown as Part;
 /** Pulses while a switch is on. */
 export const repeat = repeatFeature as unknown as Part;
-/** A rest after each beginning. */
-export const rest = restFeature as unknown as Part;
+/** A cooldown after each beginning. */
+export const cooldown = cooldownFeature as unknown as Part;
 /** Flags that a beginning uses up. */
 export const spends = spendsFeature as unknown as Part;
 /** A short press stays on, a long one ends with the key. */

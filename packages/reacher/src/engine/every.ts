@@ -15,13 +15,13 @@ import { flags } from "./situations/flags.js";
 import { numbers } from "./situations/numbers.js";
 import { losses } from "./situations/losses.js";
 import { modes } from "./situations/modes.js";
-import { keep } from "./switches/keep.js";
+import { buffer } from "./switches/buffer.js";
 import { beginsIf } from "./switches/beginsIf.js";
 import { switches } from "./switches/make.js";
 import { needs } from "./switches/needs.js";
 import { oneOf } from "./switches/oneOf.js";
 import { repeat } from "./switches/repeat.js";
-import { rest } from "./switches/rest.js";
+import { cooldown } from "./switches/cooldown.js";
 import { spends } from "./switches/spends.js";
 import { either, toggle } from "./switches/styles.js";
 import { waits } from "./switches/waits.js";
@@ -45,9 +45,9 @@ export const FEATURES = {
   toggle,
   either,
   needs,
-  keep,
+  buffer,
   beginsIf,
-  rest,
+  cooldown,
   spends,
   oneOf,
   repeat,
@@ -75,10 +75,10 @@ interface RuleOfOption {
   resume: "needs";
   oneOf: "oneOf";
   repeat: "repeat";
-  restMs: "rest";
+  cooldownMs: "cooldown";
   beginsIf: "beginsIf";
   spends: "spends";
-  keepMs: "keep";
+  bufferMs: "buffer";
   carry: "switches";
   comesBack: "switches";
 }

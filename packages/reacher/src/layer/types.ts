@@ -83,7 +83,7 @@ export interface Seat<
   /** Puts everything back to the start. Held controls keep moving axes and vectors, but turn a switch on only when pressed again. */
   reset(t?: Moment): void;
   /**
-   * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `keepMs` (`grant`), with the exact
+   * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `bufferMs` (`grant`), with the exact
    * moment in ms, and for `off` with how it ended. Returns a function that stops it.
    */
   on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
@@ -114,7 +114,7 @@ export interface Seat<
     reason: string,
     options?: number | DriveOptions,
   ): void;
-  /** True once for each beginning of a switch with `keepMs`, in the step that handled it and up to `keepMs` after. @throws ReacherError for an unknown switch */
+  /** True once for each beginning of a switch with `bufferMs`, in the step that handled it and up to `bufferMs` after. @throws ReacherError for an unknown switch */
   take(action: NamesOf<K, "switch">): boolean;
   /**
    * Replaces this player's changes, at once and while playing: what is on stays on, what is held stays held if its control

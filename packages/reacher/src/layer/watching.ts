@@ -7,7 +7,7 @@ import type { Errors } from "../engine/notices.js";
 import type { Seat } from "../engine/seat.js";
 import type { SeatWatcher } from "../engine/watcher.js";
 import { callEach } from "./calling.js";
-import { commandOf } from "./command.js";
+import { commandOf } from "./commandOf.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 
 /** The owner of the seat. */

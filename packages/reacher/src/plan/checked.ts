@@ -91,11 +91,11 @@ export interface CheckedOptions {
   readonly oneOf: string | undefined;
   readonly repeat:
     { readonly everyMs: number; readonly afterMs: number; readonly apartMs: number } | undefined;
-  readonly restMs: number;
+  readonly cooldownMs: number;
   readonly beginsIf: readonly Word[];
   /** Names of flags. */
   readonly spends: readonly string[];
-  readonly keepMs: number;
+  readonly bufferMs: number;
   readonly carry: boolean;
   readonly comesBack: boolean;
 }

@@ -51,9 +51,18 @@ function sistersOf({ issue, path }: Fault, raw: unknown): Finding[] {
       finding(
         "unknown-field",
         [...parent, field].join("."),
-        `${shown(field)} is no field here${didYouMean(field, known)}`,
+        `${shown(field)} is no field here${meant(field, known)}`,
       ),
     );
+}
+
+/** Names that fields had in earlier versions. */
+const RENAMED: Readonly<Record<string, string>> = { restMs: "cooldownMs", keepMs: "bufferMs" };
+
+/** `; did you mean X?` */
+function meant(field: string, known: readonly string[]): string {
+  const now = Object.hasOwn(RENAMED, field) ? RENAMED[field]! : "";
+  return known.includes(now) ? `; did you mean ${now}?` : didYouMean(field, known);
 }
 
 function describe({ issue, path }: Fault, raw: unknown): Finding {
@@ -62,7 +71,7 @@ function describe({ issue, path }: Fault, raw: unknown): Finding {
   const parent = path.slice(0, -1);
   if (issue.type === "strict_object" && issue.expected === "never") {
     const known = knownFields(parent, raw);
-    return finding("unknown-field", place, `${shown(last)} is no field here${didYouMean(last, known)}`);
+    return finding("unknown-field", place, `${shown(last)} is no field here${meant(last, known)}`);
   }
   if (issue.type === "strict_object" && issue.received === "undefined") {
     return finding("missing-field", parent.join("."), `${last} is missing`);

@@ -178,7 +178,7 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   /** Pulses while it is on. */
   readonly repeat?: Repeat;
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
-  readonly restMs?: number;
+  readonly cooldownMs?: number;
   /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
   readonly beginsIf?: N["word"] | readonly N["word"][];
   /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
@@ -187,7 +187,7 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
    * How long a press that cannot begin is kept, in ms, its end included: it begins as soon as it may. What has begun is granted
    * for as long: `take` is true once. @default 0
    */
-  readonly keepMs?: number;
+  readonly bufferMs?: number;
   /** For a hold: a key already down counts when it becomes live. @default false */
   readonly carry?: boolean;
   /** Whether it comes back as it was when it is live again. @default true */

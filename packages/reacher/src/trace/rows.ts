@@ -58,7 +58,7 @@ export interface PulseRow {
   readonly pulse: true;
 }
 
-/** A switch with `keepMs` has begun, and may be taken. */
+/** A switch with `bufferMs` has begun, and may be taken. */
 export interface GrantRow {
   readonly at: number;
   readonly seat: string;

@@ -8,11 +8,11 @@ import { reasonNames } from "../engine/reasons.js";
 import type { Signal } from "../engine/signals.js";
 import { situationOf } from "../engine/situations/modes.js";
 import type { Entry } from "../engine/switches/entry.js";
-import { Keep } from "../engine/switches/keep.js";
+import { Buffer } from "../engine/switches/buffer.js";
 import { Needs } from "../engine/switches/needs.js";
 import { BeginsIf } from "../engine/switches/beginsIf.js";
 import { OneOf } from "../engine/switches/oneOf.js";
-import { Rest } from "../engine/switches/rest.js";
+import { Cooldown } from "../engine/switches/cooldown.js";
 import { Ending, type Switch } from "../engine/switches/switch.js";
 import { Live } from "../engine/tables.js";
 import { WaitingEntry } from "../engine/switches/waits.js";
@@ -49,12 +49,12 @@ export function reasonOf(one: Switch, change: Change, cause: Cause): Because | u
     return on ?? cameBack(one, change, cause);
   }
   const { keeper } = one;
-  if (keeper instanceof Keep && change.due === keeper.timer) {
+  if (keeper instanceof Buffer && change.due === keeper.timer) {
     const why = hindrance(one, change)[1];
     return because(
       "nothing",
       "kept-over",
-      `${why ?? "it is on already"}; kept for ${ms(keeper.keepMs)}, in vain`,
+      `${why ?? "it is on already"}; kept for ${ms(keeper.bufferMs)}, in vain`,
     );
   }
   const refused =
@@ -94,7 +94,7 @@ function ofEntry(one: Switch, entry: Entry, change: Change): Because | undefined
   if (!hasRisen(signal, change)) return undefined;
   const unseen = notSeen(one, entry.hiddenAt, signal, change);
   if (unseen?.rule === "muted" && isNewlyKept(one, change))
-    return keptFor(one.keeper as Keep, "muted", unseen.text);
+    return keptFor(one.keeper as Buffer, "muted", unseen.text);
   if (unseen !== undefined && !(unseen.rule !== "taken" && one.carries)) return unseen;
   if (waiting !== undefined && after.b[waiting.pending]! > pending)
     return because("counts", "waits", `${name} waits: ${namesOf(waiting.rivals)} may claim it`);
@@ -196,7 +196,7 @@ function refusal(one: Switch, wasPressed: boolean, change: Change): Because | un
   const { after } = change;
   const { keeper } = one;
   const [rule, text] = hindrance(one, change);
-  if (keeper instanceof Keep && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
+  if (keeper instanceof Buffer && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
   if (rule !== undefined) return because("nothing", rule, text!);
   if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
   return because("nothing", "other", "another switch keeps it off");
@@ -215,8 +215,8 @@ function hindrance(one: Switch, change: Change): [rule: string, text: string] | 
       const missing = beginning.conditions.missing(change.after);
       if (missing.length > 0) return ["begins-if", `begins only if ${missing.join(" and ")}`];
     }
-    const rests = beginning instanceof Rest ? change.before.f[beginning.until]! - nowOf(change) : -1;
-    if (rests >= 0) return ["rests", `rests ${ms(rests)} more`];
+    const left = beginning instanceof Cooldown ? change.before.f[beginning.until]! - nowOf(change) : -1;
+    if (left >= 0) return ["cooldown", `cools down ${ms(left)} more`];
   }
   return [];
 }
@@ -228,13 +228,13 @@ function pressedBy(one: Switch, { after }: Change): string {
 /** Shared, since most switches have nothing to report at most events. */
 const NOTHING_SAID: readonly Because[] = [];
 
-function keptFor({ keepMs }: Keep, rule: string, hindrance: string): Because {
-  return because("counts", rule, `${hindrance}; kept for ${ms(keepMs)} to begin later`);
+function keptFor({ bufferMs }: Buffer, rule: string, hindrance: string): Because {
+  return because("counts", rule, `${hindrance}; kept for ${ms(bufferMs)} to begin later`);
 }
 
 /** Whether the press of this event is kept. */
 function isNewlyKept({ keeper }: Switch, { before, after }: Change): boolean {
-  if (!(keeper instanceof Keep) || after.b[keeper.isKept] === 0) return false;
+  if (!(keeper instanceof Buffer) || after.b[keeper.isKept] === 0) return false;
   return before.b[keeper.isKept] === 0 || before.f[keeper.since] !== after.f[keeper.since];
 }
 
@@ -242,7 +242,7 @@ function cameBack(one: Switch, change: Change, { command }: Cause): Because {
   const { before } = change;
   const { keeper } = one;
   if (command === "reset") return because("on", "reset", "reset: it starts on");
-  if (keeper instanceof Keep && before.b[keeper.isKept]! > 0) {
+  if (keeper instanceof Buffer && before.b[keeper.isKept]! > 0) {
     const waited = nowOf(change) - before.f[keeper.since]!;
     return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
   }

@@ -73,7 +73,7 @@ export class SwitchReading extends ActionReading {
     return this.turnedOff && this.s.b[this.rule.endedBy]! > Ending.Pressed;
   }
 
-  /** Whether it has begun and `take` has not been called for it, within its `keepMs`. */
+  /** Whether it has begun and `take` has not been called for it, within its `bufferMs`. */
   get granted(): boolean {
     const { keeper } = this.rule;
     return keeper !== null && keeper.isGranted(this.s);

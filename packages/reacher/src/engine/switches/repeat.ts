@@ -23,12 +23,12 @@ export class Repeat extends Rule implements Rhythm, Timed {
     private readonly owner: Switch,
     private readonly timers: Timers,
     private readonly beats: { readonly afterMs: number; readonly everyMs: number; readonly apartMs: number },
-    private readonly keepMs: number,
+    private readonly bufferMs: number,
     action: number,
   ) {
     super(owner.cells);
     this.last = beats.apartMs > 0 ? this.cells.float("lastPulse", -Infinity) : -1;
-    this.letGoAt = this.last >= 0 && keepMs > 0 ? this.cells.float("letGoAt") : -1;
+    this.letGoAt = this.last >= 0 && bufferMs > 0 ? this.cells.float("letGoAt") : -1;
     this.timer = timers.due(owner.cells, "pulse", this, action);
   }
 
@@ -55,7 +55,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
 
   due(s: SeatState): void {
     const { owner } = this;
-    if (s.b[owner.reported] === 0 && !(s.clock[Clock.Now]! - s.f[this.letGoAt]! <= this.keepMs)) {
+    if (s.b[owner.reported] === 0 && !(s.clock[Clock.Now]! - s.f[this.letGoAt]! <= this.bufferMs)) {
       s.b[this.isPutOff] = 0;
       return;
     }
@@ -105,7 +105,7 @@ export const repeat: Feature = {
       name: "repeat",
       isAsked: (action) => action.repeat !== undefined,
       make: ({ timers }, owner: Switch, action, _, number) => {
-        owner.rhythm = new Repeat(owner, timers, action.repeat!, action.keepMs, number);
+        owner.rhythm = new Repeat(owner, timers, action.repeat!, action.bufferMs, number);
       },
     },
   ],

@@ -5,7 +5,7 @@ import type { SwitchFields } from "../types.js";
 import { beginsIf, comesBack, needs, oneOf, resume, spends } from "./needs.js";
 import type { Option, OptionName } from "./option.js";
 import { carry, startsOn, style, tapMs } from "./style.js";
-import { keepMs, repeat, restMs } from "./times.js";
+import { bufferMs, repeat, cooldownMs } from "./times.js";
 
 export const OPTIONS: { readonly [K in OptionName]: Option<K> } = {
   style,
@@ -15,10 +15,10 @@ export const OPTIONS: { readonly [K in OptionName]: Option<K> } = {
   resume,
   oneOf,
   repeat,
-  restMs,
+  cooldownMs,
   beginsIf,
   spends,
-  keepMs,
+  bufferMs,
   carry,
   comesBack,
 };

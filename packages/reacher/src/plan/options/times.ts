@@ -1,4 +1,4 @@
-/** Pulses, rests, and presses that are kept. */
+/** Pulses, cooldowns, and presses that are kept. */
 import { ms, object, required } from "../language/fields.js";
 import type { Option } from "./option.js";
 
@@ -21,14 +21,14 @@ export const repeat: Option<"repeat"> = {
   },
 };
 
-export const restMs: Option<"restMs"> = {
+export const cooldownMs: Option<"cooldownMs"> = {
   field: ms(3000, { default: 0 }),
-  read: (_, { restMs = 0 }) => restMs,
-  decides: "rests",
+  read: (_, { cooldownMs = 0 }) => cooldownMs,
+  decides: "cooldown",
 };
 
-export const keepMs: Option<"keepMs"> = {
+export const bufferMs: Option<"bufferMs"> = {
   field: ms(500, { default: 0 }),
-  read: (_, { keepMs = 0 }) => keepMs,
+  read: (_, { bufferMs = 0 }) => bufferMs,
   decides: "kept",
 };

@@ -19,7 +19,7 @@ const enum Whose {
   Game,
 }
 
-export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
+export class Buffer extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   /** Whether a press is kept, by `Whose`. */
   readonly isKept = this.cells.byte("kept");
   /** When it was pressed. */
@@ -38,7 +38,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
 
   constructor(
     private readonly owner: Switch,
-    readonly keepMs: number,
+    readonly bufferMs: number,
     { kept, turn, timers }: Compiler,
   ) {
     super(owner.cells);
@@ -56,7 +56,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     i[this.by] = i[this.owner.by]!;
     i[this.pressedIn] = i[this.turn]!;
     s.f[this.since] = s.clock[Clock.Now]!;
-    this.timers.set(s, this.timer, this.keepMs);
+    this.timers.set(s, this.timer, this.bufferMs);
   }
 
   drop(s: SeatState): void {
@@ -95,7 +95,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   }
 
   isNewer({ i }: SeatState, other: KeeperRule): boolean {
-    return i[this.pressedIn]! >= i[(other as Keep).pressedIn]!;
+    return i[this.pressedIn]! >= i[(other as Buffer).pressedIn]!;
   }
 
   /** The kept press counts from now on; released meanwhile, it rises and falls at this moment. */
@@ -113,7 +113,7 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
     this.drop(s);
     s.b[this.granted] = 1;
     s.i[this.grantStep] = s.clock[Clock.Step]!;
-    s.f[this.grantUntil] = s.clock[Clock.Now]! + this.keepMs;
+    s.f[this.grantUntil] = s.clock[Clock.Now]! + this.bufferMs;
     this.isNews = true;
   }
 
@@ -145,13 +145,13 @@ export class Keep extends Rule implements Keeper, KeeperRule, Beginning, Timed {
   }
 }
 
-export const keep: Feature = {
+export const buffer: Feature = {
   options: [
     {
-      name: "keepMs",
-      isAsked: ({ keepMs }) => keepMs > 0,
-      make: (compiler, owner: Switch, { keepMs }) => {
-        const one = new Keep(owner, keepMs, compiler);
+      name: "bufferMs",
+      isAsked: ({ bufferMs }) => bufferMs > 0,
+      make: (compiler, owner: Switch, { bufferMs }) => {
+        const one = new Buffer(owner, bufferMs, compiler);
         owner.keeper = one;
         owner.begins(one);
         owner.keepBlips();

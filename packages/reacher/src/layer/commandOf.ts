@@ -1,0 +1,64 @@
+/** Makes a command's object of its numbers in a seat's queue, where somebody watches. In: an event. Out: a command. Pure. */
+import { COMMAND_KINDS } from "../engine/commands.js";
+import { DriveBits, Kind } from "../engine/queue.js";
+import { reasonNames } from "../engine/reasons.js";
+import type { Seat as EngineSeat } from "../engine/seat.js";
+import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
+import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
+import type { Command } from "./command.js";
+
+/** The command behind an event of a seat; `undefined` if it is none. */
+export function commandOf(
+  {
+    name,
+    checked,
+    engine,
+  }: { readonly name: string; readonly checked: CheckedPlan; readonly engine: EngineSeat },
+  kind: Kind,
+  index: number,
+  value: number,
+  other: number,
+): Command | undefined {
+  const known = COMMAND_KINDS[kind];
+  if (known === undefined) return undefined;
+  if (known.names === undefined) {
+    if (kind === Kind.Reset) return { reset: true };
+    if (index < 0) return { lost: "focus" };
+    // It was not lost, but taken away.
+    return value < 0 ? { seatPad: name, pad: null } : { lost: "pad", pad: value };
+  }
+  const thing = checked[known.names][kind === Kind.Drive ? index >> DriveBits.Action : index]!;
+  const reasonOf = (bits: number) => reasonNames(engine, engine.tables, bits)[0]!;
+  const details = (): object => {
+    switch (kind) {
+      case Kind.Flag:
+        return { value: value === 1, ...(value === FALSE_AT_ONCE && { linger: false }) };
+      case Kind.SetSwitch:
+        return { value: value === 1 };
+      case Kind.Number:
+        return { value };
+      case Kind.Mute:
+      case Kind.Unmute:
+        return value < 0 ? {} : { reason: reasonOf(value) };
+      case Kind.Drive:
+        return {
+          value: drivenBy(thing as CheckedAction, value, other),
+          reason: reasonOf(1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask)),
+          ...((index & DriveBits.Alone) !== 0 && { alone: true }),
+        };
+      default:
+        return {};
+    }
+  };
+  return { [known.key]: thing.name, ...details() } as unknown as Command;
+}
+
+function drivenBy(
+  { kind }: CheckedAction,
+  x: number,
+  y: number,
+): true | number | readonly [number, number] | null {
+  if (kind === "switch") return x === 1 ? true : null;
+  if (x !== x) return null;
+  return kind === "axis" ? x : [x, y];
+}
