@@ -364,6 +364,30 @@ test("a recording of the last moments begins with what was on, driven and tilted
   );
 });
 
+test("late moves of a stick that came together are one event again in a replay", () => {
+  const plan: Plan = {
+    reacherPlan: 1,
+    actions: {
+      swim: { kind: "vector", from: { pad: "PadLeftStick" } },
+      kick: { kind: "switch", from: { pad: { flick: "swim.up", withinMs: 0 } } },
+      grab: { kind: "switch", from: { pad: { flick: "PadLeftStickLeft", withinMs: 0 } } },
+    },
+  };
+  const input = createInputLayer(plan);
+  const recorder = record(input);
+  const seen: string[] = [];
+  for (const name of ["kick", "grab"] as const) input.on(name, "on", (t) => seen.push(`${t} ${name}`));
+  input.feed({ t: 0, control: "PadLeftStickX", value: 0 });
+  input.step(0);
+  input.step(50);
+  for (const control of ["PadLeftStickX", "PadLeftStickX", "PadLeftStickY"])
+    input.feed({ t: 30, control, value: -1 });
+  input.step(60);
+  expect(seen).toEqual(["50 kick", "50 grab"]);
+  const rows = replay(plan, parseTrace(recorder.text()).entries);
+  expect(rows.flatMap((row) => ("on" in row ? [`${row.at} ${row.action}`] : []))).toEqual(seen);
+});
+
 test("a recording ends at the layer's last step: what came after the last event is in it", () => {
   const plan = {
     reacherPlan: 1,

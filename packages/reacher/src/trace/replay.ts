@@ -101,6 +101,8 @@ class Replaying implements Replay {
   /** When the next whole reading is due. */
   private sampleAt = Infinity;
   private last = 0;
+  /** The moment after which entries are being told. */
+  private afterAt = -1;
   private ended = false;
   private moved = false;
   private flows = false;
@@ -209,7 +211,11 @@ class Replaying implements Replay {
   private tell(entry: Exclude<TraceEntry, { end: true }>): void {
     const { layer } = this;
     // An entry that came after its moment was over comes after it again.
-    if (entry.after === true && this.t < entry.t) this.stepBetween(entry.t);
+    // Those of one moment came together: axes in a row among them are one event.
+    if (entry.after === true && this.t < entry.t && this.afterAt !== entry.t) {
+      this.stepBetween(entry.t);
+      this.afterAt = entry.t;
+    }
     const { t } = entry;
     // The owner of a pad counts at once, as when it was called.
     const own = entry.after === true ? undefined : t;
