@@ -170,7 +170,7 @@ test("a game ships only what its plan uses, and says what it lacks", () => {
   const input = builtLayer(plan, true);
   const taps = { taps: 2, of: "Space" };
   expect(input.setOverrides({ reacherOverrides: 1, controls: { "hop.main": taps } } as never)).toEqual([
-    { place: "controls.hop.main", message: "this game was built without taps", what: "aside" },
+    { place: "controls.hop.main", message: "this game was built without taps", what: "rejected" },
   ]);
   expect(() => builtLayer(plan, false).setOverrides({ reacherOverrides: 1 })).toThrow(
     "this game was built without rebinding",

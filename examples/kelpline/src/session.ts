@@ -36,9 +36,9 @@ export class Session {
     this.recorder = record(layer);
     layer.openSeats(this.playing.map(({ name }) => name));
     for (const player of this.players) player.sit(layer, this.plan, this);
-    // A second pad knocks: whoever holds it joins.
+    // Whoever presses a pad that nobody has joins.
     layer.onPads(({ what, pad }) => {
-      if (what !== "knocks" || this.two) return;
+      if (what !== "unassigned" || this.two) return;
       this.setTwo(true);
       layer.assignPad("teal", pad);
     });

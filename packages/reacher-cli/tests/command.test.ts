@@ -248,7 +248,7 @@ test("a player's overrides are checked, and replayed with", () => {
   expect(stdout).toContain("900 is not within 160 and 400; 400 is taken");
   expect(stdout).toMatch(/^warning {2}actions\.snip\.from\.main \(with these overrides, same-control\)$/m);
   const faults = rowsOf(reacher("check", PLAN, "--overrides", bad, "--json").stdout);
-  expect(faults[0]).toMatchObject({ place: "controls.kick.main", what: "aside", line: 1 });
+  expect(faults[0]).toMatchObject({ place: "controls.kick.main", what: "rejected", line: 1 });
   // With a window of 320 ms the tap that was 50 ms too late is in time; KeyW swims no longer, so that its taps surge no more.
   const surges = (...more: string[]) =>
     rowsOf(reacher("replay", PLAN, DIVE, "--action", "surge", "--json", ...more).stdout).flatMap((row) =>

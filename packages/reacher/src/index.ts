@@ -53,7 +53,7 @@ export type {
   Interceptor,
   LayerWatcher,
   NamesOf,
-  Off,
+  Unsubscribe,
   PadChange,
   Press,
   RawEvent,

@@ -708,7 +708,7 @@ test("a flick knows no keys, and starts from rest after a mute, a loss and other
     {
       place: "controls.swim",
       message: "dash.pad is a flick of swim.right, which has no stick any more: it never comes",
-      what: "noted",
+      what: "warned",
     },
   ]);
   expect((input.step(3100) as any).dash.on).toBe(false);

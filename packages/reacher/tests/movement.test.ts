@@ -264,7 +264,7 @@ describe("axis", () => {
     input.feed({ t: 1, control: "KeyQ", value: 1 });
     expect((input.step(2) as any).walk.value).toBe(-1);
     const [fault] = input.setOverrides({ reacherOverrides: 1, controls: { "walk.main.minus": "KeyQ" } });
-    expect(fault).toMatchObject({ place: "controls.walk.main.minus", what: "aside" });
+    expect(fault).toMatchObject({ place: "controls.walk.main.minus", what: "rejected" });
     expect((input.step(3) as any).walk.value).toBe(0);
   });
 

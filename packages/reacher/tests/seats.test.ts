@@ -95,7 +95,7 @@ test("a pad joins by a press that is seen, is lost and waited for, and comes bac
   input.feed({ t: 21, control: "PadLeftStickX", value: 0.9, pad: 3 });
   input.step(30);
   expect([amber.padLost, amber.pad]).toEqual([false, 3]);
-  expect(pads).toEqual(["amber 3 taken", "teal 0 taken", " 1 knocks", "amber 3 lost", "amber 3 back"]);
+  expect(pads).toEqual(["amber 3 taken", "teal 0 taken", " 1 unassigned", "amber 3 lost", "amber 3 back"]);
 });
 
 test("another pad may take a waiting seat where nobody else could use it, and pads change hands by call", () => {

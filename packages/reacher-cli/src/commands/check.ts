@@ -62,9 +62,9 @@ async function checkOverrides(planFile: string, file: string, json: boolean): Pr
       print(`         ${message}`);
     }
     if (faults.length + findings.length > 0) print();
-    const aside = faults.filter(({ what }) => what === "aside").length;
+    const rejected = faults.filter(({ what }) => what === "rejected").length;
     print(
-      `${file}: ${aside === 0 ? "all of it applies" : `${count(aside, "change")} kept aside`}; ${findings.length === 0 ? "nothing new to warn of" : count(findings.length, "new finding")}`,
+      `${file}: ${rejected === 0 ? "all of it applies" : `${count(rejected, "change")} kept aside`}; ${findings.length === 0 ? "nothing new to warn of" : count(findings.length, "new finding")}`,
     );
   }
   const bad = findings.some(({ severity }) => severity !== "hint");

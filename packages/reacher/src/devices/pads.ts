@@ -177,13 +177,13 @@ function isShown(all: readonly (PadLike | null | undefined)[], index: number): b
 
 /** The controls read from a pad: by the standard layout, a learnt one, or by number. */
 function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
-  const button = (control: string, n: number) => new PadReader(control, Part.Button, n);
-  const axis = (control: string, n: number, sign = 1) => new PadReader(control, Part.Axis, n, sign);
+  const button = (control: string, n: number) => new PadReader(control, ReadFrom.Button, n);
+  const axis = (control: string, n: number, sign = 1) => new PadReader(control, ReadFrom.Axis, n, sign);
   if (pad.mapping === "standard") {
     // Some report -1 everywhere until they are first moved.
     const isUnmoved = pad.axes.length > 0 && pad.axes.every((value) => value === -1);
     const axis = (control: string, n: number) =>
-      new PadReader(control, Part.Axis, n, 1, 0, undefined, isUnmoved);
+      new PadReader(control, ReadFrom.Axis, n, 1, 0, undefined, isUnmoved);
     return [
       ...PAD_AXES.slice(0, pad.axes.length).map((name, n) => axis(name, n)),
       ...PAD_BUTTONS.slice(0, pad.buttons.length).map((name, n) => button(name, n)),
@@ -193,20 +193,24 @@ function readersOf(pad: PadLike, layouts: PadLayouts): PadReader[] {
   if (layout === undefined) {
     return [
       // An unknown axis may rest anywhere: a trigger's rests at -1.
-      ...pad.axes.slice(0, MOST).map((rest, n) => new PadReader(`PadAxis${n}`, Part.Numbered, n, 1, rest)),
+      ...pad.axes
+        .slice(0, MOST)
+        .map((rest, n) => new PadReader(`PadAxis${n}`, ReadFrom.Numbered, n, 1, rest)),
       ...pad.buttons.slice(0, MOST).map((_, n) => button(`PadButton${n}`, n)),
     ];
   }
   return [
     ...Object.entries(layout.axes).map(([name, way]) => axis(name, way.axis, way.sign)),
     ...Object.entries(layout.buttons).map(([name, from]) =>
-      typeof from === "number" ? button(name, from) : new PadReader(name, Part.Half, from.axis, 1, 0, from),
+      typeof from === "number"
+        ? button(name, from)
+        : new PadReader(name, ReadFrom.Half, from.axis, 1, 0, from),
     ),
   ];
 }
 
 /** Where the value of a control comes from. */
-const enum Part {
+const enum ReadFrom {
   Button,
   Axis,
   /** An axis that was not learnt. */
@@ -226,7 +230,7 @@ class PadReader {
 
   constructor(
     readonly control: string,
-    private readonly part: Part,
+    private readonly part: ReadFrom,
     private readonly n: number,
     private readonly sign = 1,
     private rest = 0,
@@ -235,28 +239,31 @@ class PadReader {
   ) {
     this.isStale = isUnmoved;
     // A trigger that is an axis rests at one of its ends; what is first seen elsewhere is a stick that is pushed.
-    if (part === Part.Numbered && Math.abs(Math.abs(rest) - 1) > AXIS_NOISE && !isHat(rest)) this.rest = 0;
+    if (part === ReadFrom.Numbered && Math.abs(Math.abs(rest) - 1) > AXIS_NOISE && !isHat(rest))
+      this.rest = 0;
   }
 
   /** Whether its value has changed; if so, it is recorded as reported. */
   hasMoved(pad: PadLike): boolean {
     const { part, n } = this;
     let value = 0;
-    if (part === Part.Button) {
+    if (part === ReadFrom.Button) {
       const button = pad.buttons[n];
       // Some drivers only report down and up.
       if (button !== undefined) value = button.value === 0 && button.pressed ? 1 : button.value;
     } else {
       value = (pad.axes[n] ?? 0) * this.sign + 0;
       if (this.way !== undefined) value = this.amount(pad);
-      if (part === Part.Numbered) {
+      if (part === ReadFrom.Numbered) {
         if (this.rest !== 0 && !isHat(this.rest)) this.lookForRest(value);
         if (Math.abs(value - this.rest) < AXIS_NOISE) value = 0;
       }
     }
     if (this.isStale) {
       this.isStale =
-        part === Part.Axis || part === Part.Numbered ? Math.abs(value) >= STICK_REST : value >= AXIS_PRESS;
+        part === ReadFrom.Axis || part === ReadFrom.Numbered
+          ? Math.abs(value) >= STICK_REST
+          : value >= AXIS_PRESS;
       if (this.isStale) return false;
     }
     if (value === this.reported || !(value - value === 0)) return false;

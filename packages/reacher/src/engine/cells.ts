@@ -50,7 +50,7 @@ export class Cells {
     return new RuleCells(this, before === 0 ? key : `${key} #${before}`);
   }
 
-  take(
+  reserve(
     rule: string,
     name: string,
     width: Width,
@@ -158,6 +158,6 @@ export class RuleCells implements Keyed {
     isCount = false,
     refers?: readonly Keyed[],
   ): number {
-    return this.cells.take(this.key, name, width, start, count, isCount, refers);
+    return this.cells.reserve(this.key, name, width, start, count, isCount, refers);
   }
 }

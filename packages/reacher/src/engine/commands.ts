@@ -1,5 +1,5 @@
 /** What each kind of event in the queue is, beside a control's value: the key that tells it, what its index refers to, its cause. */
-import { Kind } from "./queue.js";
+import { EventKind } from "./queue.js";
 import { Cause } from "./state.js";
 
 /** The lists of a plan whose things have a name. */
@@ -14,15 +14,15 @@ interface CommandKind {
   readonly cause?: Cause;
 }
 
-export const COMMAND_KINDS: { readonly [kind in Kind]?: CommandKind } = {
-  [Kind.Flag]: { key: "flag", names: "flags" },
-  [Kind.Number]: { key: "number", names: "numbers" },
-  [Kind.Enter]: { key: "enter", names: "modes", cause: Cause.Mode },
-  [Kind.Leave]: { key: "leave", names: "modes", cause: Cause.Mode },
-  [Kind.Mute]: { key: "mute", names: "actions", cause: Cause.Mute },
-  [Kind.Unmute]: { key: "unmute", names: "actions", cause: Cause.Mute },
-  [Kind.SetSwitch]: { key: "setSwitch", names: "actions", cause: Cause.Game },
-  [Kind.Drive]: { key: "drive", names: "actions" },
-  [Kind.Lose]: { key: "lost", cause: Cause.Lost },
-  [Kind.Reset]: { key: "reset", cause: Cause.Reset },
+export const COMMAND_KINDS: { readonly [kind in EventKind]?: CommandKind } = {
+  [EventKind.Flag]: { key: "flag", names: "flags" },
+  [EventKind.Number]: { key: "number", names: "numbers" },
+  [EventKind.Enter]: { key: "enter", names: "modes", cause: Cause.Mode },
+  [EventKind.Leave]: { key: "leave", names: "modes", cause: Cause.Mode },
+  [EventKind.Mute]: { key: "mute", names: "actions", cause: Cause.Mute },
+  [EventKind.Unmute]: { key: "unmute", names: "actions", cause: Cause.Mute },
+  [EventKind.SetSwitch]: { key: "setSwitch", names: "actions", cause: Cause.Game },
+  [EventKind.Drive]: { key: "drive", names: "actions" },
+  [EventKind.Lose]: { key: "lost", cause: Cause.Lost },
+  [EventKind.Reset]: { key: "reset", cause: Cause.Reset },
 };

@@ -28,7 +28,7 @@ import {
   type SourceRule,
   type SwitchRule,
   type Tables,
-  type Worked,
+  type Updatable,
 } from "./tables.js";
 import { Timers } from "./timers.js";
 import { PADS_TOGETHER, Wiring, isOnlyStick } from "./wiring.js";
@@ -61,7 +61,7 @@ export interface EntryOf<Owner, Kind extends CheckedEntry["kind"]> {
 /** An optional field of a switch: whether an action uses it, and the maker of its rule. */
 export interface SwitchOption {
   readonly name: string;
-  readonly isAsked: (action: CheckedSwitch) => boolean;
+  readonly appliesTo: (action: CheckedSwitch) => boolean;
   readonly make: (
     compiler: Compiler,
     owner: never,
@@ -74,12 +74,12 @@ export interface SwitchOption {
 /** An optional field of an axis or a vector: whether an action uses it, and the maker of its rule. */
 export interface MovementOption {
   readonly name: string;
-  readonly isAsked: (action: CheckedMovement) => boolean;
+  readonly appliesTo: (action: CheckedMovement) => boolean;
   readonly make: (compiler: Compiler, owner: never, action: CheckedMovement, number: number) => void;
 }
 
 /** A gesture, as seen by the entries that wait for it. */
-export interface Rival {
+export interface ClaimingGesture {
   readonly owner: { readonly name: string };
   /** Whether it takes the press that completes it. */
   readonly takes: boolean;
@@ -96,16 +96,16 @@ export interface Rival {
 
 /** An entry or a gesture, and the switch that it presses. */
 interface Owned extends SourceRule {
-  readonly owner: { readonly sources: SourceRule[]; keepBlips(): void };
+  readonly owner: { readonly sources: SourceRule[]; keepInstantPresses(): void };
 }
 
 /** Builds the rules of a plan; finished, it is the plan's tables. */
 export class Compiler extends Wiring implements Tables {
   readonly timers = new Timers(this.cells);
   readonly users = new Map<number, { liveAt: number; hiddenAt: number }[]>();
-  readonly sticks: (Worked & { recount(s: SeatState): void })[] = listOf();
+  readonly sticks: (Updatable & { recount(s: SeatState): void })[] = listOf();
   readonly movements: MovementRule[] = listOf();
-  readonly turns: Worked[] = listOf();
+  readonly turns: Updatable[] = listOf();
   readonly paced: PacedRule[] = listOf();
   readonly switches: SwitchRule[] = listOf();
   readonly ranked: SwitchRule[] = listOf();
@@ -122,21 +122,21 @@ export class Compiler extends Wiring implements Tables {
   /** Flags by name. */
   readonly flags = new Map<string, object>();
   readonly keepers: KeeperRule[] = listOf();
-  readonly gestures: Rival[] = listOf();
+  readonly gestures: ClaimingGesture[] = listOf();
   /** Taps that any other press interrupts. */
-  readonly brokenByAny: Rival[] = listOf();
+  readonly brokenByAny: ClaimingGesture[] = listOf();
   /** Modes and mutes, if the layer has them. */
   situation: Tables["situation"];
   chords: ChordRule | null = null;
   /** Notifies of every signal late. Notifying early is a shortcut for signals whose order cannot be observed. */
-  tellsLater = false;
+  notifiesLater = false;
   readonly print: number;
   readonly started: number;
   readonly printAt: number;
   readonly stamp: number;
-  readonly blipping: number;
+  readonly instantCount: number;
   readonly kept: number;
-  readonly turn: number;
+  readonly eventNumber: number;
   readonly reasons: number;
   /** How often any direction was pressed (int): the later of two opposite ones has the higher count. */
   readonly presses: number;
@@ -154,9 +154,9 @@ export class Compiler extends Wiring implements Tables {
     const { head } = this;
     this.stamp = head.float("stamp", 0, 3);
     this.printAt = head.int("print", this.print);
-    this.turn = head.int("turn");
+    this.eventNumber = head.int("turn");
     this.presses = head.int("presses");
-    this.blipping = head.int("blipping");
+    this.instantCount = head.int("blipping");
     this.kept = head.count("kept");
     this.started = head.byte("started");
     for (const { open } of features) open?.(this);
@@ -177,7 +177,7 @@ export class Compiler extends Wiring implements Tables {
     const later = this.orderedControls();
     for (const signal of this.signals) {
       signal.controls = this.controlsOf(signal);
-      signal.isHeardLater = this.tellsLater || signal.controls.some((control) => later.has(control));
+      signal.isHeardLater = this.notifiesLater || signal.controls.some((control) => later.has(control));
       signal.reviews =
         signal.breaks.some(({ claims }) => claims.length > 0) ||
         (signal.strokes.length > 0 && this.waiting.length > 0);
@@ -206,14 +206,14 @@ export class Compiler extends Wiring implements Tables {
   makeOptions(owner: object, action: CheckedSwitch, cells: RuleCells, number: number): void {
     for (const { options } of this.features)
       for (const option of options ?? [])
-        if (option.isAsked(action)) option.make(this, owner as never, action, cells, number);
+        if (option.appliesTo(action)) option.make(this, owner as never, action, cells, number);
   }
 
   /** Makes what a movement has besides its ends. */
   makeMovementOptions(owner: object, action: CheckedMovement, number: number): void {
     for (const { movementOptions } of this.features)
       for (const option of movementOptions ?? [])
-        if (option.isAsked(action)) option.make(this, owner as never, action, number);
+        if (option.appliesTo(action)) option.make(this, owner as never, action, number);
   }
 
   /** The cell that says whether an action is live. */
@@ -242,11 +242,11 @@ export class Compiler extends Wiring implements Tables {
     const { owner, signals } = source;
     owner.sources.push(source);
     this.recounts.push(source);
-    if (signals.some(({ channel }) => channel !== null && channel.isAxis)) owner.keepBlips();
+    if (signals.some(({ channel }) => channel !== null && channel.isAxis)) owner.keepInstantPresses();
   }
 
   /** Adds a gesture of a switch. */
-  addGesture(gesture: Rival & Listener & Owned): void {
+  addGesture(gesture: ClaimingGesture & Listener & Owned): void {
     this.gestures.push(gesture);
     this.addSource(gesture);
     for (const signal of new Set(gesture.signals)) signal.gestures.push(gesture);

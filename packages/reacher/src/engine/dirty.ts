@@ -12,14 +12,14 @@ export class DirtyLists {
   readonly paces: DirtyList;
   /** Switches, and those with a press that rises and falls at this moment, by rank; switches that turned on or off, by number. */
   readonly switches: DirtyList;
-  readonly blips: DirtyList;
+  readonly instantPresses: DirtyList;
   /** Switches that are evaluated again once the event so far is announced, by rank. */
   readonly later: DirtyList;
   readonly changed: DirtyList;
   /** Signals that changed and have listeners other than movements: twice their number, plus 1 if pressed. */
   readonly signals = new NumberList();
   /** Whether anything besides sticks, movements and turns is marked. */
-  isStirred = false;
+  hasWork = false;
   /** Whether a gesture may have given up a claim. */
   reviews = false;
 
@@ -32,7 +32,7 @@ export class DirtyLists {
     this.switches = new DirtyList(switches.length);
     this.later = new DirtyList(switches.length);
     this.changed = new DirtyList(switches.length);
-    this.blips = new DirtyList(switches.length);
+    this.instantPresses = new DirtyList(switches.length);
   }
 
   /** Drops what an interrupted event has left behind. */
@@ -46,10 +46,10 @@ export class DirtyLists {
       this.switches,
       this.changed,
       this.later,
-      this.blips,
+      this.instantPresses,
     ])
       list.clear();
     this.signals.count = 0;
-    this.isStirred = this.reviews = false;
+    this.hasWork = this.reviews = false;
   }
 }

@@ -2,7 +2,7 @@
 import type { Feature } from "./compile.js";
 import { DrivenMovement } from "./movement/driven.js";
 import { Movement } from "./movement/movement.js";
-import { DriveBits, Kind } from "./queue.js";
+import { DriveBits, EventKind } from "./queue.js";
 import type { SeatState } from "./state.js";
 import { DrivenSwitch } from "./switches/driven.js";
 import { Switch } from "./switches/switch.js";
@@ -29,7 +29,7 @@ class Driving implements CommandRule {
 
 export const drives: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.Drive] = new Driving(compiler.actions);
+    compiler.commands[EventKind.Drive] = new Driving(compiler.actions);
   },
   link: ({ actions }) => {
     for (const action of actions)

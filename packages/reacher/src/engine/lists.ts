@@ -42,7 +42,7 @@ export class DirtyList {
   }
 
   /** Removes and returns the lowest; only where there is one. */
-  take(): number {
+  pop(): number {
     const { words } = this;
     let at = this.lowest;
     while (words[at] === 0) at++;

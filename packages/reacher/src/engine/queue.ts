@@ -6,7 +6,7 @@
  */
 
 /** What an event is. */
-export const enum Kind {
+export const enum EventKind {
   /** A control has a new value; the index combines control and place. */
   Control,
   /** A flag is set; the index is the flag. */
@@ -49,7 +49,7 @@ export const enum DriveBits {
 }
 
 /** Offsets of an event's floats from its place. */
-export const enum Slot {
+export const enum EventField {
   T,
   Value,
   /** The value of the stick's other axis if that moved at the same moment, or a drive's y; otherwise NaN. */
@@ -58,7 +58,7 @@ export const enum Slot {
 }
 
 /** Offsets of its ints from twice its place: what it is, and the place of the next event. */
-const enum SlotInt {
+const enum EventInt {
   What = 6,
   Next,
 }
@@ -75,7 +75,7 @@ const enum End {
 }
 
 /** No event. A const enum, so that it is inlined. */
-const enum Place {
+const enum NoEvent {
   None = -1,
 }
 
@@ -91,7 +91,7 @@ export class EventQueues {
   private ends = new Int32Array(0);
   private count = 0;
   /** Head of the linked list of free places. */
-  private free = Place.None;
+  private free = NoEvent.None;
   /** Queues that received an event out of order, and whether there is any. */
   private readonly unsorted = new Set<number>();
   private isUnsorted = false;
@@ -105,7 +105,7 @@ export class EventQueues {
       this.ends = new Int32Array(this.wakes.buffer);
     }
     this.wakes[count * Line.Size + Line.Wake] = Infinity;
-    this.ends[count * End.Size + End.First] = this.ends[count * End.Size + End.Last] = Place.None;
+    this.ends[count * End.Size + End.First] = this.ends[count * End.Size + End.Last] = NoEvent.None;
     return this.count++;
   }
 
@@ -121,21 +121,21 @@ export class EventQueues {
   }
 
   timeAt(at: number): number {
-    return this.slots[at + Slot.T]!;
+    return this.slots[at + EventField.T]!;
   }
   whatAt(at: number): number {
-    return this.ints[at * 2 + SlotInt.What]!;
+    return this.ints[at * 2 + EventInt.What]!;
   }
   valueAt(at: number): number {
-    return this.slots[at + Slot.Value]!;
+    return this.slots[at + EventField.Value]!;
   }
   /** The value of the other axis; NaN if there is none. */
   otherAt(at: number): number {
-    return this.slots[at + Slot.Other]!;
+    return this.slots[at + EventField.Other]!;
   }
   /** The place of the next event; negative if there is none. */
   after(at: number): number {
-    return this.ints[at * 2 + SlotInt.Next]!;
+    return this.ints[at * 2 + EventInt.Next]!;
   }
 
   /** The stamp of the latest waiting event; `undefined` if there is none. */
@@ -152,16 +152,16 @@ export class EventQueues {
     const own = at * 2;
     const last = queue * End.Size + End.Last;
     const before = ends[last]!;
-    this.free = ints[own + SlotInt.Next]!;
-    slots[at + Slot.T] = stamp[Slot.T]!;
-    slots[at + Slot.Value] = stamp[Slot.Value]!;
-    slots[at + Slot.Other] = stamp[Slot.Other]!;
-    ints[own + SlotInt.What] = what;
-    ints[own + SlotInt.Next] = Place.None;
+    this.free = ints[own + EventInt.Next]!;
+    slots[at + EventField.T] = stamp[EventField.T]!;
+    slots[at + EventField.Value] = stamp[EventField.Value]!;
+    slots[at + EventField.Other] = stamp[EventField.Other]!;
+    ints[own + EventInt.What] = what;
+    ints[own + EventInt.Next] = NoEvent.None;
     ends[last] = at;
     if (before < 0) ends[last - 1] = at;
     else {
-      ints[before * 2 + SlotInt.Next] = at;
+      ints[before * 2 + EventInt.Next] = at;
       // The newest is nearly always the latest.
       if (slots[before]! > slots[at]!) {
         this.unsorted.add(queue);
@@ -174,11 +174,15 @@ export class EventQueues {
   join(queue: number, other: number, stamp: Float64Array): boolean {
     const { slots } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
-    if (at < 0 || slots[at + Slot.T] !== stamp[Slot.T] || this.ints[at * 2 + SlotInt.What] !== other)
+    if (
+      at < 0 ||
+      slots[at + EventField.T] !== stamp[EventField.T] ||
+      this.ints[at * 2 + EventInt.What] !== other
+    )
       return false;
-    const before = slots[at + Slot.Other]!;
+    const before = slots[at + EventField.Other]!;
     if (before === before) return false;
-    slots[at + Slot.Other] = stamp[Slot.Value]!;
+    slots[at + EventField.Other] = stamp[EventField.Value]!;
     return true;
   }
 
@@ -186,12 +190,12 @@ export class EventQueues {
   sum(queue: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
     const { slots, ints } = this;
     const at = this.ends[queue * End.Size + End.Last]!;
-    if (at < 0 || !(Math.abs(stamp[Slot.T]! - slots[at + Slot.T]!) <= withinMs)) return false;
-    const newest = ints[at * 2 + SlotInt.What]!;
+    if (at < 0 || !(Math.abs(stamp[EventField.T]! - slots[at + EventField.T]!) <= withinMs)) return false;
+    const newest = ints[at * 2 + EventInt.What]!;
     if (newest !== what && newest !== other) return false;
-    const to = at + (newest === what ? Slot.Value : Slot.Other);
+    const to = at + (newest === what ? EventField.Value : EventField.Other);
     const before = slots[to]!;
-    slots[to] = (before === before ? before : 0) + stamp[Slot.Value]!;
+    slots[to] = (before === before ? before : 0) + stamp[EventField.Value]!;
     return true;
   }
 
@@ -201,9 +205,9 @@ export class EventQueues {
     const places: number[] = [];
     for (let at = ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at)) places.push(at);
     places.sort((one, other) => slots[one]! - slots[other]!);
-    let before = Place.None as number;
+    let before = NoEvent.None as number;
     for (let n = places.length - 1; n >= 0; n--) {
-      ints[places[n]! * 2 + SlotInt.Next] = before;
+      ints[places[n]! * 2 + EventInt.Next] = before;
       before = places[n]!;
     }
     ends[queue * End.Size + End.First] = before;
@@ -213,10 +217,10 @@ export class EventQueues {
   /** Removes the first event, which is at this place and stays readable until the next `add`. Returns the place of the next. */
   drop(queue: number, at: number): number {
     const { ints, ends } = this;
-    const next = ints[at * 2 + SlotInt.Next]!;
+    const next = ints[at * 2 + EventInt.Next]!;
     ends[queue * End.Size + End.First] = next;
-    if (next < 0) ends[queue * End.Size + End.Last] = Place.None;
-    ints[at * 2 + SlotInt.Next] = this.free;
+    if (next < 0) ends[queue * End.Size + End.Last] = NoEvent.None;
+    ints[at * 2 + EventInt.Next] = this.free;
     this.free = at;
     return next;
   }
@@ -224,7 +228,7 @@ export class EventQueues {
   /** Changes the kind and index of each waiting event. */
   rename(queue: number, to: (what: number) => number): void {
     for (let at = this.first(queue); at >= 0; at = this.after(at))
-      this.ints[at * 2 + SlotInt.What] = to(this.ints[at * 2 + SlotInt.What]!);
+      this.ints[at * 2 + EventInt.What] = to(this.ints[at * 2 + EventInt.What]!);
   }
 
   clear(queue: number): void {
@@ -233,12 +237,12 @@ export class EventQueues {
 
   private makeRoom(): void {
     const { slots } = this;
-    const length = Math.max(LEAST * Slot.Size, slots.length * 2);
+    const length = Math.max(LEAST * EventField.Size, slots.length * 2);
     this.slots = new Float64Array(length);
     this.ints = new Int32Array(this.slots.buffer);
     this.slots.set(slots);
-    for (let at = length - Slot.Size; at >= slots.length; at -= Slot.Size) {
-      this.ints[at * 2 + SlotInt.Next] = this.free;
+    for (let at = length - EventField.Size; at >= slots.length; at -= EventField.Size) {
+      this.ints[at * 2 + EventInt.Next] = this.free;
       this.free = at;
     }
   }

@@ -7,14 +7,14 @@ import { Clock } from "./clock.js";
 import { DirtyLists } from "./dirty.js";
 import { listOf, NumberList } from "./lists.js";
 import { Notices } from "./notices.js";
-import { Bits, EventQueues, Line, Slot } from "./queue.js";
+import { Bits, EventQueues, Line, EventField } from "./queue.js";
 import type { Channel } from "./signals.js";
 import type { Tables } from "./tables.js";
 
 /** What the scheduler advances: a seat. */
 export interface Steppable {
   /** Touches each part of memory that an event needs; the result means nothing. */
-  look(): number;
+  prefetch(): number;
   /** Handles all that is due until `Clock.Limit`. */
   catchUp(): void;
   /** The moment from which it has work in a step that ends at `until`; one that has not begun begins then at the latest. */
@@ -48,10 +48,10 @@ export class Scheduler {
   lost: ((pad: number, isAll: boolean) => void) | null = null;
   /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
   isHeard = false;
-  tellsAll = false;
+  reportsAllPulses = false;
   skipped = 0;
   /** Stamp and value of the event being fed: passed as arguments, floats could be boxed on the heap. */
-  readonly fed = Float64Array.of(0, 0, NaN);
+  readonly scratchEvent = Float64Array.of(0, 0, NaN);
   /** How many rules were evaluated so far: a countable cost of steps, not part of any state. */
   readonly work = new Int32Array(1);
   /** A sink for `fetch`; its value means nothing. */
@@ -87,34 +87,34 @@ export class Scheduler {
 
   /** Makes a seat wake at the stamp in `fed` at the latest. */
   private wakeAtFed(seat: number): void {
-    const { clock, fed } = this;
+    const { clock, scratchEvent: fed } = this;
     const { wakes } = this.events;
     const line = seat * Line.Size;
-    if (fed[Slot.T]! >= wakes[line]!) return;
+    if (fed[EventField.T]! >= wakes[line]!) return;
     if (wakes[line] === Infinity) this.awake.add(seat);
-    wakes[line] = fed[Slot.T]!;
-    if (fed[Slot.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = fed[Slot.T]!;
+    wakes[line] = fed[EventField.T]!;
+    if (fed[EventField.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = fed[EventField.T]!;
   }
 
   /** Makes a seat wake at the next step. */
   wake(seat: number): void {
-    this.fed[Slot.T] = -Infinity;
+    this.scratchEvent[EventField.T] = -Infinity;
     this.wakeAtFed(seat);
   }
 
   /** Moves a stamp at or before the last step to that step's time. True if the event was late. */
   private isLate(): boolean {
-    const { clock, fed } = this;
-    if (fed[Slot.T]! > clock[Clock.Now]!) return false;
-    fed[Slot.T] = clock[Clock.Now]!;
+    const { clock, scratchEvent: fed } = this;
+    if (fed[EventField.T]! > clock[Clock.Now]!) return false;
+    fed[EventField.T] = clock[Clock.Now]!;
     return true;
   }
 
   /** Adds an event other than a control's, as in `fed`. True if it was late. */
   addEvent(seat: number, what: number): boolean {
     const isLate = this.isLate();
-    this.events.add(seat, what, this.fed);
-    this.fed[Slot.Other] = NaN;
+    this.events.add(seat, what, this.scratchEvent);
+    this.scratchEvent[EventField.Other] = NaN;
     this.wakeAtFed(seat);
     return isLate;
   }
@@ -122,10 +122,10 @@ export class Scheduler {
   /** Adds a control's event, as in `fed`; the two axes of a stick at one moment are one event. True if it was late. */
   addControl(seat: number, channel: Channel, place: number): boolean {
     const bits = place << Bits.Kind;
-    const { fed } = this;
-    const value = fed[Slot.Value]!;
-    if (value > channel.most) fed[Slot.Value] = channel.most;
-    else if (value < channel.least) fed[Slot.Value] = channel.least;
+    const { scratchEvent: fed } = this;
+    const value = fed[EventField.Value]!;
+    if (value > channel.most) fed[EventField.Value] = channel.most;
+    else if (value < channel.least) fed[EventField.Value] = channel.least;
     const isLate = this.isLate();
     const what = channel.what | bits;
     if (channel.other !== null) {
@@ -140,17 +140,17 @@ export class Scheduler {
   }
 
   private isAsleep(): boolean {
-    return !this.tellsAll && this.fed[Slot.T]! - this.clock[Clock.Now]! > ASLEEP_MS;
+    return !this.reportsAllPulses && this.scratchEvent[EventField.T]! - this.clock[Clock.Now]! > ASLEEP_MS;
   }
 
   /** Adds a command of the game: it counts at the last step's time, before any event not yet handled. */
   addCommand(seat: number, what: number, value: number, other: number): void {
-    const { fed } = this;
-    fed[Slot.T] = 0;
-    fed[Slot.Value] = value;
-    fed[Slot.Other] = other;
+    const { scratchEvent: fed } = this;
+    fed[EventField.T] = 0;
+    fed[EventField.Value] = value;
+    fed[EventField.Other] = other;
     this.commands.add(seat, what, fed);
-    fed[Slot.Other] = NaN;
+    fed[EventField.Other] = NaN;
     this.wake(seat);
   }
 
@@ -284,7 +284,7 @@ export class Scheduler {
     let sum = 0;
     for (let n = from; n < end; n++) {
       const seat = awake.items[n]!;
-      if (wakes[seat * Line.Size]! <= until) sum += seats[seat]!.look();
+      if (wakes[seat * Line.Size]! <= until) sum += seats[seat]!.prefetch();
     }
     // Stored, so that the optimizer does not remove the reads.
     this.fetched[0] = sum;

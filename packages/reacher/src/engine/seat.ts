@@ -7,7 +7,7 @@
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "./clock.js";
 import { COMMAND_KINDS } from "./commands.js";
-import { Bits, Kind, Line, Slot, type EventQueues } from "./queue.js";
+import { Bits, EventKind, Line, EventField, type EventQueues } from "./queue.js";
 import type { Steppable } from "./scheduler.js";
 import { SeatBuffer } from "./seatBuffer.js";
 import { Cause } from "./state.js";
@@ -19,17 +19,17 @@ const enum Stage {
   Windows,
 }
 
-export class Seat extends SeatBuffer implements Steppable {
+export class SeatEngine extends SeatBuffer implements Steppable {
   private stage = Stage.Events;
 
-  look(): number {
-    return this.i[0]! + this.b[this.tables.started]! + (this.hears ? 1 : 0);
+  prefetch(): number {
+    return this.i[0]! + this.b[this.tables.started]! + (this.hasCommand ? 1 : 0);
   }
 
   /** A command of the game: it counts at the last step's time, before any event not yet handled. */
-  command(kind: Kind, index: number, value: number, other = NaN): void {
+  command(kind: EventKind, index: number, value: number, other = NaN): void {
     this.scheduler.addCommand(this.number, (index << Bits.Kind) | kind, value, other);
-    this.hears = true;
+    this.hasCommand = true;
   }
 
   /** Handles everything due until `Clock.Limit`. Buffer and tables are read again each turn: a callback may have replaced them. */
@@ -44,7 +44,7 @@ export class Seat extends SeatBuffer implements Steppable {
       this.scheduler.throwCaught();
       const { timers } = this.tables;
       const due = timers.first(this);
-      if (this.hears && !(due >= 0 && this.comesFirst(due))) {
+      if (this.hasCommand && !(due >= 0 && this.comesFirst(due))) {
         this.handleCommand();
         continue;
       }
@@ -115,11 +115,11 @@ export class Seat extends SeatBuffer implements Steppable {
     const timer = timers.all[due];
     if (timer === undefined || this.f[timer.at] === Infinity) return;
     this.stage = timer.isWindow ? Stage.Windows : Stage.Due;
-    this.i[this.tables.turn]!++;
+    this.i[this.tables.eventNumber]!++;
     timers.clear(this, timer);
     timer.owner.due(this, timer);
     this.settle();
-    this.tellSettled();
+    this.notifySettled();
   }
 
   private handleCommand(): void {
@@ -128,18 +128,18 @@ export class Seat extends SeatBuffer implements Steppable {
     const at = commands.first(number);
     if (at >= 0 && this.watcher !== null) this.announce(commands, at);
     if (at < 0 || commands.first(number) !== at) {
-      this.hears = commands.first(number) >= 0;
+      this.hasCommand = commands.first(number) >= 0;
       return;
     }
     if (this.stage === Stage.Due) this.stage = Stage.Events;
-    this.hears = commands.drop(number, at) >= 0;
+    this.hasCommand = commands.drop(number, at) >= 0;
     this.apply(commands, at);
     this.settle();
-    this.tellSettled();
+    this.notifySettled();
   }
 
   /** Announces a press to `onPress`. It is not an event of the plan, and changes nothing of the seat. */
-  private tellPress(at: number): void {
+  private notifyPress(at: number): void {
     const { events, number, scheduler, clock } = this;
     events.drop(number, at);
     if (this.stage === Stage.Due) this.stage = Stage.Events;
@@ -156,8 +156,8 @@ export class Seat extends SeatBuffer implements Steppable {
   private handleEvent(first: number): void {
     const { events, number } = this;
     const kind = events.whatAt(first) & Bits.KindMask;
-    if (kind === Kind.Press) {
-      this.tellPress(first);
+    if (kind === EventKind.Press) {
+      this.notifyPress(first);
       return;
     }
     if (this.watcher !== null) {
@@ -166,19 +166,19 @@ export class Seat extends SeatBuffer implements Steppable {
       if (events.first(number) !== first) return;
     }
     if (this.stage === Stage.Due) this.stage = Stage.Events;
-    const isControl = kind === Kind.Control;
+    const isControl = kind === EventKind.Control;
     if (isControl && this.isUnbound(first)) {
       this.passOn(first);
       return;
     }
-    this.i[this.tables.turn]!++;
+    this.i[this.tables.eventNumber]!++;
     if (isControl) this.move(first, this.endOf(first));
     else {
       events.drop(number, first);
       this.apply(events, first);
     }
     this.settle();
-    this.tellSettled();
+    this.notifySettled();
   }
 
   private isUnbound(at: number): boolean {
@@ -206,12 +206,12 @@ export class Seat extends SeatBuffer implements Steppable {
       if (channel === undefined || place >= channel.places) return;
       const { other } = channel;
       const second = events.otherAt(at);
-      if (other === null || second !== second) channel.move(this, place, at + Slot.Value);
+      if (other === null || second !== second) channel.move(this, place, at + EventField.Value);
       else if (channel.isStickAlone && at === first && after === end)
         channel.moveStick(this, place, at, other);
       else {
-        channel.move(this, place, at + Slot.Value);
-        other.move(this, place, at + Slot.Other);
+        channel.move(this, place, at + EventField.Value);
+        other.move(this, place, at + EventField.Other);
       }
       at = after;
     }
@@ -240,22 +240,22 @@ export class Seat extends SeatBuffer implements Steppable {
   /** Applies a command of the game. */
   private apply(queue: EventQueues, at: number): void {
     const what = queue.whatAt(at);
-    const kind = (what & Bits.KindMask) as Kind;
+    const kind = (what & Bits.KindMask) as EventKind;
     this.cause = COMMAND_KINDS[kind]?.cause ?? Cause.Hands;
-    this.dirty.isStirred = true;
-    if (kind === Kind.Reset) this.reset();
+    this.dirty.hasWork = true;
+    if (kind === EventKind.Reset) this.reset();
     else this.tables.commands[kind]?.apply(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
-    if (kind === Kind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind < 0);
+    if (kind === EventKind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind < 0);
   }
 
-  private tellSettled(): void {
+  private notifySettled(): void {
     if (this.watcher !== null) this.watcher.settled?.();
   }
 
   private announceAll(first: number): void {
     const { events } = this;
     if (this.watcher!.handled === undefined) return;
-    const isControl = (events.whatAt(first) & Bits.KindMask) === Kind.Control;
+    const isControl = (events.whatAt(first) & Bits.KindMask) === EventKind.Control;
     const end = isControl ? this.endOf(first) : events.after(first);
     for (let at = first; at !== end && at >= 0;) {
       const after = events.after(at);
@@ -268,12 +268,12 @@ export class Seat extends SeatBuffer implements Steppable {
     const { watcher } = this;
     if (watcher === null || watcher.handled === undefined) return;
     const what = queue.whatAt(at);
-    const kind = (what & Bits.KindMask) as Kind;
+    const kind = (what & Bits.KindMask) as EventKind;
     const value = queue.valueAt(at);
     const second = queue.otherAt(at);
     const index = what >> Bits.Kind;
     watcher.handled(kind, index, value, second);
-    if (kind !== Kind.Control || second !== second) return;
+    if (kind !== EventKind.Control || second !== second) return;
     const other = this.tables.channels[index >> Bits.Place]?.other;
     if (other != null)
       watcher.handled(kind, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second, NaN);

@@ -3,30 +3,30 @@ import { Clock } from "./clock.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { COMMAND_KINDS } from "./commands.js";
 import type { DirtyLists } from "./dirty.js";
-import { Bits, DriveBits, Kind, Line, Slot } from "./queue.js";
+import { Bits, DriveBits, EventKind, Line, EventField } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
 import type { Tables } from "./tables.js";
-import { takeOver } from "./takeover.js";
+import { migrate } from "./migrate.js";
 
 /** Translates an event from one plan to another; one whose name is missing there does nothing. */
 function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
-  const kind = (what & Bits.KindMask) as Kind;
+  const kind = (what & Bits.KindMask) as EventKind;
   // A control has one number in all plans.
   const list = COMMAND_KINDS[kind]?.names;
   if (list === undefined) return what;
-  const bits = Bits.Kind + (kind === Kind.Drive ? DriveBits.Action : 0);
+  const bits = Bits.Kind + (kind === EventKind.Drive ? DriveBits.Action : 0);
   const { name } = before[list][what >> bits]!;
   const index = after[list].findIndex((one) => one.name === name);
-  return index < 0 ? Kind.Nothing : (index << bits) | (what & ((1 << bits) - 1));
+  return index < 0 ? EventKind.Nothing : (index << bits) | (what & ((1 << bits) - 1));
 }
 
 export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
   readonly readings: { bind(): void }[] = [];
   /** Whether a command of the game is waiting. */
-  protected hears = false;
+  protected hasCommand = false;
   /** The moment that this seat handled last, while seats take turns within a step: what comes then comes after it. */
   protected doneAt = NaN;
 
@@ -36,7 +36,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.layOut(tables);
   }
 
-  abstract look(): number;
+  abstract prefetch(): number;
   abstract catchUp(): void;
 
   get marks(): DirtyLists {
@@ -77,7 +77,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     const { tables: before, f } = this;
     if (this.scheduler.running === this.number) this.dirty.clear();
     this.layOut(tables);
-    takeOver(before.cells, f.buffer, tables.cells, this.f.buffer);
+    migrate(before.cells, f.buffer, tables.cells, this.f.buffer);
     this.i[tables.printAt] = tables.print;
     fill(this, before);
     if (this.b[tables.started] === 0) return;
@@ -111,8 +111,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
         continue;
       for (let place = 0; place < places; place++) {
         if (!filter.isHolding(f, place)) continue;
-        scheduler.fed[Slot.T] = this.clock[Clock.Now]!;
-        scheduler.fed[Slot.Value] = 0;
+        scheduler.scratchEvent[EventField.T] = this.clock[Clock.Now]!;
+        scheduler.scratchEvent[EventField.Value] = 0;
         scheduler.addEvent(this.number, own.what | (place << Bits.Kind));
       }
     }
@@ -130,12 +130,12 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     dirty.turns.markAll();
     for (let id = 0; id < tables.paced.length; id++) this.markPace(id);
     dirty.switches.markAll();
-    if (this.i[tables.blipping]! > 0) {
-      for (const { rank, blips } of tables.switches)
-        if (blips >= 0 && this.b[blips]! > 0) dirty.blips.mark(rank);
-      this.i[tables.blipping] = dirty.blips.count;
+    if (this.i[tables.instantCount]! > 0) {
+      for (const { rank, instantPresses: blips } of tables.switches)
+        if (blips >= 0 && this.b[blips]! > 0) dirty.instantPresses.mark(rank);
+      this.i[tables.instantCount] = dirty.instantPresses.count;
     }
-    dirty.isStirred = true;
+    dirty.hasWork = true;
     this.settle();
   }
 
@@ -152,11 +152,11 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   /** Restores a copied state; events not yet handled are dropped. */
   restore(from: Uint8Array): void {
     const { f, clock, scheduler, number } = this;
-    const { stamp, blipping } = this.tables;
+    const { stamp, instantCount: blipping } = this.tables;
     this.b.set(from);
     this.events.clear(number);
     scheduler.commands.clear(number);
-    this.hears = false;
+    this.hasCommand = false;
     this.doneAt = NaN;
     clock[Clock.Now] = f[stamp]!;
     clock[Clock.Step] = f[stamp + 1]!;

@@ -30,7 +30,7 @@ export abstract class Settling implements SeatState {
   protected isStale = true;
   cause = Cause.Hands;
   /** How often anything besides movements was touched, for explanations; it may wrap. Not part of the state. */
-  stirs = 0;
+  changeCount = 0;
   /** Receives changes: the game's callbacks and watchers. `watcher` sees each event. */
   audience: Audience | null = null;
   watcher: SeatWatcher | null = null;
@@ -56,20 +56,20 @@ export abstract class Settling implements SeatState {
   }
   markPace(id: number): void {
     this.dirty.paces.mark(id);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
   markSwitch(rank: number): void {
     this.dirty.switches.mark(rank);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
   markChanged(id: number): void {
     this.dirty.changed.mark(id);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
   noteMoved(id: number): void {
     if (this.watcher === null) return;
     this.dirty.moved.mark(id);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
   noteTurned(action: string): void {
     if (this.watcher !== null) this.note(action, Notice.Turned);
@@ -78,7 +78,7 @@ export abstract class Settling implements SeatState {
     const { clock, scheduler } = this;
     const before = clock[Clock.Before]!;
     const length = clock[Clock.Until]! - before;
-    if (!(length > LONG_MS) || length === Infinity || scheduler.tellsAll) return true;
+    if (!(length > LONG_MS) || length === Infinity || scheduler.reportsAllPulses) return true;
     // One for each whole second, and not before that second has begun.
     if (told < Math.floor(length / LONG_MS) && told <= (clock[Clock.Now]! - before) / LONG_MS) return true;
     scheduler.skipped++;
@@ -93,22 +93,22 @@ export abstract class Settling implements SeatState {
     for (let n = 0; isPress === 0 && n < signals.count; n++)
       if (signals.items[n] === signal * 2 + 1) this.tellSignals(this.dirty);
     signals.add(signal * 2 + isPress);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
   noteBlip(rank: number): void {
-    this.keepFor(this.dirty.blips, rank);
+    this.keepFor(this.dirty.instantPresses, rank);
   }
   updateLater(rank: number): void {
     this.keepFor(this.dirty.later, rank);
   }
   reviewWaiting(): void {
     if (this.tables.waiting.length === 0) return;
-    this.dirty.reviews = this.dirty.isStirred = true;
+    this.dirty.reviews = this.dirty.hasWork = true;
   }
 
   private note(action: string, notice: Notice): void {
     this.notices.add(action, notice);
-    this.dirty.isStirred = true;
+    this.dirty.hasWork = true;
   }
 
   /** Propagates what the event touched, in the design's order; then calls the game's callbacks. */
@@ -116,9 +116,9 @@ export abstract class Settling implements SeatState {
     for (;;) {
       const { dirty } = this;
       this.settleMovement(dirty);
-      if (!dirty.isStirred) break;
-      dirty.isStirred = false;
-      this.stirs++;
+      if (!dirty.hasWork) break;
+      dirty.hasWork = false;
+      this.changeCount++;
       if (dirty.signals.count > 0) this.tellSignals(dirty);
       else if (dirty.reviews) this.review(dirty);
       this.settleSwitches(dirty);
@@ -126,9 +126,9 @@ export abstract class Settling implements SeatState {
         this.deliver();
         if (this.isStale) return;
       }
-      if (this.dirty.blips.count > 0) this.playBlip(this.dirty);
+      if (this.dirty.instantPresses.count > 0) this.playBlip(this.dirty);
       if (this.dirty.later.count > 0) this.updateRest(this.dirty);
-      if (!this.dirty.isStirred && this.dirty.movements.count === 0) break;
+      if (!this.dirty.hasWork && this.dirty.movements.count === 0) break;
     }
     this.cause = Cause.Hands;
   }
@@ -136,9 +136,9 @@ export abstract class Settling implements SeatState {
   private settleMovement({ sticks, movements, turns }: DirtyLists): void {
     const { tables, scheduler } = this;
     scheduler.work[0]! += sticks.count + movements.count;
-    while (sticks.count > 0) tables.sticks[sticks.take()]!.update(this);
-    while (movements.count > 0) tables.movements[movements.take()]!.update(this);
-    while (turns.count > 0) tables.turns[turns.take()]!.update(this);
+    while (sticks.count > 0) tables.sticks[sticks.pop()]!.update(this);
+    while (movements.count > 0) tables.movements[movements.pop()]!.update(this);
+    while (turns.count > 0) tables.turns[turns.pop()]!.update(this);
   }
 
   /** Notifies of presses and releases: chords, then other gestures, then entries; releases first in each. */
@@ -165,16 +165,16 @@ export abstract class Settling implements SeatState {
     for (let n = 0; n < waiting.length; n++) waiting[n]!.review(this, false);
   }
 
-  private settleSwitches({ switches, paces, changed, moved, blips }: DirtyLists): void {
+  private settleSwitches({ switches, paces, changed, moved, instantPresses: blips }: DirtyLists): void {
     const { tables, scheduler, audience } = this;
     scheduler.work[0]! += 1 + switches.count;
-    while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
+    while (switches.count > 0) tables.ranked[switches.pop()]!.update(this);
     // Newest first, until none begins; a blip completes before the next.
     while (this.i[tables.kept]! > 0 && blips.count === 0 && this.beginKept())
-      while (switches.count > 0) tables.ranked[switches.take()]!.update(this);
-    while (paces.count > 0) tables.paced[paces.take()]!.updatePace(this);
+      while (switches.count > 0) tables.ranked[switches.pop()]!.update(this);
+    while (paces.count > 0) tables.paced[paces.pop()]!.updatePace(this);
     while (changed.count > 0) {
-      const one = tables.switches[changed.take()]!;
+      const one = tables.switches[changed.pop()]!;
       if (!one.settle(this) || audience === null) continue;
       const { notices } = this;
       const isOn = one.isOn(this);
@@ -183,7 +183,7 @@ export abstract class Settling implements SeatState {
       if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
       if (one.takeNews()) notices.add(one.name, Notice.Grant);
     }
-    while (moved.count > 0) this.notices.add(tables.movements[moved.take()]!.name, Notice.Changed);
+    while (moved.count > 0) this.notices.add(tables.movements[moved.pop()]!.name, Notice.Changed);
     this.cause = Cause.Hands;
   }
 
@@ -221,23 +221,23 @@ export abstract class Settling implements SeatState {
   private keepFor(list: DirtyLists["later"], rank: number): void {
     const { count } = list;
     list.mark(rank);
-    if (list.count > count) this.i[this.tables.blipping]!++;
-    this.dirty.isStirred = true;
+    if (list.count > count) this.i[this.tables.instantCount]!++;
+    this.dirty.hasWork = true;
   }
 
   /** Evaluates the switches that undid themselves, now that their beginning is announced. */
   private updateRest({ later }: DirtyLists): void {
     while (later.count > 0) {
-      this.i[this.tables.blipping]!--;
-      this.markSwitch(later.take());
+      this.i[this.tables.instantCount]!--;
+      this.markSwitch(later.pop());
     }
   }
 
   /** Plays half of a press that rises and falls at this moment: first on, then off, each announced. */
-  private playBlip({ blips }: DirtyLists): void {
+  private playBlip({ instantPresses: blips }: DirtyLists): void {
     const { tables } = this;
-    const rank = blips.take();
-    if (tables.ranked[rank]!.playBlip(this)) this.i[tables.blipping]!--;
+    const rank = blips.pop();
+    if (tables.ranked[rank]!.playInstantPress(this)) this.i[tables.instantCount]!--;
     else blips.mark(rank);
   }
 }

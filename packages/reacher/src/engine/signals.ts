@@ -2,7 +2,7 @@
 import { Rule, type RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
 import { listOf } from "./lists.js";
-import { Bits, Kind, Slot } from "./queue.js";
+import { Bits, EventKind, EventField } from "./queue.js";
 import type { SeatState } from "./state.js";
 
 /** Is notified of presses: an end of a movement, a gesture, a plain entry. */
@@ -68,7 +68,7 @@ export class Channel extends Rule {
     private readonly lastDevice: number,
   ) {
     super(cells);
-    this.what = (id << (Bits.Kind + Bits.Place)) | Kind.Control;
+    this.what = (id << (Bits.Kind + Bits.Place)) | EventKind.Control;
     this.value = cells.float("value", 0, places);
   }
 
@@ -87,8 +87,8 @@ export class Channel extends Rule {
   moveStick(s: SeatState, place: number, at: number, other: Channel): void {
     const { f, i, slots } = s;
     const { sticks, places } = this;
-    const x = slots[at + Slot.Value]!;
-    const y = slots[at + Slot.Other]!;
+    const x = slots[at + EventField.Value]!;
+    const y = slots[at + EventField.Other]!;
     const movesX = f[this.value + place] !== x;
     const movesY = f[other.value + place] !== y;
     if (!movesX && !movesY) return;

@@ -15,7 +15,7 @@ export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "
 export const PAD = 3;
 
 /** A source of an action that a mode above may hide: an entry, a gesture, an end or a stick of a movement. */
-export interface Part {
+export interface Component {
   /** The cell that says whether it is hidden (byte); -1 if nothing ever hides it. */
   readonly hiddenAt: number;
   /** The controls that it reads, by number. */
@@ -40,18 +40,18 @@ export interface Action {
   readonly in: readonly string[];
   /** The cell that says whether it is live, by `Live` (byte). */
   readonly liveAt: number;
-  readonly parts: Part[];
+  readonly parts: Component[];
   /** `was`: by `Live`, before. */
   liveChanged(s: SeatState, was: Live): void;
 }
 
 /** Is updated when it is marked. */
-export interface Worked {
+export interface Updatable {
   update(s: SeatState): void;
 }
 
 /** A movement as the loop sees it. */
-export interface MovementRule extends Worked {
+export interface MovementRule extends Updatable {
   readonly name: string;
   /** Everything or a pad is lost: what lingers ends. */
   lose(s: SeatState, isAll: boolean): void;
@@ -63,7 +63,7 @@ export interface PacedRule {
 }
 
 /** Knows whether another switch's chord has taken the press of a signal. */
-export interface Taker {
+export interface PressConsumer {
   isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean;
 }
 
@@ -83,10 +83,10 @@ export interface SituationRule {
 }
 
 /** An entry or a gesture of a switch. */
-export interface SourceRule extends Part {
+export interface SourceRule extends Component {
   readonly signals: readonly Signal[];
   /** `null` if no chord takes presses. */
-  taker: Taker | null;
+  consumer: PressConsumer | null;
   /** Whether it presses its switch, or would if no mode hid it. */
   isDown(s: SeatState): boolean;
   /** Forgets what it has seen so far. */
@@ -96,7 +96,7 @@ export interface SourceRule extends Part {
 }
 
 /** A switch as the loop sees it. */
-export interface SwitchRule extends Worked, Keyed {
+export interface SwitchRule extends Updatable, Keyed {
   readonly sources: readonly SourceRule[];
   /** A device is lost: presses kept from it are dropped. */
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
@@ -105,7 +105,7 @@ export interface SwitchRule extends Worked, Keyed {
   readonly rank: number;
   readonly name: string;
   /** The cell that counts presses that rise and fall at this moment (byte); -1 if none ever does. */
-  readonly blips: number;
+  readonly instantPresses: number;
   /** Makes its state visible to the game. True if that has changed. */
   settle(s: SeatState): boolean;
   isOn(s: SeatState): boolean;
@@ -113,7 +113,7 @@ export interface SwitchRule extends Worked, Keyed {
   /** Whether it has just begun, so that a grant has to be announced. */
   takeNews(): boolean;
   /** Plays the next half of a blip; true if it was the last. */
-  playBlip(s: SeatState): boolean;
+  playInstantPress(s: SeatState): boolean;
 }
 
 /** Keeps a press that cannot begin yet. */
@@ -153,9 +153,9 @@ export interface Tables {
   /** By control: the cells that say whether its users are live and hidden. */
   readonly users: ReadonlyMap<number, readonly { readonly liveAt: number; readonly hiddenAt: number }[]>;
   readonly signals: readonly Signal[];
-  readonly sticks: readonly Worked[];
+  readonly sticks: readonly Updatable[];
   readonly movements: readonly MovementRule[];
-  readonly turns: readonly Worked[];
+  readonly turns: readonly Updatable[];
   readonly paced: readonly PacedRule[];
   readonly switches: readonly SwitchRule[];
   /** The same by rank: those that others need come first. */
@@ -190,11 +190,11 @@ export interface Tables {
   readonly printAt: number;
   readonly stamp: number;
   /** How many switches have a press that rises and falls at the current moment (int). */
-  readonly blipping: number;
+  readonly instantCount: number;
   /** The device used last (int), as an index in `DEVICES`. */
   readonly lastDevice: number;
   /** A counter of events (int): of two at one moment, the later has the higher number. */
-  readonly turn: number;
+  readonly eventNumber: number;
   /** The hashes of reasons' names (ints). */
   readonly reasons: number;
   /** Whether anything is bound on a pad. */

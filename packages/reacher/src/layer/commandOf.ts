@@ -1,8 +1,8 @@
 /** Makes a command's object of its numbers in a seat's queue, where somebody watches. In: an event. Out: a command. Pure. */
 import { COMMAND_KINDS } from "../engine/commands.js";
-import { DriveBits, Kind } from "../engine/queue.js";
+import { DriveBits, EventKind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
-import type { Seat as EngineSeat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import type { Command } from "./command.js";
@@ -13,8 +13,8 @@ export function commandOf(
     name,
     checked,
     engine,
-  }: { readonly name: string; readonly checked: CheckedPlan; readonly engine: EngineSeat },
-  kind: Kind,
+  }: { readonly name: string; readonly checked: CheckedPlan; readonly engine: SeatEngine },
+  kind: EventKind,
   index: number,
   value: number,
   other: number,
@@ -22,25 +22,25 @@ export function commandOf(
   const known = COMMAND_KINDS[kind];
   if (known === undefined) return undefined;
   if (known.names === undefined) {
-    if (kind === Kind.Reset) return { reset: true };
+    if (kind === EventKind.Reset) return { reset: true };
     if (index < 0) return { lost: "focus" };
     // It was not lost, but taken away.
     return value < 0 ? { seatPad: name, pad: null } : { lost: "pad", pad: value };
   }
-  const thing = checked[known.names][kind === Kind.Drive ? index >> DriveBits.Action : index]!;
+  const thing = checked[known.names][kind === EventKind.Drive ? index >> DriveBits.Action : index]!;
   const reasonOf = (bits: number) => reasonNames(engine, engine.tables, bits)[0]!;
   const details = (): object => {
     switch (kind) {
-      case Kind.Flag:
+      case EventKind.Flag:
         return { value: value === 1, ...(value === FALSE_AT_ONCE && { linger: false }) };
-      case Kind.SetSwitch:
+      case EventKind.SetSwitch:
         return { value: value === 1 };
-      case Kind.Number:
+      case EventKind.Number:
         return { value };
-      case Kind.Mute:
-      case Kind.Unmute:
+      case EventKind.Mute:
+      case EventKind.Unmute:
         return value < 0 ? {} : { reason: reasonOf(value) };
-      case Kind.Drive:
+      case EventKind.Drive:
         return {
           value: drivenBy(thing as CheckedAction, value, other),
           reason: reasonOf(1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask)),

@@ -4,19 +4,19 @@
  */
 import { findNumber, isPadNumber, NO_NUMBER, numberOf } from "../controls/numbers.js";
 import { listOf } from "../engine/lists.js";
-import { Bits, Kind, Slot } from "../engine/queue.js";
+import { Bits, EventKind, EventField } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import type { PadPlaces } from "./padPlaces.js";
 import type { Hub, Member } from "./hub.js";
-import type { Player } from "./player.js";
+import type { SeatHandle } from "./seatHandle.js";
 import type { SeatPads } from "./seatPads.js";
 import type { RawEvent } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 
 /** The players that have bound a control, and its channel in each. */
-interface Takers {
-  readonly players: readonly Player[];
+interface Listening {
+  readonly players: readonly SeatHandle[];
   readonly channels: readonly Channel[];
 }
 
@@ -27,10 +27,10 @@ export class Feeding {
   private olderName = "";
   private older = NO_NUMBER;
   /** Who takes a key or a mouse movement, by its number. */
-  private takers: (Takers | undefined)[] = [];
+  private listening: (Listening | undefined)[] = [];
 
   constructor(
-    private readonly players: readonly Player[],
+    private readonly players: readonly SeatHandle[],
     private readonly hub: Hub,
     private readonly pads: SeatPads,
     /** For a plan without seats: the places of pads. */
@@ -41,9 +41,9 @@ export class Feeding {
   /** An event whose stamp and value are numbers by now. */
   feed(event: RawEvent, t: number, value: number): void {
     const { control } = event;
-    const { fed } = this.hub.scheduler;
-    fed[Slot.T] = t;
-    fed[Slot.Value] = value;
+    const { scratchEvent: fed } = this.hub.scheduler;
+    fed[EventField.T] = t;
+    fed[EventField.Value] = value;
     const number =
       control === this.recentName
         ? this.recent
@@ -59,7 +59,7 @@ export class Feeding {
         ? this.feedAlone(number, pad, this.places)
         : isPadNumber(number)
           ? this.feedPad(control, number, pad)
-          : this.feedTakers(number));
+          : this.feedAll(number));
     if (!isTaken) this.ignore(event, isNumber, t, value);
   }
 
@@ -82,19 +82,19 @@ export class Feeding {
   }
 
   /** Keyboard and mouse go to all players that have bound the control; false if none has. */
-  private feedTakers(number: number): boolean {
-    const { players, channels } = (this.takers[number] ??= this.takersOf(number));
+  private feedAll(number: number): boolean {
+    const { players, channels } = (this.listening[number] ??= this.listeningTo(number));
     const { scheduler, counters } = this.hub;
-    const { fed } = scheduler;
-    const t = fed[Slot.T]!;
+    const { scratchEvent: fed } = scheduler;
+    const t = fed[EventField.T]!;
     for (let n = 0; n < players.length; n++) {
-      fed[Slot.T] = t;
+      fed[EventField.T] = t;
       if (scheduler.addControl(players[n]!.engine.number, channels[n]!, 0)) counters.late++;
     }
     return players.length > 0;
   }
 
-  private takersOf(number: number): Takers {
+  private listeningTo(number: number): Listening {
     const players = this.players.filter(({ engine }) => engine.tables.channels[number] !== undefined);
     return {
       players: listOf(players),
@@ -115,13 +115,13 @@ export class Feeding {
   /** The number of the seat that this event gives a free pad to. */
   private seatTaking(control: string, pad: number): number | undefined {
     if (!this.isRaw(control)) return undefined;
-    const { fed } = this.hub.scheduler;
-    const t = fed[Slot.T]!;
-    const value = fed[Slot.Value]!;
-    const seat = this.pads.takenBy(pad, value, t)?.engine.number;
+    const { scratchEvent: fed } = this.hub.scheduler;
+    const t = fed[EventField.T]!;
+    const value = fed[EventField.Value]!;
+    const seat = this.pads.ownerAfter(pad, value, t)?.engine.number;
     // A callback may have fed something else meanwhile.
-    fed[Slot.T] = t;
-    fed[Slot.Value] = value;
+    fed[EventField.T] = t;
+    fed[EventField.Value] = value;
     return seat;
   }
 
@@ -140,32 +140,32 @@ export class Feeding {
       unbound.note(control, pad, value);
       return;
     }
-    scheduler.fed[Slot.T] = t;
-    scheduler.fed[Slot.Value] = value;
+    scheduler.scratchEvent[EventField.T] = t;
+    scheduler.scratchEvent[EventField.Value] = value;
     scheduler.addEvent(
       player!.engine.number,
-      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | Kind.Control,
+      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | EventKind.Control,
     );
   }
 
   /** A player has new tables: it takes other controls. */
-  forgetTakers(): void {
-    this.takers = [];
+  forgetListening(): void {
+    this.listening = [];
   }
 
   /** Copies waiting events of keys that this player binds only now from whoever has them. */
   share(player: Member, { channels: before }: Tables): void {
     if (this.players.length === 1) return;
     const { scheduler } = this.hub;
-    const { events, fed } = scheduler;
+    const { events, scratchEvent: fed } = scheduler;
     for (const channel of player.engine.tables.bound) {
       if (before[channel.id] !== undefined || isPadNumber(channel.id)) continue;
       const others = this.players.filter((one) => one !== player);
       const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
       for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
         if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
-        fed[Slot.T] = events.timeAt(at);
-        fed[Slot.Value] = events.valueAt(at);
+        fed[EventField.T] = events.timeAt(at);
+        fed[EventField.Value] = events.valueAt(at);
         scheduler.addControl(player.engine.number, channel, 0);
       }
     }

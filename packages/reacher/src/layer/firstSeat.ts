@@ -6,11 +6,11 @@ import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import type { Moment } from "../plan/arguments.js";
 import type { Driving } from "./driving.js";
-import type { Player } from "./player.js";
-import type { DriveOptions, FlagOptions, Off, SwitchChange } from "./types.js";
+import type { SeatHandle } from "./seatHandle.js";
+import type { DriveOptions, FlagOptions, Unsubscribe, SwitchChange } from "./types.js";
 
 export abstract class FirstSeat {
-  protected abstract readonly first: Player;
+  protected abstract readonly first: SeatHandle;
 
   get name(): string {
     return this.first.name;
@@ -70,7 +70,7 @@ export abstract class FirstSeat {
   reset(t?: Moment): void {
     this.first.reset(t);
   }
-  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Off {
+  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Unsubscribe {
     return this.first.on(action, change, fn);
   }
   enter(mode: string, t?: Moment): void {

@@ -3,7 +3,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import type { Scheduler } from "../engine/scheduler.js";
-import type { Seat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
 import type { LayerWatcher } from "./types.js";
 import type { Unbound } from "./unbound.js";
@@ -11,7 +11,7 @@ import type { Unbound } from "./unbound.js";
 /** A player, as the others see it. */
 export interface Member {
   readonly name: string;
-  readonly engine: Seat;
+  readonly engine: SeatEngine;
   /** Its own pad. */
   readonly pad: number | null;
 }

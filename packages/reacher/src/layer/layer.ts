@@ -17,8 +17,8 @@ import type { Feeding } from "./feeding.js";
 import { FirstSeat } from "./firstSeat.js";
 
 import type { Hub } from "./hub.js";
-import type { Player } from "./player.js";
-import { Players, type LayerParts } from "./players.js";
+import type { SeatHandle } from "./seatHandle.js";
+import { LayerSeats, type LayerParts } from "./layerSeats.js";
 import { lostOf } from "./seatCommands.js";
 import { Presses } from "./presses.js";
 
@@ -28,7 +28,7 @@ import type {
   InputLayer,
   Interceptor,
   LayerWatcher,
-  Off,
+  Unsubscribe,
   PadChange,
   Press,
   RawEvent,
@@ -53,8 +53,8 @@ export function tellAllPulses(input: InputLayer): void {
 class Layer extends FirstSeat implements InputLayer {
   readonly counters: Hub["counters"];
   readonly seats: readonly string[];
-  protected readonly first: Player;
-  private readonly hub: Players;
+  protected readonly first: SeatHandle;
+  private readonly hub: LayerSeats;
   private readonly feeding: Feeding;
   replaying = false;
   private readonly moments: number[] = [];
@@ -64,7 +64,7 @@ class Layer extends FirstSeat implements InputLayer {
 
   constructor(plan: CheckedPlan, parts: LayerParts) {
     super();
-    this.hub = new Players(plan, parts);
+    this.hub = new LayerSeats(plan, parts);
     const { feeding, first, names, counters } = this.hub;
     this.feeding = feeding;
     this.first = first;
@@ -97,7 +97,7 @@ class Layer extends FirstSeat implements InputLayer {
     return this.interceptor!.feed({ t, control, value, pad });
   }
 
-  intercept(name: string, interceptor: Interceptor): Off {
+  intercept(name: string, interceptor: Interceptor): Unsubscribe {
     const player = this.hub.named(name);
     mustBeObject(interceptor, "interceptor; it has feed, passed, lost and replaced");
     for (const call of ["feed", "passed", "lost", "replaced"] as const)
@@ -112,7 +112,7 @@ class Layer extends FirstSeat implements InputLayer {
     };
   }
 
-  onPress(fn: (press: Press) => void): Off {
+  onPress(fn: (press: Press) => void): Unsubscribe {
     mustCall(fn, "onPress(fn)");
     this.presses ??= new Presses(this.hub.scheduler, this.held());
     const { presses } = this;
@@ -162,7 +162,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.hub.pads.await(this.hub.named(name), momentOf(t));
   }
 
-  onPads(fn: (change: PadChange) => void): Off {
+  onPads(fn: (change: PadChange) => void): Unsubscribe {
     mustCall(fn, "onPads(fn)");
     return this.hub.pads.listen(fn);
   }
@@ -199,10 +199,10 @@ class Layer extends FirstSeat implements InputLayer {
   private engines() {
     return this.hub.all.length === 1 ? this.alone : this.hub.all.map(({ engine }) => engine);
   }
-  private readonly alone: readonly Player["engine"][];
+  private readonly alone: readonly SeatHandle["engine"][];
 
   tellAllPulses(): void {
-    this.hub.scheduler.tellsAll = true;
+    this.hub.scheduler.reportsAllPulses = true;
   }
 
   get nextMoment(): number {
@@ -231,7 +231,7 @@ class Layer extends FirstSeat implements InputLayer {
     return this.hub.all.some((player) => player.usesAlone(control));
   }
 
-  watch(watcher: LayerWatcher): Off {
+  watch(watcher: LayerWatcher): Unsubscribe {
     mustBeObject(watcher, "watcher; it is an object with the calls that it listens to");
     const others = () => this.hub.watchers.filter((one) => one !== watcher);
     const show = (watchers: readonly LayerWatcher[]) => {

@@ -1,5 +1,5 @@
 /** The places of pads in a plan without seats, which takes any pad and combines them. */
-import { Slot } from "../engine/queue.js";
+import { EventField } from "../engine/queue.js";
 
 /**
  * Which pad has which place. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
@@ -47,7 +47,7 @@ export class PadPlaces {
     if (place < 0) return -1;
     pads[place] = pad;
     lost[place] = 0;
-    this.since[place] = this.fed[Slot.T]!;
+    this.since[place] = this.fed[EventField.T]!;
     return place;
   }
 

@@ -3,9 +3,9 @@
  * stepped, after the event itself. May change: which controls it knows to be down. Costs nothing unless used.
  */
 import { numberOf } from "../controls/numbers.js";
-import { Bits, Kind, Slot } from "../engine/queue.js";
+import { Bits, EventKind, EventField } from "../engine/queue.js";
 import type { Scheduler } from "../engine/scheduler.js";
-import type { Held, Off, Press, RawEvent } from "./types.js";
+import type { Held, Unsubscribe, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
 import { callEach } from "./calling.js";
 
@@ -31,7 +31,7 @@ export class Presses {
     scheduler.isHeard = true;
   }
 
-  listen(fn: (press: Press) => void): Off {
+  listen(fn: (press: Press) => void): Unsubscribe {
     // Lists are replaced, not changed, so that a callback may end itself or another.
     const own = (press: Press) => fn(press);
     this.listeners = [...this.listeners, own];
@@ -54,10 +54,10 @@ export class Presses {
     }
     if (this.down.has(key)) return;
     this.down.add(key);
-    const { fed } = this.scheduler;
-    fed[Slot.T] = +t;
-    fed[Slot.Value] = pad;
-    this.scheduler.addEvent(FIRST_SEAT, (numberOf(control) << Bits.Kind) | Kind.Press);
+    const { scratchEvent: fed } = this.scheduler;
+    fed[EventField.T] = +t;
+    fed[EventField.Value] = pad;
+    this.scheduler.addEvent(FIRST_SEAT, (numberOf(control) << Bits.Kind) | EventKind.Press);
   }
 
   /** Releases everything, or one pad's controls. */

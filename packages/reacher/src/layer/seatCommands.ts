@@ -10,9 +10,9 @@ import { MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { Clock } from "../engine/clock.js";
 import { drivesOf } from "../engine/drives.js";
 import { MOST_DRIVES } from "../engine/movement/driven.js";
-import { Bits, DriveBits, Kind, Slot } from "../engine/queue.js";
+import { Bits, DriveBits, EventKind, EventField } from "../engine/queue.js";
 import { knownReason, reasonBit } from "../engine/reasons.js";
-import type { Seat as EngineSeat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { callEach } from "./calling.js";
@@ -24,7 +24,7 @@ import type { DriveOptions, FlagOptions } from "./types.js";
 export abstract class SeatCommands implements Member {
   /** The plan with this player's changes, as it was read. */
   abstract checked: CheckedPlan;
-  abstract readonly engine: EngineSeat;
+  abstract readonly engine: SeatEngine;
   abstract readonly pad: number | null;
 
   constructor(
@@ -36,7 +36,7 @@ export abstract class SeatCommands implements Member {
     const t = momentOf(options);
     const { linger = true } = Object(options) as FlagOptions;
     const value = on ? 1 : linger ? 0 : FALSE_AT_ONCE;
-    this.command(Kind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
+    this.command(EventKind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
   }
 
   lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
@@ -50,46 +50,46 @@ export abstract class SeatCommands implements Member {
   }
 
   reset(t?: Moment): void {
-    this.command(Kind.Reset, 0, 0, momentOf(t));
+    this.command(EventKind.Reset, 0, 0, momentOf(t));
   }
 
   setNumber(name: string, value: number, t?: Moment): void {
     const index = placeOf("number", name, this.checked.numbers);
     if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
       throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
-    this.command(Kind.Number, index, value, momentOf(t));
+    this.command(EventKind.Number, index, value, momentOf(t));
   }
 
   /** The pad at a place of this seat goes to rest; or everything, for -1. */
   losePlace(place: number, pad: number, t: number | undefined): void {
-    this.command(Kind.Lose, place, pad, t);
+    this.command(EventKind.Lose, place, pad, t);
   }
 
-  private command(kind: Kind, index: number, value: number, t: number | undefined, other = NaN): void {
+  private command(kind: EventKind, index: number, value: number, t: number | undefined, other = NaN): void {
     const { scheduler, counters } = this.hub;
     if (t === undefined) {
       this.engine.command(kind, index, value, other);
       return;
     }
-    scheduler.fed[Slot.T] = t;
-    scheduler.fed[Slot.Value] = value;
-    scheduler.fed[Slot.Other] = other;
+    scheduler.scratchEvent[EventField.T] = t;
+    scheduler.scratchEvent[EventField.Value] = value;
+    scheduler.scratchEvent[EventField.Other] = other;
     if (scheduler.addEvent(this.engine.number, (index << Bits.Kind) | kind)) counters.late++;
   }
 
   enter(mode: string, t?: Moment): void {
-    this.command(Kind.Enter, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+    this.command(EventKind.Enter, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
   leave(mode: string, t?: Moment): void {
-    this.command(Kind.Leave, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+    this.command(EventKind.Leave, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
   mute(action: string, reason: string, moment?: Moment): void {
     const id = placeOf("action", action, this.checked.actions);
     mustBeText(reason, "reason");
     const t = momentOf(moment);
-    this.command(Kind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
+    this.command(EventKind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
   }
 
   unmute(action: string, reason?: string, moment?: Moment): void {
@@ -100,13 +100,18 @@ export abstract class SeatCommands implements Member {
     // By the time it is handled, a callback may have muted for a new reason.
     const bitOf = t === undefined ? knownReason : reasonBit;
     const bit = reason === undefined ? -1 : bitOf(engine, engine.tables, reason);
-    if (bit !== 0) this.command(Kind.Unmute, id, bit, t);
+    if (bit !== 0) this.command(EventKind.Unmute, id, bit, t);
   }
 
   setSwitch(action: string, on: boolean, t?: Moment): void {
     this.switchOf(action);
     mustBeTruth(on, `the switch ${action}`);
-    this.command(Kind.SetSwitch, placeOf("action", action, this.checked.actions), on ? 1 : 0, momentOf(t));
+    this.command(
+      EventKind.SetSwitch,
+      placeOf("action", action, this.checked.actions),
+      on ? 1 : 0,
+      momentOf(t),
+    );
   }
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
@@ -133,7 +138,7 @@ export abstract class SeatCommands implements Member {
     const [x, y] = value ?? [NaN, NaN];
     const index =
       (place << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
-    this.command(Kind.Drive, index, x, t, y);
+    this.command(EventKind.Drive, index, x, t, y);
   }
 
   /** The reasons that drive an action once all waiting events are handled, one bit each. */
@@ -144,7 +149,7 @@ export abstract class SeatCommands implements Member {
       for (let at = queue.first(engine.number); at >= 0; at = queue.after(at)) {
         const what = queue.whatAt(at);
         const index = what >> Bits.Kind;
-        if ((what & Bits.KindMask) !== Kind.Drive || index >> DriveBits.Action !== action) continue;
+        if ((what & Bits.KindMask) !== EventKind.Drive || index >> DriveBits.Action !== action) continue;
         const bit = 1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask);
         const value = queue.valueAt(at);
         bits = value === value ? bits | bit : bits & ~bit;
@@ -154,12 +159,12 @@ export abstract class SeatCommands implements Member {
 
   take(action: string): boolean {
     const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
-    if (took) this.tellCommand({ take: action });
+    if (took) this.notifyCommand({ take: action });
     return took;
   }
 
   /** Tells watchers what was done at once, or at a moment that is known. */
-  tellCommand(command: WatchedCommand, t?: number): void {
+  notifyCommand(command: WatchedCommand, t?: number): void {
     const { engine, name: seat } = this;
     const when = {
       t: t ?? engine.clock[Clock.Now]!,

@@ -2,11 +2,11 @@
  * The owners of pads, in a plan with seats. In: events of pads, and calls of the game. Out: seats that take a pad, lose
  * it, wait for it and get it back; listeners are notified. May change: itself, and a seat's own pad.
  */
-import type { Off, PadChange } from "./types.js";
+import type { Unsubscribe, PadChange } from "./types.js";
 import { callEach } from "./calling.js";
 import { PadOwners } from "./padOwners.js";
 import type { Hub } from "./hub.js";
-import type { Player } from "./player.js";
+import type { SeatHandle } from "./seatHandle.js";
 
 /** The value from which an event of a free pad means that somebody has picked it up. */
 const TAKEN = 0.5;
@@ -17,26 +17,26 @@ const TAKEN_AWAY = -1;
 export class SeatPads {
   /** The seats' numbers by connected pads: all that an event needs. */
   readonly plugged = new PadOwners<number>();
-  private readonly owners = new PadOwners<Player>();
+  private readonly owners = new PadOwners<SeatHandle>();
   private readonly listeners = new Set<(change: PadChange) => void>();
 
   constructor(
-    private readonly players: readonly Player[],
+    private readonly players: readonly SeatHandle[],
     private readonly hub: Hub,
   ) {}
 
-  owner(pad: number): Player | undefined {
+  owner(pad: number): SeatHandle | undefined {
     return this.owners.get(pad);
   }
 
   /** The owner of this pad; a press on a free one gives it to the first seat that can use it. */
-  takenBy(pad: number, value: number, t: number): Player | undefined {
+  ownerAfter(pad: number, value: number, t: number): SeatHandle | undefined {
     const owner = this.owners.get(pad);
     if (owner !== undefined) {
       if (owner.padLost) {
         owner.padLost = false;
         this.plugged.set(pad, owner.engine.number);
-        this.tell({ seat: owner.name, pad, what: "back" });
+        this.notify({ seat: owner.name, pad, what: "back" });
       }
       return owner;
     }
@@ -50,12 +50,12 @@ export class SeatPads {
     // A seat that waits for its own pad takes another only if nobody else can.
     const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
     if (seat !== undefined) this.give(seat, pad, t);
-    else this.tell({ seat: "", pad, what: "knocks" });
+    else this.notify({ seat: "", pad, what: "unassigned" });
     // A listener may have let somebody join, and given them the pad.
     return seat ?? this.owners.get(pad);
   }
 
-  give(seat: Player, pad: number, t: number | undefined): void {
+  give(seat: SeatHandle, pad: number, t: number | undefined): void {
     const before = this.owners.get(pad);
     if (before !== undefined) this.free(before, t);
     this.free(seat, t);
@@ -64,12 +64,12 @@ export class SeatPads {
     this.owners.set(pad, seat);
     this.plugged.set(pad, seat.engine.number);
     this.hub.unbound.forget((control) => seat.engine.tables.named.has(control), pad);
-    seat.tellCommand({ seatPad: seat.name, pad }, t);
-    this.tell({ seat: seat.name, pad, what: "taken" });
+    seat.notifyCommand({ seatPad: seat.name, pad }, t);
+    this.notify({ seat: seat.name, pad, what: "taken" });
   }
 
   /** The seat loses its pad; what it held goes to rest. */
-  free(seat: Player, t: number | undefined): void {
+  free(seat: SeatHandle, t: number | undefined): void {
     const { pad } = seat;
     if (pad === null) return;
     // For a lost pad, too: an event stamped after the loss but fed before it may be held.
@@ -78,16 +78,16 @@ export class SeatPads {
     this.plugged.set(pad, undefined);
     seat.pad = null;
     seat.padLost = false;
-    this.tell({ seat: seat.name, pad, what: "freed" });
+    this.notify({ seat: seat.name, pad, what: "freed" });
   }
 
   /** A lost pad may be any of several: its seat waits for whichever comes first. */
-  await(seat: Player, t: number | undefined): void {
+  await(seat: SeatHandle, t: number | undefined): void {
     const { pad } = seat;
     if (pad === null || !seat.padLost) return;
     this.owners.set(pad, undefined);
     seat.pad = null;
-    seat.tellCommand({ seatPad: seat.name, pad: null }, t);
+    seat.notifyCommand({ seatPad: seat.name, pad: null }, t);
   }
 
   /** A pad is gone; its seat waits for it. */
@@ -97,15 +97,15 @@ export class SeatPads {
     owner.padLost = true;
     this.plugged.set(pad, undefined);
     owner.losePlace(0, pad, t);
-    this.tell({ seat: owner.name, pad, what: "lost" });
+    this.notify({ seat: owner.name, pad, what: "lost" });
   }
 
-  listen(fn: (change: PadChange) => void): Off {
+  listen(fn: (change: PadChange) => void): Unsubscribe {
     this.listeners.add(fn);
     return () => void this.listeners.delete(fn);
   }
 
-  tell(change: PadChange): void {
+  notify(change: PadChange): void {
     callEach(this.listeners, (fn) => fn(change));
   }
 }

@@ -1,9 +1,9 @@
 /** Snapshots of the whole state of one seat, or of all seats of a layer concatenated. */
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
-import type { Seat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 
-export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
+export function copyOf(seats: readonly SeatEngine[], into?: Uint8Array): Uint8Array {
   const size = sizeOf(seats);
   if (into !== undefined) mustBeBytes(into);
   const copy = into ?? new Uint8Array(size);
@@ -19,7 +19,7 @@ export function copyOf(seats: readonly Seat[], into?: Uint8Array): Uint8Array {
 }
 
 /** Restores copied states. @throws ReacherError if they are of another plan, other keys or other slots; then nothing changes */
-export function putBack(seats: readonly Seat[], copy: Uint8Array): void {
+export function putBack(seats: readonly SeatEngine[], copy: Uint8Array): void {
   mustBeBytes(copy);
   if (!fits(seats, copy)) {
     const { name } = seats[0]!.tables.plan;
@@ -42,18 +42,18 @@ function mustBeBytes(given: unknown): void {
 }
 
 /** The seat's bytes within the copy; the whole copy if it is the only seat. */
-function partOf(copy: Uint8Array, at: number, { b }: Seat): Uint8Array {
+function partOf(copy: Uint8Array, at: number, { b }: SeatEngine): Uint8Array {
   return copy.length === b.length ? copy : copy.subarray(at, at + b.length);
 }
 
-function sizeOf(seats: readonly Seat[]): number {
+function sizeOf(seats: readonly SeatEngine[]): number {
   let size = 0;
   for (let n = 0; n < seats.length; n++) size += seats[n]!.b.length;
   return size;
 }
 
 /** Whether the hashes in a copy are the seats' own. */
-function fits(seats: readonly Seat[], copy: Uint8Array): boolean {
+function fits(seats: readonly SeatEngine[], copy: Uint8Array): boolean {
   if (copy.length !== sizeOf(seats)) return false;
   let at = 0;
   for (let n = 0; n < seats.length; n++) {

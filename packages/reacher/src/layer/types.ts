@@ -36,7 +36,7 @@ export interface Counters {
 export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A : never }[keyof K] & string;
 
 /** Ends a callback. */
-export type Off = () => void;
+export type Unsubscribe = () => void;
 
 /** One player's seat: its reading, and what the game can tell it. */
 export interface Seat<
@@ -86,8 +86,8 @@ export interface Seat<
    * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `bufferMs` (`grant`), with the exact
    * moment in ms, and for `off` with how it ended. Returns a function that stops it.
    */
-  on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Off;
-  on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Off;
+  on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Unsubscribe;
+  on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Unsubscribe;
   /** Puts a mode on top, or moves it there. @throws ReacherError if the plan has no such mode */
   enter(mode: X["modes"], t?: Moment): void;
   /** Leaves a mode. @throws ReacherError if the plan has no such mode */
@@ -214,26 +214,26 @@ export interface InputLayer<
   openSeats(seats: readonly X["seats"][]): void;
   /** The seats that play, in the plan's order. */
   readonly open: readonly X["seats"][];
-  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or knocks. Returns a function that stops it. */
-  onPads(fn: (change: PadChange) => void): Off;
+  /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or pressed while no seat has it. Returns a function that stops it. */
+  onPads(fn: (change: PadChange) => void): Unsubscribe;
   /** A seat by name. @throws ReacherError if there is no such seat */
   seat(name: X["seats"]): Seat<K, F, N, X>;
   /**
    * Puts an interceptor between devices and seats, replacing any other; what this seat holds goes to rest as a
    * cancellation. Returns a function that removes it. @throws ReacherError if there is no such seat
    */
-  intercept(seat: X["seats"], interceptor: Interceptor): Off;
+  intercept(seat: X["seats"], interceptor: Interceptor): Unsubscribe;
   /**
    * Calls `fn` for every press of a key, a button, a trigger or the wheel, bound or not, in the step that reaches it and after
    * the press itself: "press any key". Tilting a stick is not a press, nor is what an interceptor takes. Returns a function that stops it.
    */
-  onPress(fn: (press: Press) => void): Off;
+  onPress(fn: (press: Press) => void): Unsubscribe;
   /** Whether an interceptor is active: then neither the game nor the page gets keys and clicks. */
   readonly intercepted: boolean;
   /** All controls away from rest now, bound by the plan or not, with events not yet handled taken into account. */
   held(): readonly Held[];
   /** Lets recorders see events and changes at their moments. Returns a function that stops it. */
-  watch(watcher: LayerWatcher): Off;
+  watch(watcher: LayerWatcher): Unsubscribe;
 }
 
 /** A press of any control. */
@@ -270,8 +270,8 @@ export interface PadChange {
   /** Its seat; empty if no seat could take it. */
   readonly seat: string;
   readonly pad: number;
-  /** `knocks`: a press on a free pad that no seat that plays can take; a game may let another player join. */
-  readonly what: "taken" | "lost" | "back" | "freed" | "knocks";
+  /** `unassigned`: a press on a free pad that no seat that plays can take; a game may let another player join. */
+  readonly what: "taken" | "lost" | "back" | "freed" | "unassigned";
 }
 
 /** When a watcher is told of a command, and of which seat. */

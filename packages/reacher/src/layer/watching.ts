@@ -1,10 +1,10 @@
 /** Notifies recorders and explanations of what an engine's seat does, by the names of the plan. */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
-import { Bits, Kind } from "../engine/queue.js";
+import { Bits, EventKind } from "../engine/queue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Errors } from "../engine/notices.js";
-import type { Seat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import type { SeatWatcher } from "../engine/watcher.js";
 import { callEach } from "./calling.js";
 import { commandOf } from "./commandOf.js";
@@ -14,7 +14,7 @@ import type { LayerWatcher, RawEvent } from "./types.js";
 export interface Watched {
   readonly name: string;
   readonly checked: CheckedPlan;
-  readonly engine: Seat;
+  readonly engine: SeatEngine;
   /** Takes what watchers throw. */
   readonly errors: Errors;
   watchers(): readonly LayerWatcher[];
@@ -37,8 +37,8 @@ export function watchSeat(player: Watched): SeatWatcher {
   };
   return {
     ...((listens("event") || listens("command")) && {
-      handled: (kind: Kind, index: number, value: number, other: number) => {
-        if (kind === Kind.Control) return tellControl(player, index, value);
+      handled: (kind: EventKind, index: number, value: number, other: number) => {
+        if (kind === EventKind.Control) return tellControl(player, index, value);
         const command = commandOf(player, kind, index, value, other);
         if (command === undefined) return;
         const when = { t: clock[Clock.Now]!, seat: player.name, after: player.engine.isAfter, done: false };

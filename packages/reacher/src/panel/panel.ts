@@ -5,7 +5,7 @@
  * @module reacher/panel
  */
 import { mustBeLayer, mustBeOptions } from "../plan/arguments.js";
-import type { InputLayer, Off } from "../layer/types.js";
+import type { InputLayer, Unsubscribe } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import { explainLayer } from "../trace/explain.js";
@@ -83,7 +83,7 @@ class View {
   private readonly strip: Strip;
   private readonly changes: string[] = [];
   private nothing = "none yet";
-  private ends: Off[] = [];
+  private ends: Unsubscribe[] = [];
   private recorder: Recorder | undefined;
   /** The names that are listed, to detect a change of the plan. */
   private listed = "";

@@ -56,7 +56,7 @@ function allFaults(raw: object, named: readonly Finding[]): readonly Finding[] {
     }
     if (n === 0) findings.push(...schemaFindings(parsed.issues, repaired.raw));
     for (const { path, isMissing } of schemaPlaces(parsed.issues))
-      if (!repaired.mend(path, isMissing)) return findings;
+      if (!repaired.repair(path, isMissing)) return findings;
   }
   return findings;
 }

@@ -20,7 +20,7 @@ export class RepairedPlan {
   }
 
   /** Removes what is wrong at this place. False if nothing of the plan would be left. */
-  mend(path: Path, isMissing: boolean): boolean {
+  repair(path: Path, isMissing: boolean): boolean {
     const [group, name, field] = path;
     if (group === undefined || (path.length === 1 && group === "actions")) return false;
     if (group === "reacherPlan") this.raw["reacherPlan"] = 1;

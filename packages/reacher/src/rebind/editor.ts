@@ -156,7 +156,7 @@ class Editor implements OverridesEditor {
       settings: { ...this.overrides.settings, ...settings },
     };
     const faults = applyOverrides(this.written, after).faults.filter(
-      ({ place, what }) => what === "aside" && !this.faults.some((known) => known.place === place),
+      ({ place, what }) => what === "rejected" && !this.faults.some((known) => known.place === place),
     );
     const misfits = new Set(faults.map(({ place }) => place));
     const fits = (part: "controls" | "settings") =>

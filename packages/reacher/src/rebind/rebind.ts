@@ -5,7 +5,7 @@
 import { mustBeText } from "../plan/arguments.js";
 import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { canMeet, type Binding } from "../plan/checks/bindings.js";
+import { mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -94,7 +94,7 @@ export function choicesFor(plan: Plan, overrides: Overrides, address: string, co
 function takenKey(plan: Plan, address: string, control: string): OverrideFault | undefined {
   const why = browserKey(control);
   if (why === undefined || placed(plan).all.some((one) => one.control.name === control)) return undefined;
-  return { place: `controls.${address}`, message: `${control} ${why}; take another key`, what: "aside" };
+  return { place: `controls.${address}`, message: `${control} ${why}; take another key`, what: "rejected" };
 }
 
 /** Why one press cannot do all of these things. */
@@ -104,12 +104,12 @@ function notForBoth(plan: Plan, address: string, clashes: readonly Clash[]): Ove
   const own = address.split(".")[0]!;
   const alone = [own, ...names].find((name) => plan.actions[name]?.player?.both === false);
   if (alone !== undefined)
-    return { place, message: `the plan lets ${alone} share its control with nothing`, what: "aside" };
+    return { place, message: `the plan lets ${alone} share its control with nothing`, what: "rejected" };
   if (names.length < 2) return undefined;
   return {
     place,
     message: `${names.join(" and ")} have it already, and one press does two things at most`,
-    what: "aside",
+    what: "rejected",
   };
 }
 
@@ -235,7 +235,7 @@ export function clashesAt(written: Plan, address: string): Clash[] {
   sharing.sort((one, other) => one.number - other.number);
   return sharing.flatMap((other): Clash[] => {
     const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
-    if (!fireTogether(mine, other) || same || !canMeet(plan, mine.action, other.action)) return [];
+    if (!fireTogether(mine, other) || same || !mayBeLiveTogether(plan, mine.action, other.action)) return [];
     const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
     // Each player has a pad of their own.
     if (!together && other.control.device === "pad") return [];

@@ -34,16 +34,16 @@ export interface ControlEntry extends Stamped {
 }
 
 /** A command of the game. Without `seat` it went to all seats. */
-export type ToldEntry = Stamped & { readonly seat?: string } & SeatCommand;
+export type CommandEntry = Stamped & { readonly seat?: string } & SeatCommand;
 
 /** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
 export type DeviceEntry = Stamped & DeviceCommand;
 
 /** The recording ends here. */
-export interface EndEntry {
+export interface TraceEnd {
   readonly t: number;
   readonly end: true;
 }
 
 /** One line of a trace after its first. */
-export type TraceEntry = ControlEntry | ToldEntry | DeviceEntry | EndEntry;
+export type TraceEntry = ControlEntry | CommandEntry | DeviceEntry | TraceEnd;

@@ -8,8 +8,8 @@
 import { because } from "../engine/explaining.js";
 
 import type { WatchedCommand } from "../layer/command.js";
-import { engineBehind } from "../layer/player.js";
-import type { InputLayer, Off, Seat } from "../layer/types.js";
+import { engineBehind } from "../layer/seatHandle.js";
+import type { InputLayer, Unsubscribe, Seat } from "../layer/types.js";
 
 import type { Kinds, Plan } from "../plan/types.js";
 import { Explainer, type Reason } from "./explainer.js";
@@ -50,7 +50,7 @@ export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,
   named?: string,
-): Off {
+): Unsubscribe {
   mustBeLayer(input);
   mustCall(emit, "explainLayer(input, emit)");
   const seat = named ?? input.seats[0]!;

@@ -2,7 +2,7 @@
 
 import { type Change } from "../engine/explaining.js";
 
-import type { Seat as EngineSeat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import type { Signal } from "../engine/signals.js";
 
 import { type Switch } from "../engine/switches/switch.js";
@@ -35,7 +35,7 @@ export class Explainer {
   private listeners: Listeners | undefined;
 
   constructor(
-    private readonly seat: EngineSeat,
+    private readonly seat: SeatEngine,
     private readonly emit: (reason: Reason) => void,
   ) {
     const copy = seat.b.slice().buffer;
@@ -53,7 +53,7 @@ export class Explainer {
     // The two axes of a stick are one event: the state before the first of them counts.
     if (!this.isIdle) return;
     this.cause = cause;
-    this.stirs = this.seat.stirs;
+    this.stirs = this.seat.changeCount;
     const { b } = this.seat;
     if (this.b.length !== b.length) {
       // With other slots or keys the cells are laid out differently.
@@ -75,7 +75,7 @@ export class Explainer {
     const risen = this.reach();
     const asksAll = due !== undefined || cause.drive !== undefined || tables.plan.bounceMs > 0;
     // Nearly always a stick that only moves.
-    if (!asksAll && risen === undefined && this.stirs === seat.stirs) return;
+    if (!asksAll && risen === undefined && this.stirs === seat.changeCount) return;
     const change: Change = { before: { f, i, b }, after: seat, tables, due, risen: risen ?? NOTHING_ROSE };
     const { switches, reported, onAt, touched } = this.listeners!;
     for (let n = 0; n < switches.length; n++) {

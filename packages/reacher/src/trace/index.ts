@@ -6,9 +6,9 @@
 export type {
   ControlEntry,
   DeviceEntry,
-  EndEntry,
+  TraceEnd,
   Stamped,
-  ToldEntry,
+  CommandEntry,
   TraceEntry,
   TraceHead,
 } from "./entry.js";

@@ -7,9 +7,9 @@ import { Gesture } from "../engine/gestures/gesture.js";
 import { Movement } from "../engine/movement/movement.js";
 import { Live } from "../engine/tables.js";
 import { reasonNames } from "../engine/reasons.js";
-import type { Seat as EngineSeat } from "../engine/seat.js";
+import type { SeatEngine } from "../engine/seat.js";
 import { Latch, Switch } from "../engine/switches/switch.js";
-import { engineBehind, heldBehind, overridesBehind } from "../layer/player.js";
+import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import { isOnPad } from "../layer/unbound.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -66,7 +66,7 @@ function linesOf(seat: Seat, isSeated: boolean, of: object): object[] {
 }
 
 /** What the game drives now. */
-function drivesIn(engine: EngineSeat, of: object): object[] {
+function drivesIn(engine: SeatEngine, of: object): object[] {
   const { tables, i } = engine;
   const nameOfBit = (reason: number) => reasonNames(engine, tables, 1 << reason)[0];
   return tables.actions.flatMap((action): object[] => {
@@ -93,7 +93,7 @@ export class Latches {
   private switches: readonly Switch[] = [];
 
   constructor(
-    private readonly engine: EngineSeat,
+    private readonly engine: SeatEngine,
     private readonly of: object,
   ) {}
 
@@ -125,7 +125,7 @@ export class Latches {
   private isOn(one: Switch): boolean {
     const { b } = this.engine;
     if (one.style !== null) return b[one.latch] === Latch.Latched;
-    if (b[one.liveAt] !== Live.Yes || (b[one.down]! > 0 && b[one.spent] === 0)) return true;
+    if (b[one.liveAt] !== Live.Yes || (b[one.down]! > 0 && b[one.awaitingRelease] === 0)) return true;
     for (const source of one.sources)
       if (!(source instanceof Gesture) && b[source.signals[0]!.up] === 1 && b[source.hiddenAt] !== 1)
         return false;

@@ -6,7 +6,7 @@ import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import type { Command } from "../layer/command.js";
-import { engineBehind } from "../layer/player.js";
+import { engineBehind } from "../layer/seatHandle.js";
 import { Clock } from "../engine/clock.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";

@@ -14,7 +14,7 @@ import { ReacherError } from "../plan/findings.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import { give, missingIn } from "./give.js";
-import { isMoment, type ToldEntry, type TraceEntry } from "./entry.js";
+import { isMoment, type CommandEntry, type TraceEntry } from "./entry.js";
 import { LOOKS, MovementRows, type Moving, type OnMoved } from "./movementRows.js";
 import { rounded, type ReplayRow } from "./rows.js";
 
@@ -231,7 +231,7 @@ class Replaying implements Replay {
     } else this.tellSeats(entry, t);
   }
 
-  private tellSeats(entry: ToldEntry, t: number): void {
+  private tellSeats(entry: CommandEntry, t: number): void {
     const missing = missingIn(this.plan, entry);
     if (missing !== undefined) {
       this.skip(missing);

@@ -50,7 +50,7 @@ export function reasonOf(one: Switch, change: Change, cause: Cause): Because | u
   }
   const { keeper } = one;
   if (keeper instanceof Buffer && change.due === keeper.timer) {
-    const why = hindrance(one, change)[1];
+    const why = blockerOf(one, change)[1];
     return because(
       "nothing",
       "kept-over",
@@ -168,7 +168,7 @@ function wentOff(one: Switch, change: Change, cause: Cause): Because {
     case Ending.Needs:
       return because("off", "needs", `needs ${failingOf(one, change) ?? "what it spent"}`);
     case Ending.OneOf: {
-      const rivals = one.rivals instanceof OneOf ? one.rivals.others() : [];
+      const rivals = one.exclusive instanceof OneOf ? one.exclusive.others() : [];
       const rival = rivals.find(({ on, reported: was }) => after.b[on] === 1 && before.b[was] === 0);
       return because("off", "one-of", `${rival?.name ?? `another ${one.group}`} came on`);
     }
@@ -195,7 +195,7 @@ function refusal(one: Switch, wasPressed: boolean, change: Change): Because | un
   if (!wasPressed) return undefined;
   const { after } = change;
   const { keeper } = one;
-  const [rule, text] = hindrance(one, change);
+  const [rule, text] = blockerOf(one, change);
   if (keeper instanceof Buffer && after.b[keeper.isKept]! > 0) return keptFor(keeper, "kept", text!);
   if (rule !== undefined) return because("nothing", rule, text!);
   if (after.b[one.reported] === 1) return because("counts", "already-on", "it is on already");
@@ -203,14 +203,14 @@ function refusal(one: Switch, wasPressed: boolean, change: Change): Because | un
 }
 
 /** What keeps a press from beginning: the rule, and its text. */
-function hindrance(one: Switch, change: Change): [rule: string, text: string] | [] {
+function blockerOf(one: Switch, change: Change): [rule: string, text: string] | [] {
   if (change.after.b[one.liveAt] !== Live.Yes) {
     const { rule, text } = notLive(one, change);
     return [rule, text];
   }
   const failing = failingOf(one, change);
   if (failing !== undefined) return ["needs", `needs ${failing}`];
-  for (const beginning of one.beginnings) {
+  for (const beginning of one.guards) {
     if (beginning instanceof BeginsIf) {
       const missing = beginning.conditions.missing(change.after);
       if (missing.length > 0) return ["begins-if", `begins only if ${missing.join(" and ")}`];

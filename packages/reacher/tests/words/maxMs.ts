@@ -1,7 +1,7 @@
 /** An option for the test alone: a switch that ends by itself, however long its key is held. */
 import type { Feature } from "../../src/engine/compile";
 import type { SeatState } from "../../src/engine/state";
-import type { Beginning } from "../../src/engine/switches/hooks";
+import type { StartGuard } from "../../src/engine/switches/hooks";
 import type { Switch } from "../../src/engine/switches/switch";
 import type { Timed, Timer, Timers } from "../../src/engine/timers";
 import { ms } from "../../src/plan/language/fields";
@@ -24,7 +24,7 @@ export const option: Option<"maxMs"> = {
   decides: "max",
 };
 
-class Longest implements Beginning, Timed {
+class Longest implements StartGuard, Timed {
   private readonly timer: Timer;
 
   constructor(
@@ -53,7 +53,7 @@ export const maxMs: Feature = {
   options: [
     {
       name: "maxMs",
-      isAsked: (action) => action.maxMs > 0,
+      appliesTo: (action) => action.maxMs > 0,
       make: ({ timers }, owner: Switch, action, _, number) =>
         owner.begins(new Longest(owner, action.maxMs, timers, number)),
     },

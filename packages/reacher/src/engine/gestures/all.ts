@@ -9,7 +9,7 @@ import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
-import type { ChordRule, SwitchRule, Taker } from "../tables.js";
+import type { ChordRule, SwitchRule, PressConsumer } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
@@ -104,7 +104,7 @@ export class All extends Gesture {
 const NONE: readonly number[] = [];
 
 /** All chords of a plan: decides which fire, and knows which presses are taken. */
-export class Chords implements ChordRule, Taker {
+export class Chords implements ChordRule, PressConsumer {
   private readonly all: All[] = [];
   /** By signal: the numbers of its chords. */
   private readonly by: number[][] = [];
@@ -123,7 +123,7 @@ export class Chords implements ChordRule, Taker {
     for (const channel of bound)
       this.taken.set(channel, cells.rule(`taken ${channel.name}`).place("by", switches));
     this.takenNow = cells.rule("taken").place("now", switches);
-    for (const { sources } of switches) for (const source of sources) source.taker = this;
+    for (const { sources } of switches) for (const source of sources) source.consumer = this;
   }
 
   judge(s: SeatState, changes: Int32Array, count: number): void {

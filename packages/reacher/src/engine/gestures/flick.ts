@@ -7,7 +7,7 @@ import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
-import type { Worked } from "../tables.js";
+import type { Updatable } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
 /** Tilts: where it has left rest, where it counts as flicked, and where it is released again. */
@@ -75,7 +75,7 @@ export class Flick extends Gesture {
 }
 
 /** One stick of one pad, and the end that it may flick to. */
-class FlickedStick extends Rule implements Worked {
+class FlickedStick extends Rule implements Updatable {
   readonly way = this.cells.byte("way");
   readonly until = this.cells.float("until");
 

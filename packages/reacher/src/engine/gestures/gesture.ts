@@ -2,15 +2,15 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { Rival } from "../compile.js";
+import type { ClaimingGesture } from "../compile.js";
 import type { Switch } from "../switches/switch.js";
-import { Live, type Taker, type SourceRule } from "../tables.js";
+import { Live, type PressConsumer, type SourceRule } from "../tables.js";
 
-export abstract class Gesture extends Rule implements Listener, SourceRule, Rival {
+export abstract class Gesture extends Rule implements Listener, SourceRule, ClaimingGesture {
   readonly fired = this.cells.byte("fired");
   readonly controls: readonly number[];
   private readonly liveAt: number;
-  taker: Taker | null = null;
+  consumer: PressConsumer | null = null;
   readonly takes: boolean = false;
   readonly claims: { forget(s: SeatState): void }[] = [];
 
@@ -41,7 +41,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Riva
   protected review(_: SeatState): void {}
 
   protected sees(s: SeatState, signal: Signal): boolean {
-    const { hiddenAt, taker } = this;
+    const { hiddenAt, consumer: taker } = this;
     if (s.b[this.liveAt] !== Live.Yes || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
     return taker === null || !taker.isTaken(s, signal, this.owner);
   }

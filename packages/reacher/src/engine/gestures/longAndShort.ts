@@ -109,7 +109,7 @@ export class Short extends Lasting {
     this.giveUp(s);
     if (s.b[signal.wasLong] === 1 || s.clock[Clock.Now]! > s.f[this.until]!) return;
     this.claim(s);
-    this.owner.blip(s, signal);
+    this.owner.pressForAnInstant(s, signal);
   }
 }
 
@@ -129,7 +129,7 @@ export const short: Feature = {
     short: (compiler, { owner, entry }: EntryOf<Switch, "short">) => {
       const of = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} short ${of.name}`);
-      owner.keepBlips();
+      owner.keepInstantPresses();
       compiler.addGesture(new Short(cells, owner, of, compiler.hidden(cells), entry.beforeMs));
     },
   },

@@ -20,7 +20,7 @@ const NO_TIME = 1e-6;
 const STICKS = 2;
 
 /** The layout of `out`. */
-export const enum Part {
+export const enum EaseValue {
   X,
   Y,
   Length,
@@ -79,53 +79,58 @@ export class Ease extends Rule implements Timed {
   work(s: SeatState): void {
     const { f, i } = s;
     const { out, movement } = this;
-    this.component(s, Part.X);
-    this.component(s, Part.Y);
+    this.component(s, EaseValue.X);
+    this.component(s, EaseValue.Y);
     this.measure();
     if (movement.isRound) this.clamp();
     const { sticksX } = movement;
-    const sticks = f[sticksX + Part.Length]!;
+    const sticks = f[sticksX + EaseValue.Length]!;
     if (sticks === 0) return;
     if (movement.sums) {
-      out[Part.X]! += f[sticksX]!;
-      out[Part.Y]! += f[sticksX + Part.Y]!;
+      out[EaseValue.X]! += f[sticksX]!;
+      out[EaseValue.Y]! += f[sticksX + EaseValue.Y]!;
       this.measure();
       this.clamp();
-    } else if (sticks > out[Part.Length]! || (sticks === out[Part.Length] && i[movement.winner]! >= STICKS)) {
-      out[Part.X] = f[sticksX]!;
-      out[Part.Y] = f[sticksX + Part.Y]!;
-      out[Part.Length] = sticks;
+    } else if (
+      sticks > out[EaseValue.Length]! ||
+      (sticks === out[EaseValue.Length] && i[movement.winner]! >= STICKS)
+    ) {
+      out[EaseValue.X] = f[sticksX]!;
+      out[EaseValue.Y] = f[sticksX + EaseValue.Y]!;
+      out[EaseValue.Length] = sticks;
     }
   }
 
   private measure(): void {
     const { out } = this;
-    out[Part.Length] = Math.sqrt(out[Part.X]! * out[Part.X]! + out[Part.Y]! * out[Part.Y]!);
+    out[EaseValue.Length] = Math.sqrt(
+      out[EaseValue.X]! * out[EaseValue.X]! + out[EaseValue.Y]! * out[EaseValue.Y]!,
+    );
   }
 
   private clamp(): void {
     const { out } = this;
-    const length = out[Part.Length]!;
+    const length = out[EaseValue.Length]!;
     if (length <= 1) return;
-    out[Part.X]! /= length;
-    out[Part.Y]! /= length;
-    out[Part.Length] = 1;
+    out[EaseValue.X]! /= length;
+    out[EaseValue.Y]! /= length;
+    out[EaseValue.Length] = 1;
   }
 
   /** One component of keys and amounts together, into `out`. */
-  private component(s: SeatState, part: Part.X | Part.Y): void {
+  private component(s: SeatState, part: EaseValue.X | EaseValue.Y): void {
     const { out, byKeys, movement } = this;
     this.ramp(s, part);
     byKeys[part] = out[part]!;
     if (movement.amounts === null) return;
-    const up = part === Part.X ? 1 : movement.up;
+    const up = part === EaseValue.X ? 1 : movement.up;
     out[part]! *= up;
-    movement.amounts.mix(s, out, part, endsOf(s.i[movement.keys]!), part === Part.X);
+    movement.amounts.mix(s, out, part, endsOf(s.i[movement.keys]!), part === EaseValue.X);
     out[part] = out[part]! * up + 0;
   }
 
   /** One component of the keys, into `out`. */
-  private ramp({ f, clock }: SeatState, part: Part.X | Part.Y): void {
+  private ramp({ f, clock }: SeatState, part: EaseValue.X | EaseValue.Y): void {
     const { out } = this;
     const to = f[this.to + part]!;
     let begin = f[this.from + part]!;
@@ -156,13 +161,13 @@ export class Ease extends Rule implements Timed {
   setOut(s: SeatState): boolean {
     const { f } = s;
     const { keysX } = this.movement;
-    const isOther = f[keysX] !== f[this.to] || f[keysX + Part.Y] !== f[this.to + Part.Y];
+    const isOther = f[keysX] !== f[this.to] || f[keysX + EaseValue.Y] !== f[this.to + EaseValue.Y];
     if (isOther) {
       const atOnce = s.cause === Cause.Lost || !this.movement.heedsDevices(s);
-      this.ramp(s, Part.X);
-      this.ramp(s, Part.Y);
-      this.begin(s, Part.X, atOnce);
-      this.begin(s, Part.Y, atOnce);
+      this.ramp(s, EaseValue.X);
+      this.ramp(s, EaseValue.Y);
+      this.begin(s, EaseValue.X, atOnce);
+      this.begin(s, EaseValue.Y, atOnce);
       f[this.since] = s.clock[Clock.Now]!;
       this.timers.clear(s, this.timer);
     }
@@ -170,7 +175,7 @@ export class Ease extends Rule implements Timed {
     return isOther;
   }
 
-  private begin({ f }: SeatState, part: Part.X | Part.Y, atOnce: boolean): void {
+  private begin({ f }: SeatState, part: EaseValue.X | EaseValue.Y, atOnce: boolean): void {
     const to = f[this.movement.keysX + part]!;
     const now = this.out[part]!;
     f[this.from + part] = atOnce ? to : now * to < 0 && !this.through ? 0 : now;
@@ -193,7 +198,7 @@ export class Ease extends Rule implements Timed {
 
   updateGait(s: SeatState, gaits: Gaits): void {
     this.work(s);
-    gaits.update(s, this.out, Part.Length, true);
+    gaits.update(s, this.out, EaseValue.Length, true);
   }
 
   reset(s: SeatState): void {
@@ -207,8 +212,8 @@ export class Ease extends Rule implements Timed {
     const { f } = s;
     const { gaits } = this.movement;
     const passed = s.clock[Clock.Now]! - f[this.since]!;
-    const fullX = this.rampMs(s, Part.X) - passed;
-    const fullY = this.rampMs(s, Part.Y) - passed;
+    const fullX = this.rampMs(s, EaseValue.X) - passed;
+    const fullY = this.rampMs(s, EaseValue.Y) - passed;
     let next = Math.max(fullX, fullY);
     if (!(next > NO_TIME)) {
       // Somebody else looks at it just before its end, by rounding: the end is still to come.
@@ -224,14 +229,14 @@ export class Ease extends Rule implements Timed {
       if (zeroX > NO_TIME && zeroX < next) next = zeroX;
       if (zeroY > NO_TIME && zeroY < next) next = zeroY;
       if (this.movement.amounts !== null)
-        next = Math.min(next, this.meeting(s, Part.X), this.meeting(s, Part.Y));
+        next = Math.min(next, this.meeting(s, EaseValue.X), this.meeting(s, EaseValue.Y));
       next = Math.min(next, this.crossing(s, gaits, next));
     }
     this.timers.set(s, this.timer, next);
   }
 
   /** The length of a component's ramp, in ms. */
-  private rampMs({ f }: SeatState, part: Part.X | Part.Y): number {
+  private rampMs({ f }: SeatState, part: EaseValue.X | EaseValue.Y): number {
     const from = f[this.from + part]!;
     const to = f[this.to + part]!;
     const a = Math.abs(from);
@@ -241,15 +246,15 @@ export class Ease extends Rule implements Timed {
   }
 
   /** How long until a ramping key gives as much as an amount of its end, or no more than it; otherwise Infinity. */
-  private meeting(s: SeatState, part: Part.X | Part.Y): number {
+  private meeting(s: SeatState, part: EaseValue.X | EaseValue.Y): number {
     const { movement, byKeys } = this;
     this.component(s, part);
     const slope = this.keySlope(s, part);
     const ends = endsOf(s.i[movement.keys]!);
-    const up = part === Part.X ? 1 : movement.up;
+    const up = part === EaseValue.X ? 1 : movement.up;
     let first = Infinity;
     for (const sign of [1, -1]) {
-      const amount = movement.amounts!.beside(s, sign * up > 0, ends, part === Part.X);
+      const amount = movement.amounts!.beside(s, sign * up > 0, ends, part === EaseValue.X);
       const ms = amount > 0 ? (sign * amount - byKeys[part]!) / slope : Infinity;
       if (ms > NO_TIME && ms < first) first = ms;
     }
@@ -260,13 +265,13 @@ export class Ease extends Rule implements Timed {
   private crossing(s: SeatState, gaits: Gaits, within: number): number {
     const { f } = s;
     const { out, movement } = this;
-    this.component(s, Part.X);
-    this.component(s, Part.Y);
+    this.component(s, EaseValue.X);
+    this.component(s, EaseValue.Y);
     const sum = movement.sums ? 1 : 0;
-    const a = out[Part.X]! + sum * f[movement.sticksX]!;
-    const b = out[Part.Y]! + sum * f[movement.sticksX + Part.Y]!;
-    const dx = this.slope(s, Part.X);
-    const dy = this.slope(s, Part.Y);
+    const a = out[EaseValue.X]! + sum * f[movement.sticksX]!;
+    const b = out[EaseValue.Y]! + sum * f[movement.sticksX + EaseValue.Y]!;
+    const dx = this.slope(s, EaseValue.X);
+    const dy = this.slope(s, EaseValue.Y);
     const speed = dx * dx + dy * dy;
     const half = a * dx + b * dy;
     const scale = gaits.scale(s);
@@ -277,32 +282,32 @@ export class Ease extends Rule implements Timed {
   }
 
   /** One eased component of keys and amounts, now. */
-  partNow(s: SeatState, part: Part.X | Part.Y): number {
+  partNow(s: SeatState, part: EaseValue.X | EaseValue.Y): number {
     this.component(s, part);
     return this.out[part]!;
   }
 
   /** Its slope just after now, per ms. */
-  slopeNow(s: SeatState, part: Part.X | Part.Y): number {
+  slopeNow(s: SeatState, part: EaseValue.X | EaseValue.Y): number {
     this.component(s, part);
     return this.slope(s, part);
   }
 
   /** The slope of a component just after now, per ms: an amount that is more than the key holds it. */
-  private slope(s: SeatState, part: Part.X | Part.Y): number {
+  private slope(s: SeatState, part: EaseValue.X | EaseValue.Y): number {
     const { movement, byKeys } = this;
     const slope = this.keySlope(s, part);
     if (movement.amounts === null || slope === 0) return slope;
     const now = byKeys[part]!;
-    const up = part === Part.X ? 1 : movement.up;
+    const up = part === EaseValue.X ? 1 : movement.up;
     const isPlus = (now !== 0 ? now : slope) * up > 0;
-    const amount = movement.amounts.beside(s, isPlus, endsOf(s.i[movement.keys]!), part === Part.X);
+    const amount = movement.amounts.beside(s, isPlus, endsOf(s.i[movement.keys]!), part === EaseValue.X);
     const size = Math.abs(now);
     return size > amount || (size === amount && now * slope >= 0) ? slope : 0;
   }
 
   /** The slope of the keys' component just after now, per ms. */
-  private keySlope({ f }: SeatState, part: Part.X | Part.Y): number {
+  private keySlope({ f }: SeatState, part: EaseValue.X | EaseValue.Y): number {
     const now = this.byKeys[part]!;
     const to = f[this.to + part]!;
     if (now === to) return 0;

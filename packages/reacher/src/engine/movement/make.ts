@@ -60,7 +60,7 @@ function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): vo
     const cells = compiler.cells.rule(key);
     const hiddenAt = compiler.hidden(cells);
     const isKey = isDigital(control);
-    const own = new MovementEnd(cells, one, end, signal, hiddenAt, compiler.turn, isKey);
+    const own = new MovementEnd(cells, one, end, signal, hiddenAt, compiler.eventNumber, isKey);
     compiler.addEnd(signal, own);
     compiler.recounts.push(own);
     one.parts.push(own);

@@ -10,16 +10,16 @@ import { Rule, type Keyed, type RuleCells } from "../cells.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import { Live, PAD, type Action, type MovementRule, type Part } from "../tables.js";
+import { Live, PAD, type Action, type MovementRule, type Component } from "../tables.js";
 import type { Amounts } from "./amounts.js";
-import { Part as EasePart, type Ease, type Eased } from "./ease.js";
+import { EaseValue as EasePart, type Ease, type Eased } from "./ease.js";
 import { component, End, endBits, endsOf, HORIZONTAL, keyVectors, oneMore, VERTICAL } from "./ends.js";
 import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
 import type { DrivenMovement } from "./driven.js";
-import { Moves } from "./moves.js";
+import { MovingCondition } from "./moves.js";
 import { exactSector } from "./sectors.js";
 import type { Timers } from "../timers.js";
 import type { SpeedGaits } from "./speedGaits.js";
@@ -42,7 +42,7 @@ function add(one: Float64Array, at: number, other: Float64Array, otherAt: number
 }
 
 /** The sources of a movement; its sticks follow. */
-export const enum Giver {
+export const enum MovementSource {
   Keys,
   Game,
   Sticks,
@@ -53,7 +53,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly kind: "axis" | "vector";
   readonly in: readonly string[];
   readonly condition: Condition;
-  readonly parts: Part[] = [];
+  readonly parts: Component[] = [];
   readonly sticks: Stick[] = [];
   amounts: Amounts | null = null;
   ease: Ease | null = null;
@@ -65,7 +65,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** Its number among the rules with a pace; -1 if it has none. */
   pacedId = -1;
   driven: DrivenMovement | null = null;
-  private readonly moves: Moves;
+  private readonly moving: MovingCondition;
   /** The directions as signals, by end, if anything listens. */
   readonly directionSignals: (Signal | null)[] = [null, null, null, null];
   hasDirections = false;
@@ -83,7 +83,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly keyDevice = this.cells.int("keyDevice");
   /** The source of the movement, as an index in `givers`, or -1. */
   readonly winner: number;
-  private readonly givers: Keyed[] = [{ key: "keys" }, { key: "game" }];
+  private readonly sourcesByNumber: Keyed[] = [{ key: "keys" }, { key: "game" }];
   /** How many sticks are away from rest, and which one if it is one. */
   private readonly away = this.cells.count("away");
   private readonly awayStick = this.cells.count("awayStick");
@@ -114,8 +114,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     this.sums = action.combine === "sum";
     this.vectors = keyVectors(this.isRound, up);
     this.condition = new Condition(cells, action.name);
-    this.moves = new Moves(this.condition, liveAt, action.lingerMs, timers);
-    this.winner = cells.place("winner", this.givers);
+    this.moving = new MovingCondition(this.condition, liveAt, action.lingerMs, timers);
+    this.winner = cells.place("winner", this.sourcesByNumber);
   }
 
   /** From now on the movement by keys, and by sticks together, is stored. */
@@ -127,7 +127,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
 
   addStick(stick: Stick): void {
     this.sticks.push(stick);
-    this.givers.push(stick);
+    this.sourcesByNumber.push(stick);
     this.parts.push(stick);
   }
 
@@ -147,14 +147,15 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     let from = this.vectors;
     let at = keys === 0 ? 0 : this.opposites.settle(s, endsOf(keys)) * 3;
     if (keysX >= 0) {
-      this.giveKeys(s, isLive, keys, at);
+      this.writeKeys(s, isLive, keys, at);
       from = f;
       at = this.heldX;
     }
-    let winner: number = from[at + 2]! > 0 ? Giver.Keys : NOBODY;
-    if (this.sticksX >= 0) this.giveSticks(s, away, driveX);
+    let winner: number = from[at + 2]! > 0 ? MovementSource.Keys : NOBODY;
+    if (this.sticksX >= 0) this.writeSticks(s, away, driveX);
     if (this.sums && (away > 0 || driveX >= 0)) {
-      if (f[this.sticksX + 2]! > from[at + 2]!) winner = away > 0 ? Giver.Sticks : Giver.Game;
+      if (f[this.sticksX + 2]! > from[at + 2]!)
+        winner = away > 0 ? MovementSource.Sticks : MovementSource.Game;
       add(from, at, f, this.sticksX);
       from = SUM;
       at = 0;
@@ -162,7 +163,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       if (away > 0) {
         const number = away === 1 ? i[this.awayStick]! : this.longest(s);
         const { x, length } = this.sticks[number]!;
-        const own = number + Giver.Sticks;
+        const own = number + MovementSource.Sticks;
         if (f[length]! > from[at + 2]! || (f[length] === from[at + 2] && own === i[this.winner])) {
           from = f;
           at = x;
@@ -172,7 +173,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       if (driveX >= 0 && this.isFurther(s, driveX, from[at + 2]!)) {
         from = f;
         at = driveX;
-        winner = Giver.Game;
+        winner = MovementSource.Game;
       }
     }
     this.moveTo(s, winner, from, at);
@@ -186,16 +187,19 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     const y = from[at + 1]!;
     const moves = from[at + 2]! > 0;
     i[this.winner] = winner;
-    if (moves && this.moves.lingers)
-      this.moves.movedBy(s, winner >= Giver.Sticks || (winner === Giver.Keys && i[this.keyDevice] === PAD));
+    if (moves && this.moving.lingers)
+      this.moving.movedBy(
+        s,
+        winner >= MovementSource.Sticks || (winner === MovementSource.Keys && i[this.keyDevice] === PAD),
+      );
     const isSame = f[this.x] === x && f[this.y] === y;
     if (isSame && ease === null) return;
     f[this.x] = x;
     f[this.y] = y;
     f[this.length] = from[at + 2]!;
-    if (ease === null) this.moves.set(s, moves ? 1 : 0);
+    if (ease === null) this.moving.set(s, moves ? 1 : 0);
     else if (!this.setOut(s, ease, moves) && isSame) return;
-    const isFree = winner > Giver.Keys && (this.directions === 0 || winner === Giver.Game);
+    const isFree = winner > MovementSource.Keys && (this.directions === 0 || winner === MovementSource.Game);
     if (this.facing !== null)
       this.facing.follow(s, isFree, isFree || !moves ? -1 : exactSector(x, y * this.up));
     if (this.gaits !== null) {
@@ -235,29 +239,29 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   private setOut(s: SeatState, ease: Ease, moves: boolean): boolean {
     const sets = ease.setOut(s);
     const isOn = ease.isOn(s);
-    this.moves.set(s, moves || isOn ? 1 : 0);
+    this.moving.set(s, moves || isOn ? 1 : 0);
     return sets || isOn;
   }
 
   /** The ramp has progressed. */
   rampMoved(s: SeatState): void {
     const { ease } = this;
-    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.moves.set(s, 0);
+    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.moving.set(s, 0);
     s.noteMoved(this.id);
   }
 
   /** Writes the movement by keys and amounts into the cells. `at`: the keys' entry in the table. */
-  private giveKeys(s: SeatState, isLive: boolean, keys: number, at: number): void {
+  private writeKeys(s: SeatState, isLive: boolean, keys: number, at: number): void {
     const { f } = s;
     const { amounts, keysX, vectors } = this;
-    if (amounts !== null) at = this.giveAmounts(s, amounts, isLive, endsOf(keys), at);
+    if (amounts !== null) at = this.writeAmounts(s, amounts, isLive, endsOf(keys), at);
     f[keysX] = vectors[at]!;
     f[keysX + 1] = vectors[at + 1]!;
     f[keysX + 2] = vectors[at + 2]!;
   }
 
   /** Writes keys and amounts together into the cells. Returns the entry in the table of the keys that count. */
-  private giveAmounts(s: SeatState, amounts: Amounts, isLive: boolean, ends: number, at: number): number {
+  private writeAmounts(s: SeatState, amounts: Amounts, isLive: boolean, ends: number, at: number): number {
     const { f } = s;
     const { heldX } = this;
     if (!isLive) {
@@ -294,7 +298,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   }
 
   /** Writes the movement by sticks and the game together into the cells: the longest, or their sum. */
-  private giveSticks(s: SeatState, away: number, driveX: number): void {
+  private writeSticks(s: SeatState, away: number, driveX: number): void {
     const { f } = s;
     const { sticksX, sticks } = this;
     f.fill(0, sticksX, sticksX + 3);
@@ -331,7 +335,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     for (let n = 1; n < sticks.length; n++) {
       const one = f[sticks[n]!.length]!;
       const most = f[sticks[best]!.length]!;
-      if (one > most || (one === most && n + Giver.Sticks === i[this.winner])) best = n;
+      if (one > most || (one === most && n + MovementSource.Sticks === i[this.winner])) best = n;
     }
     return best;
   }
@@ -372,12 +376,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   }
 
   lose(s: SeatState, isAll: boolean): void {
-    this.moves.lose(s, isAll);
+    this.moving.lose(s, isAll);
   }
 
   liveChanged(s: SeatState): void {
     // Lingering ends, except for a muted movement that the game drives.
-    if (s.b[this.liveAt] !== Live.Yes) this.moves.end(s);
+    if (s.b[this.liveAt] !== Live.Yes) this.moving.end(s);
     s.markMovement(this.id);
   }
 
@@ -390,7 +394,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     if (this.facing !== null) this.facing.reset(s);
     if (this.gaits !== null) this.gaits.reset(s);
     if (this.driven !== null) this.driven.reset(s);
-    this.moves.set(s, 0);
+    this.moving.set(s, 0);
     s.markMovement(this.id);
     if (this.pacedId >= 0) s.markPace(this.pacedId);
   }

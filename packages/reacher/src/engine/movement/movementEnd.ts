@@ -2,11 +2,11 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { Live, type Part } from "../tables.js";
+import { Live, type Component } from "../tables.js";
 import { endBits, oneMore, type End } from "./ends.js";
 import type { Movement } from "./movement.js";
 
-export class MovementEnd extends Rule implements Listener, Part {
+export class MovementEnd extends Rule implements Listener, Component {
   readonly controls: readonly number[];
   private readonly down = this.cells.byte("down");
   /** What one key adds to the movement's count; 0 for an analog control, which is not counted. */

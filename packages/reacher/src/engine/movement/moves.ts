@@ -15,7 +15,7 @@ const ENDS_AT_ONCE: { readonly [cause in Cause]: boolean } = {
   [Cause.Reset]: true,
 };
 
-export class Moves implements Timed {
+export class MovingCondition implements Timed {
   private readonly timer: Timer;
   /** Whether a pad moved it last (byte); -1 if it never lingers. */
   private readonly byPad: number;

@@ -14,7 +14,7 @@ export const sticks: Feature = {
   movementOptions: [
     {
       name: "sticks",
-      isAsked: ({ sticks }) => sticks.length > 0,
+      appliesTo: ({ sticks }) => sticks.length > 0,
       make: (compiler, one: Movement, { sticks, kind }) =>
         addSticks(compiler, one, sticks, kind, (stick) => one.addStick(stick)),
     },
@@ -25,7 +25,7 @@ export const ease: Feature = {
   movementOptions: [
     {
       name: "ease",
-      isAsked: ({ ease }) => ease !== undefined,
+      appliesTo: ({ ease }) => ease !== undefined,
       make: ({ timers }, one: Movement, { ease }, number) =>
         void (one.ease = new Ease(one.cells, one, ease!, timers, number)),
     },
@@ -36,7 +36,7 @@ export const pace: Feature = {
   movementOptions: [
     {
       name: "pace",
-      isAsked: ({ pace }) => pace !== undefined,
+      appliesTo: ({ pace }) => pace !== undefined,
       make: (compiler, one: Movement, { pace }) => void (one.pace = makePace(compiler, one, pace!)),
     },
   ],
@@ -46,7 +46,7 @@ export const gaits: Feature = {
   movementOptions: [
     {
       name: "gaits",
-      isAsked: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "length",
+      appliesTo: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "length",
       make: (_, one: Movement, action) => void (one.gaits = new Gaits(one.cells, action)),
     },
   ],
@@ -56,7 +56,7 @@ export const speedGaits: Feature = {
   movementOptions: [
     {
       name: "speedGaits",
-      isAsked: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "speed",
+      appliesTo: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "speed",
       make: ({ timers }, one: Movement, action, number) =>
         void (one.gaits = one.speeds = new SpeedGaits(one.cells, action, one, timers, number)),
     },

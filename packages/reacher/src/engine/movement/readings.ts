@@ -3,22 +3,22 @@ import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
 import { ActionReading, type ReadSeat } from "../reading.js";
 import { DEVICES } from "../tables.js";
-import { Part } from "./ease.js";
-import { Giver, type Movement } from "./movement.js";
+import { EaseValue } from "./ease.js";
+import { MovementSource, type Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";
 
 /** One component, or the length, at this moment. */
-function partNow(s: SeatState, rule: Movement, part: Part): number {
+function partNow(s: SeatState, rule: Movement, part: EaseValue): number {
   const { ease } = rule;
-  if (ease === null) return s.f[part === Part.X ? rule.x : part === Part.Y ? rule.y : rule.length]!;
+  if (ease === null) return s.f[part === EaseValue.X ? rule.x : part === EaseValue.Y ? rule.y : rule.length]!;
   ease.work(s);
   return ease.out[part]! + 0;
 }
 
 function deviceOf({ i }: SeatState, rule: Movement): Device | null {
   const winner = i[rule.winner]!;
-  if (winner >= Giver.Sticks) return "pad";
-  return winner === Giver.Keys ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
+  if (winner >= MovementSource.Sticks) return "pad";
+  return winner === MovementSource.Keys ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
 }
 
 /** What axes and vectors have in common. */
@@ -30,7 +30,7 @@ export abstract class MovementReading extends ActionReading {
 
   /** 0..1; of a vector with square diagonals up to 1.414214. */
   get length(): number {
-    return partNow(this.s, this.rule, Part.Length);
+    return partNow(this.s, this.rule, EaseValue.Length);
   }
 
   /** The named band of the length, `null` below the lowest. */
@@ -55,7 +55,7 @@ export abstract class MovementReading extends ActionReading {
 export class AxisReading extends MovementReading {
   /** -1..1. */
   get value(): number {
-    return partNow(this.s, this.rule, Part.X);
+    return partNow(this.s, this.rule, EaseValue.X);
   }
 
   /** The end last moved to: -1 or 1. */
@@ -130,12 +130,12 @@ export class VectorReading extends MovementReading {
 
   /** -1..1, right is +1. */
   get x(): number {
-    return partNow(this.s, this.rule, Part.X);
+    return partNow(this.s, this.rule, EaseValue.X);
   }
 
   /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
   get y(): number {
-    return partNow(this.s, this.rule, Part.Y);
+    return partNow(this.s, this.rule, EaseValue.Y);
   }
 
   /** Radians, counter-clockwise from right, whatever `yAxis` is; 0 at rest. For drawing: engine state never depends on it. */

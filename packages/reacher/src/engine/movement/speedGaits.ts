@@ -7,7 +7,7 @@ import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
-import { later, Part, type Ease } from "./ease.js";
+import { later, EaseValue, type Ease } from "./ease.js";
 import { Gaits } from "./gaits.js";
 import type { Pace } from "./pace.js";
 
@@ -44,7 +44,7 @@ export class SpeedGaits extends Gaits implements Timed {
     const { movement, speed } = this;
     const { ease, pace } = movement;
     if (ease !== null) ease.work(s);
-    const length = ease === null ? s.f[movement.length]! : ease.out[Part.Length]!;
+    const length = ease === null ? s.f[movement.length]! : ease.out[EaseValue.Length]!;
     speed[0] = length * (pace === null ? 1 : pace.now(s));
     const before = s.i[this.gait]!;
     const eases = ease !== null && ease.isOn(s);
@@ -85,11 +85,11 @@ export class SpeedGaits extends Gaits implements Timed {
     else {
       // Keys ramp; a stick holds its value, and so does what is clamped at 1.
       const stick = sticksX < 0 ? 0 : s.f[sticksX]!;
-      const x = ease!.partNow(s, Part.X) + (sums ? stick : 0);
-      const sign = x < 0 || (x === 0 && ease!.slopeNow(s, Part.X) < 0) ? -1 : 1;
+      const x = ease!.partNow(s, EaseValue.X) + (sums ? stick : 0);
+      const sign = x < 0 || (x === 0 && ease!.slopeNow(s, EaseValue.X) < 0) ? -1 : 1;
       next = Math.min(
         next,
-        this.crossing(s, sign * x, sign * ease!.slopeNow(s, Part.X)),
+        this.crossing(s, sign * x, sign * ease!.slopeNow(s, EaseValue.X)),
         this.crossing(s, sums ? 1 : Math.abs(stick), 0),
       );
     }

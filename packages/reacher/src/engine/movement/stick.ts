@@ -6,7 +6,7 @@ import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import { Rule, type RuleCells } from "../cells.js";
 import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { Part, Worked } from "../tables.js";
+import type { Component, Updatable } from "../tables.js";
 import { End } from "./ends.js";
 import { keepSector, sectorX, sectorY } from "./sectors.js";
 import { bendTravel, type ShapeTable } from "./shape.js";
@@ -27,7 +27,7 @@ export interface StickOwner {
   dropSource(s: SeatState, end: End): void;
 }
 
-export class Stick extends Rule implements Part, Worked {
+export class Stick extends Rule implements Component, Updatable {
   readonly controls: readonly number[];
   private readonly ends = this.cells.byte("ends");
   private readonly sector = this.cells.int("sector", NO_SECTOR);

@@ -4,7 +4,7 @@ import type { RuleCells } from "../cells.js";
 import type { Feature } from "../compile.js";
 import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
-import { Kind } from "../queue.js";
+import { EventKind } from "../queue.js";
 import { SetEach } from "./setEach.js";
 import type { SeatState } from "../state.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
@@ -71,6 +71,6 @@ export const flags: Feature = {
       flags.set(flag.condition.name, flag);
     }
     resets.push(...own);
-    commands[Kind.Flag] = new SetEach(own);
+    commands[EventKind.Flag] = new SetEach(own);
   },
 };

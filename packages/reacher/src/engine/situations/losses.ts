@@ -1,6 +1,6 @@
 /** A lost focus or pad is a cancellation, not a release: everything goes to rest at one moment, and nothing fires. */
 import type { Feature } from "../compile.js";
-import { Kind } from "../queue.js";
+import { EventKind } from "../queue.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import { PAD, type CommandRule, type Tables } from "../tables.js";
@@ -27,6 +27,6 @@ class Losing implements CommandRule {
 
 export const losses: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.Lose] = new Losing(compiler);
+    compiler.commands[EventKind.Lose] = new Losing(compiler);
   },
 };

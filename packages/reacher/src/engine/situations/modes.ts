@@ -2,9 +2,9 @@
 import type { CheckedMode } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
-import { Kind } from "../queue.js";
+import { EventKind } from "../queue.js";
 import type { SeatState } from "../state.js";
-import { Live, type Action, type CommandRule, type Part, type SituationRule } from "../tables.js";
+import { Live, type Action, type CommandRule, type Component, type SituationRule } from "../tables.js";
 
 export class Mode extends Rule {
   /** 0 while it is off; otherwise modes entered later have the higher number. */
@@ -28,7 +28,7 @@ interface Affected {
   /** Reasons for which it is muted, one bit each. */
   readonly muted: number;
   /** Its parts that a mode may hide, and the modes that do so when they are above. */
-  readonly hideable: readonly { readonly part: Part; readonly hiders: readonly Mode[] }[];
+  readonly hideable: readonly { readonly part: Component; readonly hiders: readonly Mode[] }[];
 }
 
 export class Situation implements SituationRule {
@@ -155,7 +155,7 @@ function levelOf({ i }: Pick<SeatState, "i">, modes: readonly Mode[]): number {
   return highest === 0 ? -1 : highest;
 }
 
-function hideableOf(parts: readonly Part[], modes: readonly Mode[]): Affected["hideable"] {
+function hideableOf(parts: readonly Component[], modes: readonly Mode[]): Affected["hideable"] {
   return parts
     .filter(({ hiddenAt }) => hiddenAt >= 0)
     .map((part) => ({
@@ -212,9 +212,9 @@ export const modes: Feature = {
     const { commands } = compiler;
     compiler.situation = own;
     compiler.resets.unshift(own);
-    commands[Kind.Enter] = new Entering(own);
-    commands[Kind.Leave] = new Leaving(own);
-    commands[Kind.Mute] = new Muting(own);
-    commands[Kind.Unmute] = new Unmuting(own);
+    commands[EventKind.Enter] = new Entering(own);
+    commands[EventKind.Leave] = new Leaving(own);
+    commands[EventKind.Mute] = new Muting(own);
+    commands[EventKind.Unmute] = new Unmuting(own);
   },
 };

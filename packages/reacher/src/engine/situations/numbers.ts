@@ -1,7 +1,7 @@
 /** Named numbers of the plan: the game changes them while playing, and every pace that uses them follows. */
 import { Rule, type RuleCells } from "../cells.js";
 import type { Compiler, Feature } from "../compile.js";
-import { Kind } from "../queue.js";
+import { EventKind } from "../queue.js";
 import { SetEach } from "./setEach.js";
 import type { SeatState } from "../state.js";
 
@@ -62,6 +62,6 @@ export const numbers: Feature = {
     });
     resets.push(...own);
     recounts.push(...own);
-    commands[Kind.Number] = new SetEach(own);
+    commands[EventKind.Number] = new SetEach(own);
   },
 };

@@ -2,10 +2,10 @@
 import type { Feature } from "../compile.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
-import type { Beginning } from "./hooks.js";
+import type { StartGuard } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class BeginsIf implements Beginning {
+export class BeginsIf implements StartGuard {
   constructor(readonly conditions: Conditions) {}
 
   refuses(s: SeatState): boolean {
@@ -19,7 +19,7 @@ export const beginsIf: Feature = {
   options: [
     {
       name: "beginsIf",
-      isAsked: (action) => action.beginsIf.length > 0,
+      appliesTo: (action) => action.beginsIf.length > 0,
       make: (compiler, owner: Switch, action) =>
         // Two switches may name each other, so this does not affect their rank.
         owner.begins(

@@ -9,7 +9,7 @@ import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { KeeperRule } from "../tables.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
-import type { Beginning, Keeper } from "./hooks.js";
+import type { StartGuard, Keeper } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
 /** Whose press is kept. */
@@ -19,7 +19,7 @@ const enum Whose {
   Game,
 }
 
-export class Buffer extends Rule implements Keeper, KeeperRule, Beginning, Timed {
+export class Buffer extends Rule implements Keeper, KeeperRule, StartGuard, Timed {
   /** Whether a press is kept, by `Whose`. */
   readonly isKept = this.cells.byte("kept");
   /** When it was pressed. */
@@ -39,7 +39,7 @@ export class Buffer extends Rule implements Keeper, KeeperRule, Beginning, Timed
   constructor(
     private readonly owner: Switch,
     readonly bufferMs: number,
-    { kept, turn, timers }: Compiler,
+    { kept, eventNumber: turn, timers }: Compiler,
   ) {
     super(owner.cells);
     this.kept = kept;
@@ -117,7 +117,7 @@ export class Buffer extends Rule implements Keeper, KeeperRule, Beginning, Timed
     this.isNews = true;
   }
 
-  takeNews(): boolean {
+  consumeNews(): boolean {
     const { isNews } = this;
     this.isNews = false;
     return isNews;
@@ -149,12 +149,12 @@ export const buffer: Feature = {
   options: [
     {
       name: "bufferMs",
-      isAsked: ({ bufferMs }) => bufferMs > 0,
+      appliesTo: ({ bufferMs }) => bufferMs > 0,
       make: (compiler, owner: Switch, { bufferMs }) => {
         const one = new Buffer(owner, bufferMs, compiler);
         owner.keeper = one;
         owner.begins(one);
-        owner.keepBlips();
+        owner.keepInstantPresses();
         compiler.keepers.push(one);
         compiler.recounts.push(one);
       },

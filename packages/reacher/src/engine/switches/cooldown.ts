@@ -4,10 +4,10 @@ import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
-import type { Beginning } from "./hooks.js";
+import type { StartGuard } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class Cooldown extends Rule implements Beginning, Timed {
+export class Cooldown extends Rule implements StartGuard, Timed {
   private readonly timer: Timer | null;
   readonly until = this.cells.float("cooldownUntil", -Infinity);
 
@@ -40,7 +40,7 @@ export const cooldown: Feature = {
   options: [
     {
       name: "cooldownMs",
-      isAsked: ({ cooldownMs }) => cooldownMs > 0,
+      appliesTo: ({ cooldownMs }) => cooldownMs > 0,
       make: ({ timers }, owner: Switch, { cooldownMs }) =>
         owner.begins(new Cooldown(owner, cooldownMs, timers)),
     },

@@ -2,7 +2,7 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { Live, type Taker, type SourceRule } from "../tables.js";
+import { Live, type PressConsumer, type SourceRule } from "../tables.js";
 import type { Switch } from "./switch.js";
 
 export class Entry extends Rule implements Listener, SourceRule {
@@ -10,7 +10,7 @@ export class Entry extends Rule implements Listener, SourceRule {
   readonly controls: readonly number[];
   private readonly liveAt: number;
   protected readonly down = this.cells.byte("down");
-  taker: Taker | null = null;
+  consumer: PressConsumer | null = null;
 
   constructor(
     cells: RuleCells,
@@ -26,11 +26,12 @@ export class Entry extends Rule implements Listener, SourceRule {
 
   press(s: SeatState, signal: Signal): void {
     const { owner } = this;
-    if (this.taker !== null && this.taker.isTaken(s, signal, owner)) return;
+    if (this.consumer !== null && this.consumer.isTaken(s, signal, owner)) return;
     // A press that its switch cannot see now is not seen until the next press, unless it carries held keys over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;
-    } else if (s.b[this.liveAt] === Live.Yes || owner.carries || owner.keepsPresses(s)) this.let(s, signal);
+    } else if (s.b[this.liveAt] === Live.Yes || owner.carries || owner.keepsPresses(s))
+      this.accept(s, signal);
   }
 
   release(s: SeatState): void {
@@ -42,7 +43,7 @@ export class Entry extends Rule implements Listener, SourceRule {
   }
 
   /** Lets the press through to its switch. */
-  protected let(s: SeatState, signal: Signal): void {
+  protected accept(s: SeatState, signal: Signal): void {
     s.b[this.down] = 1;
     this.owner.press(s, signal);
   }

@@ -22,19 +22,19 @@ export interface Requirement {
 }
 
 /** What is checked, and recorded, when a press turns it on. */
-export interface Beginning {
+export interface StartGuard {
   refuses(s: SeatState): boolean;
   begin(s: SeatState): void;
 }
 
 /** Other switches that are affected when it turns on. */
-export interface Rivals {
+export interface ExclusiveGroup {
   pressed(s: SeatState): void;
-  beat(s: SeatState): void;
+  turnOthersOff(s: SeatState): void;
 }
 
 /** What repeats while it is on. */
-export interface Rhythm {
+export interface Repeater {
   begin(s: SeatState): void;
   end(s: SeatState, isRelease: boolean): void;
   /** Drops a delayed pulse. */
@@ -55,7 +55,7 @@ export interface Keeper {
   /** A device is lost: what it pressed is forgotten. */
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
   /** Whether it has begun and that was not announced yet. */
-  takeNews(): boolean;
+  consumeNews(): boolean;
   isGranted(s: SeatState): boolean;
   take(s: SeatState): boolean;
 }

@@ -1,7 +1,7 @@
 /** Makes switches, and their plain entries that do not wait. */
 import type { CheckedSwitch } from "../../plan/checked.js";
 import type { EntryOf, Feature } from "../compile.js";
-import { Kind } from "../queue.js";
+import { EventKind } from "../queue.js";
 import type { SeatState } from "../state.js";
 import type { CommandRule } from "../tables.js";
 import { Entry } from "./entry.js";
@@ -21,7 +21,7 @@ class SetSwitch implements CommandRule {
 
 export const switches: Feature = {
   open: (compiler) => {
-    compiler.commands[Kind.SetSwitch] = new SetSwitch(compiler.actions);
+    compiler.commands[EventKind.SetSwitch] = new SetSwitch(compiler.actions);
   },
   actions: {
     switch: (compiler, action: CheckedSwitch, number) => {

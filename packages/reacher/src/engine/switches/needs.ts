@@ -20,7 +20,7 @@ export const needs: Feature = {
   options: [
     {
       name: "needs",
-      isAsked: (action) => action.needs.length > 0,
+      appliesTo: (action) => action.needs.length > 0,
       make: (compiler, owner: Switch, action) => {
         const conditions = compiler.conditionsOf(action.needs, ({ needing }) => needing.push(owner));
         owner.needs = new Needs(conditions, action.resume);

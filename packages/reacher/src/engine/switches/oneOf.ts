@@ -5,10 +5,10 @@
 import { Rule } from "../cells.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
-import type { Beginning, Rivals } from "./hooks.js";
+import type { StartGuard, ExclusiveGroup } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class OneOf extends Rule implements Rivals, Beginning {
+export class OneOf extends Rule implements ExclusiveGroup, StartGuard {
   /** The number of the event that pressed it last. */
   private readonly pressedIn = this.cells.int("pressedIn");
 
@@ -24,7 +24,7 @@ export class OneOf extends Rule implements Rivals, Beginning {
     i[this.pressedIn] = i[this.turn]!;
   }
 
-  beat(s: SeatState): void {
+  turnOthersOff(s: SeatState): void {
     const { owner, group } = this;
     for (let n = 0; n < group.length; n++) {
       const rival = group[n]!;
@@ -57,7 +57,7 @@ export class OneOf extends Rule implements Rivals, Beginning {
 
   private isLater({ i }: SeatState, rival: Switch): boolean {
     const own = i[this.pressedIn]!;
-    const other = i[(rival.rivals as OneOf).pressedIn]!;
+    const other = i[(rival.exclusive as OneOf).pressedIn]!;
     return other > own || (other === own && rival.id > this.owner.id);
   }
 }
@@ -66,12 +66,12 @@ export const oneOf: Feature = {
   options: [
     {
       name: "oneOf",
-      isAsked: (action) => action.oneOf !== undefined,
+      appliesTo: (action) => action.oneOf !== undefined,
       make: (compiler, owner: Switch, action) => {
         const group = compiler.groupOf<Switch>(action.oneOf!);
         group.push(owner);
-        const one = new OneOf(owner, group, compiler.turn);
-        owner.rivals = one;
+        const one = new OneOf(owner, group, compiler.eventNumber);
+        owner.exclusive = one;
         owner.begins(one);
       },
     },

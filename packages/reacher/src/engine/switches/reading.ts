@@ -1,7 +1,7 @@
 /** What the game gets for a switch. */
 import { Clock } from "../clock.js";
 import { ActionReading } from "../reading.js";
-import { Ending, Turn, type Switch } from "./switch.js";
+import { Ending, StepChange, type Switch } from "./switch.js";
 
 /** How a switch turned off. */
 export type EndedBy =
@@ -40,12 +40,12 @@ export class SwitchReading extends ActionReading {
 
   /** Whether it turned on within this step, even if it is off again. */
   get turnedOn(): boolean {
-    return this.rule.hasTurned(this.s, Turn.On);
+    return this.rule.hasChanged(this.s, StepChange.On);
   }
 
   /** Whether it turned off within this step, even if it is on again. */
   get turnedOff(): boolean {
-    return this.rule.hasTurned(this.s, Turn.Off);
+    return this.rule.hasChanged(this.s, StepChange.Off);
   }
 
   /** How often it turned on within this step. */
@@ -93,7 +93,7 @@ export class SwitchReading extends ActionReading {
 
   /** How many pulses it gave within this step. */
   get pulses(): number {
-    const { rhythm } = this.rule;
+    const { repeater: rhythm } = this.rule;
     return rhythm === null ? 0 : rhythm.pulsesNow(this.s);
   }
 

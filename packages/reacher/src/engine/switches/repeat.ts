@@ -4,10 +4,10 @@ import { Clock } from "../clock.js";
 import type { Feature } from "../compile.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
-import type { Rhythm } from "./hooks.js";
+import type { Repeater } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-export class Repeat extends Rule implements Rhythm, Timed {
+export class Repeat extends Rule implements Repeater, Timed {
   private readonly pulses = this.cells.int("pulses");
   private readonly step = this.cells.int("pulseStep", -1);
   private readonly timer: Timer;
@@ -34,7 +34,7 @@ export class Repeat extends Rule implements Rhythm, Timed {
 
   begin(s: SeatState): void {
     s.b[this.isFirst] = 1;
-    this.isPulsing = this.beat(s);
+    this.isPulsing = this.pulseIfDue(s);
   }
 
   /** A delayed first pulse is still given if it was let go no longer ago than a press is kept. */
@@ -59,12 +59,12 @@ export class Repeat extends Rule implements Rhythm, Timed {
       s.b[this.isPutOff] = 0;
       return;
     }
-    if (this.beat(s)) s.notePulse(owner.name);
+    if (this.pulseIfDue(s)) s.notePulse(owner.name);
     if (s.b[owner.reported] === 0) this.drop(s);
   }
 
   /** Pulses, unless the last pulse was too recent: then it is delayed. True if the pulse is announced. */
-  private beat(s: SeatState): boolean {
+  private pulseIfDue(s: SeatState): boolean {
     const { f, b, clock } = s;
     const { afterMs, everyMs, apartMs } = this.beats;
     if (this.last >= 0) {
@@ -103,9 +103,9 @@ export const repeat: Feature = {
   options: [
     {
       name: "repeat",
-      isAsked: (action) => action.repeat !== undefined,
+      appliesTo: (action) => action.repeat !== undefined,
       make: ({ timers }, owner: Switch, action, _, number) => {
-        owner.rhythm = new Repeat(owner, timers, action.repeat!, action.bufferMs, number);
+        owner.repeater = new Repeat(owner, timers, action.repeat!, action.bufferMs, number);
       },
     },
   ],

@@ -2,10 +2,10 @@
 import type { Feature } from "../compile.js";
 import type { Flag } from "../situations/flags.js";
 import type { SeatState } from "../state.js";
-import type { Beginning } from "./hooks.js";
+import type { StartGuard } from "./hooks.js";
 import type { Switch } from "./switch.js";
 
-class Spends implements Beginning {
+class Spends implements StartGuard {
   constructor(private readonly flags: readonly Flag[]) {}
 
   refuses(): boolean {
@@ -21,7 +21,7 @@ export const spends: Feature = {
   options: [
     {
       name: "spends",
-      isAsked: (action) => action.spends.length > 0,
+      appliesTo: (action) => action.spends.length > 0,
       make: ({ flags }, owner: Switch, action) =>
         owner.begins(new Spends(action.spends.map((name) => flags.get(name) as Flag))),
     },

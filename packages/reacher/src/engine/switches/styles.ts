@@ -76,7 +76,7 @@ export const toggle: Feature = {
   options: [
     {
       name: "toggle",
-      isAsked: ({ style }) => style === "toggle",
+      appliesTo: ({ style }) => style === "toggle",
       make: (_, owner: Switch, { startsOn }) => void (owner.style = new Toggle(owner.latch, startsOn)),
     },
   ],
@@ -85,7 +85,7 @@ export const either: Feature = {
   options: [
     {
       name: "either",
-      isAsked: ({ style }) => style === "either",
+      appliesTo: ({ style }) => style === "either",
       make: (_, owner: Switch, { startsOn, tapMs }) =>
         void (owner.style = new Either(owner, startsOn, tapMs)),
     },

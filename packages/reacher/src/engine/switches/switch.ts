@@ -8,7 +8,7 @@ import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import type { Beginning, Driver, Keeper, Requirement, Rhythm, Rivals, Style } from "./hooks.js";
+import type { StartGuard, Driver, Keeper, Requirement, Repeater, ExclusiveGroup, Style } from "./hooks.js";
 import { Live, type Action, type SourceRule, type SwitchRule, type Tables } from "../tables.js";
 
 /** The styles, by the number in the cells. */
@@ -36,7 +36,7 @@ const enum Fresh {
 }
 
 /** What it did in a step, one bit each. */
-export const enum Turn {
+export const enum StepChange {
   On = 1,
   Off,
 }
@@ -80,9 +80,9 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly carries: boolean;
   style: Style | null = null;
   needs: Requirement | null = null;
-  readonly beginnings: Beginning[] = [];
-  rivals: Rivals | null = null;
-  rhythm: Rhythm | null = null;
+  readonly guards: StartGuard[] = [];
+  exclusive: ExclusiveGroup | null = null;
+  repeater: Repeater | null = null;
   keeper: Keeper | null = null;
   driver: Driver | null = null;
   readonly progress: { progress(s: SeatState): number }[] = [];
@@ -90,12 +90,12 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** How many sources are down, the signal as last evaluated, and whether the held press is spent. */
   readonly down = this.cells.tally("down");
   readonly up = this.cells.byte("up");
-  readonly spent = this.cells.byte("spent");
+  readonly awaitingRelease = this.cells.byte("spent");
   readonly latch = this.cells.byte("latch");
   private readonly styleAt: number;
   /** Twice the number of presses that rise and fall at one moment; odd while one of them is on. */
-  blips = -1;
-  private blipBy = -1;
+  instantPresses = -1;
+  private instantBy = -1;
   /** By `Fresh`; -1 if unused. */
   private fresh = -1;
   /** Whether it is on, and whether the game has been told so. */
@@ -105,8 +105,8 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly by: number;
   readonly onAt = this.cells.float("onAt", -Infinity);
   /** The step in which it last turned on or off, and which of these it did then. */
-  private readonly turnedIn = this.cells.int("turnedIn", -1);
-  private readonly turns = this.cells.byte("turns");
+  private readonly changedIn = this.cells.int("turnedIn", -1);
+  private readonly changesInStep = this.cells.byte("turns");
   /** How it last turned off, and how long it had been on. */
   readonly endedBy = this.cells.byte("endedBy");
   readonly lastMs = this.cells.float("lastMs");
@@ -143,19 +143,19 @@ export class Switch extends Rule implements SwitchRule, Action {
     return this.action.startsOn;
   }
   get pulses(): boolean {
-    return this.rhythm !== null && this.rhythm.isPulsing;
+    return this.repeater !== null && this.repeater.isPulsing;
   }
 
   /** From now on presses may rise and fall at one moment. */
-  keepBlips(): void {
-    if (this.blips >= 0) return;
-    this.blips = this.cells.byte("blips");
-    this.blipBy = this.cells.place("blipBy", this.signals);
+  keepInstantPresses(): void {
+    if (this.instantPresses >= 0) return;
+    this.instantPresses = this.cells.byte("blips");
+    this.instantBy = this.cells.place("blipBy", this.signals);
   }
 
   /** From now on beginning is distinguished from coming back. */
-  begins(beginning: Beginning): void {
-    this.beginnings.push(beginning);
+  begins(beginning: StartGuard): void {
+    this.guards.push(beginning);
     this.keepFresh();
   }
 
@@ -165,7 +165,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   private refuses(s: SeatState): boolean {
-    const { beginnings } = this;
+    const { guards: beginnings } = this;
     for (let n = 0; n < beginnings.length; n++) if (beginnings[n]!.refuses(s)) return true;
     return false;
   }
@@ -184,10 +184,10 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.i[this.by] = signal === null ? NOBODY : signal.id;
     if (signal === null) {
       if (this.driver!.isDown(s)) this.driver!.renew(s);
-      else this.blip(s, null);
+      else this.pressForAnInstant(s, null);
     } else {
-      if (s.b[this.down] === 0) this.blip(s, signal);
-      s.b[this.spent] = 0;
+      if (s.b[this.down] === 0) this.pressForAnInstant(s, signal);
+      s.b[this.awaitingRelease] = 0;
     }
     s.markSwitch(this.rank);
   }
@@ -203,28 +203,28 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (--b[this.down]! > 0) return;
     s.markSwitch(this.rank);
     // An axis went up and down again in one event: the press has not been evaluated yet, and counts all the same.
-    if (this.blips >= 0 && b[this.up] === 0 && b[this.spent] === 0)
-      this.blip(s, this.signals[s.i[this.by]!]!);
+    if (this.instantPresses >= 0 && b[this.up] === 0 && b[this.awaitingRelease] === 0)
+      this.pressForAnInstant(s, this.signals[s.i[this.by]!]!);
   }
 
   /** A press that rises and falls at this moment: both count. */
-  blip(s: SeatState, signal: Signal | null): void {
-    s.b[this.blips]! += 2;
-    s.i[this.blipBy] = signal === null ? NOBODY : signal.id;
+  pressForAnInstant(s: SeatState, signal: Signal | null): void {
+    s.b[this.instantPresses]! += 2;
+    s.i[this.instantBy] = signal === null ? NOBODY : signal.id;
     s.noteBlip(this.rank);
     s.markSwitch(this.rank);
   }
 
-  playBlip(s: SeatState): boolean {
+  playInstantPress(s: SeatState): boolean {
     const { b, i } = s;
-    const left = --b[this.blips]!;
-    if ((left & 1) === 1 && b[this.down] === 0) i[this.by] = i[this.blipBy]!;
+    const left = --b[this.instantPresses]!;
+    if ((left & 1) === 1 && b[this.down] === 0) i[this.by] = i[this.instantBy]!;
     s.markSwitch(this.rank);
     return left === 0;
   }
 
   takeNews(): boolean {
-    return this.keeper !== null && this.keeper.takeNews();
+    return this.keeper !== null && this.keeper.consumeNews();
   }
 
   /** Applies the signal's change through its style and conditions. */
@@ -233,11 +233,11 @@ export class Switch extends Rule implements SwitchRule, Action {
     const { style, needs, driver } = this;
     const needsHold = needs === null || needs.hold(s);
     const isAble = needsHold && b[this.liveAt] === Live.Yes;
-    const isBlip = this.blips >= 0 && (b[this.blips]! & 1) === 1;
-    const isDriven = isBlip && s.i[this.blipBy] === NOBODY;
+    const isBlip = this.instantPresses >= 0 && (b[this.instantPresses]! & 1) === 1;
+    const isDriven = isBlip && s.i[this.instantBy] === NOBODY;
     let up = b[this.down]! > 0 || (isBlip && !isDriven) ? 1 : 0;
-    if (b[this.spent] === 1) {
-      if (up === 0) b[this.spent] = 0;
+    if (b[this.awaitingRelease] === 1) {
+      if (up === 0) b[this.awaitingRelease] = 0;
       up = 0;
     }
     // A held key that a mode shows again is not a press, and a binding taken away is not a release.
@@ -277,7 +277,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (on === 0) this.ending = this.endOf(s, needsHold, wanted, edge);
     this.condition.set(s, on);
     s.markChanged(this.id);
-    if (on === 1 && this.rivals !== null) this.rivals.beat(s);
+    if (on === 1 && this.exclusive !== null) this.exclusive.turnOthersOff(s);
   }
 
   /** Its signal rose. Returns the signal: 0 if the press is refused. */
@@ -289,11 +289,11 @@ export class Switch extends Rule implements SwitchRule, Action {
     const isKept = keeper !== null && !this.carries;
     if (isOff && (isAble ? this.refuses(s) : isKept)) {
       if (isKept) keeper.keep(s, false);
-      b[this.spent] = 1;
+      b[this.awaitingRelease] = 1;
       return 0;
     }
     if (isOff && this.fresh >= 0) b[this.fresh] = Fresh.Yes;
-    if (this.rivals !== null) this.rivals.pressed(s);
+    if (this.exclusive !== null) this.exclusive.pressed(s);
     if (style !== null) style.press(s, needsHold);
     return 1;
   }
@@ -310,7 +310,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     }
     // Hidden, what hands keep on comes back, which is no beginning.
     if (this.fresh >= 0 && !(isHidden && this.isKeptByHands(s))) s.b[this.fresh] = Fresh.Yes;
-    if (this.rivals !== null) this.rivals.pressed(s);
+    if (this.exclusive !== null) this.exclusive.pressed(s);
     return true;
   }
 
@@ -324,7 +324,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   private begin(s: SeatState): void {
-    const { beginnings } = this;
+    const { guards: beginnings } = this;
     s.b[this.fresh] = Fresh.Begun;
     for (let n = 0; n < beginnings.length; n++) beginnings[n]!.begin(s);
   }
@@ -343,7 +343,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   spend({ b }: SeatState): void {
     b[this.latch] = Latch.Off;
     b[this.up] = 0;
-    if (b[this.down]! > 0) b[this.spent] = 1;
+    if (b[this.down]! > 0) b[this.awaitingRelease] = 1;
   }
 
   /** The same, including the game's press. */
@@ -362,7 +362,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     else {
       s.b[this.latch] = Latch.Latched;
       if (this.fresh >= 0) s.b[this.fresh] = Fresh.No;
-      if (this.rivals !== null) this.rivals.pressed(s);
+      if (this.exclusive !== null) this.exclusive.pressed(s);
     }
     s.markSwitch(this.rank);
   }
@@ -406,18 +406,18 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.fresh >= 0) s.b[this.fresh] = Fresh.No;
     if (this.keeper !== null) this.keeper.dropAll(s);
     if (this.driver !== null) this.driver.reset(s);
-    if (this.rhythm !== null) this.rhythm.reset(s);
+    if (this.repeater !== null) this.repeater.reset(s);
     s.markSwitch(this.rank);
   }
 
   /** It became live, or stopped being live. */
   liveChanged(s: SeatState, was: Live): void {
-    const { keeper, driver, rivals, comesBack } = this;
+    const { keeper, driver, exclusive: rivals, comesBack } = this;
     const live = s.b[this.liveAt]! as Live;
     const isOff = s.b[this.reported] === 0;
     if (live !== Live.Yes) {
       for (const source of this.sources) source.forget(s);
-      if (this.rhythm !== null && isOff) this.rhythm.drop(s);
+      if (this.repeater !== null && isOff) this.repeater.drop(s);
       // A press that it carries over from a mode into a mute has done nothing yet.
       if (!comesBack && was === Live.Yes) this.spend(s);
     }
@@ -438,27 +438,27 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (b[this.reported] === on) return false;
     b[this.reported] = on;
     const step = clock[Clock.Step]!;
-    if (i[this.turnedIn] !== step) {
-      i[this.turnedIn] = step;
-      b[this.turns] = i[this.presses] = 0;
+    if (i[this.changedIn] !== step) {
+      i[this.changedIn] = step;
+      b[this.changesInStep] = i[this.presses] = 0;
     }
     if (on === 0) {
-      b[this.turns]! |= Turn.Off;
+      b[this.changesInStep]! |= StepChange.Off;
       b[this.endedBy] = this.ending;
       f[this.lastMs] = clock[Clock.Now]! - f[this.onAt]!;
-      if (this.rhythm !== null) this.rhythm.end(s, this.ending === Ending.Released);
+      if (this.repeater !== null) this.repeater.end(s, this.ending === Ending.Released);
       return true;
     }
-    b[this.turns]! |= Turn.On;
+    b[this.changesInStep]! |= StepChange.On;
     i[this.presses]!++;
     f[this.onAt] = clock[Clock.Now]!;
-    if (this.rhythm !== null) this.rhythm.begin(s);
+    if (this.repeater !== null) this.repeater.begin(s);
     return true;
   }
 
   /** Whether it turned on, or off, within this step. */
-  hasTurned({ i, b, clock }: SeatState, turn: Turn): boolean {
-    return i[this.turnedIn] === clock[Clock.Step] && (b[this.turns]! & turn) !== 0;
+  hasChanged({ i, b, clock }: SeatState, turn: StepChange): boolean {
+    return i[this.changedIn] === clock[Clock.Step] && (b[this.changesInStep]! & turn) !== 0;
   }
 
   isOn({ b }: SeatState): boolean {
@@ -478,7 +478,7 @@ export class Switch extends Rule implements SwitchRule, Action {
         : latch === Latch.Latched || (latch === Latch.Held && b[this.up] === 1);
     b[this.latch] = wasOn && kind !== StyleKind.Hold ? Latch.Latched : Latch.Off;
     if (kind === StyleKind.Hold && !wasOn && b[this.down]! > 0) {
-      b[this.spent] = 1;
+      b[this.awaitingRelease] = 1;
       b[this.up] = 0;
     }
   }

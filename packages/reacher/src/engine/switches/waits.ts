@@ -1,7 +1,7 @@
 /** An entry that waits: it holds its presses back while a gesture on the same control may still claim them. */
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
-import type { EntryOf, Feature, Rival } from "../compile.js";
+import type { EntryOf, Feature, ClaimingGesture } from "../compile.js";
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
@@ -9,7 +9,7 @@ import { Entry } from "./entry.js";
 import type { Switch } from "./switch.js";
 
 export class WaitingEntry extends Entry implements Timed {
-  readonly rivals: Rival[] = [];
+  readonly rivals: ClaimingGesture[] = [];
   /** How many presses wait, and whether the last of these is still held. */
   readonly pending = this.cells.byte("pending");
   private readonly lasts = this.cells.byte("lasts");
@@ -24,10 +24,10 @@ export class WaitingEntry extends Entry implements Timed {
   ) {
     super(cells, owner, signal, hiddenAt);
     this.timer = timers.window(cells, "window", this);
-    owner.keepBlips();
+    owner.keepInstantPresses();
   }
 
-  protected override let(s: SeatState): void {
+  protected override accept(s: SeatState): void {
     const { rivals } = this;
     for (let n = 0; n < rivals.length; n++) if (s.b[rivals[n]!.fired] === 1) return;
     s.b[this.pending]!++;
@@ -66,8 +66,8 @@ export class WaitingEntry extends Entry implements Timed {
     const lasts = b[this.lasts]!;
     this.forget(s);
     for (let n = 0; n < rivals.length; n++) rivals[n]!.lapse(s);
-    for (let n = lasts; n < presses; n++) owner.blip(s, signal);
-    if (lasts === 1) super.let(s, signal);
+    for (let n = lasts; n < presses; n++) owner.pressForAnInstant(s, signal);
+    if (lasts === 1) super.accept(s, signal);
   }
 
   override recount(s: SeatState): void {

@@ -1,13 +1,13 @@
 /** Mouse movements are amounts, not states: each is added to the turns that it drives, and never held. */
 import type { Filter } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { DEVICES, type Part } from "../tables.js";
+import { DEVICES, type Component } from "../tables.js";
 import type { Turn } from "./turn.js";
 
 const MOUSE = DEVICES.indexOf("mouse");
 
 /** The mouse as part of one turn. */
-export class MousePart implements Part {
+export class MousePart implements Component {
   constructor(
     readonly hiddenAt: number,
     readonly controls: readonly number[],

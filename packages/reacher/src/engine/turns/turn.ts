@@ -11,13 +11,13 @@ import { Clock } from "../clock.js";
 import type { Pace } from "../movement/pace.js";
 import type { Stick, StickOwner } from "../movement/stick.js";
 import type { SeatState } from "../state.js";
-import { Live, type Action, type PacedRule, type Part, type Worked } from "../tables.js";
+import { Live, type Action, type PacedRule, type Component, type Updatable } from "../tables.js";
 
-export class Turn extends Rule implements Action, Worked, PacedRule, StickOwner {
+export class Turn extends Rule implements Action, Updatable, PacedRule, StickOwner {
   readonly kind = "turn";
   readonly name: string;
   readonly in: readonly string[];
-  readonly parts: Part[] = [];
+  readonly parts: Component[] = [];
   readonly directions = 0;
   readonly hasDirections = false;
   /** Its sticks, each with the amount per ms at full tilt. */

@@ -1,5 +1,5 @@
 /** What goes wrong between situations: modes that trap the player, actions that never meet. In: a plan. Out: findings. */
-import { meet } from "./bindings.js";
+import { canBeLiveTogether } from "./bindings.js";
 import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
@@ -28,7 +28,7 @@ export function checkModes(index: PlanIndex, report: Report): void {
     if (action.kind !== "switch") continue;
     for (const { name, not } of action.needs) {
       const needed = index.action(name);
-      if (not || needed === undefined || meet(action, needed)) continue;
+      if (not || needed === undefined || canBeLiveTogether(action, needed)) continue;
       const apart = action.in.every((one) =>
         needed.in.every((other) => covers.get(one) === "all" && covers.get(other) === "all"),
       );

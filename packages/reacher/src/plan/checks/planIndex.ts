@@ -1,7 +1,7 @@
 /** An index of a plan's actions and entries, for the rules of `check`. In: a plan. Out: look-ups. Pure. */
 import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source } from "../checked.js";
 import type { Checked, GestureKind } from "../gestures/gesture.js";
-import { bindingsOf, meet, type Binding } from "./bindings.js";
+import { bindingsOf, canBeLiveTogether, type Binding } from "./bindings.js";
 
 /** An entry, and its action. */
 export interface OwnedEntry<K extends GestureKind = GestureKind> {
@@ -45,7 +45,8 @@ export class PlanIndex {
     const found = new Set<CheckedEntry>();
     return of.flatMap(({ name }) =>
       (this.bySource.get(name) ?? []).filter((one): one is OwnedEntry<K> => {
-        if (one.entry.kind !== kind || found.has(one.entry) || !meet(action, one.action)) return false;
+        if (one.entry.kind !== kind || found.has(one.entry) || !canBeLiveTogether(action, one.action))
+          return false;
         found.add(one.entry);
         return true;
       }),
@@ -57,7 +58,7 @@ export class PlanIndex {
     const twins: OwnedEntry[] = [];
     const pressed = new Set(sources.flatMap((source) => this.controlsOf(source)));
     for (const other of this.plan.actions) {
-      if (other === action || other.kind !== "switch" || !meet(action, other)) continue;
+      if (other === action || other.kind !== "switch" || !canBeLiveTogether(action, other)) continue;
       const entry = other.entries.find(
         (one) =>
           one.kind === "plain" &&

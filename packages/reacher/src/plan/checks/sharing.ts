@@ -1,7 +1,7 @@
 /** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
-import { meet, type Binding } from "./bindings.js";
+import { canBeLiveTogether, type Binding } from "./bindings.js";
 import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
@@ -23,7 +23,10 @@ export function checkSharing({ plan, bindings }: PlanIndex, report: Report): voi
         .map((part) =>
           users
             .get(part)
-            ?.find((one) => one.action !== action && meet(one.action, action) && together(one.slot, slot)),
+            ?.find(
+              (one) =>
+                one.action !== action && canBeLiveTogether(one.action, action) && together(one.slot, slot),
+            ),
         )
         .find((one) => one !== undefined);
       if (user !== undefined) reportShared(plan, user, { action, place, control }, report);

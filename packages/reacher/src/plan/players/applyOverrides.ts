@@ -72,7 +72,7 @@ class Applier {
   apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan | undefined {
     const name = this.plan.name ?? "";
     if (plan !== undefined && plan !== name) {
-      this.aside(
+      this.reject(
         "",
         `these are overrides of ${shownShort(plan, 60)}, and the plan is ${JSON.stringify(name)}`,
       );
@@ -110,8 +110,8 @@ class Applier {
     return { plan: raw, faults };
   }
 
-  private aside(place: string, message: string): void {
-    this.faults.push({ place, message, what: "aside" });
+  private reject(place: string, message: string): void {
+    this.faults.push({ place, message, what: "rejected" });
   }
 
   /** The action that an address begins with, by its present name. */
@@ -122,7 +122,7 @@ class Applier {
     const [first = "", ...rest] = address.split(".");
     const name = this.renamed.get(first) ?? first;
     if (!Object.hasOwn(this.plan.actions, name)) {
-      this.aside(
+      this.reject(
         place,
         `the plan has no action ${JSON.stringify(first)}${didYouMean(first, Object.keys(this.plan.actions))}`,
       );
@@ -130,7 +130,7 @@ class Applier {
     }
     const action = this.raw.actions[name] as unknown as Json;
     if (action["locked"] === true) {
-      this.aside(place, `${name} is locked: the plan lets nobody change it`);
+      this.reject(place, `${name} is locked: the plan lets nobody change it`);
       return undefined;
     }
     return { name, rest, action };
@@ -143,17 +143,17 @@ class Applier {
     const { name, rest, action } = found;
     const player = action["player"] as PlayerFields | undefined;
     if (player?.controls === false) {
-      this.aside(place, `the plan keeps the controls of ${name}`);
+      this.reject(place, `the plan keeps the controls of ${name}`);
       return;
     }
     const [slot = "", ...part] = rest;
     if (!this.slots.includes(slot)) {
-      this.aside(place, `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, this.slots)}`);
+      this.reject(place, `there is no slot ${JSON.stringify(slot)}${didYouMean(slot, this.slots)}`);
       return;
     }
     const end = part.at(-1);
     if (end !== undefined && !/^\d+$/.test(end) && !ORDINALS.includes(end) && action["kind"] === "switch") {
-      this.aside(place, `${name} is a switch, and has no ${end}`);
+      this.reject(place, `${name} is a switch, and has no ${end}`);
       return;
     }
     // The first part that is not a number: entries of a list have a number before it.
@@ -161,14 +161,14 @@ class Applier {
     const ends: readonly string[] =
       action["kind"] === "vector" ? EACH : ((action["ends"] as string[] | undefined) ?? AXIS_ENDS);
     if (named !== undefined && action["kind"] !== "switch" && !ends.includes(named)) {
-      this.aside(place, `the plan has nothing at this address${didYouMean(named, ends)}`);
+      this.reject(place, `the plan has nothing at this address${didYouMean(named, ends)}`);
       return;
     }
     const from = action["from"] as Json;
     const given = Object.hasOwn(from, slot) ? from[slot] : undefined;
     const changed = withControl(given, part, value);
     if (changed === undefined) {
-      this.aside(place, "the plan has nothing at this address");
+      this.reject(place, "the plan has nothing at this address");
       return;
     }
     const others = without(from, slot);
@@ -185,28 +185,31 @@ class Applier {
     const player = this.plan.player ?? {};
     const forbidden = "the plan does not let it be changed";
     if (address === "bounceMs") {
-      if (typeof value !== "number" || !Number.isFinite(value)) this.aside(place, "it is a number");
+      if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, "it is a number");
       else
-        this.take({ ...this.raw, bounceMs: this.within(value, player.bounceMs ?? BOUNCE_MS, place) }, place);
+        this.accept(
+          { ...this.raw, bounceMs: this.within(value, player.bounceMs ?? BOUNCE_MS, place) },
+          place,
+        );
     } else if (address === "swapSticks") {
-      if (player.swapSticks === false) this.aside(place, forbidden);
-      else if (typeof value !== "boolean") this.aside(place, "it is true or false");
-      else if (value) this.take(withSticksSwapped(this.raw), place);
+      if (player.swapSticks === false) this.reject(place, forbidden);
+      else if (typeof value !== "boolean") this.reject(place, "it is true or false");
+      else if (value) this.accept(withSticksSwapped(this.raw), place);
     } else if (address === "holds") {
-      if (player.holds === false) this.aside(place, forbidden);
-      else if (value !== "hold" && value !== "toggle") this.aside(place, "it is one of hold, toggle");
-      else if (value === "toggle") this.take(withToggles(this.raw), place);
+      if (player.holds === false) this.reject(place, forbidden);
+      else if (value !== "hold" && value !== "toggle") this.reject(place, "it is one of hold, toggle");
+      else if (value === "toggle") this.accept(withToggles(this.raw), place);
     } else {
       const known = [...WHOLE_SETTINGS, ...Object.keys(this.plan.actions).map((name) => `${name}.`)];
-      this.aside(place, `there is no setting ${address}${didYouMean(address, known)}`);
+      this.reject(place, `there is no setting ${address}${didYouMean(address, known)}`);
     }
   }
 
   /** Accepts a changed plan, if it can run. */
-  private take(raw: Plan, place: string): void {
+  private accept(raw: Plan, place: string): void {
     const read = readPlan(raw, true);
     if (!read.ok) {
-      this.aside(place, inShort(read.findings));
+      this.reject(place, inShort(read.findings));
       return;
     }
     this.raw = { ...raw, actions: { ...raw.actions } };
@@ -230,17 +233,17 @@ class Applier {
       const inSlot = others.join(".");
       const isFeel = FEEL.includes(inSlot);
       if (isFeel)
-        this.aside(place, `there is no slot ${JSON.stringify(first)}${didYouMean(first, this.slots)}`);
+        this.reject(place, `there is no slot ${JSON.stringify(first)}${didYouMean(first, this.slots)}`);
       else if (this.slots.includes(first) && SETTINGS.includes(inSlot))
-        this.aside(place, `${inSlot} is of the whole action, not of one slot; take ${name}.${inSlot}`);
-      else this.aside(place, `there is no setting ${setting}${didYouMean(setting, SETTINGS)}`);
+        this.reject(place, `${inSlot} is of the whole action, not of one slot; take ${name}.${inSlot}`);
+      else this.reject(place, `there is no setting ${setting}${didYouMean(setting, SETTINGS)}`);
       return;
     }
     const player = (action["player"] ?? {}) as PlayerFields;
     if (setting === "style") this.style(name, action, player.style ?? STYLES, value, place);
     else if (setting === "invert") {
       if (player.invert !== true || !INVERTED.includes(value as string))
-        this.aside(
+        this.reject(
           place,
           player.invert === true
             ? `it is one of ${INVERTED.join(", ")}`
@@ -249,8 +252,8 @@ class Applier {
       else this.feel(name, action, slot, setting, value, place);
     } else {
       const range = player[setting as "gapMs"];
-      if (range === undefined) this.aside(place, "the plan does not let it be changed");
-      else if (typeof value !== "number" || !Number.isFinite(value)) this.aside(place, "it is a number");
+      if (range === undefined) this.reject(place, "the plan does not let it be changed");
+      else if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, "it is a number");
       else {
         const allowed = this.within(value, range, place);
         if (FEEL.includes(setting)) this.feel(name, action, slot, setting, allowed, place);
@@ -258,7 +261,7 @@ class Applier {
           const changed = withSettable(action, setting, allowed) as Json | undefined;
           const { has } = SETTABLE.get(setting)!;
           if (changed !== undefined) this.tryOn(name, changed, place);
-          else this.aside(place, `${name} has no ${has}, so there is no ${setting} to set`);
+          else this.reject(place, `${name} has no ${has}, so there is no ${setting} to set`);
         }
       }
     }
@@ -277,7 +280,7 @@ class Applier {
     if (changed !== undefined) this.tryOn(name, changed, place);
     else {
       const where = slot === undefined ? name : `the slot ${slot} of ${name}`;
-      this.aside(place, `${where} has no stick or mouse that takes ${setting}`);
+      this.reject(place, `${where} has no stick or mouse that takes ${setting}`);
     }
   }
 
@@ -292,8 +295,8 @@ class Applier {
   }
 
   private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
-    if (action["kind"] !== "switch") this.aside(place, `${name} is no switch, and has no style`);
-    else if (!allowed.includes(value as string)) this.aside(place, `it is one of ${allowed.join(", ")}`);
+    if (action["kind"] !== "switch") this.reject(place, `${name} is no switch, and has no style`);
+    else if (!allowed.includes(value as string)) this.reject(place, `it is one of ${allowed.join(", ")}`);
     else {
       const rest = without(action, "carry");
       this.tryOn(name, value === "hold" ? { ...action, style: value } : { ...rest, style: value }, place);
@@ -304,7 +307,7 @@ class Applier {
     const nearest = Math.min(most, Math.max(least, value));
     if (nearest !== value) {
       const message = `${value} is not within ${least} and ${most}; ${nearest} is taken`;
-      this.faults.push({ place, message, what: "nearest" });
+      this.faults.push({ place, message, what: "clamped" });
     }
     return nearest;
   }
@@ -316,24 +319,24 @@ class Applier {
       // An invalid control leaves it bare as well, but is reported as itself.
       const isBare = read.findings.every(({ id }) => id !== "unknown-control" && id !== "wrong-control");
       const bare = isBare && read.findings.some(({ id }) => id === "required-bare");
-      this.aside(place, bare ? `${name} is required; this would leave it bare` : inShort(read.findings));
+      this.reject(place, bare ? `${name} is required; this would leave it bare` : inShort(read.findings));
       return;
     }
     const changed = read.plan.actions.find((one) => one.name === name)!;
     const lacking = this.lacking(changed);
     if (lacking !== undefined) {
-      this.aside(place, `this game was built without ${lacking}`);
+      this.reject(place, `this game was built without ${lacking}`);
       return;
     }
     const guarded = this.guarded(changed);
     if (guarded !== undefined) {
-      this.aside(place, `${guarded} is protected: the plan lets nobody use it for anything else`);
+      this.reject(place, `${guarded} is protected: the plan lets nobody use it for anything else`);
       return;
     }
     const missing = (this.plan.actions[name] as { required?: boolean }).required
       ? missingControls(changed)
       : undefined;
-    if (missing !== undefined) this.aside(place, `${name} is required, and would have ${missing}`);
+    if (missing !== undefined) this.reject(place, `${name} is required, and would have ${missing}`);
     else (this.raw.actions as Record<string, unknown>)[name] = action;
   }
 

@@ -18,7 +18,7 @@ export function lostSticks({ actions }: CheckedPlan): OverrideFault[] {
           .map(({ address, of: [source] }): OverrideFault => ({
             place: `controls.${(source as { action: string }).action}`,
             message: `${address} is a flick of ${source!.name}, which has no stick any more: it never comes`,
-            what: "noted",
+            what: "warned",
           })),
   );
 }

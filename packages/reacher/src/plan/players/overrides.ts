@@ -32,8 +32,8 @@ export interface OverrideFault {
   /** `controls.swim.main.up`, `settings.surge.gapMs`; empty for all of them. */
   readonly place: string;
   readonly message: string;
-  /** `aside`: not applied, and kept. `nearest`: the nearest allowed value is applied. `noted`: applied, and something suffers. */
-  readonly what: "aside" | "nearest" | "noted";
+  /** `rejected`: not applied, and kept. `clamped`: the nearest allowed value is applied. `warned`: applied, and something suffers. */
+  readonly what: "rejected" | "clamped" | "warned";
 }
 
 /** The plan as a player has it, and what did not fit. */

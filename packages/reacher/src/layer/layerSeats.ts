@@ -16,7 +16,7 @@ import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
 import type { Hub, Member } from "./hub.js";
 import { PadPlaces } from "./padPlaces.js";
-import { Player } from "./player.js";
+import { SeatHandle } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";
 import type { LayerWatcher } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
@@ -39,7 +39,7 @@ export interface LayerParts {
   readonly featuresOf?: (plan: Plan) => readonly Feature[];
 }
 
-export class Players implements Hub {
+export class LayerSeats implements Hub {
   readonly scheduler = new Scheduler();
   readonly unbound = new Unbound();
   watchers: readonly LayerWatcher[] = listOf();
@@ -48,14 +48,14 @@ export class Players implements Hub {
   written: Plan;
   readonly override: Hub["override"];
   readonly names: readonly string[];
-  readonly all: readonly Player[];
+  readonly all: readonly SeatHandle[];
   readonly pads: SeatPads;
   readonly feeding: Feeding;
   /** The seats that play. */
   open: readonly string[];
   /** For a plan without seats: the places of pads. */
   private readonly places: PadPlaces | undefined;
-  private readonly byName: ReadonlyMap<string, Player>;
+  private readonly byName: ReadonlyMap<string, SeatHandle>;
   private readonly resolve: (plan: Plan) => CheckedPlan;
   private readonly featuresOf: (plan: Plan) => readonly Feature[];
 
@@ -69,8 +69,8 @@ export class Players implements Hub {
     this.resolve = resolve;
     this.featuresOf = parts.featuresOf ?? (() => features);
     this.names = this.open = plan.seats.map(({ name }) => name);
-    this.places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, this.scheduler.fed);
-    this.all = plan.seats.map(({ name, slots }) => new Player(name, this, this.tablesOf(plan, slots)));
+    this.places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, this.scheduler.scratchEvent);
+    this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
     this.feeding = new Feeding(this.all, this, this.pads, this.places, isRaw);
@@ -85,7 +85,7 @@ export class Players implements Hub {
     };
   }
 
-  get first(): Player {
+  get first(): SeatHandle {
     return this.all[0]!;
   }
   /** Whether the plan names seats: then each has its own pad. */
@@ -93,11 +93,11 @@ export class Players implements Hub {
     return this.places === undefined;
   }
   /** The player whose callback runs, if one does. */
-  private get running(): Player {
+  private get running(): SeatHandle {
     return this.all[this.scheduler.running] ?? this.first;
   }
 
-  named(name: string): Player {
+  named(name: string): SeatHandle {
     const player = this.byName.get(name);
     if (player !== undefined) return player;
     throw new ReacherError(
@@ -118,7 +118,7 @@ export class Players implements Hub {
       this.pads.free(player, undefined);
       player.reset();
     }
-    this.running.tellCommand({ openSeats: this.open });
+    this.running.notifyCommand({ openSeats: this.open });
   }
 
   /** Losing the focus concerns everybody (`pad` undefined); losing a pad its owner, who waits for it. */
@@ -138,7 +138,7 @@ export class Players implements Hub {
       return;
     }
     this.first.losePlace(place, pad, t);
-    this.pads.tell({ seat: this.first.name, pad, what: "lost" });
+    this.pads.notify({ seat: this.first.name, pad, what: "lost" });
   }
 
   /** Switches to another plan with the same seats. */
@@ -159,7 +159,7 @@ export class Players implements Hub {
     this.written = written;
     this.plan = checked;
     this.all.forEach((player, n) => player.usePlan(written, own[n]!.written, own[n]!.checked));
-    this.running.tellCommand({ plan: written });
+    this.running.notifyCommand({ plan: written });
   }
 
   /** Its own slots; all slots if it plays alone, none if it does not play. */
@@ -178,7 +178,7 @@ export class Players implements Hub {
   }
 
   tablesChanged({ engine, pad }: Member): void {
-    this.feeding.forgetTakers();
+    this.feeding.forgetListening();
     this.unbound.forget((control) => engine.tables.named.has(control), pad ?? undefined);
   }
 
@@ -203,7 +203,7 @@ export class Players implements Hub {
     return !isOnPad(control) && this.others(player, control).length > 0;
   }
 
-  private others(player: Member, control: string): Player[] {
+  private others(player: Member, control: string): SeatHandle[] {
     return this.all.filter((one) => one !== player && one.findChannel(control) !== undefined);
   }
 

@@ -12,14 +12,14 @@ import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
-import { Bits, Kind } from "../engine/queue.js";
+import { Bits, EventKind } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import { reasonNames } from "../engine/reasons.js";
 
 import { situationOf } from "../engine/situations/modes.js";
 import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
-import { Seat as EngineSeat } from "../engine/seat.js";
+import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 
 import { DEVICES, Live, type Tables } from "../engine/tables.js";
@@ -29,28 +29,28 @@ import type { Hub } from "./hub.js";
 import { placeOf, SeatCommands } from "./seatCommands.js";
 import { copyOf, putBack } from "./snapshots.js";
 
-import type { LayerWatcher, Off, Seat, SwitchChange } from "./types.js";
+import type { LayerWatcher, Unsubscribe, Seat, SwitchChange } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
 /** The engine's seat behind a public one, for explanations: read only. */
-export function engineBehind(seat: object): EngineSeat {
-  return (seat as Player).engine;
+export function engineBehind(seat: object): SeatEngine {
+  return (seat as SeatHandle).engine;
 }
 
 /** What a seat holds now, bound controls alone; and its player's changes: for recordings. */
 export function heldBehind(seat: object): readonly { control: string; pad: number; value: number }[] {
-  return (seat as Player).heldNow();
+  return (seat as SeatHandle).heldNow();
 }
 export function overridesBehind(seat: object): Overrides | null {
-  return (seat as Player).overrides;
+  return (seat as SeatHandle).overrides;
 }
 
 const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse, grant: Notice.Grant };
 
 type Callback = (t: number, endedBy: EndedBy) => void;
 
-export class Player extends SeatCommands implements Seat, Watched {
+export class SeatHandle extends SeatCommands implements Seat, Watched {
   plan: Plan;
   now: Reading;
   overrides: Overrides | null = null;
@@ -60,7 +60,7 @@ export class Player extends SeatCommands implements Seat, Watched {
   /** Its own pad, and whether that is lost. */
   pad: number | null = null;
   padLost = false;
-  readonly engine: EngineSeat;
+  readonly engine: SeatEngine;
   /** Callbacks by kind of change, then by action. */
   private readonly listeners = new Map<Notice, Map<string, readonly Callback[]>>();
 
@@ -68,7 +68,7 @@ export class Player extends SeatCommands implements Seat, Watched {
     super(name, hub);
     this.plan = this.own = hub.written;
     this.checked = hub.plan;
-    this.engine = new EngineSeat(tables, hub.scheduler);
+    this.engine = new SeatEngine(tables, hub.scheduler);
     this.now = makeReading(this.engine, tables);
   }
 
@@ -90,7 +90,7 @@ export class Player extends SeatCommands implements Seat, Watched {
     this.own = written;
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
-    this.tellCommand({ overrides });
+    this.notifyCommand({ overrides });
     return faults;
   }
 
@@ -125,7 +125,7 @@ export class Player extends SeatCommands implements Seat, Watched {
   }
 
   /** A control that is bound only now has the value that its device has; a key that is down waits for a new press. */
-  private readonly fill = ({ tables, f }: EngineSeat, { channels: before }: Tables): void => {
+  private readonly fill = ({ tables, f }: SeatEngine, { channels: before }: Tables): void => {
     const { hub } = this;
     for (const { id, name, isAmount, value, places } of tables.bound) {
       if (before[id] !== undefined || isAmount) continue;
@@ -185,7 +185,7 @@ export class Player extends SeatCommands implements Seat, Watched {
       }
   };
 
-  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Off {
+  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Unsubscribe {
     this.switchOf(action);
     if (!Object.hasOwn(CHANGES, change))
       throw new ReacherError(`${shown(change)} is no change of a switch; it is on, off, pulse or grant`);
@@ -291,7 +291,7 @@ export class Player extends SeatCommands implements Seat, Watched {
       held.push({ control, pad: this.padOf(control, place), value });
     for (let at = events.first(number); at >= 0; at = events.after(at)) {
       const what = events.whatAt(at);
-      if ((what & Bits.KindMask) !== Kind.Control) continue;
+      if ((what & Bits.KindMask) !== EventKind.Control) continue;
       const control = what >> (Bits.Kind + Bits.Place);
       const name = nameOf(control);
       const place = (what >> Bits.Kind) & Bits.PlaceMask;

@@ -5,7 +5,7 @@
 import type { Cell, Cells, Keyed } from "./cells.js";
 
 /** What is copied from one set of tables to another. Computed once for each pair. */
-interface Moves {
+interface CopyPlan {
   /** Runs of bytes: from, to, length, and so on. */
   readonly runs: readonly number[];
   /** Cells that hold list indexes: from, to (ints), and the new index for each old one. */
@@ -13,22 +13,22 @@ interface Moves {
 }
 
 /** The last pairs of tables: seats that share tables are moved one after the other, and a player goes back and forth. */
-const known: { readonly before: Cells; readonly after: Cells; readonly moves: Moves }[] = [];
+const known: { readonly before: Cells; readonly after: Cells; readonly moves: CopyPlan }[] = [];
 const MOST_KNOWN = 4;
 
-function movesOf(before: Cells, after: Cells): Moves {
+function copyPlanOf(before: Cells, after: Cells): CopyPlan {
   const found = known.find((one) => one.before === before && one.after === after);
   if (found !== undefined) return found.moves;
-  const moves = movesBetween(before, after);
+  const moves = copyPlanBetween(before, after);
   known.unshift({ before, after, moves });
   if (known.length > MOST_KNOWN) known.pop();
   return moves;
 }
 
-export function takeOver(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
+export function migrate(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
   const from = new Uint8Array(was);
   const to = new Uint8Array(is);
-  const { runs, places } = movesOf(before, after);
+  const { runs, places } = copyPlanOf(before, after);
   for (let n = 0; n < runs.length; n += 3)
     to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
   const oldInts = new Int32Array(was);
@@ -36,11 +36,11 @@ export function takeOver(before: Cells, was: ArrayBufferLike, after: Cells, is: 
   for (const { from: old, to: at, map } of places) ints[at] = map[oldInts[old]!] ?? -1;
 }
 
-function movesBetween(before: Cells, after: Cells): Moves {
+function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
   const old = new Finder(before.all);
   const maps = new Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>();
   const runs: number[] = [];
-  const places: Moves["places"][number][] = [];
+  const places: CopyPlan["places"][number][] = [];
   for (const cell of after.all) {
     const was = old.find(cell);
     if (was === undefined || was.isCount || cell.isCount || was.width !== cell.width) continue;
