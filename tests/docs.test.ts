@@ -184,3 +184,22 @@ test("the README is short, and the page of controls is as the catalogue is", () 
   expect(readFileSync(join(root, "README.md"), "utf8").split("\n").length).toBeLessThan(200);
   execFileSync("node", [join(root, "scripts/controls.mjs"), "--check"], { cwd: root });
 });
+
+test("the words of the code are fifty and more, and what they replace is no name in the sources", () => {
+  const table = readFileSync(join(root, "CONTRIBUTING.md"), "utf8").split("## The words of the code")[1]!;
+  const words = [...table.matchAll(/^\| ([^|]+) \| ([^|]+) \| ([^|]+) \|$/gm)].slice(2);
+  expect(words.length).toBeGreaterThanOrEqual(50);
+  const not = new Set(words.flatMap(([, , , others]) => others!.split(", ")).filter((one) => one !== "-"));
+  const found: string[] = [];
+  for (const file of readdirSync(join(root, "packages/reacher/src"), { recursive: true, encoding: "utf8" })) {
+    // A player's file may have an old name, which is told the new one.
+    if (!file.endsWith(".ts") || file.endsWith("schemaFindings.ts")) continue;
+    const text = readFileSync(join(root, "packages/reacher/src", file), "utf8");
+    const look = (node: ts.Node): void => {
+      if (ts.isIdentifier(node) && not.has(node.text)) found.push(`${file}: ${node.text}`);
+      ts.forEachChild(node, look);
+    };
+    look(ts.createSourceFile(file, text, ts.ScriptTarget.ES2022));
+  }
+  expect([...new Set(found)]).toEqual([]);
+});

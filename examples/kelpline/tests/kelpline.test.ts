@@ -185,7 +185,7 @@ test("the haul's ring fills while its key is held and empties on release; held t
   await hold(page, "KeyG", 800);
   await hold(page, "KeyX");
   await shows("tally", "0 snips · 1 grab · 0 chosen");
-  await shows("why", "Why not? snip: muted: reel; kept for 120 ms, in vain");
+  await shows("why", "Why not? snip: muted: reel; kept for 120 ms, and could not begin");
 });
 
 describe("to the millisecond, by real keys", () => {

@@ -166,7 +166,7 @@ test("replay tells changes, whole readings, and differences from an earlier repl
 test("why tells the story of one action, or of one moment", () => {
   const { stdout } = reacher("why", PLAN, DIVE, "--action", "snip");
   expect(stdout).toMatch(
-    /counts {3}muted: reel; kept for 120 ms to begin later\n.*nothing {2}muted: reel; kept for 120 ms, in vain\n.*nothing {2}menu covers it\n[^]*\n\nsnip: on 2 times, 3 presses did nothing\n$/,
+    /counts {3}muted: reel; kept for 120 ms to begin later\n.*nothing {2}muted: reel; kept for 120 ms, and could not begin\n.*nothing {2}menu covers it\n[^]*\n\nsnip: on 2 times, 3 presses did nothing\n$/,
   );
   const rows = rowsOf(reacher("why", PLAN, DIVE, "--action", "surge", "--json").stdout);
   expect(rows.map((row) => row.text)).toContain(

@@ -47,7 +47,7 @@ test("late events are handled at the last step's time; times that run backwards 
   input.step(100);
   input.feed({ t: 40, control: "ShiftLeft", value: 1 });
   for (const t of [NaN, Infinity, -Infinity])
-    expect(() => input.step(t)).toThrow(`${t} is no time; give milliseconds`);
+    expect(() => input.step(t)).toThrow(`${t} is not a time; give milliseconds`);
   input.step(50);
   expect([seen, input.now.kick.onMs, input.counters.late]).toEqual([[100], 0, 1]);
   expect(input.step(130).kick.onMs).toBe(30);

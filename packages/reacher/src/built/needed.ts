@@ -37,9 +37,9 @@ function uses(action: CheckedAction, feature: Feature): boolean {
   const { actions, entries, options = [], movementOptions = [] } = feature;
   if (actions?.[action.kind] !== undefined) return true;
   if (action.kind === "turn") return false;
-  if (action.kind !== "switch") return movementOptions.some(({ appliesTo: isAsked }) => isAsked(action));
+  if (action.kind !== "switch") return movementOptions.some(({ appliesTo }) => appliesTo(action));
   return (
-    options.some(({ appliesTo: isAsked }) => isAsked(action)) ||
+    options.some(({ appliesTo }) => appliesTo(action)) ||
     action.entries.some((entry) => entries?.[kindOf(entry)] !== undefined)
   );
 }

@@ -220,10 +220,10 @@ class Lesson implements PadLesson {
     const isAxis = PAD_AXES.includes(control);
     if (!isAxis) {
       const button = pad.buttons.findIndex(({ value }, n) => value - (this.buttons[n] ?? 0) > 0.5);
-      if (button >= 0) return this.isTaken(button) ? undefined : button;
+      if (button >= 0) return this.isUsed(button) ? undefined : button;
     }
     const axis = pad.axes.findIndex((value, n) => this.isMoved(value, n));
-    if (axis < 0 || (isAxis && this.isTaken(axis, true))) return undefined;
+    if (axis < 0 || (isAxis && this.isUsed(axis, true))) return undefined;
     const rest = this.axes[axis] ?? 0;
     const value = pad.axes[axis]!;
     if (isHat(rest)) return isAxis ? undefined : { axis, sign: 1, hat: value };
@@ -250,7 +250,7 @@ class Lesson implements PadLesson {
     this.learnt.set(control, { axis: pressed.axis, sign: 1, rest: -1 });
   }
 
-  private isTaken(number: number, axis = false): boolean {
+  private isUsed(number: number, axis = false): boolean {
     return [...this.learnt.values()].some((one) =>
       typeof one === "number" ? !axis && one === number : axis && one.axis === number,
     );

@@ -111,12 +111,12 @@ export function attachPads(
     known = { index: pad.index, id, layout, readers: readersOf(pad, layouts) };
     while (pads.length < pad.index) pads.push(undefined);
     pads[pad.index] = known;
-    giveBack(id, pad.index);
+    returnPad(id, pad.index);
     return known;
   };
 
   /** Pads of one model that were lost together cannot be told apart: the first press on one decides. */
-  const giveBack = (id: string, index: number) => {
+  const returnPad = (id: string, index: number) => {
     const twins = lost.filter((one) => one.id === id && waits(one.seat));
     if (twins.length !== 1) return;
     const { seat } = twins[0]!;

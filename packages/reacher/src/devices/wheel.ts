@@ -24,7 +24,7 @@ export class Wheel {
 
   /** Whole clicks of an event, downwards positive; 0 for a part of one. `undefined`: it scrolls sideways, and is none of the wheel's. */
   clicks(event: WheelLike, t: number): number | undefined {
-    const way = turnOf(event);
+    const way = scrollOf(event);
     if (way === 0) return undefined;
     if (t - this.at > REMAINDER_MS || this.turned * way < 0) this.turned = 0;
     this.at = t;
@@ -44,7 +44,7 @@ export class Wheel {
 }
 
 /** How far it turned, in clicks. With Shift one engine turns it sideways. */
-function turnOf({
+function scrollOf({
   deltaX,
   deltaY,
   deltaMode,

@@ -82,7 +82,7 @@ export interface MovementOption {
 export interface ClaimingGesture {
   readonly owner: { readonly name: string };
   /** Whether it takes the press that completes it. */
-  readonly takes: boolean;
+  readonly consumesPress: boolean;
   readonly signals: readonly Signal[];
   /** The cell that says whether it has fired (byte). */
   readonly fired: number;
@@ -271,7 +271,7 @@ export class Compiler extends Wiring implements Tables {
 
   /** Controls whose presses something takes or claims: everything they press is notified in the order of the rules. */
   private orderedControls(): Set<number> {
-    const ordered = [...this.waiting, ...this.gestures.filter(({ takes }) => takes)];
+    const ordered = [...this.waiting, ...this.gestures.filter(({ consumesPress: takes }) => takes)];
     const controls = ordered.flatMap(({ signals }) => signals.flatMap((signal) => this.controlsOf(signal)));
     // All axes of a pad may move in one event.
     const axes = this.bound.filter(({ isAxis }) => isAxis).map(({ id }) => id);

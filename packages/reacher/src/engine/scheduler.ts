@@ -85,15 +85,15 @@ export class Scheduler {
     return number;
   }
 
-  /** Makes a seat wake at the stamp in `fed` at the latest. */
+  /** Makes a seat wake at the stamp in `scratchEvent` at the latest. */
   private wakeAtFed(seat: number): void {
-    const { clock, scratchEvent: fed } = this;
+    const { clock, scratchEvent } = this;
     const { wakes } = this.events;
     const line = seat * Line.Size;
-    if (fed[EventField.T]! >= wakes[line]!) return;
+    if (scratchEvent[EventField.T]! >= wakes[line]!) return;
     if (wakes[line] === Infinity) this.awake.add(seat);
-    wakes[line] = fed[EventField.T]!;
-    if (fed[EventField.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = fed[EventField.T]!;
+    wakes[line] = scratchEvent[EventField.T]!;
+    if (scratchEvent[EventField.T]! < clock[Clock.Wake]!) clock[Clock.Wake] = scratchEvent[EventField.T]!;
   }
 
   /** Makes a seat wake at the next step. */
@@ -104,13 +104,13 @@ export class Scheduler {
 
   /** Moves a stamp at or before the last step to that step's time. True if the event was late. */
   private isLate(): boolean {
-    const { clock, scratchEvent: fed } = this;
-    if (fed[EventField.T]! > clock[Clock.Now]!) return false;
-    fed[EventField.T] = clock[Clock.Now]!;
+    const { clock, scratchEvent } = this;
+    if (scratchEvent[EventField.T]! > clock[Clock.Now]!) return false;
+    scratchEvent[EventField.T] = clock[Clock.Now]!;
     return true;
   }
 
-  /** Adds an event other than a control's, as in `fed`. True if it was late. */
+  /** Adds an event other than a control's, as in `scratchEvent`. True if it was late. */
   addEvent(seat: number, what: number): boolean {
     const isLate = this.isLate();
     this.events.add(seat, what, this.scratchEvent);
@@ -119,22 +119,22 @@ export class Scheduler {
     return isLate;
   }
 
-  /** Adds a control's event, as in `fed`; the two axes of a stick at one moment are one event. True if it was late. */
+  /** Adds a control's event, as in `scratchEvent`; the two axes of a stick at one moment are one event. True if it was late. */
   addControl(seat: number, channel: Channel, place: number): boolean {
     const bits = place << Bits.Kind;
-    const { scratchEvent: fed } = this;
-    const value = fed[EventField.Value]!;
-    if (value > channel.most) fed[EventField.Value] = channel.most;
-    else if (value < channel.least) fed[EventField.Value] = channel.least;
+    const { scratchEvent } = this;
+    const value = scratchEvent[EventField.Value]!;
+    if (value > channel.most) scratchEvent[EventField.Value] = channel.most;
+    else if (value < channel.least) scratchEvent[EventField.Value] = channel.least;
     const isLate = this.isLate();
     const what = channel.what | bits;
     if (channel.other !== null) {
       const other = channel.other.what | bits;
-      if (this.events.join(seat, other, fed)) return isLate;
-      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, fed, SUM_MS))
+      if (this.events.join(seat, other, scratchEvent)) return isLate;
+      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, scratchEvent, SUM_MS))
         return isLate;
     }
-    this.events.add(seat, what, fed);
+    this.events.add(seat, what, scratchEvent);
     this.wakeAtFed(seat);
     return isLate;
   }
@@ -145,12 +145,12 @@ export class Scheduler {
 
   /** Adds a command of the game: it counts at the last step's time, before any event not yet handled. */
   addCommand(seat: number, what: number, value: number, other: number): void {
-    const { scratchEvent: fed } = this;
-    fed[EventField.T] = 0;
-    fed[EventField.Value] = value;
-    fed[EventField.Other] = other;
-    this.commands.add(seat, what, fed);
-    fed[EventField.Other] = NaN;
+    const { scratchEvent } = this;
+    scratchEvent[EventField.T] = 0;
+    scratchEvent[EventField.Value] = value;
+    scratchEvent[EventField.Other] = other;
+    this.commands.add(seat, what, scratchEvent);
+    scratchEvent[EventField.Other] = NaN;
     this.wake(seat);
   }
 
@@ -313,5 +313,5 @@ export class Scheduler {
 }
 
 function notATime(t: number): ReacherError {
-  return new ReacherError(`${t} is no time; give milliseconds on the clock of performance.now()`);
+  return new ReacherError(`${t} is not a time; give milliseconds on the clock of performance.now()`);
 }

@@ -131,8 +131,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     for (let id = 0; id < tables.paced.length; id++) this.markPace(id);
     dirty.switches.markAll();
     if (this.i[tables.instantCount]! > 0) {
-      for (const { rank, instantPresses: blips } of tables.switches)
-        if (blips >= 0 && this.b[blips]! > 0) dirty.instantPresses.mark(rank);
+      for (const { rank, instantPresses } of tables.switches)
+        if (instantPresses >= 0 && this.b[instantPresses]! > 0) dirty.instantPresses.mark(rank);
       this.i[tables.instantCount] = dirty.instantPresses.count;
     }
     dirty.hasWork = true;

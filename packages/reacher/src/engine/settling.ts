@@ -8,7 +8,7 @@ import type { DirtyLists } from "./dirty.js";
 import { Notice, type Audience, type Notices } from "./notices.js";
 import type { EventQueues } from "./queue.js";
 import type { Scheduler } from "./scheduler.js";
-import { tellAll } from "./signals.js";
+import { notifyAll } from "./signals.js";
 import { Cause, type SeatState } from "./state.js";
 import type { Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
@@ -74,7 +74,7 @@ export abstract class Settling implements SeatState {
   noteTurned(action: string): void {
     if (this.watcher !== null) this.note(action, Notice.Turned);
   }
-  tellsPulse(told: number): boolean {
+  reportsPulse(told: number): boolean {
     const { clock, scheduler } = this;
     const before = clock[Clock.Before]!;
     const length = clock[Clock.Until]! - before;
@@ -91,7 +91,7 @@ export abstract class Settling implements SeatState {
     const { signals } = this.dirty;
     // An axis that went up and comes down again in one event: the press is announced before the release.
     for (let n = 0; isPress === 0 && n < signals.count; n++)
-      if (signals.items[n] === signal * 2 + 1) this.tellSignals(this.dirty);
+      if (signals.items[n] === signal * 2 + 1) this.notifyListeners(this.dirty);
     signals.add(signal * 2 + isPress);
     this.dirty.hasWork = true;
   }
@@ -111,7 +111,7 @@ export abstract class Settling implements SeatState {
     this.dirty.hasWork = true;
   }
 
-  /** Propagates what the event touched, in the design's order; then calls the game's callbacks. */
+  /** Propagates what the event touched, in the order of the tables; then calls the game's callbacks. */
   protected settle(): void {
     for (;;) {
       const { dirty } = this;
@@ -119,14 +119,14 @@ export abstract class Settling implements SeatState {
       if (!dirty.hasWork) break;
       dirty.hasWork = false;
       this.changeCount++;
-      if (dirty.signals.count > 0) this.tellSignals(dirty);
+      if (dirty.signals.count > 0) this.notifyListeners(dirty);
       else if (dirty.reviews) this.review(dirty);
       this.settleSwitches(dirty);
       if (this.notices.count > 0) {
         this.deliver();
         if (this.isStale) return;
       }
-      if (this.dirty.instantPresses.count > 0) this.playBlip(this.dirty);
+      if (this.dirty.instantPresses.count > 0) this.playInstantPress(this.dirty);
       if (this.dirty.later.count > 0) this.updateRest(this.dirty);
       if (!this.dirty.hasWork && this.dirty.movements.count === 0) break;
     }
@@ -142,7 +142,7 @@ export abstract class Settling implements SeatState {
   }
 
   /** Notifies of presses and releases: chords, then other gestures, then entries; releases first in each. */
-  private tellSignals(dirty: DirtyLists): void {
+  private notifyListeners(dirty: DirtyLists): void {
     const { count, items } = dirty.signals;
     const { chords, signals } = this.tables;
     dirty.signals.count = 0;
@@ -152,10 +152,10 @@ export abstract class Settling implements SeatState {
       for (let n = 0; n < count; n++) {
         if (((items[n]! & 1) === 1) !== isPress) continue;
         const one = signals[items[n]! >> 1]!;
-        tellAll(this, one, turn < 2 ? one.gestures : one.entries, isPress);
+        notifyAll(this, one, turn < 2 ? one.gestures : one.entries, isPress);
       }
     }
-    if (chords !== null) chords.giveBack(this, items, count);
+    if (chords !== null) chords.returnPresses(this, items, count);
     this.review(dirty);
   }
 
@@ -165,12 +165,12 @@ export abstract class Settling implements SeatState {
     for (let n = 0; n < waiting.length; n++) waiting[n]!.review(this, false);
   }
 
-  private settleSwitches({ switches, paces, changed, moved, instantPresses: blips }: DirtyLists): void {
+  private settleSwitches({ switches, paces, changed, moved, instantPresses }: DirtyLists): void {
     const { tables, scheduler, audience } = this;
     scheduler.work[0]! += 1 + switches.count;
     while (switches.count > 0) tables.ranked[switches.pop()]!.update(this);
     // Newest first, until none begins; a blip completes before the next.
-    while (this.i[tables.kept]! > 0 && blips.count === 0 && this.beginKept())
+    while (this.i[tables.kept]! > 0 && instantPresses.count === 0 && this.beginKept())
       while (switches.count > 0) tables.ranked[switches.pop()]!.update(this);
     while (paces.count > 0) tables.paced[paces.pop()]!.updatePace(this);
     while (changed.count > 0) {
@@ -181,7 +181,7 @@ export abstract class Settling implements SeatState {
       notices.add(one.name, Notice.Changed);
       notices.add(one.name, isOn ? Notice.On : Notice.Off);
       if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
-      if (one.takeNews()) notices.add(one.name, Notice.Grant);
+      if (one.consumeNews()) notices.add(one.name, Notice.Grant);
     }
     while (moved.count > 0) this.notices.add(tables.movements[moved.pop()]!.name, Notice.Changed);
     this.cause = Cause.Hands;
@@ -234,10 +234,10 @@ export abstract class Settling implements SeatState {
   }
 
   /** Plays half of a press that rises and falls at this moment: first on, then off, each announced. */
-  private playBlip({ instantPresses: blips }: DirtyLists): void {
+  private playInstantPress({ instantPresses }: DirtyLists): void {
     const { tables } = this;
-    const rank = blips.pop();
+    const rank = instantPresses.pop();
     if (tables.ranked[rank]!.playInstantPress(this)) this.i[tables.instantCount]!--;
-    else blips.mark(rank);
+    else instantPresses.mark(rank);
   }
 }

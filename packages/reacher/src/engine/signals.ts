@@ -206,8 +206,8 @@ export class Signal extends Rule {
   private pass(s: SeatState, isPress: boolean): void {
     if (this.isHeardLater) s.noteSignal(this.id, isPress ? 1 : 0);
     else {
-      tellAll(s, this, this.gestures, isPress);
-      tellAll(s, this, this.entries, isPress);
+      notifyAll(s, this, this.gestures, isPress);
+      notifyAll(s, this, this.entries, isPress);
     }
   }
 
@@ -225,7 +225,7 @@ export class Signal extends Rule {
   }
 }
 
-export function tellAll(s: SeatState, signal: Signal, all: readonly Listener[], isPress: boolean): void {
+export function notifyAll(s: SeatState, signal: Signal, all: readonly Listener[], isPress: boolean): void {
   for (let n = 0; n < all.length; n++) {
     if (isPress) all[n]!.press(s, signal);
     else all[n]!.release(s, signal);

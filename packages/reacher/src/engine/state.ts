@@ -43,7 +43,7 @@ export interface SeatState {
   /** A turn's amount or rate has changed. */
   noteTurned(action: string): void;
   /** Whether to announce one more pulse when `told` were announced in this step: a long step leaves most of them out. */
-  tellsPulse(told: number): boolean;
+  reportsPulse(told: number): boolean;
   /** A switch has pulsed while it is on. */
   notePulse(action: string): void;
   /** A signal was pressed (1) or released (0): its listeners are notified when all of the event's signals have changed. */

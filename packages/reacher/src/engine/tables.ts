@@ -64,7 +64,7 @@ export interface PacedRule {
 
 /** Knows whether another switch's chord has taken the press of a signal. */
 export interface PressConsumer {
-  isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean;
+  isConsumed(s: SeatState, signal: Signal, by: SwitchRule): boolean;
 }
 
 /** Handles one kind of command; `index` says which flag, action or mode. */
@@ -111,7 +111,7 @@ export interface SwitchRule extends Updatable, Keyed {
   isOn(s: SeatState): boolean;
   readonly pulses: boolean;
   /** Whether it has just begun, so that a grant has to be announced. */
-  takeNews(): boolean;
+  consumeNews(): boolean;
   /** Plays the next half of a blip; true if it was the last. */
   playInstantPress(s: SeatState): boolean;
 }
@@ -128,7 +128,7 @@ export interface ChordRule {
   /** `items` holds the signals that changed: twice their number, plus 1 if pressed. */
   judge(s: SeatState, changes: Int32Array, count: number): void;
   /** Frees the controls that were released. */
-  giveBack(s: SeatState, changes: Int32Array, count: number): void;
+  returnPresses(s: SeatState, changes: Int32Array, count: number): void;
 }
 
 /** A named number, as a pace sees it. */

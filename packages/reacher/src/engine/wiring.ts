@@ -32,7 +32,7 @@ export class Wiring {
   readonly signals: Signal[] = listOf();
   private readonly bySource = new Map<string, Signal>();
   /** Directions, with the signals of the controls that press them, and the sticks. */
-  private readonly givers = new Map<
+  private readonly directionSources = new Map<
     Signal,
     { readonly signals: Set<Signal>; readonly sticks: GivingStick[] }
   >();
@@ -77,9 +77,9 @@ export class Wiring {
   }
 
   /** This control presses a direction, as a key or by tilt. */
-  giveDirection(direction: Signal, by: Signal | GivingStick): void {
-    let own = this.givers.get(direction);
-    if (own === undefined) this.givers.set(direction, (own = { signals: new Set(), sticks: [] }));
+  addDirectionSource(direction: Signal, by: Signal | GivingStick): void {
+    let own = this.directionSources.get(direction);
+    if (own === undefined) this.directionSources.set(direction, (own = { signals: new Set(), sticks: [] }));
     if (by instanceof Signal) own.signals.add(by);
     else own.sticks.push(by);
   }
@@ -91,18 +91,18 @@ export class Wiring {
 
   /** The sticks that a direction is pressed by, and to which of their ends. */
   sticksOf(direction: Signal): readonly GivingStick[] {
-    return this.givers.get(direction)?.sticks ?? [];
+    return this.directionSources.get(direction)?.sticks ?? [];
   }
 
   /** The signals of the controls that a direction is pressed by. */
-  giversOf(direction: Signal): ReadonlySet<Signal> | undefined {
-    return this.givers.get(direction)?.signals;
+  signalsBehind(direction: Signal): ReadonlySet<Signal> | undefined {
+    return this.directionSources.get(direction)?.signals;
   }
 
   /** The controls of a signal, by number. */
   controlsOf(signal: Signal): readonly number[] {
     if (signal.channel !== null) return [signal.channel.id];
-    const { signals = [], sticks = [] } = this.givers.get(signal) ?? {};
+    const { signals = [], sticks = [] } = this.directionSources.get(signal) ?? {};
     const tilted = new Set(sticks.flatMap(({ stick }) => stick.controls));
     return [...[...signals].map(({ channel }) => channel!.id), ...tilted];
   }

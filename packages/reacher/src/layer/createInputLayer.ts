@@ -3,7 +3,7 @@ import { isRawName } from "../controls/catalogue.js";
 import { WHOLE } from "#whole";
 import { builtParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
-import { tellMade } from "./made.js";
+import { notifyMade } from "./made.js";
 import type { InputLayer } from "./types.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -34,6 +34,6 @@ export function createInputLayer<
     resolve: resolvePlan,
     featuresOf,
   }) as unknown as InputLayer<K, F, N, X>;
-  tellMade(written, layer);
+  notifyMade(written, layer);
   return layer;
 }

@@ -7,7 +7,7 @@ import { listOf } from "../engine/lists.js";
 import { Bits, EventKind, EventField } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
-import type { PadPlaces } from "./padPlaces.js";
+import type { PadIndices } from "./padIndices.js";
 import type { Hub, Member } from "./hub.js";
 import type { SeatHandle } from "./seatHandle.js";
 import type { SeatPads } from "./seatPads.js";
@@ -34,16 +34,16 @@ export class Feeding {
     private readonly hub: Hub,
     private readonly pads: SeatPads,
     /** For a plan without seats: the places of pads. */
-    private readonly places: PadPlaces | undefined,
+    private readonly places: PadIndices | undefined,
     private readonly isRaw: (name: string) => boolean,
   ) {}
 
   /** An event whose stamp and value are numbers by now. */
   feed(event: RawEvent, t: number, value: number): void {
     const { control } = event;
-    const { scratchEvent: fed } = this.hub.scheduler;
-    fed[EventField.T] = t;
-    fed[EventField.Value] = value;
+    const { scratchEvent } = this.hub.scheduler;
+    scratchEvent[EventField.T] = t;
+    scratchEvent[EventField.Value] = value;
     const number =
       control === this.recentName
         ? this.recent
@@ -52,7 +52,7 @@ export class Feeding {
           : this.lookUp(control);
     const pad = event.pad === undefined ? 0 : event.pad;
     const isNumber = value === value && t - t === 0;
-    const isTaken =
+    const isHandled =
       isNumber &&
       number !== NO_NUMBER &&
       (this.places !== undefined
@@ -60,7 +60,7 @@ export class Feeding {
         : isPadNumber(number)
           ? this.feedPad(control, number, pad)
           : this.feedAll(number));
-    if (!isTaken) this.ignore(event, isNumber, t, value);
+    if (!isHandled) this.ignore(event, isNumber, t, value);
   }
 
   private lookUp(control: string): number {
@@ -71,11 +71,11 @@ export class Feeding {
   }
 
   /** The only player combines all pads; false if it does not bind the control. */
-  private feedAlone(number: number, pad: number, places: PadPlaces): boolean {
+  private feedAlone(number: number, pad: number, places: PadIndices): boolean {
     const { engine } = this.players[0]!;
     const channel = engine.tables.channels[number];
     if (channel === undefined) return false;
-    const place = channel.places > 1 ? places.placeOf(pad) : 0;
+    const place = channel.places > 1 ? places.indexOf(pad) : 0;
     if (place < 0) this.hub.counters.ignored++;
     else if (this.hub.scheduler.addControl(engine.number, channel, place)) this.hub.counters.late++;
     return true;
@@ -85,10 +85,10 @@ export class Feeding {
   private feedAll(number: number): boolean {
     const { players, channels } = (this.listening[number] ??= this.listeningTo(number));
     const { scheduler, counters } = this.hub;
-    const { scratchEvent: fed } = scheduler;
-    const t = fed[EventField.T]!;
+    const { scratchEvent } = scheduler;
+    const t = scratchEvent[EventField.T]!;
     for (let n = 0; n < players.length; n++) {
-      fed[EventField.T] = t;
+      scratchEvent[EventField.T] = t;
       if (scheduler.addControl(players[n]!.engine.number, channels[n]!, 0)) counters.late++;
     }
     return players.length > 0;
@@ -115,13 +115,13 @@ export class Feeding {
   /** The number of the seat that this event gives a free pad to. */
   private seatTaking(control: string, pad: number): number | undefined {
     if (!this.isRaw(control)) return undefined;
-    const { scratchEvent: fed } = this.hub.scheduler;
-    const t = fed[EventField.T]!;
-    const value = fed[EventField.Value]!;
+    const { scratchEvent } = this.hub.scheduler;
+    const t = scratchEvent[EventField.T]!;
+    const value = scratchEvent[EventField.Value]!;
     const seat = this.pads.ownerAfter(pad, value, t)?.engine.number;
     // A callback may have fed something else meanwhile.
-    fed[EventField.T] = t;
-    fed[EventField.Value] = value;
+    scratchEvent[EventField.T] = t;
+    scratchEvent[EventField.Value] = value;
     return seat;
   }
 
@@ -135,7 +135,7 @@ export class Feeding {
     if (isMotion(control)) return;
     // It counts at its moment: by then a player may have bound it.
     const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.players[0]!;
-    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.placeOf(player, pad);
+    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.padIndexOf(player, pad);
     if (place < 0) {
       unbound.note(control, pad, value);
       return;
@@ -157,15 +157,15 @@ export class Feeding {
   share(player: Member, { channels: before }: Tables): void {
     if (this.players.length === 1) return;
     const { scheduler } = this.hub;
-    const { events, scratchEvent: fed } = scheduler;
+    const { events, scratchEvent } = scheduler;
     for (const channel of player.engine.tables.bound) {
       if (before[channel.id] !== undefined || isPadNumber(channel.id)) continue;
       const others = this.players.filter((one) => one !== player);
       const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
       for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
         if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
-        fed[EventField.T] = events.timeAt(at);
-        fed[EventField.Value] = events.valueAt(at);
+        scratchEvent[EventField.T] = events.timeAt(at);
+        scratchEvent[EventField.Value] = events.valueAt(at);
         scheduler.addControl(player.engine.number, channel, 0);
       }
     }

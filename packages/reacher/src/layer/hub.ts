@@ -40,9 +40,9 @@ export interface Hub {
   slotsOf(player: Member): readonly string[];
   /** The pad at a place of a player, and the place of a pad that is not its own seat's; -1 if there is none. */
   padAt(player: Member, place: number): number;
-  placeOf(player: Member, pad: number): number;
+  padIndexOf(player: Member, pad: number): number;
   /** The place of a lost pad, which is given up at this moment. */
-  leavePlace(player: Member, pad: number, t: number): number;
+  freePadIndex(player: Member, pad: number, t: number): number;
   /** The present value of a control that this player does not bind yet. */
   deviceValue(player: Member, control: string, pad: number): number;
   /** Whether another player binds a control that several may. */

@@ -46,8 +46,8 @@ export function nextMoment(input: InputLayer): number {
 }
 
 /** Announces every pulse, however long a step is: for replays. */
-export function tellAllPulses(input: InputLayer): void {
-  (input as unknown as Layer).tellAllPulses();
+export function reportAllPulses(input: InputLayer): void {
+  (input as unknown as Layer).reportAllPulses();
 }
 
 class Layer extends FirstSeat implements InputLayer {
@@ -106,7 +106,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.interceptor = interceptor;
     before?.replaced();
     // After the events not yet handled: a press among them must not stay down.
-    player.losePlace(-1, 0, this.hub.scheduler.events.latest(player.engine.number));
+    player.loseAt(-1, 0, this.hub.scheduler.events.latest(player.engine.number));
     return () => {
       if (this.interceptor === interceptor) this.interceptor = null;
     };
@@ -201,7 +201,7 @@ class Layer extends FirstSeat implements InputLayer {
   }
   private readonly alone: readonly SeatHandle["engine"][];
 
-  tellAllPulses(): void {
+  reportAllPulses(): void {
     this.hub.scheduler.reportsAllPulses = true;
   }
 

@@ -15,7 +15,7 @@ import { PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
 import type { Hub, Member } from "./hub.js";
-import { PadPlaces } from "./padPlaces.js";
+import { PadIndices } from "./padIndices.js";
 import { SeatHandle } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";
 import type { LayerWatcher } from "./types.js";
@@ -54,7 +54,7 @@ export class LayerSeats implements Hub {
   /** The seats that play. */
   open: readonly string[];
   /** For a plan without seats: the places of pads. */
-  private readonly places: PadPlaces | undefined;
+  private readonly places: PadIndices | undefined;
   private readonly byName: ReadonlyMap<string, SeatHandle>;
   private readonly resolve: (plan: Plan) => CheckedPlan;
   private readonly featuresOf: (plan: Plan) => readonly Feature[];
@@ -69,7 +69,7 @@ export class LayerSeats implements Hub {
     this.resolve = resolve;
     this.featuresOf = parts.featuresOf ?? (() => features);
     this.names = this.open = plan.seats.map(({ name }) => name);
-    this.places = plan.seated ? undefined : new PadPlaces(PADS_TOGETHER, this.scheduler.scratchEvent);
+    this.places = plan.seated ? undefined : new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
     this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
@@ -124,7 +124,7 @@ export class LayerSeats implements Hub {
   /** Losing the focus concerns everybody (`pad` undefined); losing a pad its owner, who waits for it. */
   lose(pad: number | undefined, t: number | undefined): void {
     if (pad === undefined) {
-      for (const player of this.all) player.losePlace(-1, ALL_SEATS, t);
+      for (const player of this.all) player.loseAt(-1, ALL_SEATS, t);
       return;
     }
     if (this.places === undefined) {
@@ -132,12 +132,12 @@ export class LayerSeats implements Hub {
       this.pads.lose(pad, t);
       return;
     }
-    const place = this.places.leave(pad, t ?? this.scheduler.clock[Clock.Now]!);
+    const place = this.places.free(pad, t ?? this.scheduler.clock[Clock.Now]!);
     if (place < 0) {
       this.unbound.rest(pad);
       return;
     }
-    this.first.losePlace(place, pad, t);
+    this.first.loseAt(place, pad, t);
     this.pads.notify({ seat: this.first.name, pad, what: "lost" });
   }
 
@@ -186,12 +186,12 @@ export class LayerSeats implements Hub {
     return this.places?.padAt(place) ?? pad ?? 0;
   }
 
-  placeOf({ pad: own }: Member, pad: number): number {
-    return this.places?.placeOf(pad) ?? (own === pad ? 0 : -1);
+  padIndexOf({ pad: own }: Member, pad: number): number {
+    return this.places?.indexOf(pad) ?? (own === pad ? 0 : -1);
   }
 
-  leavePlace({ pad: own }: Member, pad: number, t: number): number {
-    return this.places?.leave(pad, t) ?? (own === pad ? 0 : -1);
+  freePadIndex({ pad: own }: Member, pad: number, t: number): number {
+    return this.places?.free(pad, t) ?? (own === pad ? 0 : -1);
   }
 
   deviceValue(player: Member, control: string, pad: number): number {

@@ -8,6 +8,6 @@ const LISTENER = Symbol.for("reacher.layerMade");
 
 type Listener = (plan: object, layer: object) => void;
 
-export function tellMade(plan: object, layer: object): void {
+export function notifyMade(plan: object, layer: object): void {
   (globalThis as { [LISTENER]?: Listener })[LISTENER]?.(plan, layer);
 }

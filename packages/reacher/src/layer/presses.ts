@@ -54,9 +54,9 @@ export class Presses {
     }
     if (this.down.has(key)) return;
     this.down.add(key);
-    const { scratchEvent: fed } = this.scheduler;
-    fed[EventField.T] = +t;
-    fed[EventField.Value] = pad;
+    const { scratchEvent } = this.scheduler;
+    scratchEvent[EventField.T] = +t;
+    scratchEvent[EventField.Value] = pad;
     this.scheduler.addEvent(FIRST_SEAT, (numberOf(control) << Bits.Kind) | EventKind.Press);
   }
 

@@ -36,17 +36,17 @@ export abstract class SeatCommands implements Member {
     const t = momentOf(options);
     const { linger = true } = Object(options) as FlagOptions;
     const value = on ? 1 : linger ? 0 : FALSE_AT_ONCE;
-    this.command(EventKind.Flag, placeOf("flag", flag, this.checked.flags), value, t);
+    this.command(EventKind.Flag, indexIn("flag", flag, this.checked.flags), value, t);
   }
 
   lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
     const [pad, t] = lostOf(what, rest);
     if (pad === undefined) {
-      this.losePlace(-1, 0, t);
+      this.loseAt(-1, 0, t);
       return;
     }
-    const place = this.hub.leavePlace(this, pad, t ?? this.engine.clock[Clock.Now]!);
-    if (place >= 0) this.losePlace(place, pad, t);
+    const place = this.hub.freePadIndex(this, pad, t ?? this.engine.clock[Clock.Now]!);
+    if (place >= 0) this.loseAt(place, pad, t);
   }
 
   reset(t?: Moment): void {
@@ -54,14 +54,14 @@ export abstract class SeatCommands implements Member {
   }
 
   setNumber(name: string, value: number, t?: Moment): void {
-    const index = placeOf("number", name, this.checked.numbers);
+    const index = indexIn("number", name, this.checked.numbers);
     if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
       throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
     this.command(EventKind.Number, index, value, momentOf(t));
   }
 
   /** The pad at a place of this seat goes to rest; or everything, for -1. */
-  losePlace(place: number, pad: number, t: number | undefined): void {
+  loseAt(place: number, pad: number, t: number | undefined): void {
     this.command(EventKind.Lose, place, pad, t);
   }
 
@@ -78,22 +78,22 @@ export abstract class SeatCommands implements Member {
   }
 
   enter(mode: string, t?: Moment): void {
-    this.command(EventKind.Enter, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+    this.command(EventKind.Enter, indexIn("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
   leave(mode: string, t?: Moment): void {
-    this.command(EventKind.Leave, placeOf("mode", mode, this.checked.modes), 0, momentOf(t));
+    this.command(EventKind.Leave, indexIn("mode", mode, this.checked.modes), 0, momentOf(t));
   }
 
   mute(action: string, reason: string, moment?: Moment): void {
-    const id = placeOf("action", action, this.checked.actions);
+    const id = indexIn("action", action, this.checked.actions);
     mustBeText(reason, "reason");
     const t = momentOf(moment);
     this.command(EventKind.Mute, id, reasonBit(this.engine, this.engine.tables, reason), t);
   }
 
   unmute(action: string, reason?: string, moment?: Moment): void {
-    const id = placeOf("action", action, this.checked.actions);
+    const id = indexIn("action", action, this.checked.actions);
     if (reason !== undefined) mustBeText(reason, "reason");
     const t = momentOf(moment);
     const { engine } = this;
@@ -108,14 +108,14 @@ export abstract class SeatCommands implements Member {
     mustBeTruth(on, `the switch ${action}`);
     this.command(
       EventKind.SetSwitch,
-      placeOf("action", action, this.checked.actions),
+      indexIn("action", action, this.checked.actions),
       on ? 1 : 0,
       momentOf(t),
     );
   }
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
-    const place = placeOf("action", action, this.checked.actions);
+    const place = indexIn("action", action, this.checked.actions);
     const value = drivenValue(this.checked.actions[place]!, given);
     mustBeText(reason, "reason");
     const t = momentOf(options);
@@ -199,7 +199,7 @@ export function lostOf(
 }
 
 /** The place of a thing of the plan in its list. @throws ReacherError if the plan has none of this name */
-export function placeOf(what: string, name: string, known: readonly { readonly name: string }[]): number {
+export function indexIn(what: string, name: string, known: readonly { readonly name: string }[]): number {
   for (let n = 0; n < known.length; n++) if (known[n]!.name === name) return n;
   throw unknownName(what, name, known);
 }

@@ -26,7 +26,7 @@ import { DEVICES, Live, type Tables } from "../engine/tables.js";
 import { mustBeObject, mustCall } from "../plan/arguments.js";
 
 import type { Hub } from "./hub.js";
-import { placeOf, SeatCommands } from "./seatCommands.js";
+import { indexIn, SeatCommands } from "./seatCommands.js";
 import { copyOf, putBack } from "./snapshots.js";
 
 import type { LayerWatcher, Unsubscribe, Seat, SwitchChange } from "./types.js";
@@ -129,7 +129,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     const { hub } = this;
     for (const { id, name, isAmount, value, places } of tables.bound) {
       if (before[id] !== undefined || isAmount) continue;
-      if (isOnPad(name)) for (const pad of hub.unbound.padsWith(name)) hub.placeOf(this, pad);
+      if (isOnPad(name)) for (const pad of hub.unbound.padsWith(name)) hub.padIndexOf(this, pad);
       for (let place = 0; place < places; place++)
         f[value + place] = hub.deviceValue(this, name, this.padOf(name, place));
     }
@@ -155,12 +155,12 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   showWatchers(): void {
     const { watchers } = this.hub;
     const { engine } = this;
-    engine.audience = watchers.length > 0 || this.listeners.size > 0 ? this.tell : null;
+    engine.audience = watchers.length > 0 || this.listeners.size > 0 ? this.notify : null;
     if (engine.audience !== null) this.hub.scheduler.isHeard = true;
     engine.watcher = watchers.length > 0 ? watchSeat(this) : null;
   }
 
-  private readonly tell = (action: string, notice: Notice): void => {
+  private readonly notify = (action: string, notice: Notice): void => {
     const { watchers, scheduler } = this.hub;
     if (notice === Notice.Changed || notice === Notice.Turned) {
       const t = this.engine.clock[Clock.Now]!;
@@ -219,7 +219,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   }
 
   number(name: string): number {
-    placeOf("number", name, this.checked.numbers);
+    indexIn("number", name, this.checked.numbers);
     return this.engine.f[this.engine.tables.numbers.get(name)!.at]!;
   }
 
@@ -237,8 +237,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
 
   get flags(): Readonly<Record<string, boolean>> {
     const { engine, checked } = this;
-    const so = (name: string) => engine.b[engine.tables.conditions.get(name)!.at] === 1;
-    return Object.fromEntries(checked.flags.map(({ name }) => [name, so(name)]));
+    const isTrue = (name: string) => engine.b[engine.tables.conditions.get(name)!.at] === 1;
+    return Object.fromEntries(checked.flags.map(({ name }) => [name, isTrue(name)]));
   }
 
   get mutes(): Readonly<Record<string, readonly string[]>> {
@@ -252,7 +252,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
 
   live(action: string): boolean {
     const { tables, b } = this.engine;
-    const index = placeOf("action", action, this.checked.actions);
+    const index = indexIn("action", action, this.checked.actions);
     if (b[tables.started] === 0) return livesAtStart(this.checked, index);
     return b[tables.actions[index]!.liveAt] === Live.Yes;
   }

@@ -73,7 +73,7 @@ export class SeatPads {
     const { pad } = seat;
     if (pad === null) return;
     // For a lost pad, too: an event stamped after the loss but fed before it may be held.
-    seat.losePlace(0, TAKEN_AWAY, t);
+    seat.loseAt(0, TAKEN_AWAY, t);
     this.owners.set(pad, undefined);
     this.plugged.set(pad, undefined);
     seat.pad = null;
@@ -96,7 +96,7 @@ export class SeatPads {
     if (owner === undefined || owner.padLost) return;
     owner.padLost = true;
     this.plugged.set(pad, undefined);
-    owner.losePlace(0, pad, t);
+    owner.loseAt(0, pad, t);
     this.notify({ seat: owner.name, pad, what: "lost" });
   }
 

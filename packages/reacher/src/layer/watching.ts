@@ -38,7 +38,7 @@ export function watchSeat(player: Watched): SeatWatcher {
   return {
     ...((listens("event") || listens("command")) && {
       handled: (kind: EventKind, index: number, value: number, other: number) => {
-        if (kind === EventKind.Control) return tellControl(player, index, value);
+        if (kind === EventKind.Control) return notifyEvent(player, index, value);
         const command = commandOf(player, kind, index, value, other);
         if (command === undefined) return;
         const when = { t: clock[Clock.Now]!, seat: player.name, after: player.engine.isAfter, done: false };
@@ -53,7 +53,7 @@ export function watchSeat(player: Watched): SeatWatcher {
 }
 
 /** All watchers get one and the same event: there is one for each move of a stick. */
-function tellControl(player: Watched, index: number, value: number): void {
+function notifyEvent(player: Watched, index: number, value: number): void {
   const { engine } = player;
   const control = nameOf(index >> Bits.Place);
   let event: Required<RawEvent> | undefined;

@@ -14,7 +14,7 @@ export function momentOf(given: unknown): number | undefined {
 }
 
 export function noTime(t: unknown): ReacherError {
-  return new ReacherError(`${shown(t)} is no time; give milliseconds on the clock of performance.now()`);
+  return new ReacherError(`${shown(t)} is not a time; give milliseconds on the clock of performance.now()`);
 }
 
 /** @throws ReacherError naming the call, if this is no function */

@@ -9,7 +9,7 @@ import { mustBeLayer, mustBeObject } from "../plan/arguments.js";
 import { findControl, type Control } from "../controls/catalogue.js";
 import type { Held, InputLayer, Interceptor, RawEvent } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
-import { misfitAt, takesAt } from "./takes.js";
+import { misfitAt, acceptedAt } from "./acceptance.js";
 
 /** The value from which a button is pressed and a stick is away from rest; below `LET_GO` they are not. */
 const PRESSED = 0.5;
@@ -103,7 +103,7 @@ class Listening implements Capture, Interceptor {
     private readonly input: InputLayer,
     private readonly options: CaptureOptions,
   ) {
-    takesAt(input.plan, options.address);
+    acceptedAt(input.plan, options.address);
     this.seat = options.seat ?? input.seats[0]!;
     this.cancelWith = options.cancelWith ?? CANCEL_WITH;
     this.timeoutMs = options.timeoutMs ?? TIMEOUT_MS;

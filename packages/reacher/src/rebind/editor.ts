@@ -120,14 +120,14 @@ class Editor implements OverridesEditor {
   }
 
   rebind(address: string, control: string, choice?: Choice): Rebinding {
-    return this.take(rebind(this.written, this.overrides, address, control, choice));
+    return this.adopt(rebind(this.written, this.overrides, address, control, choice));
   }
 
   clear(address: string): Rebinding {
-    return this.take(rebind(this.written, this.overrides, address, null));
+    return this.adopt(rebind(this.written, this.overrides, address, null));
   }
 
-  private take(result: Rebinding): Rebinding {
+  private adopt(result: Rebinding): Rebinding {
     if (result.changed) this.become(result.overrides);
     return result;
   }

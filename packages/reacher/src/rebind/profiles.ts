@@ -50,7 +50,7 @@ export interface Profiles {
    * overrides that are in use after it: those, also where the store refused them.
    */
   save(overrides: Overrides): Promise<Overrides>;
-  /** Uses another profile; one that there is not begins with no changes. @throws ReacherError for a name that is none */
+  /** Uses another profile; a new one begins without changes. @throws ReacherError for a name that is none */
   use(profile: string): Promise<Overrides>;
   /** Removes a profile. The one in use starts over. */
   remove(profile: string): Promise<void>;

@@ -102,7 +102,7 @@ function escaped(name: string): string {
   );
 }
 
-/** The name behind a file; `undefined` where the file is none of ours. */
+/** The name behind a file; `undefined` for a file that is not a profile. */
 async function nameOf(folder: string, base: string): Promise<string | undefined> {
   try {
     const name = base.includes("~")

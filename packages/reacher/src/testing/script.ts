@@ -128,7 +128,7 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
 
   wait(ms: number): this {
     if (typeof ms !== "number" || !(ms >= 0 && ms < Infinity))
-      throw new ReacherError(`${shown(ms)} is no time to wait; give milliseconds, from 0`);
+      throw new ReacherError(`${shown(ms)} is not a time to wait; give milliseconds, from 0`);
     const end = this.t + ms;
     for (;;) {
       const next = ((this.ticks + 1) * 1000) / this.hz;

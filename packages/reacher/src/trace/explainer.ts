@@ -30,7 +30,7 @@ export class Explainer {
   private i: Int32Array;
   private b: Uint8Array;
   private cause: Cause | undefined;
-  private stirs = 0;
+  private changeCount = 0;
   /** For the tables that the seat has now. */
   private listeners: Listeners | undefined;
 
@@ -53,7 +53,7 @@ export class Explainer {
     // The two axes of a stick are one event: the state before the first of them counts.
     if (!this.isIdle) return;
     this.cause = cause;
-    this.stirs = this.seat.changeCount;
+    this.changeCount = this.seat.changeCount;
     const { b } = this.seat;
     if (this.b.length !== b.length) {
       // With other slots or keys the cells are laid out differently.
@@ -75,7 +75,7 @@ export class Explainer {
     const risen = this.reach();
     const asksAll = due !== undefined || cause.drive !== undefined || tables.plan.bounceMs > 0;
     // Nearly always a stick that only moves.
-    if (!asksAll && risen === undefined && this.stirs === seat.changeCount) return;
+    if (!asksAll && risen === undefined && this.changeCount === seat.changeCount) return;
     const change: Change = { before: { f, i, b }, after: seat, tables, due, risen: risen ?? NOTHING_ROSE };
     const { switches, reported, onAt, touched } = this.listeners!;
     for (let n = 0; n < switches.length; n++) {

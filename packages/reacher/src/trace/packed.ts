@@ -117,7 +117,7 @@ export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
   while (!reader.isDone) {
     const head = reader.number();
     const [what, as] = [Math.floor(head / WAYS), head % WAYS];
-    if (as > As.Double) throw reader.fault("a value is written in a way that there is not");
+    if (as > As.Double) throw reader.fault("a value has an unknown encoding");
     const control = names()[what - FIRST];
     if (what >= FIRST && control === undefined) throw reader.fault(`control ${what} is not known`);
     const after = reader.number();

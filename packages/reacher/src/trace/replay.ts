@@ -2,7 +2,7 @@
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
 import { createInputLayer } from "../layer/createInputLayer.js";
-import { nextMoment, tellAllPulses } from "../layer/layer.js";
+import { nextMoment, reportAllPulses } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading, TurnReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
@@ -123,7 +123,7 @@ class Replaying implements Replay {
     if (options.onMoved !== undefined) mustCall(options.onMoved, "onMoved");
     mustCall(emit, "startReplay(plan, options, emit)");
     this.layer = createInputLayer(written);
-    tellAllPulses(this.layer);
+    reportAllPulses(this.layer);
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,
@@ -228,10 +228,10 @@ class Replaying implements Replay {
       if (this.plan.seated && layer.seats.includes(entry.seatPad))
         layer.assignPad(entry.seatPad, entry.pad, own);
       else this.skip(`seat ${entry.seatPad}`);
-    } else this.tellSeats(entry, t);
+    } else this.giveToSeats(entry, t);
   }
 
-  private tellSeats(entry: CommandEntry, t: number): void {
+  private giveToSeats(entry: CommandEntry, t: number): void {
     const missing = missingIn(this.plan, entry);
     if (missing !== undefined) {
       this.skip(missing);

@@ -54,7 +54,7 @@ export function reasonOf(one: Switch, change: Change, cause: Cause): Because | u
     return because(
       "nothing",
       "kept-over",
-      `${why ?? "it is on already"}; kept for ${ms(keeper.bufferMs)}, in vain`,
+      `${why ?? "it is on already"}; kept for ${ms(keeper.bufferMs)}, and could not begin`,
     );
   }
   const refused =
@@ -130,7 +130,7 @@ function notSeen(one: Switch, hiddenAt: number, signal: Signal, change: Change):
   if (after.b[one.liveAt] !== Live.Yes) return notLive(one, change);
   if (hiddenAt >= 0 && after.b[hiddenAt] === 1)
     return because("nothing", "hidden", `${modeAbove(one, change)} uses ${signal.name}, which hides it`);
-  const owner = (tables.chords as Chords | null)?.takenBy(after, signal) ?? -1;
+  const owner = (tables.chords as Chords | null)?.consumerOf(after, signal) ?? -1;
   if (owner < 0 || tables.switches[owner] === one || signal.channel === null) return undefined;
   return because("nothing", "taken", `${signal.name} is taken by ${tables.switches[owner]!.name}`);
 }
@@ -228,8 +228,8 @@ function pressedBy(one: Switch, { after }: Change): string {
 /** Shared, since most switches have nothing to report at most events. */
 const NOTHING_SAID: readonly Because[] = [];
 
-function keptFor({ bufferMs }: Buffer, rule: string, hindrance: string): Because {
-  return because("counts", rule, `${hindrance}; kept for ${ms(bufferMs)} to begin later`);
+function keptFor({ bufferMs }: Buffer, rule: string, blocker: string): Because {
+  return because("counts", rule, `${blocker}; kept for ${ms(bufferMs)} to begin later`);
 }
 
 /** Whether the press of this event is kept. */

@@ -13,7 +13,7 @@ import type { ChordRule, SwitchRule, PressConsumer } from "../tables.js";
 import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
-  override readonly takes = true;
+  override readonly consumesPress = true;
   /** The members that are down, a bit each. */
   readonly members = this.cells.int("members");
   /** How far apart their presses may be, in ms, as of the first press; -1 for no limit. */
@@ -110,7 +110,7 @@ export class Chords implements ChordRule, PressConsumer {
   private readonly by: number[][] = [];
   /** By channel: the cell of the switch that has taken its press; and the same for the directions of the current event. */
   private readonly taken = new Map<Channel, number>();
-  private takenNow = -1;
+  private consumedNow = -1;
 
   constructor(private readonly signals: readonly Signal[]) {}
 
@@ -122,7 +122,7 @@ export class Chords implements ChordRule, PressConsumer {
   link(cells: Cells, bound: readonly Channel[], switches: readonly SwitchRule[]): void {
     for (const channel of bound)
       this.taken.set(channel, cells.rule(`taken ${channel.name}`).place("by", switches));
-    this.takenNow = cells.rule("taken").place("now", switches);
+    this.consumedNow = cells.rule("taken").place("now", switches);
     for (const { sources } of switches) for (const source of sources) source.consumer = this;
   }
 
@@ -148,28 +148,29 @@ export class Chords implements ChordRule, PressConsumer {
     if (best < 0) return;
     const { owner } = all[best]!;
     all[best]!.fire(s, this.signalOf(completing));
-    s.i[this.takenNow] = owner.id;
+    s.i[this.consumedNow] = owner.id;
     // A direction is pressed by keys: the key pressed in this event is taken with it.
     for (let n = 0; n < count; n++)
-      if (isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), owner.id);
+      if (isPress(changes[n]!)) this.consume(s, this.signalOf(changes[n]!), owner.id);
   }
 
-  giveBack(s: SeatState, changes: Int32Array, count: number): void {
-    s.i[this.takenNow] = -1;
-    for (let n = 0; n < count; n++) if (!isPress(changes[n]!)) this.take(s, this.signalOf(changes[n]!), -1);
+  returnPresses(s: SeatState, changes: Int32Array, count: number): void {
+    s.i[this.consumedNow] = -1;
+    for (let n = 0; n < count; n++)
+      if (!isPress(changes[n]!)) this.consume(s, this.signalOf(changes[n]!), -1);
   }
 
   /** The switch that has taken the press of a signal, or -1. */
-  takenBy({ i }: Pick<SeatState, "i">, { channel }: Signal): number {
-    return channel === null ? i[this.takenNow]! : i[this.taken.get(channel)!]!;
+  consumerOf({ i }: Pick<SeatState, "i">, { channel }: Signal): number {
+    return channel === null ? i[this.consumedNow]! : i[this.taken.get(channel)!]!;
   }
 
-  isTaken(s: SeatState, signal: Signal, by: SwitchRule): boolean {
-    const owner = this.takenBy(s, signal);
+  isConsumed(s: SeatState, signal: Signal, by: SwitchRule): boolean {
+    const owner = this.consumerOf(s, signal);
     return owner >= 0 && owner !== by.id;
   }
 
-  private take({ i }: SeatState, { channel }: Signal, by: number): void {
+  private consume({ i }: SeatState, { channel }: Signal, by: number): void {
     if (channel !== null) i[this.taken.get(channel)!] = by;
   }
 

@@ -52,7 +52,7 @@ export class Flick extends Gesture {
     if (!this.isHeld(s)) this.lower(s);
   }
   late(s: SeatState): void {
-    this.giveUp(s);
+    this.dropClaim(s);
   }
 
   protected clear(s: SeatState): void {

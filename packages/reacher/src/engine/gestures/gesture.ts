@@ -11,7 +11,7 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   readonly controls: readonly number[];
   private readonly liveAt: number;
   consumer: PressConsumer | null = null;
-  readonly takes: boolean = false;
+  readonly consumesPress: boolean = false;
   readonly claims: { forget(s: SeatState): void }[] = [];
 
   constructor(
@@ -41,9 +41,9 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   protected review(_: SeatState): void {}
 
   protected sees(s: SeatState, signal: Signal): boolean {
-    const { hiddenAt, consumer: taker } = this;
+    const { hiddenAt, consumer } = this;
     if (s.b[this.liveAt] !== Live.Yes || (hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
-    return taker === null || !taker.isTaken(s, signal, this.owner);
+    return consumer === null || !consumer.isConsumed(s, signal, this.owner);
   }
 
   /** Fires: presses its own switch, and no other. */
@@ -66,13 +66,13 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   }
 
   /** Gives up its claim. */
-  protected giveUp(s: SeatState): void {
+  protected dropClaim(s: SeatState): void {
     if (this.claims.length > 0) s.reviewWaiting();
   }
 
   forget(s: SeatState): void {
     this.clear(s);
-    this.giveUp(s);
+    this.dropClaim(s);
     this.lower(s);
   }
 

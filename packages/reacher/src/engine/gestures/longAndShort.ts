@@ -91,7 +91,7 @@ export class Long extends Lasting implements Timed {
     s.b[this.waits] = 0;
     s.b[this.of.wasLong] = 1;
     this.raise(s, this.of);
-    this.giveUp(s);
+    this.dropClaim(s);
   }
 
   /** Progress of the press, 0..1; 1 while it is on. */
@@ -106,7 +106,7 @@ export class Short extends Lasting {
   release(s: SeatState, signal: Signal): void {
     if (s.b[this.waits] === 0) return;
     s.b[this.waits] = 0;
-    this.giveUp(s);
+    this.dropClaim(s);
     if (s.b[signal.wasLong] === 1 || s.clock[Clock.Now]! > s.f[this.until]!) return;
     this.claim(s);
     this.owner.pressForAnInstant(s, signal);

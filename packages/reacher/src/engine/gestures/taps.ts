@@ -61,7 +61,7 @@ export class Taps extends Gesture {
     this.lower(s);
     if (s.clock[Clock.Now]! - s.f[this.lastAt]! <= this.eachMs) return;
     s.b[this.count] = 0;
-    this.giveUp(s);
+    this.dropClaim(s);
   }
 
   protected clear({ b }: SeatState): void {
@@ -116,7 +116,7 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
     let count = own.get(of);
     if (count === undefined) {
       own.set(of, (count = counts.int(`of ${of.name}`)));
-      const controls = new Set([of, ...(compiler.giversOf(of) ?? [])].map(({ channel }) => channel));
+      const controls = new Set([of, ...(compiler.signalsBehind(of) ?? [])].map(({ channel }) => channel));
       for (const signal of signals)
         if (isStroke(signal) && controls.has(signal.channel)) signal.strokes.push(count);
     }

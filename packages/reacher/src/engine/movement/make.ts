@@ -24,7 +24,7 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   compiler.addDirections(action.name, (end, signal) => {
     one.directionSignals[ENDS[end as "up"]] = signal;
     one.hasDirections = true;
-    giveDirection(compiler, action, end, one, signal);
+    wireDirection(compiler, action, end, one, signal);
   });
   one.facing = new Facing(cells, one, action, timers, number);
   addEnds(compiler, one, action);
@@ -35,17 +35,20 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
 }
 
 /** A direction is pressed by its controls, and by the movement's sticks. */
-function giveDirection(
+function wireDirection(
   compiler: Compiler,
   action: CheckedMovement,
   end: string,
   one: Movement,
-  direction: Parameters<Compiler["giveDirection"]>[0],
+  direction: Parameters<Compiler["addDirectionSource"]>[0],
 ): void {
   for (const { way: own, control, press, release } of action.ends)
     if (ENDS[own] === ENDS[end as "up"])
-      compiler.giveDirection(direction, compiler.signal({ name: control.name, control, press, release }));
-  for (const stick of one.sticks) compiler.giveDirection(direction, { stick, end: ENDS[end as "up"] });
+      compiler.addDirectionSource(
+        direction,
+        compiler.signal({ name: control.name, control, press, release }),
+      );
+  for (const stick of one.sticks) compiler.addDirectionSource(direction, { stick, end: ENDS[end as "up"] });
 }
 
 function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): void {

@@ -26,7 +26,7 @@ export class Entry extends Rule implements Listener, SourceRule {
 
   press(s: SeatState, signal: Signal): void {
     const { owner } = this;
-    if (this.consumer !== null && this.consumer.isTaken(s, signal, owner)) return;
+    if (this.consumer !== null && this.consumer.isConsumed(s, signal, owner)) return;
     // A press that its switch cannot see now is not seen until the next press, unless it carries held keys over.
     if (this.hiddenAt >= 0 && s.b[this.hiddenAt] === 1) {
       if (owner.carries) s.b[this.down] = 1;

@@ -93,7 +93,7 @@ export class Repeat extends Rule implements Repeater, Timed {
       i[this.step] = clock[Clock.Step]!;
       i[this.pulses] = 0;
     }
-    if (!s.tellsPulse(i[this.pulses]!)) return false;
+    if (!s.reportsPulse(i[this.pulses]!)) return false;
     i[this.pulses]!++;
     return true;
   }

@@ -223,7 +223,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     return left === 0;
   }
 
-  takeNews(): boolean {
+  consumeNews(): boolean {
     return this.keeper !== null && this.keeper.consumeNews();
   }
 

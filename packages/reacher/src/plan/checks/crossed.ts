@@ -22,7 +22,7 @@ export function dealtRight(given: Four): Four | undefined {
   const names = [given.up, given.left, given.down, given.right];
   // A control that stands twice is no other order of four; it is told of as such.
   if (new Set(names).size < names.length) return undefined;
-  const places = names.map(placeOf);
+  const places = names.map(keyPlaceOf);
   if (places.some((place) => place === undefined || place.block !== places[0]!.block)) return undefined;
   const [up, left, down, right] = places as [KeyPlace, KeyPlace, KeyPlace, KeyPlace];
   if (score(up, left, down, right) > 0) return undefined;
@@ -47,7 +47,7 @@ function score(up: KeyPlace, left: KeyPlace, down: KeyPlace, right: KeyPlace): n
   return 10 + along + fall - across - aside;
 }
 
-function placeOf(name: string): KeyPlace | undefined {
+function keyPlaceOf(name: string): KeyPlace | undefined {
   const [, block, side] = /^(Pad\w*?)(Up|Down|Left|Right)$/.exec(name) ?? [];
   if (block === undefined) return keyPlace(name);
   const [x, y] = SIDES[side!]!;

@@ -48,8 +48,8 @@ export function readMovement(
     for (const [end, source] of given) {
       const way = reader.wayOf(name, end);
       if (way === undefined) {
-        const mend = didYouMean(end, endNames) || `; its ends are ${endNames.join(" and ")}`;
-        reader.report("unknown-field", `${place}.${end}`, `${end} is no end of ${name}${mend}`);
+        const fix = didYouMean(end, endNames) || `; its ends are ${endNames.join(" and ")}`;
+        reader.report("unknown-field", `${place}.${end}`, `${end} is no end of ${name}${fix}`);
         continue;
       }
       const used = typeof source === "string" ? { use: source } : source;

@@ -25,11 +25,11 @@ export function checkPromises(reader: Reader, actions: readonly CheckedAction[])
 export function checkRanges(reader: Reader, player: object | undefined, place: string): void {
   for (const [field, range] of Object.entries(player ?? {})) {
     if (!Array.isArray(range) || typeof range[0] !== "number" || !(range[0] > range[1])) continue;
-    const mend = `[${range[1]}, ${range[0]}]`;
+    const fix = `[${range[1]}, ${range[0]}]`;
     reader.report(
       "range-order",
       `${place}.${field}`,
-      `the least, ${range[0]}, is above the most, ${range[1]}; write ${mend}`,
+      `the least, ${range[0]}, is above the most, ${range[1]}; write ${fix}`,
     );
   }
 }

@@ -86,9 +86,9 @@ export class Reader {
     }
     const way = this.wayOf(action!, end);
     if (way !== undefined) return { name, action: action!, end: way };
-    const mend = end === "each" ? "; each is for taps alone" : didYouMean(end, ends);
+    const fix = end === "each" ? "; each is for taps alone" : didYouMean(end, ends);
     const all = `${ends.slice(0, -1).join(", ")} or ${ends.at(-1)}`;
-    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: ${all}${mend}`);
+    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: ${all}${fix}`);
     return undefined;
   }
 
@@ -157,8 +157,8 @@ export class Reader {
     const control = findControl(source);
     if (control !== undefined) return control;
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
-    const mend = this.suggestions++ < MOST_SUGGESTIONS ? didYouMeanControl(source) : "";
-    this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${mend}`);
+    const fix = this.suggestions++ < MOST_SUGGESTIONS ? didYouMeanControl(source) : "";
+    this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${fix}`);
     return undefined;
   }
 

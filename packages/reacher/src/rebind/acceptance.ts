@@ -12,13 +12,13 @@ import type { Plan } from "../plan/types.js";
 const PRESSED: readonly ControlFamily[] = ["key", "button", "trigger", "half"];
 
 /** The controls that an address accepts. */
-export interface Takes {
+export interface Acceptance {
   readonly families: readonly ControlFamily[];
   readonly devices: readonly Device[];
 }
 
 /** The controls that an address accepts. @throws ReacherError if the plan has no such action or slot */
-export function takesAt(written: Plan, address: string): Takes {
+export function acceptedAt(written: Plan, address: string): Acceptance {
   mustBeText(address, "address");
 
   const plan = resolvePlan(written);
@@ -41,7 +41,7 @@ export function takesAt(written: Plan, address: string): Takes {
 export function misfitAt(plan: Plan, address: string, name: string): string | undefined {
   const control = findControl(name);
   if (control === undefined) return `${name} is no control`;
-  const { families, devices } = takesAt(plan, address);
+  const { families, devices } = acceptedAt(plan, address);
   if (!devices.includes(control.device)) return `it is for the ${devices.join(" or ")}`;
   if (!families.includes(control.family))
     return `it takes ${families.map((one) => FAMILY_WORDS[one]).join(" or ")}`;

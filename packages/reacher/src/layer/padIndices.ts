@@ -5,7 +5,7 @@ import { EventField } from "../engine/queue.js";
  * Which pad has which place. A lost pad keeps its place until another needs it: when it comes back, or when a snapshot from
  * before is restored, it has its place again.
  */
-export class PadPlaces {
+export class PadIndices {
   private readonly pads: Int32Array;
   private readonly lost: Uint8Array;
   /** When the pad at each place first did something: before that it cannot be lost. */
@@ -14,10 +14,10 @@ export class PadPlaces {
   private recent = -1;
   private recentPlace = 0;
 
-  /** `fed`: holds the stamp of the event being fed. */
+  /** `scratchEvent` holds the stamp of the event being fed. */
   constructor(
     places: number,
-    private readonly fed: Float64Array,
+    private readonly scratchEvent: Float64Array,
   ) {
     this.since = new Float64Array(places);
     this.pads = new Int32Array(places).fill(-1);
@@ -25,7 +25,7 @@ export class PadPlaces {
   }
 
   /** The place of this pad; if it has none, an unused one, then a lost pad's; -1 if all are taken. */
-  placeOf(pad: number): number {
+  indexOf(pad: number): number {
     if (!(pad >= 0)) return -1;
     if (pad === this.recent) return this.recentPlace;
     const place = this.find(pad);
@@ -47,7 +47,7 @@ export class PadPlaces {
     if (place < 0) return -1;
     pads[place] = pad;
     lost[place] = 0;
-    this.since[place] = this.fed[EventField.T]!;
+    this.since[place] = this.scratchEvent[EventField.T]!;
     return place;
   }
 
@@ -56,7 +56,7 @@ export class PadPlaces {
   }
 
   /** Frees the place of the pad lost at this moment and returns it; -1 if it had none by then. */
-  leave(pad: number, t: number): number {
+  free(pad: number, t: number): number {
     const place = this.pads.indexOf(pad);
     if (place < 0 || this.since[place]! > t) return -1;
     this.lost[place] = 1;
