@@ -23,7 +23,7 @@ const moduleNameMapper = {
   "^reacher/rebind$": `${src}/rebind/index.ts`,
   "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
-  "^reacher/built$": `${src}/built/index.ts`,
+  "^reacher/internal$": `${src}/built/index.ts`,
   "^reacher/build$": `${src}/built/module.ts`,
   "^reacher/panel$": `${src}/panel/panel.ts`,
   "^#(reader|overridden)$": `${src}/plan/read.ts`,

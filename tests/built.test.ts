@@ -20,7 +20,7 @@ const folder = mkdtempSync(join(tmpdir(), "reacher-built-"));
 const bundle = (conditions: string[]) => {
   const outfile = join(folder, `library${conditions.length}.cjs`);
   buildSync({
-    stdin: { contents: 'export * from "reacher"; export * from "reacher/built";', resolveDir: root },
+    stdin: { contents: 'export * from "reacher"; export * from "reacher/internal";', resolveDir: root },
     bundle: true,
     format: "cjs",
     platform: "node",

@@ -10,7 +10,8 @@ import {
   type OverriddenPlan,
   type Plan,
 } from "reacher";
-import { checkPlan, resolvePlan, type CheckedPlan } from "reacher/check";
+import { checkPlan } from "reacher/check";
+import { resolvePlan, type CheckedPlan } from "reacher/internal";
 import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
 import { note } from "./output.js";

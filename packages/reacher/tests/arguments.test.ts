@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import * as reacher from "reacher";
 import * as browser from "reacher/browser";
-import * as built from "reacher/built";
+import * as built from "reacher/internal";
 import * as check from "reacher/check";
 import * as rebind from "reacher/rebind";
 import * as browserStore from "reacher/stores/browser";
@@ -139,7 +139,6 @@ test.each(Object.entries(modules))("every function of %s", async (_, module) => 
 test("every place of a call that is right otherwise", async () => {
   const overrides = { reacherOverrides: 1 };
   const label = (name: string) => name;
-  const checked = check.resolvePlan(plan);
   const layer = () => createInputLayer(plan);
   const calls: [string, (...args: never[]) => unknown, () => unknown[]][] = [
     ["capture", rebind.capture, () => [layer(), { address: "kick.main" }]],
@@ -153,7 +152,6 @@ test("every place of a call that is right otherwise", async () => {
     ["bindingRows", rebind.bindingRows, () => [plan, overrides, label, ["main"]]],
     ["settingsOf", rebind.settingsOf, () => [plan, overrides]],
     ["settingValue", rebind.settingValue, () => ["kick.style", "toggle"]],
-    ["waysOf", rebind.waysOf, () => [checked, checked.actions[0], ["main"], label]],
     ["editOverrides", rebind.editOverrides, () => [plan, overrides]],
     ["upToDate", rebind.upToDate, () => [plan, overrides]],
     [

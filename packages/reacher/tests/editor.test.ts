@@ -17,7 +17,7 @@ import {
   type ProfileFault,
   type TextStore,
 } from "reacher/rebind";
-import { resolvePlan } from "reacher/check";
+import { resolvePlan } from "reacher/internal";
 import { fileStore } from "reacher/stores/file";
 import { kelplineForTwo } from "./plans";
 import { runs } from "./runs";

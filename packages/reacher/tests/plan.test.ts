@@ -8,7 +8,8 @@ import {
   PlanError,
   type Plan,
 } from "reacher";
-import { checkPlan, resolvePlan } from "reacher/check";
+import { checkPlan } from "reacher/check";
+import { resolvePlan } from "reacher/internal";
 import { kelpline, WASD } from "./plans";
 
 type Change = (plan: any) => void;

@@ -1,6 +1,7 @@
 /** `reacher check PLAN`: what is wrong with a plan, and what goes wrong in practice. */
 import type { Severity } from "reacher";
-import { checkPlan, resolvePlan } from "reacher/check";
+import { checkPlan } from "reacher/check";
+import { resolvePlan } from "reacher/internal";
 import { count, paint, print, printJson } from "../output.js";
 import { readOverrides, readPlanFile } from "../planFile.js";
 

@@ -2,7 +2,7 @@
 import { open } from "node:fs/promises";
 import type { EChartsCoreOption } from "echarts/core";
 import type { Plan } from "reacher";
-import type { CheckedMovement } from "reacher/check";
+import type { CheckedMovement } from "reacher/internal";
 import type { TraceEntry } from "reacher/trace";
 import { StickMeter } from "reacher/tuning";
 import { didYouMean } from "../didYouMean.js";

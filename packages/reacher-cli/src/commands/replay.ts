@@ -1,7 +1,7 @@
 /** `reacher replay PLAN TRACE`: what changed, and when; the same against an earlier replay. */
 import { readFile } from "node:fs/promises";
 import { didYouMean } from "../didYouMean.js";
-import type { CheckedMovement, CheckedPlan } from "reacher/check";
+import type { CheckedMovement, CheckedPlan } from "reacher/internal";
 import { startReplay, type ReplayOptions, type ReplayRow } from "reacher/trace";
 import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";

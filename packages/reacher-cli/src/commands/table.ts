@@ -7,7 +7,7 @@ import {
   type CheckedMovement,
   type CheckedPlan,
   type CheckedSwitch,
-} from "reacher/check";
+} from "reacher/internal";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";

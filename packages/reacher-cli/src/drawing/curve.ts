@@ -1,7 +1,7 @@
 /** The response curve of a movement: raw tilt against shaped, with its zones and gaits. In: a plan. Out: a chart's options. */
 import type { EChartsCoreOption } from "echarts/core";
 import { createInputLayer, type Plan } from "reacher";
-import type { CheckedMovement, CheckedPlan, CheckedStick } from "reacher/check";
+import type { CheckedMovement, CheckedPlan, CheckedStick } from "reacher/internal";
 import { FONT, type Ink } from "./chart.js";
 
 const STEPS = 400;

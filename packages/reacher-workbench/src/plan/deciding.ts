@@ -1,5 +1,6 @@
 /** Finds the number of a plan that decided. In: a reason and the plan's numbers. Out: the number, if one did. Pure. */
-import { decidingFields, type PlanNumber } from "reacher/check";
+import { type PlanNumber } from "reacher/check";
+import { decidingFields } from "reacher/internal";
 import type { Reason } from "reacher/trace";
 
 /** The number behind a reason: of the action's numbers with the rule's field, the one that the sentence names, else the first. */

@@ -1,5 +1,5 @@
 /** What a timeline is made of: lanes of controls and of actions, with bars, marks, reasons and windows. */
-import type { CheckedEntry } from "reacher/check";
+import type { CheckedEntry } from "reacher/internal";
 import type { Reason } from "reacher/trace";
 
 /** A time window. `place` is the number that sets its length. */

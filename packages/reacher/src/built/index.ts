@@ -2,7 +2,7 @@
  * The imports of modules that `reacher build` and the Vite plugin write: a plan checked ahead, with only the features that it uses. Games
  * import such a module, and not this.
  *
- * @module reacher/built
+ * @module reacher/internal
  */
 import { findControl } from "../controls/catalogue.js";
 import { mustBeList, mustBeText } from "../plan/arguments.js";
@@ -20,6 +20,9 @@ import { lackingIn } from "./lacking.js";
 import type { Part } from "./parts.js";
 
 export * from "./parts.js";
+export { decidingFields, shownOf, type ShownEntry } from "../plan/gestures/shown.js";
+export { resolvePlan } from "../plan/resolve.js";
+export type * from "../plan/checked.js";
 
 /** Rebinding for a built plan: it reads the plan and a player's changes. Its contents are internal. */
 export interface Rebinding {

@@ -33,7 +33,7 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const head = madeBy(maker, "anything in the plan changes");
   const typed = types ? `${typesOf(plan, file)}\n` : "";
   const made = types ? `builtPlan<${planTypeName(plan, file)}Plan>` : "builtPlan";
-  return `${head}${typed}import { ${imported.join(", ")} } from "reacher/built";
+  return `${head}${typed}import { ${imported.join(", ")} } from "reacher/internal";
 
 /** Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${made}(

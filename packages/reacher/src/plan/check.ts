@@ -21,12 +21,9 @@ import type { Plan } from "./types.js";
 
 export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
-export { resolvePlan } from "./resolve.js";
 export { planTypeName, planTypes, planTypesBeside } from "./planTypes.js";
-export { decidingFields, shownOf, type ShownEntry } from "./gestures/shown.js";
 export { planNumbers, type PlanNumber } from "./planNumbers.js";
 export type { SaneRange } from "./language/saneRanges.js";
-export type * from "./checked.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 
 const ORDER: readonly Severity[] = ["error", "warning", "hint"];

@@ -27,7 +27,7 @@ export {
 } from "./tapTest.js";
 export { createKeyLabels, type KeyLabels } from "./keyLabels.js";
 export { prompt, type Prompt } from "./prompts.js";
-export { waysOf, type LabelOf, type Way, type WordPart } from "./words.js";
+export type { LabelOf, WordPart } from "./words.js";
 export { padSign } from "./signs.js";
 export { memoryStore, type TextStore } from "./store.js";
 export {

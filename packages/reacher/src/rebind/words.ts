@@ -1,10 +1,8 @@
 /** Describes how to perform an entry, in words. In: an entry and labels. Out: text, with each control separate. Pure. */
-import { mustBeList, mustBeObject, mustCall } from "../plan/arguments.js";
+
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
 
-import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
 import type { Binding } from "../plan/checks/bindings.js";
 import { languageOf } from "../plan/gestures/index.js";
 import { placesOf } from "./places.js";
@@ -39,14 +37,6 @@ export function waysOf(
   slots: readonly string[],
   labelOf: LabelOf = placeLabel,
 ): Way[] {
-  mustBeObject(plan, "checked plan; resolvePlan of reacher/check gives one");
-  mustBeObject(action, "action of a checked plan");
-  mustBeList(plan.actions, "actions; give a checked plan");
-  mustBeList(slots, "slots");
-  mustCall(labelOf, "labelOf");
-  if (!["switch", "turn", "axis", "vector"].includes(action.kind))
-    throw new ReacherError(`${shown(action)} is no action of a checked plan`);
-
   const inSlots = ({ slot }: { readonly slot: string }) => slots.includes(slot);
   if (action.kind === "switch")
     return action.entries.filter(inSlots).map((entry) => switchWay(plan, entry, labelOf));
