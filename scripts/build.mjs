@@ -51,6 +51,16 @@ const charts = await build({
   entryPoints: ["packages/reacher-cli/dist/drawing/chartLibrary.js"],
   outfile: `${bundle}/charts.cjs`,
 });
+// The workbench's drawing of a timeline, for `reacher draw`.
+const timeline = await build({
+  ...common,
+  metafile: true,
+  jsx: "automatic",
+  loader: { ".css": "text" },
+  define: { "process.env.NODE_ENV": '"production"' },
+  entryPoints: ["packages/reacher-workbench/src/timelineSvg.tsx"],
+  outfile: "packages/reacher-cli/dist/drawn/timeline.cjs",
+});
 // A JSON parser with positions, bundled into the Vite plugin so that it is not a dependency of games.
 const plugin = await build({
   metafile: true,
@@ -71,7 +81,7 @@ const plugin = await build({
   ],
 });
 const inputsOf = (...results) => results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
-writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts)));
+writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts, timeline)));
 writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin)));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",

@@ -40,7 +40,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 /** The layer of a built module: its text run with the bundled library. */
 function builtLayer(plan: Plan, rebinding: boolean): InputLayer {
   const text = builtModule(plan, { file: "reef.plan.json", types: false, rebinding })
-    .replace(/import (\{.*\}) from "reacher\/built";/, "const $1 = library;")
+    .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
     .replace("export default plan;", "return plan;");
   return library.createInputLayer(new Function("library", text)(library) as object);
 }

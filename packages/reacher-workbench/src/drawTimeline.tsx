@@ -86,7 +86,7 @@ export function drawTimeline(scene: Scene): ReactElement {
           lane={lane}
           ghost={ghostOf(lane, outline)}
           top={place(ROW)}
-          label={isSeated ? `${lane.seat} ${lane.action}` : lane.action}
+          label={isSeated ? `${lane.seat}: ${lane.action}` : lane.action}
           chosen={chosen?.seat === lane.seat && chosen.action === lane.action ? chosen : undefined}
           choose={choose}
           {...part}

@@ -1,6 +1,5 @@
 /** `reacher draw PLAN or TRACE -o F.svg or F.png`: a response curve, a stick's cloud, or a timeline. */
 import { open } from "node:fs/promises";
-import type { EChartsCoreOption } from "echarts/core";
 import type { Plan } from "reacher";
 import type { CheckedMovement } from "reacher/internal";
 import type { TraceEntry } from "reacher/trace";
@@ -9,7 +8,7 @@ import { didYouMean } from "../didYouMean.js";
 import { drawSvg, INKS, toPng, type Ink } from "../drawing/chart.js";
 import { cloudOption } from "../drawing/cloud.js";
 import { curveOption } from "../drawing/curve.js";
-import { timelineOption } from "../drawing/timeline.js";
+import { drawTimeline } from "../drawing/timeline.js";
 import { fileFault, UseError } from "../faults.js";
 import { write } from "../made.js";
 import { print, printJson } from "../output.js";
@@ -27,6 +26,11 @@ export interface DrawOptions {
   readonly dark?: boolean;
 }
 
+/** A trace without a plan shows its controls alone. */
+const NO_ACTIONS: Plan = { reacherPlan: 1, actions: {} };
+const LEGEND =
+  "controls above, actions below; behind them windows of gestures, cooldowns and kept presses; dots: pulses; crosses: presses that did nothing";
+
 /** A timeline of more than this, in ms, is a smear; without --to it ends here. */
 const LONGEST = 20_000;
 
@@ -37,10 +41,10 @@ export async function draw(file: string, options: DrawOptions): Promise<number> 
   const isTrace = await beginsTrace(file);
   const drawing = isTrace
     ? options.stick === undefined
-      ? await timeline(file, options, ink)
+      ? await timeline(file, options)
       : await cloud(file, options.stick, ink)
     : await curve(file, options.action, ink);
-  const svg = drawSvg(drawing.option);
+  const { svg } = drawing;
   await write(options.output, kind === "svg" ? svg : await toPng(svg), [file]);
   if (options.json === true) printJson({ written: options.output, shows: drawing.shows });
   else print(`${options.output}: ${drawing.shows}`);
@@ -48,7 +52,7 @@ export async function draw(file: string, options: DrawOptions): Promise<number> 
 }
 
 interface Drawing {
-  readonly option: EChartsCoreOption;
+  readonly svg: string;
   readonly shows: string;
 }
 
@@ -84,7 +88,7 @@ async function curve(file: string, name: string | undefined, ink: Ink): Promise<
     );
   }
   return {
-    option: curveOption(plan, raw as Plan, action, ink),
+    svg: drawSvg(curveOption(plan, raw as Plan, action, ink)),
     shows: `the response curve of ${action.name}`,
   };
 }
@@ -102,15 +106,14 @@ async function cloud(file: string, stick: string, ink: Ink): Promise<Drawing> {
     );
   }
   return {
-    option: cloudOption(measure, ink),
+    svg: drawSvg(cloudOption(measure, ink)),
     shows: `where ${stick} was, in ${(measure.ms / 1000).toFixed(0)} s`,
   };
 }
 
 async function timeline(
   file: string,
-  { plan: planFile, from = 0, to }: DrawOptions,
-  ink: Ink,
+  { plan: planFile, from = 0, to, dark = false }: DrawOptions,
 ): Promise<Drawing> {
   const plan = planFile === undefined ? undefined : await readRunnablePlan(planFile);
   const until = to ?? from + LONGEST;
@@ -128,7 +131,14 @@ async function timeline(
   entries.push({ t: span.to, end: true });
   const title = `${file.replace(/^.*[\\/]/, "")}, ${Math.round(span.from)} to ${Math.round(span.to)} ms of ${Math.round(end)}`;
   return {
-    option: timelineOption(entries, plan, span, ink, title),
+    svg: drawTimeline({
+      ...span,
+      plan: plan?.written ?? NO_ACTIONS,
+      entries,
+      title,
+      legend: plan === undefined ? "controls" : LEGEND,
+      isDark: dark,
+    }),
     shows: `${((span.to - span.from) / 1000).toFixed(1)} s of ${(end / 1000).toFixed(1)} s${plan === undefined ? "; with --plan it shows the actions too" : ""}`,
   };
 }

@@ -38,7 +38,7 @@ export const INKS: { readonly light: Ink; readonly dark: Ink } = {
 };
 
 /** XML has no place for these signs, not even written as numbers (XML 1.0, section 2.2): each is shown by its picture. */
-function forXml(svg: string): string {
+export function forXml(svg: string): string {
   // eslint-disable-next-line no-control-regex -- these are what is looked for
   return svg.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, (sign) =>
     sign < " " ? String.fromCharCode(0x2400 + sign.charCodeAt(0)) : "\ufffd",

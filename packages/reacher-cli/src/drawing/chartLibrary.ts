@@ -1,6 +1,6 @@
 /** The parts of the chart library that drawings need. It is large: it stands in a file of its own, which only they load. */
 import { init, use } from "echarts/core";
-import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
+import { LineChart, ScatterChart } from "echarts/charts";
 import {
   GridComponent,
   LegendComponent,
@@ -11,7 +11,6 @@ import {
 import { SVGRenderer } from "echarts/renderers";
 
 use([
-  CustomChart,
   LineChart,
   ScatterChart,
   GridComponent,

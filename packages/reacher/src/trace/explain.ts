@@ -12,7 +12,8 @@ import { engineBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Unsubscribe, Seat } from "../layer/types.js";
 
 import type { Kinds, Plan } from "../plan/types.js";
-import { Explainer, type Reason } from "./explainer.js";
+import { Explainer } from "./explainer.js";
+import type { Reason } from "./reason.js";
 import type { Cause } from "./switchReasons.js";
 import type { TraceEntry } from "./entry.js";
 import { mustBeLayer, mustCall } from "../plan/arguments.js";

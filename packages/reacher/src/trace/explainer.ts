@@ -8,19 +8,8 @@ import type { Signal } from "../engine/signals.js";
 import { type Switch } from "../engine/switches/switch.js";
 import { type Tables } from "../engine/tables.js";
 
+import type { Reason } from "./reason.js";
 import { reasonOf, signalsOf, type Cause } from "./switchReasons.js";
-/** Why an action turned on, turned off, or did neither, at one moment. */
-export interface Reason {
-  /** The moment, in ms. */
-  readonly at: number;
-  readonly action: string;
-  /** `counts`: a press that is part of something. `nothing`: a press that did nothing. */
-  readonly outcome: "on" | "off" | "counts" | "nothing";
-  /** The rule that decided: `needs`, `muted`, `covered`, `too-late` ... */
-  readonly rule: string;
-  /** One sentence without its full stop. */
-  readonly text: string;
-}
 
 /** Shared, since nothing rises in most events. */
 const NOTHING_ROSE: readonly Signal[] = [];
