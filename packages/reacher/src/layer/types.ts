@@ -32,7 +32,7 @@ export interface Counters {
   readonly skipped: number;
 }
 
-/** The names of a plan's actions of one kind. */
+/** The names of a plan's actions of one kind: so `on` takes switches alone. */
 export type NamesOf<K extends Kinds, T> = { [A in keyof K]: T extends K[A] ? A : never }[keyof K] & string;
 
 /** Ends a callback. */
@@ -85,6 +85,12 @@ export interface Seat<
   /**
    * Calls `fn` during `step` whenever the switch turns on, turns off, pulses or begins with a `bufferMs` (`grant`), with the exact
    * moment in ms, and for `off` with how it ended. Returns a function that stops it.
+   *
+   * Callbacks come last at their moment, when all that the event changes has changed: readings (`now`) are as of that moment, and what a
+   * callback calls happens at it, after the event at hand. They come by moments, in the plan's order at one moment; of one action
+   * on or off first, then pulse, then grant; several of one change in the order in which they were added. One that throws keeps none
+   * of the others from being called: the first error leaves `step` when the event is done.
+   * @example input.on("kick", "off", (t, endedBy) => endedBy === "released" && glide(t));
    */
   on(action: NamesOf<K, "switch">, change: "off", fn: (t: number, endedBy: EndedBy) => void): Unsubscribe;
   on(action: NamesOf<K, "switch">, change: SwitchChange, fn: (t: number) => void): Unsubscribe;
@@ -106,6 +112,7 @@ export interface Seat<
    * The game drives an action itself: a cutscene, an assist, a button on the screen. `true` presses a switch, a number moves an axis
    * (-1..1), `{ x, y }` or `[x, y]` a vector (clamped to length 1, y as in the reading); `false` or `null` lets go. No mute
    * silences it. Of several reasons that move an action the one that began last counts; at most 4 do at once.
+   * @example input.drive("swim", [0, 1], "current", { alone: true }); // and later: input.drive("swim", null, "current")
    * @throws ReacherError for an unknown action, a turn, a value that does not fit, or a reason too many
    */
   drive<A extends DrivenNames<K>>(
@@ -287,11 +294,14 @@ export interface When {
 
 /** What recorders and explanations see of a layer: events of devices, commands of the game, and changes. */
 export interface LayerWatcher {
-  /** A raw event is about to be handled, at the time at which it counts. `again`: a seat before this one handles it too. */
+  /**
+   * A raw event is about to be handled. `event.t` is the moment at which it counts, in ms; `seat` handles it, and `again` is true where a seat
+   * before this one handles it too (a key that two players share); `after`: everything due at that moment had been handled before.
+   */
   event?(event: Required<RawEvent>, seat: string, again: boolean, after: boolean): void;
   /** A command of the game, or of a device that is lost. */
   command?(command: WatchedCommand, when: When): void;
-  /** A switch, axis or vector has changed, at this exact moment. */
+  /** A switch, axis or vector of this seat has changed, at this exact moment, in ms: before the game's callbacks, whose order it has. */
   changed?(t: number, action: string, seat: string): void;
   /** A turn was moved by the mouse, or the stick that sets its rate has moved. */
   turned?(t: number, action: string, seat: string): void;
