@@ -174,13 +174,27 @@ test("whatever a public type speaks of can be imported from an entry of the pack
   const checker = program.getTypeChecker();
   const meant = (symbol: ts.Symbol) =>
     symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol;
+  /** What a module exports, and what its namespaces do. */
+  const exportsOf = (module: ts.Symbol): ts.Symbol[] =>
+    checker
+      .getExportsOfModule(module)
+      .map((symbol) => meant(symbol))
+      .flatMap((symbol) => (symbol.flags & ts.SymbolFlags.ValueModule ? exportsOf(symbol) : [symbol]));
   const exported = new Set(
-    entries.flatMap((entry) =>
-      checker
-        .getExportsOfModule(checker.getSymbolAtLocation(program.getSourceFile(entry)!)!)
-        .map((symbol) => meant(symbol)),
-    ),
+    entries.flatMap((entry) => exportsOf(checker.getSymbolAtLocation(program.getSourceFile(entry)!)!)),
   );
+  // What made modules import is internal.
+  const named = entries
+    .filter((entry) => !entry.includes("/built/index."))
+    .flatMap((entry) =>
+      checker.getExportsOfModule(checker.getSymbolAtLocation(program.getSourceFile(entry)!)!),
+    );
+  const isValue = (symbol: ts.Symbol) => (meant(symbol).flags & ts.SymbolFlags.Value) !== 0;
+  const counted = [true, false].map(
+    (value) => new Set(named.filter((one) => isValue(one) === value).map(({ name }) => name)),
+  );
+  expect(counted[0]!.size).toBeLessThanOrEqual(90);
+  expect(counted[1]!.size).toBeLessThanOrEqual(120);
   const own = (symbol: ts.Symbol) =>
     (symbol.declarations ?? []).filter((one) => one.getSourceFile().fileName.startsWith(`${folder}/dist/`));
   const missing = new Set<string>();

@@ -3,24 +3,8 @@
  *
  * @module reacher
  */
-export {
-  definePlan,
-  type ConditionName,
-  type DirectionName,
-  type NamesIn,
-  type UsesSlots,
-  type TypedPlan,
-} from "./plan/define.js";
-export type {
-  AxisControlName,
-  ControlName,
-  KeyName,
-  MouseButtonName,
-  PadButtonName,
-  PressName,
-  TurnControlName,
-  VectorControlName,
-} from "./controls/controlNames.js";
+export { definePlan, type TypedPlan } from "./plan/define.js";
+export type { ControlName } from "./controls/controlNames.js";
 export { parsePlan } from "./plan/resolve.js";
 export {
   findingText,
@@ -34,25 +18,22 @@ export {
   parseOverrides,
   type OverriddenPlan,
   type OverrideFault,
-  type AddressedBy,
   type Overrides,
 } from "./plan/players/overrides.js";
 export { applyOverrides } from "./plan/players/applyOverrides.js";
-export type * from "./plan/fieldNames.js";
-export type * from "./plan/types.js";
+export type { Action, Direction, Kind, Kinds, Plan, PlayerFields, Range, Style } from "./plan/types.js";
+export type { OtherNames } from "./plan/fieldNames.js";
+export type * as PlanFields from "./plan/fieldTypes.js";
 export type { Moment } from "./plan/arguments.js";
 export { createInputLayer } from "./layer/createInputLayer.js";
 export type {
   Counters,
-  DriveOf,
   DriveOptions,
-  DrivenNames,
   FlagOptions,
   Held,
   InputLayer,
   Interceptor,
   LayerWatcher,
-  NamesOf,
   Unsubscribe,
   PadChange,
   Press,
@@ -61,6 +42,7 @@ export type {
   SwitchChange,
   When,
 } from "./layer/types.js";
+export type * as Inferred from "./layer/inferred.js";
 export type { Command, DeviceCommand, SeatCommand, WatchedCommand } from "./layer/command.js";
 export type {
   ActionReading,
@@ -69,11 +51,9 @@ export type {
   FacingReading,
   MovementReading,
   Reading,
-  ReadingOf,
   SwitchReading,
   TurnReading,
   VectorReading,
-  WithGaits,
 } from "./engine/readings.js";
 export {
   allControls,
