@@ -168,6 +168,15 @@ test.each<[Change, string]>([
     (p) => (p.actions.kick.from.pad = { use: "PadLeftTrigger", threshold: { press: 0.3, release: 0.6 } }),
     "error threshold-order actions.kick.from.pad.threshold: is released below 0.6 and pressed only from 0.3; the release has to be the lower",
   ],
+  [(p) => (p.flags.wet = 3), "error wrong-value flags.wet: 3 should be true or false or an object"],
+  [
+    (p) => (p.actions.swim.shape.deadZone = []),
+    "error wrong-value actions.swim.shape.deadZone: a list should be an object",
+  ],
+  [
+    (p) => (p.actions.kick.restMs = 600),
+    'error unknown-field actions.kick.restMs: "restMs" is no field here; did you mean cooldownMs?',
+  ],
   [
     (p) => (p.actions.kick.player = { tapMs: [500, 120] }),
     "error range-order actions.kick.player.tapMs: the least, 500, is above the most, 120; write [120, 500]",

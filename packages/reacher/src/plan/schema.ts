@@ -76,7 +76,12 @@ function kindsOf(of: Readonly<Record<string, Fields>>): v.GenericSchema {
 /** Faults are reported for the one that the author meant, not for every alternative. */
 function eitherOf(of: readonly Value[]): v.GenericSchema {
   const any = v.union(of.map(schemaOf));
-  return v.lazy((given: unknown) => (given === undefined ? any : schemaOf(meantOf(of, given))));
+  return v.lazy((given: unknown) => {
+    const meant = meantOf(of, given);
+    // What looks like none of them is told all, where the first says little.
+    const isUnlike = meant.is === "truth" && typeof given !== "boolean";
+    return given === undefined || isUnlike ? any : schemaOf(meant);
+  });
 }
 
 /** The schema library types a pipe by its steps, which are data here. */
