@@ -7,6 +7,7 @@ import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading, TurnReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import { findControl } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
 import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
@@ -101,8 +102,8 @@ class Replaying implements Replay {
   /** When the next whole reading is due. */
   private sampleAt = Infinity;
   private last = 0;
-  /** The moment after which entries are being told. */
-  private afterAt = -1;
+  /** The entry told before, of those that are no plain events. */
+  private before: TraceEntry | undefined;
   private ended = false;
   private moved = false;
   private flows = false;
@@ -211,11 +212,8 @@ class Replaying implements Replay {
   private tell(entry: Exclude<TraceEntry, { end: true }>): void {
     const { layer } = this;
     // An entry that came after its moment was over comes after it again.
-    // Those of one moment came together: axes in a row among them are one event.
-    if (entry.after === true && this.t < entry.t && this.afterAt !== entry.t) {
-      this.stepBetween(entry.t);
-      this.afterAt = entry.t;
-    }
+    if (entry.after === true && this.t < entry.t && !isOneMove(this.before, entry)) this.stepBetween(entry.t);
+    this.before = entry;
     const { t } = entry;
     // The owner of a pad counts at once, as when it was called.
     const own = entry.after === true ? undefined : t;
@@ -333,6 +331,19 @@ class Replaying implements Replay {
     });
     return Object.fromEntries(shown.map((name) => [name, roundedAll(fieldsOf(seat.now[name]!))]));
   }
+}
+
+/** Whether two late entries in a row are axes of one pad at one moment, which the layer takes as one event. */
+function isOneMove(before: TraceEntry | undefined, entry: TraceEntry): boolean {
+  return (
+    before !== undefined &&
+    "control" in before &&
+    "control" in entry &&
+    before.after === true &&
+    before.t === entry.t &&
+    before.pad === entry.pad &&
+    [before, entry].every(({ control }) => findControl(control)?.family === "axis")
+  );
 }
 
 /** The fields of a reading, each number rounded. */
