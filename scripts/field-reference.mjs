@@ -4,6 +4,7 @@
  */
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { meantOf } from "../packages/reacher/dist/plan/language/fields.js";
+import { GESTURES } from "../packages/reacher/dist/plan/gestures/index.js";
 import { ENTRIES } from "../packages/reacher/dist/plan/language/entries.js";
 import { PLAN } from "../packages/reacher/dist/plan/language/plan.js";
 import { OPTION_FIELDS } from "../packages/reacher/dist/plan/language/settable.js";
@@ -30,7 +31,6 @@ const movement = Object.fromEntries(
       Object.hasOwn(VECTOR, name) && !["from", "faces"].includes(name) && !Object.hasOwn(common, name),
   ),
 );
-const entry = (n) => fieldsOf(ENTRIES.switch, n);
 const shape = movement.shape.fields;
 const end = fieldsOf(fieldsOf(ENTRIES.vector, 1).up, 0);
 
@@ -46,18 +46,19 @@ const GROUPS = [
   ["What players may change of an action: `player`", common.player.fields, "PlayerFields"],
   ["A switch", pick(SWITCH, "from", ...Object.keys(OPTION_FIELDS)), "SwitchFields"],
   ["Pulses: `repeat`", OPTION_FIELDS.repeat.fields, "Repeat"],
-  ["An entry with options", entry(0), "PlainEntry"],
-  ["When an analog control is pressed: `threshold`", entry(0).threshold.fields, "Threshold"],
-  ["Taps", entry(1), "TapsEntry"],
-  ["A short press", entry(2), "ShortEntry"],
-  ["A long press", entry(3), "LongEntry"],
-  ["Controls held together", entry(4), "AllEntry"],
-  ["Presses in a set order", entry(5), "SeriesEntry"],
-  ["A flick", entry(6), "FlickEntry"],
+  ...Object.entries(GESTURES).map(([kind, { fields }]) => [
+    kind === "plain" ? "An entry with options: `use`" : `A gesture: \`${kind}\``,
+    fields,
+    `${kind[0].toUpperCase()}${kind.slice(1)}Entry`,
+  ]),
+  ["When an analog control is pressed: `threshold`", GESTURES.plain.fields.threshold.fields, "Threshold"],
   ["An axis and a vector", movement, "MovementFields"],
   ["An axis", without(AXIS, common, movement), "AxisFields"],
   ["A vector", without(VECTOR, common, movement), "VectorFields"],
-  ["A control of a movement, written out", end, "UsedEnd"],
+  ["A stick or trigger of a movement, written out", fieldsOf(ENTRIES.vector, 0), "UsedControl"],
+  ["A control for each end of an axis", fieldsOf(ENTRIES.axis, 1), "AxisEnds"],
+  ["A control for each direction of a vector", fieldsOf(ENTRIES.vector, 1), "Directions"],
+  ["One of these controls, written out", end, "UsedEnd"],
   ["What a stick's travel becomes: `shape`", shape, "Shape"],
   ["`shape.deadZone`", shape.deadZone.fields, "DeadZone"],
   ["`shape.curve`", shape.curve.fields, "Curve"],
@@ -65,8 +66,22 @@ const GROUPS = [
   ["A speed: `pace`", movement.pace.fields, "Pace"],
   ["A rule of a pace: `pace.rules`", movement.pace.fields.rules.of.fields, "PaceRule"],
   ["A turn", without(TURN, common), "TurnFields"],
+  ["Factors of a turn: `pace`", TURN.pace.fields, "TurnPace"],
+  ["A factor of a turn: `pace.rules`", TURN.pace.fields.rules.of.fields, "TurnPaceRule"],
   ["The mouse or a stick of a turn", ENTRIES.turn.fields, "MouseTurn"],
 ];
+
+// Whatever the language has stands in a group.
+const listed = new Set(GROUPS.flatMap(([, fields]) => Object.values(fields)));
+function mustBeListed(field, path) {
+  const objects = field.is === "kinds" ? Object.values(field.of) : [field.fields ?? {}];
+  for (const [name, own] of objects.flatMap((one) => Object.entries(one))) {
+    if (!listed.has(own)) throw new Error(`${path}.${name} stands in no group of this script: give it one`);
+    mustBeListed(own, `${path}.${name}`);
+  }
+  for (const own of [field.of].flat()) if (own?.is !== undefined) mustBeListed(own, path);
+}
+mustBeListed({ is: "object", fields: PLAN }, "plan");
 
 const examples = [
   "examples/kelpline/plan/kelpline.plan.json",

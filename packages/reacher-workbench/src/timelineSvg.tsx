@@ -2,24 +2,12 @@
  * The timeline as a file, for the command: the same lanes and the same drawing as on the page. In: a plan, the entries of a trace, what part of
  * it is seen. Out: SVG. Pure.
  */
-import type { Plan } from "reacher";
-import type { TraceEntry } from "reacher/trace";
 import { renderToStaticMarkup } from "react-dom/server";
+import type { TimelineDrawing } from "../../reacher-cli/src/drawing/timelineDrawing";
 import drawing from "./drawing.css";
 import { drawTimeline, heightOf } from "./drawTimeline";
 import theme from "./theme.css";
 import { timelineOf } from "./timeline/timeline";
-
-export interface TimelineSvg {
-  readonly plan: Plan;
-  readonly entries: readonly TraceEntry[];
-  /** The visible range, in ms. */
-  readonly from: number;
-  readonly to: number;
-  readonly title: string;
-  readonly legend: string;
-  readonly isDark: boolean;
-}
 
 const WIDTH = 1280;
 /** A file is looked at from further away than a page. */
@@ -27,7 +15,7 @@ const SCALE = 1.5;
 const HEAD = 46;
 const MARGIN = 12;
 
-export function timelineSvg({ plan, entries, from, to, title, legend, isDark }: TimelineSvg): string {
+export function timelineSvg({ plan, entries, from, to, title, legend, isDark }: TimelineDrawing): string {
   const full = timelineOf(plan, entries);
   const scene = {
     full,

@@ -9,6 +9,8 @@ import {
   type Plan,
 } from "reacher";
 import { checkPlan } from "reacher/check";
+import { meantOf, type Value } from "../src/plan/language/fields";
+import { PLAN } from "../src/plan/language/plan";
 import { resolvePlan } from "reacher/internal";
 import { kelpline, WASD } from "./plans";
 
@@ -542,4 +544,61 @@ test("all unknown fields of an object are told at once, and a plan without actio
   expect(findings.map(({ place }) => place)).toEqual(["x", "y"]);
   expect(checkPlan({ reacherPlan: 1, actions: {} }).findings.map(({ id }) => id)).toEqual(["no-actions"]);
   expect(checkPlan({ reacherPlan: 1, actions: [] }).findings.map(({ place }) => place)).toEqual(["actions"]);
+});
+
+test("the default that the language tells of a number is the one that counts", () => {
+  const stick = {
+    kind: "vector",
+    from: { pad: "PadLeftStick" },
+    shape: { deadZone: {}, curve: {} },
+    ease: {},
+  };
+  const plan = {
+    reacherPlan: 1,
+    flags: { wet: {} },
+    actions: {
+      swim: { ...stick, pace: { base: 1 }, gaits: { slow: 0.3 } },
+      walk: { ...stick, kind: "axis", from: { pad: "PadLeftStickX" } },
+      hop: {
+        kind: "switch",
+        repeat: { everyMs: 100 },
+        from: { pad: { use: "PadRightTrigger", threshold: {} } },
+      },
+      dig: {
+        kind: "switch",
+        from: {
+          keys: [
+            { taps: 2, of: "KeyE" },
+            { short: "KeyQ" },
+            { long: "KeyR" },
+            { all: ["KeyA", "KeyB"] },
+            { series: ["KeyA", "KeyB"] },
+            { flick: "swim.up" },
+          ],
+        },
+      },
+    },
+  };
+  const resolved = (raw: object) => resolvePlan(structuredClone(raw) as Plan);
+  let count = 0;
+  const look = (field: Value, value: any): void => {
+    if (field.is === "either") look(meantOf(field.of, value), value);
+    else if (field.is === "list") for (const one of value) look(field.of, one);
+    else if (field.is === "record") for (const one of Object.values(value)) look(field.of, one);
+    else if (field.is === "object" || field.is === "kinds") {
+      const fields = field.is === "object" ? field.fields : field.of[value.kind]!;
+      for (const [name, own] of Object.entries(fields))
+        if (value[name] !== undefined) look(own, value[name]);
+        // What stands below its margin depends on the gaits: the engine has that.
+        else if (own.is === "number" && own.default !== undefined && name !== "gaitMargin") {
+          const before = resolved(plan);
+          value[name] = own.default;
+          expect([name, resolved(plan)]).toEqual([name, before]);
+          delete value[name];
+          count++;
+        }
+    }
+  };
+  look({ is: "object", fields: PLAN }, plan);
+  expect(count).toBeGreaterThan(30);
 });

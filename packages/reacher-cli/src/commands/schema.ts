@@ -59,12 +59,6 @@ const BY_FIELD: Record<string, string> = {
   perPixel: "TurnEntries",
   waits: "PlainEntry",
   use: "UsedEnd",
-  taps: "TapsEntry",
-  short: "ShortEntry",
-  long: "LongEntry",
-  all: "AllEntry",
-  series: "SeriesEntry",
-  flick: "FlickEntry",
   minus: "AxisEnds",
   up: "Directions",
   lingerMs: "Flag",
@@ -84,14 +78,22 @@ function describe(node: unknown, type: string): void {
   }
   const { properties, ...rest } = node as Json;
   const kind = (properties?.["kind"] as { const?: string } | undefined)?.const;
-  const field = Object.keys(BY_FIELD).find((key) => Object.hasOwn(properties ?? {}, key));
-  const own = kind !== undefined ? BY_KIND[kind]! : field !== undefined ? BY_FIELD[field]! : type;
+  const own = (kind === undefined ? typeByField(properties ?? {}) : BY_KIND[kind]) ?? type;
   for (const [field, child] of Object.entries(properties ?? {})) {
     const text = own === "TurnEntries" ? turnText(field) : docs[own]?.[field];
     if (text !== undefined) child["description"] = text;
     describe(child, BELOW[field] ?? own);
   }
   for (const child of Object.values(rest)) describe(child, type);
+}
+
+/** The type that describes an object with these fields: a gesture's has the name of its first field. */
+function typeByField(properties: Record<string, unknown>): string | undefined {
+  const field = Object.keys(BY_FIELD).find((key) => Object.hasOwn(properties, key));
+  if (field !== undefined) return BY_FIELD[field];
+  const [first = ""] = Object.keys(properties);
+  const gesture = `${first.charAt(0).toUpperCase()}${first.slice(1)}Entry`;
+  return docs[gesture] === undefined ? undefined : gesture;
 }
 
 /** The mouse and a stick are entries of one shape. */

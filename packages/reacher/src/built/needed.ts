@@ -1,6 +1,6 @@
 /** Which features a plan needs. In: a plan, and whether players may change it. Out: their names. Pure. */
 import type { CheckedAction, CheckedSwitch } from "../plan/checked.js";
-import { STYLES } from "../plan/players/applyOverrides.js";
+import { STYLES } from "../plan/options/style.js";
 import type { Plan, PlayerFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";

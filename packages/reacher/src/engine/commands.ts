@@ -14,7 +14,7 @@ interface CommandKind {
   readonly cause?: Cause;
 }
 
-export const COMMAND_KINDS: { readonly [kind in EventKind]?: CommandKind } = {
+export const COMMAND_KINDS: { readonly [kind in EventKind]: CommandKind | null } = {
   [EventKind.Flag]: { key: "flag", names: "flags" },
   [EventKind.Number]: { key: "number", names: "numbers" },
   [EventKind.Enter]: { key: "enter", names: "modes", cause: Cause.Mode },
@@ -25,4 +25,8 @@ export const COMMAND_KINDS: { readonly [kind in EventKind]?: CommandKind } = {
   [EventKind.Drive]: { key: "drive", names: "actions" },
   [EventKind.Lose]: { key: "lost", cause: Cause.Lost },
   [EventKind.Reset]: { key: "reset", cause: Cause.Reset },
+  // These are no commands.
+  [EventKind.Control]: null,
+  [EventKind.Press]: null,
+  [EventKind.Nothing]: null,
 };

@@ -20,7 +20,7 @@ export function commandOf(
   other: number,
 ): Command | undefined {
   const known = COMMAND_KINDS[kind];
-  if (known === undefined) return undefined;
+  if (known === null) return undefined;
   if (known.names === undefined) {
     if (kind === EventKind.Reset) return { reset: true };
     if (index < 0) return { lost: "focus" };

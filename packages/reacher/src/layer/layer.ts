@@ -6,22 +6,17 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
-
 import { listOf } from "../engine/lists.js";
-
 import type { Reading } from "../engine/readings.js";
-
 import { shown } from "../plan/depth.js";
 import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "../plan/arguments.js";
 import type { Feeding } from "./feeding.js";
 import { FirstSeat } from "./firstSeat.js";
-
 import type { Hub } from "./hub.js";
 import type { SeatHandle } from "./seatHandle.js";
 import { LayerSeats, type LayerParts } from "./layerSeats.js";
 import { lostOf } from "./seatCommands.js";
 import { Presses } from "./presses.js";
-
 import { copyOf, putBack } from "./snapshots.js";
 import type {
   Held,

@@ -7,7 +7,6 @@ import { findNumber, nameOf } from "../controls/numbers.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
-
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
@@ -15,20 +14,16 @@ import { Notice } from "../engine/notices.js";
 import { Bits, EventKind } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import { reasonNames } from "../engine/reasons.js";
-
 import { situationOf } from "../engine/situations/modes.js";
 import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
-
 import { DEVICES, Live, type Tables } from "../engine/tables.js";
 import { mustBeObject, mustCall } from "../plan/arguments.js";
-
 import type { Hub } from "./hub.js";
 import { indexIn, SeatCommands } from "./seatCommands.js";
 import { copyOf, putBack } from "./snapshots.js";
-
 import type { LayerWatcher, Unsubscribe, Seat, SwitchChange } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";

@@ -4,6 +4,8 @@
  */
 import { isTooDeep } from "./depth.js";
 import { meantOf, share, type Fields, type NumberValue, type Value } from "./language/fields.js";
+import { OPTIONS } from "./options/index.js";
+import type { Option } from "./options/option.js";
 import { PLAN } from "./language/plan.js";
 import type { SaneRange } from "./language/saneRanges.js";
 
@@ -82,8 +84,12 @@ function feltIn(fields: Fields, value: Json): (readonly string[])[] {
 
 /** The same of an action. */
 function feltByAction(action: Json): (readonly string[])[] {
-  const names = action["style"] === "either" ? [["tapMs"]] : [];
-  if (action["kind"] !== "switch" && /"Pad\w*Stick/.test(JSON.stringify(action["from"] ?? null)))
+  const isSwitch = action["kind"] === "switch";
+  const options = Object.entries(OPTIONS) as [string, Option<never>][];
+  const names = isSwitch
+    ? options.flatMap(([name, { appliesTo }]) => (appliesTo?.(action) === true ? [[name]] : []))
+    : [];
+  if (!isSwitch && /"Pad\w*Stick/.test(JSON.stringify(action["from"] ?? null)))
     names.push(["shape", "deadZone", "inner"], ["shape", "deadZone", "outer"]);
   return names.filter((path) => at(action, path) === undefined);
 }

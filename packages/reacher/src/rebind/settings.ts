@@ -1,6 +1,7 @@
 /** What a player may set, for a settings screen to list. In: a plan and overrides. Out: each setting with its range and value. Pure. */
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import { type Overrides } from "../plan/players/overrides.js";
+import { STYLES } from "../plan/options/style.js";
 import { applyOverrides, BOUNCE_MS } from "../plan/players/applyOverrides.js";
 import { SETTABLE, settableValue } from "../plan/language/settable.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -91,7 +92,7 @@ function ofAction(
   });
   const list: Setting[] = [];
   if (own.kind === "switch" && base.kind === "switch") {
-    const options = player.style ?? ["hold", "toggle", "either"];
+    const options = player.style ?? STYLES;
     if (options.length > 1)
       list.push({
         ...place("style", "Hold or toggle"),

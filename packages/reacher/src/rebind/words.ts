@@ -2,7 +2,6 @@
 
 import { placeLabel } from "../controls/labels.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
-
 import type { Binding } from "../plan/checks/bindings.js";
 import { languageOf } from "../plan/gestures/index.js";
 import { placesOf } from "./places.js";

@@ -6,11 +6,9 @@
  */
 
 import { because } from "../engine/explaining.js";
-
 import type { WatchedCommand } from "../layer/command.js";
 import { engineBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Unsubscribe, Seat } from "../layer/types.js";
-
 import type { Kinds, Plan } from "../plan/types.js";
 import { Explainer } from "./explainer.js";
 import type { Reason } from "./reason.js";

@@ -1,13 +1,10 @@
 /** Compares a seat's cells before and after each event, and asks the switches that it reached. May change: its copy of the cells. */
 
 import { type Change } from "../engine/explaining.js";
-
 import type { SeatEngine } from "../engine/seat.js";
 import type { Signal } from "../engine/signals.js";
-
 import { type Switch } from "../engine/switches/switch.js";
 import { type Tables } from "../engine/tables.js";
-
 import type { Reason } from "./reason.js";
 import { reasonOf, signalsOf, type Cause } from "./switchReasons.js";
 

@@ -22,8 +22,8 @@ export function give(seat: Seat, command: SeatCommand, t: number): void {
 /** What a command names and this plan does not have, with its kind; `undefined` if it has all. */
 export function missingIn(plan: CheckedPlan, command: SeatCommand): string | undefined {
   for (const known of Object.values(COMMAND_KINDS)) {
+    if (known?.names === undefined || !Object.hasOwn(command, known.key)) continue;
     const { key, names } = known;
-    if (names === undefined || !Object.hasOwn(command, key)) continue;
     const name = (command as unknown as Readonly<Record<string, string>>)[key]!;
     const kind = kindAsked(command) ?? names.slice(0, -1);
     return plan[names].some((one) => one.name === name && fits(one as CheckedAction, command))

@@ -3,7 +3,6 @@ import { bounceWhy } from "../engine/bounce.js";
 import { hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
-
 import { reasonNames } from "../engine/reasons.js";
 import type { Signal } from "../engine/signals.js";
 import { situationOf } from "../engine/situations/modes.js";

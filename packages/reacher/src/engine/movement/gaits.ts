@@ -1,4 +1,5 @@
 /** Named bands of a movement's length. In: the length. Out: the gait, kept until a margin below its threshold. */
+import { GAIT_MARGIN } from "../../plan/language/defaults.js";
 import type { CheckedMovement } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
@@ -26,7 +27,7 @@ export class Gaits extends Rule {
     this.kept = Float64Array.from(gaits, ({ from }) => {
       const unit = gaitsBy === "speed" ? from : 1;
       // Rounded, so that 0.45 - 0.04 is 0.41 and not slightly more.
-      return Math.round((from - Math.max(gaitMargin ?? 0.04 * unit, least * unit)) * 1e9) / 1e9;
+      return Math.round((from - Math.max(gaitMargin ?? GAIT_MARGIN * unit, least * unit)) * 1e9) / 1e9;
     });
   }
 

@@ -2,7 +2,7 @@
 import type { CheckedSwitch } from "../checked.js";
 import { isUnbound } from "./bindings.js";
 import type { Report } from "../findings.js";
-import { languageOfTools } from "../gestures/shown.js";
+import { kindShown } from "../gestures/shown.js";
 import type { PlanIndex } from "./planIndex.js";
 
 export function checkSwitch(action: CheckedSwitch, report: Report): void {
@@ -33,7 +33,7 @@ function spentNeeds(index: PlanIndex, { needs, spends }: CheckedSwitch): string 
 export function checkEntries(index: PlanIndex, action: CheckedSwitch, report: Report): void {
   for (const entry of action.entries) {
     const [, ...rest] = entry.address.split(".");
-    languageOfTools(entry).check?.(entry as never, `actions.${action.name}.from.${rest.join(".")}`, {
+    kindShown(entry).check?.(entry as never, `actions.${action.name}.from.${rest.join(".")}`, {
       action,
       bounceMs: index.plan.bounceMs,
       report,

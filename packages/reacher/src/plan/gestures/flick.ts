@@ -1,9 +1,7 @@
 /** A stick thrown from rest to its rim. */
+import { FLICK_MS } from "../language/defaults.js";
 import { CONTROL, ms, required } from "../language/fields.js";
 import { sourcesOf, type Language, type Shown } from "./gesture.js";
-
-/** The default maximum length, in ms. */
-const FLICK_MS = 80;
 
 export const flick: Language<"flick"> = {
   fields: { flick: required(CONTROL), withinMs: ms(300, { default: FLICK_MS, felt: true }) },

@@ -1,11 +1,9 @@
 /** Presses that last, and presses that end soon. */
 import { CONTROL, ms, required } from "../language/fields.js";
+import { LONG_MS, SHORT_MS } from "../language/defaults.js";
 import type { Reader } from "../reader/reader.js";
 import type { LongEntry, SwitchEntry, SwitchFields } from "../types.js";
 import { sourcesOf, type Language, type Shown } from "./gesture.js";
-
-/** The default length of a long press, in ms. */
-const LONG_MS = 400;
 
 export const long: Language<"long"> = {
   fields: {
@@ -33,11 +31,11 @@ export const longShown: Shown<"long"> = {
 };
 
 export const short: Language<"short"> = {
-  fields: { short: required(CONTROL), beforeMs: ms(1000, { default: 250, felt: true }) },
+  fields: { short: required(CONTROL), beforeMs: ms(1000, { default: SHORT_MS, felt: true }) },
   source: "short",
   read(reader, { short: name, beforeMs: given }, place) {
     const longest = longestShort(reader, name);
-    const beforeMs = given ?? (longest < Infinity ? longest : 250);
+    const beforeMs = given ?? (longest < Infinity ? longest : SHORT_MS);
     if (beforeMs > longest)
       reader.report(
         "short-after-long",

@@ -1,7 +1,7 @@
 /** Presses in a set order. */
 import { CONTROL, list, ms, required } from "../language/fields.js";
 import { reportTwins, sourcesOf, type Language, type Shown } from "./gesture.js";
-import { GAP_MS } from "./taps.js";
+import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 
 export const series: Language<"series"> = {

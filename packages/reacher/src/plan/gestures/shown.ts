@@ -36,7 +36,7 @@ export interface ShownEntry {
 export function shownOf(entry: CheckedEntry): ShownEntry {
   mustBeObject(entry, "entry of a checked plan");
   if (!Object.hasOwn(SHOWN, entry.kind)) throw new ReacherError(`${shown(entry.kind)} is no kind of entry`);
-  const { brief, use, window } = languageOfTools(entry);
+  const { brief, use, window } = kindShown(entry);
   const fields = entry as unknown as Readonly<Record<string, number>>;
   return {
     brief: brief(entry as never),
@@ -46,7 +46,7 @@ export function shownOf(entry: CheckedEntry): ShownEntry {
 }
 
 /** What tools know of its kind. */
-export function languageOfTools({ kind }: CheckedEntry): Shown<never> {
+export function kindShown({ kind }: CheckedEntry): Shown<never> {
   return SHOWN[kind] as unknown as Shown<never>;
 }
 

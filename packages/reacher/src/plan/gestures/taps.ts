@@ -1,10 +1,8 @@
 /** Presses of one source that follow each other closely. */
 import { choice, CONTROL, ms, presses, required } from "../language/fields.js";
+import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import { reportTwins, sourcesOf, type Language, type Shown } from "./gesture.js";
-
-/** The default window, in ms. */
-export const GAP_MS = 250;
 
 export const taps: Language<"taps"> = {
   fields: {

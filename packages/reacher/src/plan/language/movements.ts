@@ -17,6 +17,7 @@ import {
   type Fields,
   type Value,
 } from "./fields.js";
+import { EASE, FACING_FROM, GAIT_MARGIN, SETTLE_MS } from "./defaults.js";
 import { ENTRIES } from "./entries.js";
 import { MOST_NUMBER } from "./saneRanges.js";
 import { SHAPE } from "./shapes.js";
@@ -30,16 +31,16 @@ const movement: Fields = {
   opposed: choice("latest", "earliest", "neutral"),
   shape: SHAPE,
   ease: object({
-    riseMs: ms(600, { default: 90 }),
-    fallMs: ms(600, { default: 60 }),
+    riseMs: ms(600, { default: EASE.riseMs }),
+    fallMs: ms(600, { default: EASE.fallMs }),
     turn: choice("instant", "through"),
   }),
   combine: choice("longest", "sum"),
-  facingFrom: share({ default: 0.25 }),
+  facingFrom: share({ default: FACING_FROM }),
   // By length at most a square diagonal's; by speed whatever the game's unit gives. The reader looks closer.
   gaits: record(speed(1e-6)),
   gaitsBy: choice("length", "speed"),
-  gaitMargin: share({ default: 0.04, slider: [0, 0.3], most: MOST_NUMBER }),
+  gaitMargin: share({ default: GAIT_MARGIN, slider: [0, 0.3], most: MOST_NUMBER }),
   lingerMs: ms(500, { default: 0 }),
   pace: object({
     unit: LABEL,
@@ -64,7 +65,7 @@ export const VECTOR: Fields = {
   directions: choice("free", 8, 4),
   diagonal: choice("round", "square"),
   faces: choice("up", "left", "down", "right"),
-  settleMs: ms(300, { default: 60 }),
+  settleMs: ms(300, { default: SETTLE_MS }),
 };
 
 export const TURN: Fields = {

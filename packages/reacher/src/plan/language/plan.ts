@@ -17,6 +17,8 @@ import {
   type Fields,
   type Value,
 } from "./fields.js";
+import { OPTIONS } from "../options/index.js";
+import { FEEL } from "../players/feel.js";
 import { BOUNCE, ENTRIES } from "./entries.js";
 import { AXIS, TURN, VECTOR } from "./movements.js";
 import { OPTION_FIELDS, SETTABLE } from "./settable.js";
@@ -24,7 +26,8 @@ import { OPTION_FIELDS, SETTABLE } from "./settable.js";
 /** The least and the most that a player may set. */
 const range: Value = { is: "pair", of: number(-Infinity, Infinity) };
 
-const FEEL_RANGES = ["deadZone.inner", "deadZone.outer", "gain", "perPixel", "perSecond"];
+/** How a stick or the mouse feels: numbers, and which way is turned round. */
+const FEEL_RANGES = FEEL.filter((name) => name !== "invert");
 
 const common: Fields = {
   label: LABEL,
@@ -35,7 +38,7 @@ const common: Fields = {
   player: object({
     controls: TRUTH,
     both: TRUTH,
-    style: list(choice("hold", "toggle", "either"), 0, Infinity),
+    style: list(OPTIONS.style.field, 0, Infinity),
     ...Object.fromEntries([...SETTABLE.keys(), ...FEEL_RANGES].map((name) => [name, range])),
     invert: TRUTH,
   }),

@@ -46,8 +46,8 @@ export function settableValue(action: CheckedSwitch, name: string): number | und
   const options = action as unknown as Json;
   const option = optionWith(name);
   if (option === undefined) return undefined;
-  const { counts = () => true } = OPTIONS[option] as Option<never>;
-  if (option === name) return counts(action) ? (options[name] as number) : undefined;
+  const { appliesTo = () => true } = OPTIONS[option] as Option<never>;
+  if (option === name) return appliesTo(action) ? (options[name] as number) : undefined;
   return (options[option] as Json | undefined)?.[name] as number | undefined;
 }
 

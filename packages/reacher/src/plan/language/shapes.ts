@@ -1,17 +1,19 @@
 /** Fields of sticks and triggers: dead zone, curve, gain, and from where on they count as pressed. */
+import { PRESS_FROM } from "../../controls/thresholds.js";
+import { ZONES } from "./defaults.js";
 import { choice, factor, list, number, object, share, type Value } from "./fields.js";
 import { SANE_DEAD_ZONE } from "./saneRanges.js";
 
 export const THRESHOLD: Value = object({
-  press: share({ default: 0.5, least: 0.01 }),
+  press: share({ default: PRESS_FROM, least: 0.01 }),
   release: share({ least: 0.01 }),
 });
 
 export const SHAPE: Value = object({
   deadZone: object({
     kind: choice("round", "cross"),
-    inner: share({ default: 0.12, sane: SANE_DEAD_ZONE, slider: [0, 0.6] }),
-    outer: share({ default: 0.04, slider: [0, 0.6] }),
+    inner: share({ default: ZONES.stick.inner, sane: SANE_DEAD_ZONE, slider: [0, 0.6] }),
+    outer: share({ default: ZONES.stick.outer, slider: [0, 0.6] }),
   }),
   curve: object({
     power: factor(0.1, 10, { default: 1, slider: [0.2, 4] }),

@@ -1,20 +1,10 @@
 /** What must be so for a switch to be on, to begin, to come back; and which others it turns off. */
-import { NAME_OF, TRUTH, WORDS } from "../language/fields.js";
-import type { Option } from "./option.js";
+import { NAME_OF, WORDS } from "../language/fields.js";
+import { truth, type Option } from "./option.js";
 
 export const needs: Option<"needs"> = {
   field: WORDS,
   read: (reader, { needs = [] }, place) => reader.words(needs, place),
-};
-
-export const resume: Option<"resume"> = {
-  field: TRUTH,
-  read: (_, { resume = true }) => resume,
-};
-
-export const oneOf: Option<"oneOf"> = {
-  field: NAME_OF,
-  read: (_, { oneOf }) => oneOf,
 };
 
 export const beginsIf: Option<"beginsIf"> = {
@@ -27,7 +17,10 @@ export const spends: Option<"spends"> = {
   read: (reader, { spends = [] }, place) => reader.flags(spends, place),
 };
 
-export const comesBack: Option<"comesBack"> = {
-  field: TRUTH,
-  read: (_, { comesBack = true }) => comesBack,
+export const oneOf: Option<"oneOf"> = {
+  field: NAME_OF,
+  read: (_, { oneOf }) => oneOf,
 };
+
+export const resume = truth("resume", true);
+export const comesBack = truth("comesBack", true);

@@ -1,23 +1,22 @@
 /** How a press becomes on and off, and what a key that is already down does. */
 import { choice, ms, TRUTH } from "../language/fields.js";
-import type { Option } from "./option.js";
+import type { Style } from "../types.js";
+import { numeric, truth, type Option } from "./option.js";
+
+export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
 export const style: Option<"style"> = {
-  field: choice("hold", "toggle", "either"),
+  field: choice(...STYLES),
   read: (_, { style = "hold" }) => style,
 };
 
-export const tapMs: Option<"tapMs"> = {
-  field: ms(600, { default: 250, player: { about: "Short press that stays on", has: "style" } }),
-  read: (_, { tapMs = 250 }) => tapMs,
-  counts: ({ style }) => style === "either",
-  decides: "held",
-};
+export const tapMs = numeric(
+  "tapMs",
+  ms(600, { default: 250, player: { about: "Short press that stays on", has: "style" } }),
+  { appliesTo: ({ style }) => style === "either", decides: "held" },
+);
 
-export const startsOn: Option<"startsOn"> = {
-  field: TRUTH,
-  read: (_, { startsOn = false }) => startsOn,
-};
+export const startsOn = truth("startsOn", false);
 
 export const carry: Option<"carry"> = {
   field: TRUTH,

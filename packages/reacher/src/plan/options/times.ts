@@ -1,6 +1,6 @@
 /** Pulses, cooldowns, and presses that are kept. */
 import { ms, object, required } from "../language/fields.js";
-import type { Option } from "./option.js";
+import { numeric, type Option } from "./option.js";
 
 export const repeat: Option<"repeat"> = {
   field: object({
@@ -21,14 +21,5 @@ export const repeat: Option<"repeat"> = {
   },
 };
 
-export const cooldownMs: Option<"cooldownMs"> = {
-  field: ms(3000, { default: 0 }),
-  read: (_, { cooldownMs = 0 }) => cooldownMs,
-  decides: "cooldown",
-};
-
-export const bufferMs: Option<"bufferMs"> = {
-  field: ms(500, { default: 0 }),
-  read: (_, { bufferMs = 0 }) => bufferMs,
-  decides: "kept",
-};
+export const cooldownMs = numeric("cooldownMs", ms(3000, { default: 0 }), { decides: "cooldown" });
+export const bufferMs = numeric("bufferMs", ms(500, { default: 0 }), { decides: "kept" });

@@ -14,13 +14,13 @@ import { withControl } from "./changedEntry.js";
 import { parseOverrides, type OverrideFault, type OverriddenPlan, type Overrides } from "./overrides.js";
 import { without, withSticksSwapped, withToggles } from "./wholePlan.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
-
 import { SETTABLE, withSettable } from "../language/settable.js";
 import { ORDINALS } from "../names.js";
 import { readPlan } from "#overridden";
 import { noteResolved, resolvePlan } from "../resolve.js";
+import { STYLES } from "../options/style.js";
 import { missingControls } from "../reader/promises.js";
-import type { Plan, PlayerFields, Range, Style } from "../types.js";
+import type { Plan, PlayerFields, Range } from "../types.js";
 
 /** The default range of a player's `bounceMs`. */
 export const BOUNCE_MS: Range = [0, 100];
@@ -29,8 +29,6 @@ const WHOLE_SETTINGS = ["bounceMs", "swapSticks", "holds"];
 
 /** Settings of one action. */
 const SETTINGS: readonly string[] = ["style", ...SETTABLE.keys(), ...FEEL];
-/** What a player may choose by default. */
-export const STYLES: readonly Style[] = ["hold", "toggle", "either"];
 
 type Json = Record<string, unknown>;
 

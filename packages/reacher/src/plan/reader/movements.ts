@@ -3,15 +3,13 @@ import { findControl, type Control } from "../../controls/catalogue.js";
 import type { CheckedEnd, CheckedMovement, CheckedPace, CheckedStick } from "../checked.js";
 import type { Direction, EndEntry, MovementFields, UsedEnd, VectorEntry, VectorFields } from "../types.js";
 import { didYouMean } from "../../controls/nearest.js";
+import { EASE, FACING_FROM, SETTLE_MS } from "../language/defaults.js";
 import { ORDINALS } from "../names.js";
 import type { Reader } from "./reader.js";
 import { readShape, readThreshold } from "./shapes.js";
 
 /** The length of a square diagonal, the longest movement. */
 const LONGEST = Math.SQRT2;
-
-/** The default of an ease. */
-const EASE = { riseMs: 90, fallMs: 60 };
 
 /** An axis has none of a vector's own fields, so that these come out as their defaults. */
 export function readMovement(
@@ -74,8 +72,8 @@ export function readMovement(
     directions: action.directions ?? "free",
     diagonal: action.diagonal ?? "round",
     faces: kind === "vector" ? (action.faces ?? "down") : axisFaces(reader, name, action.faces, endNames),
-    facingFrom: action.facingFrom ?? 0.25,
-    settleMs: action.settleMs ?? 60,
+    facingFrom: action.facingFrom ?? FACING_FROM,
+    settleMs: action.settleMs ?? SETTLE_MS,
     gaits: readGaits(reader, name, action),
     gaitsBy: action.gaitsBy ?? "length",
     gaitMargin: action.gaitMargin,

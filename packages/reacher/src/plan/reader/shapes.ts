@@ -2,13 +2,12 @@
 import type { Control } from "../../controls/catalogue.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { CheckedShape } from "../checked.js";
+import { ZONES } from "../language/defaults.js";
 import type { Curve, Shape, Threshold } from "../types.js";
 import type { Reader } from "./reader.js";
 
 /** The default release threshold, as a share of the press threshold. */
 const RELEASE_SHARE = RELEASE_BELOW / PRESS_FROM;
-
-const DEFAULT_ZONE = { trigger: { inner: 0.05, outer: 0.02 }, stick: { inner: 0.12, outer: 0.04 } };
 
 /** Gain and inversion of an action and its entry, multiplied. A one-dimensional control is inverted by any axis. */
 export function combined(common: Shape | undefined, own: Shape | undefined, one = false) {
@@ -28,7 +27,7 @@ export function readShape(
   own?: Shape,
 ): CheckedShape {
   const shape = { ...common, ...own, deadZone: { ...common?.deadZone, ...own?.deadZone } };
-  const zone = control.family === "trigger" ? DEFAULT_ZONE.trigger : DEFAULT_ZONE.stick;
+  const zone = control.family === "trigger" ? ZONES.trigger : ZONES.stick;
   const inner = shape.deadZone.inner ?? zone.inner;
   const outer = shape.deadZone.outer ?? zone.outer;
   // At least a hundredth of the travel must remain to steer in.
