@@ -1,6 +1,6 @@
 /**
- * The input layer: distributes events to the seats and steps them. May change: the owners of pads, and the seats'
- * states, each by its own events.
+ * The input layer, as a game calls it: takes events, steps the seats, and lets others intercept, watch and ask. In: events and calls. Out:
+ * the first seat's reading. It has seats, and is none. May change: who intercepts, and who waits for any press.
  */
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/findings.js";

@@ -1,6 +1,6 @@
 /**
- * The players of a layer: who plays, with which slots and tables; their pads, and what each may ask about the others. May change: who plays,
- * the owners of pads, and the plan.
+ * The seats of a layer. In: a plan, which seats play, and devices that are lost. Out: each seat with the tables of its slots, and what the seats
+ * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
 import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
@@ -39,6 +39,7 @@ export interface LayerParts {
   readonly featuresOf?: (plan: Plan) => readonly Feature[];
 }
 
+/** All seats of a layer, and what they share. */
 export class LayerSeats implements Hub {
   readonly scheduler = new Scheduler();
   readonly unbound = new Unbound();
@@ -97,6 +98,7 @@ export class LayerSeats implements Hub {
     return this.all[this.scheduler.running] ?? this.first;
   }
 
+  /** @throws ReacherError if the plan has no seat of this name */
   named(name: string): SeatHandle {
     const player = this.byName.get(name);
     if (player !== undefined) return player;

@@ -299,7 +299,7 @@ export interface LayerWatcher {
    * before this one handles it too (a key that two players share); `after`: everything due at that moment had been handled before.
    */
   event?(event: Required<RawEvent>, seat: string, again: boolean, after: boolean): void;
-  /** A command of the game, or of a device that is lost. */
+  /** The game has told the layer something, or a device was lost, given or taken away. */
   command?(command: WatchedCommand, when: When): void;
   /** A switch, axis or vector of this seat has changed, at this exact moment, in ms: before the game's callbacks, whose order it has. */
   changed?(t: number, action: string, seat: string): void;
