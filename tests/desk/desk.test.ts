@@ -5,6 +5,9 @@ import known from "./known.json";
 declare const BROWSER: BrowserName;
 declare const PROGRAM: string;
 
+// A window manager sometimes drops a key of a hand that is not there; what is broken fails twice.
+jest.retryTimes(1, { logErrorsBeforeRetry: true });
+
 let desk: Desk;
 beforeAll(async () => {
   desk = await openDesk(BROWSER, PROGRAM);
@@ -45,7 +48,8 @@ feature("the system's key repeat is no second press", async () => {
   desk.tap("KeyD");
   await settled();
   expect((await desk.view()).presses["surge"]).toBeUndefined();
-  desk.tap("KeyD");
+  // One call for both: on a busy machine two could be further apart than the gap.
+  desk.tap("KeyD", "KeyD");
   await desk.until(({ presses }) => presses["surge"] === 1);
 });
 
@@ -411,8 +415,7 @@ feature("a dead key that is held is down, and two presses of it are two", async 
     expect((await desk.view()).on).toContain("mark");
     desk.release("BracketLeft");
     await isOff("mark");
-    desk.tap("BracketLeft");
-    desk.tap("BracketLeft");
+    desk.tap("BracketLeft", "BracketLeft");
     await desk.until(({ presses }) => presses["mark"] === 3);
   } finally {
     desk.layout("us");

@@ -56,7 +56,7 @@ export interface View {
 export interface Desk {
   press(...keys: Key[]): void;
   release(...keys: Key[]): void;
-  tap(key: Key): void;
+  tap(...keys: Key[]): void;
   /** Moves the mouse to a place in the page, in px. */
   point(x: number, y: number): void;
   /** Moves the mouse by so many px, and does not wait for it to arrive: a locked pointer never does. */
@@ -94,7 +94,7 @@ export async function openDesk(browser: BrowserName, program: string): Promise<D
   const desk: Desk = {
     press: (...keys) => keys.forEach((key) => (held.add(key), x("keydown", KEYCODES[key]))),
     release: (...keys) => keys.forEach((key) => (held.delete(key), x("keyup", KEYCODES[key]))),
-    tap: (key) => x("key", KEYCODES[key]),
+    tap: (...keys) => x("key", ...keys.map((key) => KEYCODES[key])),
     point: (px, py) => x("mousemove", "--sync", Math.round(corner.x + px), Math.round(corner.y + py)),
     push: (dx, dy) => x("mousemove_relative", "--", dx, dy),
     click: (button = "main", times = 1) => x("click", "--repeat", times, "--delay", 60, BUTTONS[button]),
