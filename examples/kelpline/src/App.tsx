@@ -90,7 +90,11 @@ export function App({ session }: { session: Session }) {
           </p>
         )}
         {session.divers.map(({ name }) => (
-          <Prompts key={name} session={session} player={session.players.find((one) => one.name === name)!} />
+          <Prompts
+            key={name}
+            session={session}
+            player={session.players.find((player) => player.name === name)!}
+          />
         ))}
         <Chat onDone={() => canvas.current?.focus()} />
       </section>

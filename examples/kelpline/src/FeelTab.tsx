@@ -19,7 +19,7 @@ export function FeelTab({ session }: { session: Session }) {
   const [testing, setTesting] = useState(false);
   const { editor } = session.shown.settings;
   const settings = settingsOf(session.plan, editor.overrides).filter(
-    (one) => one.kind === "number" || one.options.length > 1,
+    (setting) => setting.kind === "number" || setting.options.length > 1,
   );
   const groups = [...new Set(settings.map(({ label }) => label))];
   return (

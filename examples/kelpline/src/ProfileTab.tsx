@@ -35,9 +35,9 @@ export function ProfileTab({ session }: { session: Session }) {
           value={settings.profile}
           onChange={(profile) => void settings.use(profile)}
         >
-          {settings.names.map((one) => (
-            <Radio key={one} value={one}>
-              {one}
+          {settings.names.map((name) => (
+            <Radio key={name} value={name}>
+              {name}
             </Radio>
           ))}
         </RadioGroup>

@@ -22,7 +22,7 @@ export function stepFocus(x: number, y: number): void {
     return;
   }
   const all = [...screen.querySelectorAll<HTMLElement>(REACHABLE)].filter(
-    (one) => one.getClientRects().length > 0 && one.closest("[inert]") === null,
+    (element) => element.getClientRects().length > 0 && element.closest("[inert]") === null,
   );
   const inside = all.includes(present as HTMLElement);
   const target = inside ? nearest(present as HTMLElement, all, x, -y) : all[0];
@@ -50,16 +50,16 @@ function nearest(
   const origin = middle(from);
   let best: HTMLElement | undefined;
   let least = Infinity;
-  for (const one of all) {
-    if (one === from) continue;
-    const to = middle(one);
+  for (const element of all) {
+    if (element === from) continue;
+    const to = middle(element);
     const along = (to.x - origin.x) * x + (to.y - origin.y) * y;
     const aside = Math.abs((to.x - origin.x) * y) + Math.abs((to.y - origin.y) * x);
     if (along <= 4) continue;
     const far = along + aside * ASIDE;
     if (far < least) {
       least = far;
-      best = one;
+      best = element;
     }
   }
   return best;

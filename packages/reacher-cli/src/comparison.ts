@@ -185,9 +185,9 @@ function differing(first: readonly Stretch[], second: readonly Stretch[]): Pair[
   return pairs;
 }
 
-function overlap(one: Stretch, other: Stretch): boolean {
-  if (one.on === other.on) return true;
-  return one.on < (other.off ?? Infinity) && other.on < (one.off ?? Infinity);
+function overlap(stretch: Stretch, other: Stretch): boolean {
+  if (stretch.on === other.on) return true;
+  return stretch.on < (other.off ?? Infinity) && other.on < (stretch.off ?? Infinity);
 }
 
 function begin({ first, second }: Pair): number {

@@ -26,9 +26,9 @@ export function NumbersTab({ session }: { session: Session }) {
   const measures = useMemo(() => session.measured(), [session, session.source, input]);
   const shown = numbers.filter(({ place }) => place.toLowerCase().includes(wanted.toLowerCase()));
   const groups = new Map<string, PlanNumber[]>();
-  for (const one of shown) {
-    const group = one.action ?? "the whole plan";
-    groups.set(group, [...(groups.get(group) ?? []), one]);
+  for (const number of shown) {
+    const group = number.action ?? "the whole plan";
+    groups.set(group, [...(groups.get(group) ?? []), number]);
   }
   const kept = session.keptNumbers;
   return (

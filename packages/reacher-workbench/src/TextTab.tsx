@@ -57,7 +57,10 @@ export function TextTab({ session }: { session: Session }) {
           keymap.of([...completionKeymap, ...lintKeymap, ...historyKeymap, ...defaultKeymap]),
           EditorView.contentAttributes.of({ "aria-label": "The plan's text" }),
           EditorView.updateListener.of(({ docChanged, state, transactions }) => {
-            if (docChanged && !transactions.every((one) => one.annotation(Transaction.remote) === true))
+            if (
+              docChanged &&
+              !transactions.every((transaction) => transaction.annotation(Transaction.remote) === true)
+            )
               session.setText(state.doc.toString());
           }),
         ],

@@ -210,7 +210,7 @@ function Why({ session, timeline }: { session: Session; timeline: Timeline }) {
 }
 
 function reasonsOf({ actions }: Timeline): PlacedReason[] {
-  return actions.flatMap(({ reasons }) => reasons).sort((one, other) => one.at - other.at);
+  return actions.flatMap(({ reasons }) => reasons).sort((reason, other) => reason.at - other.at);
 }
 
 /** All moments at which anything changed. */

@@ -329,8 +329,8 @@ function Reasons({ lane, top, part, chosen, choose }: ReasonsProps) {
     const counted = shown.filter(({ outcome }) => outcome !== "nothing");
     const chooseNear = ({ clientX, currentTarget }: React.MouseEvent<SVGElement>) => {
       const at = clientX - currentTarget.ownerSVGElement!.getBoundingClientRect().left;
-      const near = [...didNothing, ...counted].filter((one) => Math.abs(x(one.at) - at) <= NEAR);
-      near.sort((one, other) => Math.abs(x(one.at) - at) - Math.abs(x(other.at) - at));
+      const near = [...didNothing, ...counted].filter((reason) => Math.abs(x(reason.at) - at) <= NEAR);
+      near.sort((reason, other) => Math.abs(x(reason.at) - at) - Math.abs(x(other.at) - at));
       if (near[0] !== undefined) choose?.(near[0]);
     };
     return (

@@ -33,7 +33,7 @@ function actionsOf(full: Timeline, outline: Timeline | undefined): readonly Acti
   const isUsed = ({ bars, marks, moving, reasons }: ActionLane) =>
     bars.length + marks.length + moving.length + reasons.length > 0;
   const used = full.actions.filter(
-    (lane) => isUsed(lane) || outline?.actions.some((one) => one.key === lane.key && isUsed(one)),
+    (lane) => isUsed(lane) || outline?.actions.some((action) => action.key === lane.key && isUsed(action)),
   );
   return used.length > 0 ? used : full.actions;
 }

@@ -69,8 +69,8 @@ export function pastFigure(
   cursor: number,
   trail: Trail,
 ): Figure {
-  const lane = timeline.actions.find((one) => one.seat === seat && one.action === movement);
-  const switches = timeline.actions.filter((one) => one.seat === seat && one.kind === "switch");
+  const lane = timeline.actions.find((action) => action.seat === seat && action.action === movement);
+  const switches = timeline.actions.filter((action) => action.seat === seat && action.kind === "switch");
   const beginnings = switches
     .flatMap(({ action, bars }) => bars.map(({ from }) => ({ action, from })))
     .sort((one, other) => one.from - other.from);

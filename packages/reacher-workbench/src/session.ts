@@ -303,7 +303,7 @@ export class Session {
   addTrace(name: string, text: string): void {
     try {
       const { entries } = parseTrace(text);
-      this.traces = [...this.traces.filter((one) => one.name !== name), { name, entries }];
+      this.traces = [...this.traces.filter((trace) => trace.name !== name), { name, entries }];
       this.show({ kind: "trace", name });
     } catch (error) {
       this.say(`${name}: ${(error as Error).message}`);

@@ -39,10 +39,10 @@ export async function compare(
     const differences = comparison.finish();
     noteSkipped(comparison.first.running, firstFile);
     noteSkipped(comparison.second.running, secondFile);
-    for (const one of differences) sums.get(one.action)!.add(one);
+    for (const difference of differences) sums.get(difference.action)!.add(difference);
     for (const side of SIDES)
       for (const { action, times } of comparison[side].counts()) sums.get(action)!.times[side] += times;
-    if (json === true) for (const one of differences) printJson({ trace, ...one });
+    if (json === true) for (const difference of differences) printJson({ trace, ...difference });
     else printDifferences(trace, differences, [first, second], comparison.first.running.t);
   }
   if (json === true) return 0;
@@ -64,11 +64,11 @@ class Sum {
 
   constructor(readonly action: string) {}
 
-  add(one: Difference): void {
+  add(difference: Difference): void {
     this.differs = true;
-    if ("ms" in one) this.ms += one.ms;
-    else if (one.second === null) this.only.first++;
-    else if (one.first === null) this.only.second++;
+    if ("ms" in difference) this.ms += difference.ms;
+    else if (difference.second === null) this.only.first++;
+    else if (difference.first === null) this.only.second++;
     else this.otherwise++;
   }
 
@@ -105,12 +105,12 @@ function printDifferences(
   print(`${paint.title(trace)}, ${(t / 1000).toFixed(2)} s${differences.length === 0 ? ": the same" : ""}`);
   if (differences.length === 0) return;
   const seated = plans.some((plan) => plan.seated);
-  const rows = differences.map((one) => ({
-    at: one.at.toFixed(1),
-    seat: seated ? one.seat : "",
-    action: one.action,
-    cells: SIDES.map((side, n) => cell(one, side, plans[n]!)),
-    lasts: "ms" in one ? `differs for ${(one.ms / 1000).toFixed(2)} s, most here` : "",
+  const rows = differences.map((difference) => ({
+    at: difference.at.toFixed(1),
+    seat: seated ? difference.seat : "",
+    action: difference.action,
+    cells: SIDES.map((side, n) => cell(difference, side, plans[n]!)),
+    lasts: "ms" in difference ? `differs for ${(difference.ms / 1000).toFixed(2)} s, most here` : "",
   }));
   const seatWidth = seated ? widest(["seat", ...rows.map(({ seat }) => seat)]) + 2 : 0;
   const width = widest(["action", ...rows.map(({ action }) => action)]);
@@ -135,11 +135,11 @@ function painted(cell: string): (text: string) => string {
 const NOTHING = "-";
 
 /** The state by one plan. */
-function cell(one: Difference, side: "first" | "second", plan: RunnablePlan): string {
-  const here = one[side];
+function cell(difference: Difference, side: "first" | "second", plan: RunnablePlan): string {
+  const here = difference[side];
   if (here === null) return NOTHING;
-  if (!("ms" in one)) return stretchText(here as Stretch, one.at);
-  const action = plan.actions.find(({ name }) => name === one.action);
+  if (!("ms" in difference)) return stretchText(here as Stretch, difference.at);
+  const action = plan.actions.find(({ name }) => name === difference.action);
   return readingText(here as Moving, action?.kind === "vector" && action.pace !== undefined);
 }
 

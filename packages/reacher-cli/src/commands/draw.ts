@@ -78,9 +78,9 @@ async function curve(file: string, name: string | undefined, ink: Ink): Promise<
     (action): action is CheckedMovement =>
       (action.kind === "vector" || action.kind === "axis") && action.sticks.length > 0,
   );
-  const action = name === undefined ? able[0] : able.find((one) => one.name === name);
+  const action = name === undefined ? able[0] : able.find((movement) => movement.name === name);
   if (action === undefined) {
-    const names = able.map((one) => one.name);
+    const names = able.map((movement) => movement.name);
     throw new UseError(
       name === undefined
         ? `${file}: no action has a stick, so there is no curve to draw`

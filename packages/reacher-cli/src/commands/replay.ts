@@ -105,7 +105,7 @@ class ChangePrinter implements Printer {
     const ended = [...this.runs].filter(([key, run]) => isOver(run, key));
     for (const [key] of ended) this.runs.delete(key);
     const told = ended.map(([, run]) => run).filter(({ steps }) => steps > 0);
-    told.sort((one, other) => one.last.at - other.last.at);
+    told.sort((run, other) => run.last.at - other.last.at);
     for (const { last, steps, dx, dy } of told)
       this.line("dx" in last ? { ...last, dx, dy } : last, steps === 1 ? "" : ` in ${steps} steps`);
   }

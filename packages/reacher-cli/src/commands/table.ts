@@ -102,8 +102,8 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
         add(control.name, action.name, effect(plan, raw, action, control.name, slot));
     else
       for (const entry of action.entries)
-        for (const one of entry.of)
-          add(one.name, action.name, `(${pressText(entry, one.name)}${styleText(action)})`);
+        for (const source of entry.of)
+          add(source.name, action.name, `(${pressText(entry, source.name)}${styleText(action)})`);
   }
   return [...rows.values()];
 }
@@ -153,10 +153,11 @@ function bySlot(action: CheckedAction): Record<string, string[]> {
     return slots;
   }
   const others = action.kind === "turn" ? action.mice : action.ends;
-  for (const one of [...others, ...action.sticks]) {
-    const { slot, control, address } = one;
+  for (const other of [...others, ...action.sticks]) {
+    const { slot, control, address } = other;
     // A direction pad given whole is four ends, or two, at one address.
-    const whole = control.name.startsWith("PadDpad") && !("end" in one && address.endsWith(`.${one.end}`));
+    const whole =
+      control.name.startsWith("PadDpad") && !("end" in other && address.endsWith(`.${other.end}`));
     const names = (slots[slot] ??= []);
     const sides = /(Left|Right)$/.test(control.name) ? "PadDpadX" : "PadDpadY";
     const name = !whole ? control.name : action.kind === "axis" ? sides : "PadDpad";

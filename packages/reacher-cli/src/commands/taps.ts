@@ -126,7 +126,7 @@ function printWindows(times: readonly TapTimes[], all: TapTimes, { gapMs, reason
   print(
     `${count(plain.total, "other pair")}: held longer, another control between, or a row of presses; that is plain movement.`,
   );
-  const without = times.filter((one) => one.quick.total === 0).map((one) => one.control);
+  const without = times.filter((time) => time.quick.total === 0).map((time) => time.control);
   if (without.length > 0) print(`Left out here, for they have no quick pair: ${without.join(", ")}.`);
   print();
   print(

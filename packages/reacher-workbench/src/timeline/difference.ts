@@ -80,20 +80,25 @@ export function pathOf({ moving }: ActionLane, to: number): number {
 export function differenceText(differences: readonly Difference[], isSeated: boolean): string {
   if (differences.length === 0) return "No difference in what is shown";
   return differences
-    .map((one) => {
-      const name = isSeated ? `${one.seat} ${one.action}` : one.action;
+    .map((difference) => {
+      const name = isSeated ? `${difference.seat} ${difference.action}` : difference.action;
       const parts: string[] = [];
-      if (one.begun !== 0) parts.push(`${Math.abs(one.begun)} ${one.begun > 0 ? "more" : "fewer"} ${name}`);
-      if (one.byPlainMovement > 0) parts.push(`${one.byPlainMovement} by plain movement`);
-      if (one.pulses !== 0)
+      if (difference.begun !== 0)
+        parts.push(`${Math.abs(difference.begun)} ${difference.begun > 0 ? "more" : "fewer"} ${name}`);
+      if (difference.byPlainMovement > 0) parts.push(`${difference.byPlainMovement} by plain movement`);
+      if (difference.pulses !== 0)
         parts.push(
-          `${Math.abs(one.pulses)} ${one.pulses > 0 ? "more" : "fewer"} ${Math.abs(one.pulses) === 1 ? "pulse" : "pulses"} of ${name}`,
+          `${Math.abs(difference.pulses)} ${difference.pulses > 0 ? "more" : "fewer"} ${Math.abs(difference.pulses) === 1 ? "pulse" : "pulses"} of ${name}`,
         );
       // The duration changes along with the count.
-      if (Math.abs(one.onMs) >= LEAST_MS && one.begun === 0)
-        parts.push(`${name} ${seconds(Math.abs(one.onMs))} ${one.onMs > 0 ? "longer" : "shorter"}`);
-      if (Math.abs(one.path) >= LEAST_PATH)
-        parts.push(`${name} goes ${Math.abs(one.path).toFixed(2)} ${one.path > 0 ? "further" : "less far"}`);
+      if (Math.abs(difference.onMs) >= LEAST_MS && difference.begun === 0)
+        parts.push(
+          `${name} ${seconds(Math.abs(difference.onMs))} ${difference.onMs > 0 ? "longer" : "shorter"}`,
+        );
+      if (Math.abs(difference.path) >= LEAST_PATH)
+        parts.push(
+          `${name} goes ${Math.abs(difference.path).toFixed(2)} ${difference.path > 0 ? "further" : "less far"}`,
+        );
       return parts.join(", ");
     })
     .join("; ");

@@ -58,7 +58,7 @@ export class LongTimeline {
       return;
     }
     // Also for a dropped order: the next differences refer to it.
-    const timelines = answer.timelines.map((one) => (this.last = received(this.last, one)));
+    const timelines = answer.timelines.map((timeline) => (this.last = received(this.last, timeline)));
     // The worker has left out the orders before this one.
     for (const number of this.calls.keys()) if (number <= answer.number) this.calls.delete(number);
     calls?.done(timelines);

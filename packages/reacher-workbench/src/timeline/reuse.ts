@@ -38,15 +38,15 @@ export function received(was: Timeline | undefined, { controls, actions, ...rest
   };
 }
 
-function isSameLane(one: ActionLane, other: ActionLane): boolean {
+function isSameLane(lane: ActionLane, other: ActionLane): boolean {
   return (
-    one.key === other.key &&
-    one.kind === other.kind &&
-    isSameList(one.bars, other.bars) &&
-    isSameList(one.marks, other.marks) &&
-    isSameList(one.moving, other.moving) &&
-    isSameList(one.windows, other.windows) &&
-    isSameList(one.reasons, other.reasons)
+    lane.key === other.key &&
+    lane.kind === other.kind &&
+    isSameList(lane.bars, other.bars) &&
+    isSameList(lane.marks, other.marks) &&
+    isSameList(lane.moving, other.moving) &&
+    isSameList(lane.windows, other.windows) &&
+    isSameList(lane.reasons, other.reasons)
   );
 }
 

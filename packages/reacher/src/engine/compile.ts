@@ -185,8 +185,8 @@ export class Compiler extends Wiring implements Tables {
         signal.gestures.length + signal.entries.length > 0 ||
         (this.chords !== null && signal.channel !== null && signal.isHeardLater);
     }
-    for (const one of this.bound)
-      one.isStickAlone = one.other !== null && [one, one.other].every(isOnlyStick);
+    for (const channel of this.bound)
+      channel.isStickAlone = channel.other !== null && [channel, channel.other].every(isOnlyStick);
   }
 
   get usesPads(): boolean {

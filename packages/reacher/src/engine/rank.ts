@@ -25,16 +25,16 @@ export function rank({
     // A chain of needs may be as long as the plan, so it is walked without recursion.
     const path = [begin];
     while (path.length > 0) {
-      const one = path[path.length - 1]!;
-      const next = seen.has(one) ? undefined : needed.get(one)?.find((other) => !seen.has(other));
+      const rule = path[path.length - 1]!;
+      const next = seen.has(rule) ? undefined : needed.get(rule)?.find((other) => !seen.has(other));
       if (next !== undefined) {
         path.push(next);
         continue;
       }
       path.pop();
-      if (seen.has(one)) continue;
-      seen.add(one);
-      (one as { rank: number }).rank = ranked.push(one) - 1;
+      if (seen.has(rule)) continue;
+      seen.add(rule);
+      (rule as { rank: number }).rank = ranked.push(rule) - 1;
     }
   }
 }

@@ -105,7 +105,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
 
   /** Resets modes, flags, switches, axes and vectors to their start. */
   private reset(): void {
-    for (const one of this.tables.resets) one.reset(this);
+    for (const reset of this.tables.resets) reset.reset(this);
   }
 
   private handleDue(due: number): void {

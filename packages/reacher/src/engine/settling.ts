@@ -151,8 +151,8 @@ export abstract class Settling implements SeatState {
       const isPress = (turn & 1) === 1;
       for (let n = 0; n < count; n++) {
         if (((items[n]! & 1) === 1) !== isPress) continue;
-        const one = signals[items[n]! >> 1]!;
-        notifyAll(this, one, turn < 2 ? one.gestures : one.entries, isPress);
+        const signal = signals[items[n]! >> 1]!;
+        notifyAll(this, signal, turn < 2 ? signal.gestures : signal.entries, isPress);
       }
     }
     if (chords !== null) chords.returnPresses(this, items, count);
@@ -174,14 +174,14 @@ export abstract class Settling implements SeatState {
       while (switches.count > 0) tables.ranked[switches.pop()]!.update(this);
     while (paces.count > 0) tables.paced[paces.pop()]!.updatePace(this);
     while (changed.count > 0) {
-      const one = tables.switches[changed.pop()]!;
-      if (!one.settle(this) || audience === null) continue;
+      const rule = tables.switches[changed.pop()]!;
+      if (!rule.settle(this) || audience === null) continue;
       const { notices } = this;
-      const isOn = one.isOn(this);
-      notices.add(one.name, Notice.Changed);
-      notices.add(one.name, isOn ? Notice.On : Notice.Off);
-      if (isOn && one.pulses) notices.add(one.name, Notice.Pulse);
-      if (one.consumeNews()) notices.add(one.name, Notice.Grant);
+      const isOn = rule.isOn(this);
+      notices.add(rule.name, Notice.Changed);
+      notices.add(rule.name, isOn ? Notice.On : Notice.Off);
+      if (isOn && rule.pulses) notices.add(rule.name, Notice.Pulse);
+      if (rule.consumeNews()) notices.add(rule.name, Notice.Grant);
     }
     while (moved.count > 0) this.notices.add(tables.movements[moved.pop()]!.name, Notice.Changed);
     this.cause = Cause.Hands;
@@ -192,8 +192,8 @@ export abstract class Settling implements SeatState {
     const { keepers } = this.tables;
     let newest = -1;
     for (let n = 0; n < keepers.length; n++) {
-      const one = keepers[n]!;
-      if (one.canBegin(this) && (newest < 0 || one.isNewer(this, keepers[newest]!))) newest = n;
+      const rule = keepers[n]!;
+      if (rule.canBegin(this) && (newest < 0 || rule.isNewer(this, keepers[newest]!))) newest = n;
     }
     if (newest < 0) return false;
     // It counts as a press by hand, whatever event allowed it.

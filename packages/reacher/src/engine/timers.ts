@@ -107,10 +107,10 @@ export class Timers {
     const { all, list } = this;
     let first = all[i[list]!]!;
     for (let n = 1; n < running; n++) {
-      const one = all[i[list + n]!]!;
-      const at = f[one.at]!;
+      const timer = all[i[list + n]!]!;
+      const at = f[timer.at]!;
       const soonest = f[first.at]!;
-      if (at < soonest || (at === soonest && one.comesBefore(first))) first = one;
+      if (at < soonest || (at === soonest && timer.comesBefore(first))) first = timer;
     }
     return first.id;
   }

@@ -161,7 +161,7 @@ export class Feeding {
     for (const channel of player.engine.tables.bound) {
       if (before[channel.id] !== undefined || isPadNumber(channel.id)) continue;
       const others = this.players.filter((one) => one !== player);
-      const source = others.find((one) => one.findChannel(channel.name) !== undefined) ?? others[0]!;
+      const source = others.find((other) => other.findChannel(channel.name) !== undefined) ?? others[0]!;
       for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
         if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
         scratchEvent[EventField.T] = events.timeAt(at);

@@ -146,7 +146,8 @@ export class LayerSeats implements Hub {
   /** Switches to another plan with the same seats. */
   usePlan(written: Plan): void {
     const checked = this.resolve(written);
-    const names = (one: CheckedPlan) => (one.seated ? one.seats.map(({ name }) => name).join(", ") : "none");
+    const names = (plan: CheckedPlan) =>
+      plan.seated ? plan.seats.map(({ name }) => name).join(", ") : "none";
     if (names(checked) !== names(this.plan))
       throw new PlanError([
         // Written out here, since a game that reads no plans does not ship the table of findings.
@@ -206,7 +207,7 @@ export class LayerSeats implements Hub {
   }
 
   private others(player: Member, control: string): SeatHandle[] {
-    return this.all.filter((one) => one !== player && one.findChannel(control) !== undefined);
+    return this.all.filter((handle) => handle !== player && handle.findChannel(control) !== undefined);
   }
 
   shareEvents(player: Member, before: Tables): void {

@@ -36,7 +36,7 @@ export class Presses {
     const own = (press: Press) => fn(press);
     this.listeners = [...this.listeners, own];
     return () => {
-      this.listeners = this.listeners.filter((one) => one !== own);
+      this.listeners = this.listeners.filter((listener) => listener !== own);
     };
   }
 

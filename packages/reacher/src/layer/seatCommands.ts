@@ -172,7 +172,7 @@ export abstract class SeatCommands implements Member {
       after: t === undefined && engine.isAfter,
       done: true,
     };
-    callEach(this.hub.watchers, (one) => one.command?.(command, when));
+    callEach(this.hub.watchers, (watcher) => watcher.command?.(command, when));
   }
 
   protected switchOf(action: string) {

@@ -48,7 +48,7 @@ export class SeatPads {
     // A seat that does not play has no slots either.
     const able = this.players.filter((seat) => seat.engine.tables.usesPads);
     // A seat that waits for its own pad takes another only if nobody else can.
-    const seat = able.find((one) => one.pad === null) ?? able.find((one) => one.padLost);
+    const seat = able.find((handle) => handle.pad === null) ?? able.find((handle) => handle.padLost);
     if (seat !== undefined) this.give(seat, pad, t);
     else this.notify({ seat: "", pad, what: "unassigned" });
     // A listener may have let somebody join, and given them the pad.

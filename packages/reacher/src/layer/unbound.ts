@@ -22,7 +22,7 @@ export class Unbound {
     if (value !== value || isMotion(control) || !(pad >= 0 && pad < MOST_PADS)) return;
     let places = this.places.get(control);
     if (places === undefined) this.places.set(control, (places = []));
-    const known = places.find((one) => one.pad === pad);
+    const known = places.find((place) => place.pad === pad);
     if (known === undefined) places.push({ control, pad, value });
     else known.value = value;
   }
@@ -30,7 +30,7 @@ export class Unbound {
   /** A lost pad's controls go to rest. */
   rest(pad: number): void {
     for (const places of this.places.values())
-      for (const one of places) if (one.pad === pad && isOnPad(one.control)) one.value = 0;
+      for (const place of places) if (place.pad === pad && isOnPad(place.control)) place.value = 0;
   }
 
   /** Drops controls that are bound from now on: the seats track them. A pad's controls belong to one seat alone. */
@@ -38,7 +38,7 @@ export class Unbound {
     for (const [control, places] of this.places) {
       if (!isBound(control)) continue;
       const isShared = pad === undefined || !isOnPad(control);
-      const left = isShared ? [] : places.filter((one) => one.pad !== pad);
+      const left = isShared ? [] : places.filter((place) => place.pad !== pad);
       if (left.length === 0) this.places.delete(control);
       else this.places.set(control, left);
     }

@@ -26,9 +26,10 @@ export interface Watched {
 
 /** Only what a watcher listens to is reported: a recorder of changes costs nothing else. */
 export function watchSeat(player: Watched): SeatWatcher {
-  const listens = (name: keyof LayerWatcher) => player.watchers().some((one) => one[name] !== undefined);
+  const listens = (name: keyof LayerWatcher) =>
+    player.watchers().some((watcher) => watcher[name] !== undefined);
   const { clock } = player.engine;
-  const each = (call: (one: LayerWatcher) => void) => {
+  const each = (call: (watcher: LayerWatcher) => void) => {
     try {
       callEach(player.watchers(), call);
     } catch (error) {
@@ -42,12 +43,12 @@ export function watchSeat(player: Watched): SeatWatcher {
         const command = commandOf(player, kind, index, value, other);
         if (command === undefined) return;
         const when = { t: clock[Clock.Now]!, seat: player.name, after: player.engine.isAfter, done: false };
-        each((one) => one.command?.(command, when));
+        each((watcher) => watcher.command?.(command, when));
       },
     }),
-    ...(listens("due") && { due: (timer: number) => each((one) => one.due?.(timer, player.name)) }),
+    ...(listens("due") && { due: (timer: number) => each((watcher) => watcher.due?.(timer, player.name)) }),
     ...(listens("settled") && {
-      settled: () => each((one) => one.settled?.(clock[Clock.Now]!, player.name)),
+      settled: () => each((watcher) => watcher.settled?.(clock[Clock.Now]!, player.name)),
     }),
   };
 }

@@ -52,7 +52,7 @@ function allFaults(raw: object, named: readonly Finding[]): readonly Finding[] {
     const parsed = v.safeParse(planSchema, repaired.raw);
     if (parsed.success) {
       const rest = shapedFindings(parsed.output as Plan);
-      return [...findings, ...rest.filter((one) => repaired.holds(one))];
+      return [...findings, ...rest.filter((finding) => repaired.holds(finding))];
     }
     if (n === 0) findings.push(...schemaFindings(parsed.issues, repaired.raw));
     for (const { path, isMissing } of schemaPlaces(parsed.issues))

@@ -52,7 +52,7 @@ export class RepairedPlan {
         drop((action as Json | null)?.[field], `actions.${name}.${field}`);
       for (const field of LISTED_NAMES) {
         const names = [(action as Json | null)?.[field]].flat();
-        if (names.every((one) => typeof one !== "string" || nameFault(one) === undefined)) continue;
+        if (names.every((name) => typeof name !== "string" || nameFault(name) === undefined)) continue;
         delete (action as Json)[field];
         this.gone.push(`actions.${name}.${field}`);
       }

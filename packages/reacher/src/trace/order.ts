@@ -12,7 +12,7 @@ export interface Recorded {
 }
 
 export function inOneOrder(events: readonly Recorded[]): Recorded[] {
-  const sorted = [...events].sort((one, other) => one.t - other.t);
+  const sorted = [...events].sort((recorded, other) => recorded.t - other.t);
   const ordered: Recorded[] = [];
   let moment: Recorded[] = [];
   for (const event of sorted) {
@@ -37,7 +37,8 @@ function merge(events: readonly Recorded[], ordered: Recorded[]): void {
     else own.push(event);
   }
   const queues = [...seats.values()];
-  const has = (queue: readonly Recorded[], event: Recorded) => queue.some((one) => isSame(one, event));
+  const has = (queue: readonly Recorded[], event: Recorded) =>
+    queue.some((recorded) => isSame(recorded, event));
   for (let left = events.length; left > 0;) {
     const open = queues.filter((queue) => queue.length > 0);
     const next =
@@ -46,7 +47,7 @@ function merge(events: readonly Recorded[], ordered: Recorded[]): void {
     const [event] = next;
     ordered.push(event!);
     for (const queue of open) {
-      const at = queue.findIndex((one) => isSame(one, event!));
+      const at = queue.findIndex((recorded) => isSame(recorded, event!));
       if (at < 0) continue;
       queue.splice(at, 1);
       left--;
@@ -54,6 +55,6 @@ function merge(events: readonly Recorded[], ordered: Recorded[]): void {
   }
 }
 
-function isSame(one: Recorded, other: Recorded): boolean {
-  return one.what === other.what && Object.is(one.value, other.value);
+function isSame(recorded: Recorded, other: Recorded): boolean {
+  return recorded.what === other.what && Object.is(recorded.value, other.value);
 }

@@ -159,7 +159,7 @@ class Replaying implements Replay {
       const watch =
         recent?.action === action && recent.seat === seat
           ? recent
-          : this.watched.find((one) => one.action === action && one.seat === seat);
+          : this.watched.find((rows) => rows.action === action && rows.seat === seat);
       if (watch === undefined) return;
       recent = watch;
       watch.moved = true;

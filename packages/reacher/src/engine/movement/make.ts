@@ -15,23 +15,24 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   const cells = compiler.cells.rule(`${action.kind} ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
   const live = compiler.live(cells);
-  const one = new Movement(cells, movements.length, number, action, up, live, timers);
-  movements.push(one);
+  const movement = new Movement(cells, movements.length, number, action, up, live, timers);
+  movements.push(movement);
   const Reading = action.kind === "axis" ? AxisReading : VectorReading;
-  compiler.addAction(one, (s, number) => new Reading(s, number));
-  compiler.conditions.set(action.name, one.condition);
-  compiler.resets.push(one);
+  compiler.addAction(movement, (s, number) => new Reading(s, number));
+  compiler.conditions.set(action.name, movement.condition);
+  compiler.resets.push(movement);
   compiler.addDirections(action.name, (end, signal) => {
-    one.directionSignals[ENDS[end as "up"]] = signal;
-    one.hasDirections = true;
-    wireDirection(compiler, action, end, one, signal);
+    movement.directionSignals[ENDS[end as "up"]] = signal;
+    movement.hasDirections = true;
+    wireDirection(compiler, action, end, movement, signal);
   });
-  one.facing = new Facing(cells, one, action, timers, number);
-  addEnds(compiler, one, action);
-  if (one.amounts !== null || one.sums || action.ease !== undefined) one.keepParts();
-  if (action.pace !== undefined || action.gaitsBy === "speed") one.pacedId = compiler.paced.push(one) - 1;
-  compiler.makeMovementOptions(one, action, number);
-  compiler.recounts.push(one);
+  movement.facing = new Facing(cells, movement, action, timers, number);
+  addEnds(compiler, movement, action);
+  if (movement.amounts !== null || movement.sums || action.ease !== undefined) movement.keepParts();
+  if (action.pace !== undefined || action.gaitsBy === "speed")
+    movement.pacedId = compiler.paced.push(movement) - 1;
+  compiler.makeMovementOptions(movement, action, number);
+  compiler.recounts.push(movement);
 }
 
 /** A direction is pressed by its controls, and by the movement's sticks. */
@@ -39,7 +40,7 @@ function wireDirection(
   compiler: Compiler,
   action: CheckedMovement,
   end: string,
-  one: Movement,
+  movement: Movement,
   direction: Parameters<Compiler["addDirectionSource"]>[0],
 ): void {
   for (const { way: own, control, press, release } of action.ends)
@@ -48,10 +49,11 @@ function wireDirection(
         direction,
         compiler.signal({ name: control.name, control, press, release }),
       );
-  for (const stick of one.sticks) compiler.addDirectionSource(direction, { stick, end: ENDS[end as "up"] });
+  for (const stick of movement.sticks)
+    compiler.addDirectionSource(direction, { stick, end: ENDS[end as "up"] });
 }
 
-function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): void {
+function addEnds(compiler: Compiler, movement: Movement, action: CheckedMovement): void {
   const known = new Set<string>();
   for (const { control, press, release, way: name, shape } of action.ends) {
     const signal = compiler.signal({ name: control.name, control, press, release });
@@ -63,15 +65,15 @@ function addEnds(compiler: Compiler, one: Movement, action: CheckedMovement): vo
     const cells = compiler.cells.rule(key);
     const hiddenAt = compiler.hidden(cells);
     const isKey = isDigital(control);
-    const own = new MovementEnd(cells, one, end, signal, hiddenAt, compiler.eventNumber, isKey);
+    const own = new MovementEnd(cells, movement, end, signal, hiddenAt, compiler.eventNumber, isKey);
     compiler.addEnd(signal, own);
     compiler.recounts.push(own);
-    one.parts.push(own);
+    movement.parts.push(own);
     if (isKey) continue;
     const channel = signal.channel!;
-    one.amounts ??= new Amounts(one.cells);
-    one.amounts.add({ end, channel, sign: control.sign, shape: compileShape(shape), hiddenAt });
-    if (!channel.movements.includes(one.id)) channel.movements.push(one.id);
+    movement.amounts ??= new Amounts(movement.cells);
+    movement.amounts.add({ end, channel, sign: control.sign, shape: compileShape(shape), hiddenAt });
+    if (!channel.movements.includes(movement.id)) channel.movements.push(movement.id);
   }
 }
 

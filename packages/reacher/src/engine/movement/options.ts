@@ -15,8 +15,8 @@ export const sticks: Feature = {
     {
       name: "sticks",
       appliesTo: ({ sticks }) => sticks.length > 0,
-      make: (compiler, one: Movement, { sticks, kind }) =>
-        addSticks(compiler, one, sticks, kind, (stick) => one.addStick(stick)),
+      make: (compiler, movement: Movement, { sticks, kind }) =>
+        addSticks(compiler, movement, sticks, kind, (stick) => movement.addStick(stick)),
     },
   ],
 };
@@ -26,8 +26,8 @@ export const ease: Feature = {
     {
       name: "ease",
       appliesTo: ({ ease }) => ease !== undefined,
-      make: ({ timers }, one: Movement, { ease }, number) =>
-        void (one.ease = new Ease(one.cells, one, ease!, timers, number)),
+      make: ({ timers }, movement: Movement, { ease }, number) =>
+        void (movement.ease = new Ease(movement.cells, movement, ease!, timers, number)),
     },
   ],
 };
@@ -37,7 +37,8 @@ export const pace: Feature = {
     {
       name: "pace",
       appliesTo: ({ pace }) => pace !== undefined,
-      make: (compiler, one: Movement, { pace }) => void (one.pace = makePace(compiler, one, pace!)),
+      make: (compiler, movement: Movement, { pace }) =>
+        void (movement.pace = makePace(compiler, movement, pace!)),
     },
   ],
 };
@@ -47,7 +48,7 @@ export const gaits: Feature = {
     {
       name: "gaits",
       appliesTo: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "length",
-      make: (_, one: Movement, action) => void (one.gaits = new Gaits(one.cells, action)),
+      make: (_, movement: Movement, action) => void (movement.gaits = new Gaits(movement.cells, action)),
     },
   ],
 };
@@ -57,8 +58,9 @@ export const speedGaits: Feature = {
     {
       name: "speedGaits",
       appliesTo: ({ gaits, gaitsBy }) => gaits.length > 0 && gaitsBy === "speed",
-      make: ({ timers }, one: Movement, action, number) =>
-        void (one.gaits = one.speeds = new SpeedGaits(one.cells, action, one, timers, number)),
+      make: ({ timers }, movement: Movement, action, number) =>
+        void (movement.gaits = movement.speeds =
+          new SpeedGaits(movement.cells, action, movement, timers, number)),
     },
   ],
 };

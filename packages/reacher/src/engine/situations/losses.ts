@@ -17,7 +17,7 @@ class Losing implements CommandRule {
       for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
       one.lose(s, isLost);
     }
-    for (const one of movements) one.lose(s, place < 0);
+    for (const movement of movements) movement.lose(s, place < 0);
     for (const channel of bound) {
       if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
       else if (channel.device === PAD) channel.rest(s, place);

@@ -138,7 +138,7 @@ export class Situation implements SituationRule {
     const level = levelOf(s, this.affected[action]!.modes);
     if (level < 0) return undefined;
     const above = this.modes.filter((mode) => s.i[mode.level]! > level);
-    return above.sort((one, other) => s.i[one.level]! - s.i[other.level]!).map(({ name }) => name);
+    return above.sort((mode, other) => s.i[mode.level]! - s.i[other.level]!).map(({ name }) => name);
   }
 
   private isCovered({ i }: SeatState, level: number): boolean {

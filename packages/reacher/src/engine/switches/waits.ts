@@ -82,9 +82,9 @@ export const waits: Feature = {
     waits: (compiler, { owner, entry }: EntryOf<Switch, "plain">) => {
       const signal = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} waits ${signal.name}`);
-      const one = new WaitingEntry(cells, owner, signal, compiler.hidden(cells), compiler.timers);
-      compiler.addEntry(one, signal);
-      compiler.waiting.push(one);
+      const waiting = new WaitingEntry(cells, owner, signal, compiler.hidden(cells), compiler.timers);
+      compiler.addEntry(waiting, signal);
+      compiler.waiting.push(waiting);
     },
   },
   link: (compiler) => {

@@ -10,23 +10,23 @@ import { Turn } from "./turn.js";
 function make(compiler: Compiler, action: CheckedTurn, number: number): void {
   const cells = compiler.cells.rule(`turn ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
-  const one = new Turn(cells, compiler.turns.length, number, action, up, compiler.live(cells));
-  compiler.turns.push(one);
-  compiler.addAction(one, (s, action) => new TurnReading(s, action));
+  const turn = new Turn(cells, compiler.turns.length, number, action, up, compiler.live(cells));
+  compiler.turns.push(turn);
+  compiler.addAction(turn, (s, action) => new TurnReading(s, action));
   if (action.rules.length > 0) {
-    one.pacedId = compiler.paced.push(one) - 1;
-    one.pace = makePace(compiler, one, { unit: "", base: 1, rules: action.rules, easeMs: 0 });
-    compiler.resets.push(one);
+    turn.pacedId = compiler.paced.push(turn) - 1;
+    turn.pace = makePace(compiler, turn, { unit: "", base: 1, rules: action.rules, easeMs: 0 });
+    compiler.resets.push(turn);
   }
   for (const { perSecond, ...stick } of action.sticks)
-    addSticks(compiler, one, [stick], "vector", (own) => {
-      one.sticks.push({ stick: own, perMs: perSecond / 1000 });
-      one.parts.push(own);
+    addSticks(compiler, turn, [stick], "vector", (own) => {
+      turn.sticks.push({ stick: own, perMs: perSecond / 1000 });
+      turn.parts.push(own);
     });
   action.mice.forEach(({ control, perPixelX, perPixelY }, n) => {
     const channels = control.parts.map((part) => compiler.channel(part, control));
     const hiddenAt = compiler.hidden(compiler.cells.rule(`${action.name} mouse ${n}`));
-    one.parts.push(
+    turn.parts.push(
       new MousePart(
         hiddenAt,
         channels.map(({ id }) => id),
@@ -37,7 +37,7 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
     [perPixelX, -perPixelY * up].forEach((perPixel, way) => {
       const channel = channels[way]!;
       channel.filter ??= new MouseMotion(compiler.lastDevice);
-      (channel.filter as MouseMotion).add({ turn: one, way, perPixel, hiddenAt });
+      (channel.filter as MouseMotion).add({ turn: turn, way, perPixel, hiddenAt });
     });
   });
 }

@@ -60,16 +60,16 @@ export function isUnbound(action: CheckedAction): boolean {
 }
 
 /** Whether two actions can be live at the same time. A mode that covers all is above or below others, never beside them. */
-export function canBeLiveTogether(one: CheckedAction, other: CheckedAction): boolean {
-  return one.in.length === 0 || other.in.length === 0 || one.in.some((mode) => other.in.includes(mode));
+export function canBeLiveTogether(action: CheckedAction, other: CheckedAction): boolean {
+  return action.in.length === 0 || other.in.length === 0 || action.in.some((mode) => other.in.includes(mode));
 }
 
 /** The same, if a mode that covers nothing may be above another one. */
-export function mayBeLiveTogether(plan: CheckedPlan, one: CheckedAction, other: CheckedAction): boolean {
+export function mayBeLiveTogether(plan: CheckedPlan, action: CheckedAction, other: CheckedAction): boolean {
   const open = new Set(plan.modes.filter(({ covers }) => covers === "none").map(({ name }) => name));
   return (
-    canBeLiveTogether(one, other) ||
-    one.in.some((mode) => open.has(mode)) ||
+    canBeLiveTogether(action, other) ||
+    action.in.some((mode) => open.has(mode)) ||
     other.in.some((mode) => open.has(mode))
   );
 }

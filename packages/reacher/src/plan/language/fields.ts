@@ -118,8 +118,8 @@ export function required<V extends Value>(value: V): V & { required: true } {
 }
 
 /** One of these, or a list of them. */
-export function listed(one: Value): Value {
-  return either(one, list(one, 1, 16));
+export function listed(value: Value): Value {
+  return either(value, list(value, 1, 16));
 }
 
 /** The member of an `either` that was meant, by what it looks like; the first where it looks like none. */
@@ -129,8 +129,8 @@ export function meantOf(of: readonly Value[], given: unknown): Value {
   if (first.is === "either") return meantOf(first.of, given);
   if (first.is !== "object" || fitting.length === 0) return first;
   return (
-    fitting.find((one) => Object.hasOwn(given as object, signOf(one) ?? "")) ??
-    fitting.find((one) => signOf(one) === undefined) ??
+    fitting.find((value) => Object.hasOwn(given as object, signOf(value) ?? "")) ??
+    fitting.find((value) => signOf(value) === undefined) ??
     first
   );
 }
