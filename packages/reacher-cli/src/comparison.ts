@@ -74,7 +74,7 @@ export class Comparison {
       const { at, first, second } = most;
       return { at, seat, action, ms: Math.round(looks * LOOK_MS), first, second };
     });
-    return [...switches, ...movements].sort((one, other) => one.at - other.at);
+    return [...switches, ...movements].sort((a, b) => a.at - b.at);
   }
 
   /** Compares the readings that have come in: both replays look at the same moments, each at its own seats. */
@@ -204,13 +204,13 @@ function moving(row: NowRow | undefined, action: string): Moving | null {
 const PARTS = ["vx", "vy", "value", "dx", "dy"];
 
 /** How far two readings of a movement are apart, in the plan's own units; another gait is a difference too. */
-function distanceOf(one: Moving | null, other: Moving | null): number {
+function distanceOf(a: Moving | null, b: Moving | null): number {
   let squares = 0;
   for (const part of PARTS) {
-    const apart = ((one?.[part] as number) ?? 0) - ((other?.[part] as number) ?? 0);
+    const apart = ((a?.[part] as number) ?? 0) - ((b?.[part] as number) ?? 0);
     squares += apart * apart;
   }
-  if (squares === 0 && (one?.["gait"] ?? null) !== (other?.["gait"] ?? null)) return 2 * ROUNDING;
+  if (squares === 0 && (a?.["gait"] ?? null) !== (b?.["gait"] ?? null)) return 2 * ROUNDING;
   return Math.sqrt(squares);
 }
 

@@ -67,15 +67,15 @@ interface NumberRowProps {
 }
 
 /** There are dozens of rows: only the one that changes is redrawn. */
-const NumberRow = memo(DrawnNumber, (one, other) => {
-  const [was, is] = [one.number, other.number];
+const NumberRow = memo(DrawnNumber, (a, b) => {
+  const [was, is] = [a.number, b.number];
   return (
     was.place === is.place &&
     was.value === is.value &&
     was.isWritten === is.isWritten &&
-    one.before === other.before &&
-    one.measured?.text === other.measured?.text &&
-    one.measured?.points.join() === other.measured?.points.join()
+    a.before === b.before &&
+    a.measured?.text === b.measured?.text &&
+    a.measured?.points.join() === b.measured?.points.join()
   );
 });
 

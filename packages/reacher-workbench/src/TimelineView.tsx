@@ -223,7 +223,7 @@ function momentsOf({ controls, actions }: Timeline): number[] {
       ...reasons.map(({ at }) => at),
     ]),
   ];
-  return [...new Set(all)].sort((one, other) => one - other);
+  return [...new Set(all)].sort((a, b) => a - b);
 }
 
 function momentText({ controls, actions }: Timeline, cursor: number | undefined): string {

@@ -73,7 +73,7 @@ export function pastFigure(
   const switches = timeline.actions.filter((action) => action.seat === seat && action.kind === "switch");
   const beginnings = switches
     .flatMap(({ action, bars }) => bars.map(({ from }) => ({ action, from })))
-    .sort((one, other) => one.from - other.from);
+    .sort((a, b) => a.from - b.from);
   let next = 0;
   const beganBy = (t: number) => {
     let began: string | undefined;

@@ -85,5 +85,5 @@ export function measuredFor({ name }: PlanNumber, measures: Measures): Measured 
 }
 
 function median(values: readonly number[]): number {
-  return [...values].sort((one, other) => one - other)[values.length >> 1]!;
+  return [...values].sort((a, b) => a - b)[values.length >> 1]!;
 }

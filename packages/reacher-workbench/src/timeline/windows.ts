@@ -49,7 +49,7 @@ function switchWindows(
         if (bufferMs > 0) found.push({ from, to: from + bufferMs, kind: "kept", place: keepPlace });
       }
   }
-  return found.sort((one, other) => one.from - other.from);
+  return found.sort((a, b) => a.from - b.from);
 }
 
 /** The lanes of the controls of these sources: a direction has several. */

@@ -204,7 +204,7 @@ export class EventQueues {
     const { slots, ints, ends } = this;
     const places: number[] = [];
     for (let at = ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at)) places.push(at);
-    places.sort((one, other) => slots[one]! - slots[other]!);
+    places.sort((a, b) => slots[a]! - slots[b]!);
     let before = NoEvent.None as number;
     for (let n = places.length - 1; n >= 0; n--) {
       ints[places[n]! * 2 + EventInt.Next] = before;

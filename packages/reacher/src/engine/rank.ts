@@ -12,7 +12,7 @@ export function rank({
   readonly conditions: ReadonlyMap<string, Condition>;
   readonly ranked: SwitchRule[];
 }): void {
-  const byCondition = new Map(switches.map((one) => [conditions.get(one.name)!, one]));
+  const byCondition = new Map(switches.map((rule) => [conditions.get(rule.name)!, rule]));
   const needed = new Map<SwitchRule, SwitchRule[]>();
   for (const [condition, one] of byCondition)
     for (const other of condition.needing as readonly { readonly rank: number }[]) {

@@ -99,7 +99,7 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     if (this.b[tables.started] === 0 || tables === before) return;
     if (!hasLeftAll) tables.situation?.startModes(this);
     const known = new Set(before.switches.map(({ name }) => name));
-    for (const one of tables.switches) if (!known.has(one.name)) one.reset(this);
+    for (const rule of tables.switches) if (!known.has(rule.name)) rule.reset(this);
   }
 
   /** Applies releases held back for a worn key that nothing holds back any more. */

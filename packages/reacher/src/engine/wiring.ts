@@ -149,6 +149,6 @@ export function isOnlyStick({ signals, movements, filter, sticks, other }: Chann
   return signals.length + movements.length === 0 && filter === null && sameList(sticks, other!.sticks);
 }
 
-function sameList(one: readonly unknown[], other: readonly unknown[]): boolean {
-  return one.length === other.length && one.every((item, n) => item === other[n]);
+function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
+  return a.length === b.length && a.every((item, n) => item === b[n]);
 }

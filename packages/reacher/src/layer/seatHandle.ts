@@ -226,7 +226,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     const levels = checked.modes.map(({ name }, n) => ({ name, level: situation?.levelOf(engine, n) ?? 0 }));
     return levels
       .filter(({ level }) => level > 0)
-      .sort((one, other) => one.level - other.level)
+      .sort((a, b) => a.level - b.level)
       .map(({ name }) => name);
   }
 

@@ -65,13 +65,13 @@ export class Explainer {
     const change: Change = { before: { f, i, b }, after: seat, tables, due, risen: risen ?? NOTHING_ROSE };
     const { switches, reported, onAt, touched } = this.listeners!;
     for (let n = 0; n < switches.length; n++) {
-      const one = switches[n]!;
+      const rule = switches[n]!;
       const isTold = b[reported[n]!] !== seat.b[reported[n]!] || f[onAt[n]!] !== seat.f[onAt[n]!];
-      if (!asksAll && !isTold && touched[one.number] === 0) continue;
-      const said = reasonOf(one, change, cause);
+      if (!asksAll && !isTold && touched[rule.number] === 0) continue;
+      const said = reasonOf(rule, change, cause);
       // Written out, since a long trace makes many of these and a spread takes ten times as long.
       if (said !== undefined)
-        this.emit({ at, action: one.name, outcome: said.outcome, rule: said.rule, text: said.text });
+        this.emit({ at, action: rule.name, outcome: said.outcome, rule: said.rule, text: said.text });
     }
   }
 
@@ -127,12 +127,12 @@ function listenersOf(tables: Tables): Listeners {
 function reachedBy(switches: readonly Switch[], signals: readonly Signal[]): Switch[][] {
   const place = new Map(signals.map((signal, n) => [signal, n]));
   const all = signals.map((): Switch[] => []);
-  for (const one of switches)
-    for (const own of signalsOf(one)) {
-      all[place.get(own)!]!.push(one);
+  for (const rule of switches)
+    for (const own of signalsOf(rule)) {
+      all[place.get(own)!]!.push(rule);
       if (own.channel !== null) continue;
       signals.forEach(({ channel }, n) => {
-        if (channel !== null && own.controls.includes(channel.id)) all[n]!.push(one);
+        if (channel !== null && own.controls.includes(channel.id)) all[n]!.push(rule);
       });
     }
   return all;

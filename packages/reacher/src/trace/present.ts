@@ -102,8 +102,8 @@ export class Latches {
     const { tables } = this.engine;
     this.tables = tables;
     this.switches = tables.ranked as readonly Switch[];
-    for (const one of this.switches) this.seen.set(one.name, this.isOn(one));
-    return this.switches.map((one) => this.lineOf(one));
+    for (const rule of this.switches) this.seen.set(rule.name, this.isOn(rule));
+    return this.switches.map((rule) => this.lineOf(rule));
   }
 
   /** Those that are other than when it last looked; with other keys, all. */
@@ -112,32 +112,32 @@ export class Latches {
     if (this.tables !== engine.tables) return this.all();
     let found: LatchLine[] | undefined;
     for (let n = 0; n < switches.length; n++) {
-      const one = switches[n]!;
-      const value = this.isOn(one);
-      if (seen.get(one.name) === value) continue;
-      seen.set(one.name, value);
-      (found ??= []).push(this.lineOf(one));
+      const rule = switches[n]!;
+      const value = this.isOn(rule);
+      if (seen.get(rule.name) === value) continue;
+      seen.set(rule.name, value);
+      (found ??= []).push(this.lineOf(rule));
     }
     return found ?? NONE;
   }
 
   /** A press that a hold has not seen, or that is spent, turns nothing on: held at the start of a replay it would. */
-  private isOn(one: Switch): boolean {
+  private isOn(rule: Switch): boolean {
     const { b } = this.engine;
-    if (one.style !== null) return b[one.latch] === Latch.Latched;
-    if (b[one.liveAt] !== Live.Yes || (b[one.down]! > 0 && b[one.awaitingRelease] === 0)) return true;
-    for (const source of one.sources)
+    if (rule.style !== null) return b[rule.latch] === Latch.Latched;
+    if (b[rule.liveAt] !== Live.Yes || (b[rule.down]! > 0 && b[rule.awaitingRelease] === 0)) return true;
+    for (const source of rule.sources)
       if (!(source instanceof Gesture) && b[source.signals[0]!.up] === 1 && b[source.hiddenAt] !== 1)
         return false;
     return true;
   }
 
-  private lineOf(one: Switch): LatchLine {
-    const value = this.isOn(one);
-    const line = { latch: one.name, value, ...this.of };
-    if (one.style === null) return { ...line, startsOn: true, by: [] };
-    const signals = one.sources.flatMap((source) => source.signals);
-    return { ...line, startsOn: one.startsOn, by: signals.flatMap(({ controls }) => controls.map(nameOf)) };
+  private lineOf(rule: Switch): LatchLine {
+    const value = this.isOn(rule);
+    const line = { latch: rule.name, value, ...this.of };
+    if (rule.style === null) return { ...line, startsOn: true, by: [] };
+    const signals = rule.sources.flatMap((source) => source.signals);
+    return { ...line, startsOn: rule.startsOn, by: signals.flatMap(({ controls }) => controls.map(nameOf)) };
   }
 }
 

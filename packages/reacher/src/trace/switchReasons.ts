@@ -29,27 +29,27 @@ export interface Cause {
 }
 
 /** The reason that a switch has to give for an event; `undefined` if it has none. */
-export function reasonOf(one: Switch, change: Change, cause: Cause): Because | undefined {
+export function reasonOf(rule: Switch, change: Change, cause: Cause): Because | undefined {
   const { before, after } = change;
-  const was = before.b[one.reported] === 1;
-  const is = after.b[one.reported] === 1;
-  const said = ofSources(one, change);
-  const isBlip = before.f[one.onAt] !== after.f[one.onAt];
-  const drive = cause.drive?.action === one.name ? cause.drive : undefined;
+  const was = before.b[rule.reported] === 1;
+  const is = after.b[rule.reported] === 1;
+  const said = ofSources(rule, change);
+  const isBlip = before.f[rule.onAt] !== after.f[rule.onAt];
+  const drive = cause.drive?.action === rule.name ? cause.drive : undefined;
   if (is !== was || (isBlip && !is)) {
     const on = said.find(({ outcome }) => outcome === "on");
     if (!is && was) {
-      const off = wentOff(one, change, cause);
+      const off = wentOff(rule, change, cause);
       const isByPress = off.rule === "released" || off.rule === "pressed-again";
       return isByPress && on?.rule === "waited" ? { ...off, text: on.text } : off;
     }
     if (drive?.isOn === true) return because("on", "driven", `driven: ${drive.reason}`);
-    if (cause.set === one.name) return because("on", "set", "set on by the game");
-    return on ?? cameBack(one, change, cause);
+    if (cause.set === rule.name) return because("on", "set", "set on by the game");
+    return on ?? cameBack(rule, change, cause);
   }
-  const { keeper } = one;
+  const { keeper } = rule;
   if (keeper instanceof Buffer && change.due === keeper.timer) {
-    const why = blockerOf(one, change)[1];
+    const why = blockerOf(rule, change)[1];
     return because(
       "nothing",
       "kept-over",
@@ -58,9 +58,9 @@ export function reasonOf(one: Switch, change: Change, cause: Cause): Because | u
   }
   const refused =
     said.find(({ outcome }) => outcome !== "on") ??
-    refusal(one, said.length > 0 || (drive?.isOn === true && isNewlyDriven(one, change)), change);
+    refusal(rule, said.length > 0 || (drive?.isOn === true && isNewlyDriven(rule, change)), change);
   if (refused !== undefined || change.due !== undefined) return refused;
-  for (const { signals } of one.sources)
+  for (const { signals } of rule.sources)
     for (const signal of signals) {
       const held = bounceWhy(signal, change);
       if (held !== undefined) return held;
@@ -69,18 +69,18 @@ export function reasonOf(one: Switch, change: Change, cause: Cause): Because | u
 }
 
 /** The outcome of the event in each of its entries and gestures. */
-function ofSources(one: Switch, change: Change): readonly Because[] {
+function ofSources(rule: Switch, change: Change): readonly Because[] {
   let said: Because[] | undefined;
-  for (const source of one.sources) {
+  for (const source of rule.sources) {
     const word =
-      source instanceof Gesture ? ofGesture(one, source, change) : ofEntry(one, source as Entry, change);
+      source instanceof Gesture ? ofGesture(rule, source, change) : ofEntry(rule, source as Entry, change);
     if (word !== undefined) (said ??= []).push(word);
   }
   return said ?? NOTHING_SAID;
 }
 
 /** The outcome of a press in a plain entry. */
-function ofEntry(one: Switch, entry: Entry, change: Change): Because | undefined {
+function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefined {
   const { signal } = entry;
   const { before, after, due } = change;
   const { name } = signal;
@@ -91,22 +91,22 @@ function ofEntry(one: Switch, entry: Entry, change: Change): Because | undefined
   if (isOver && (due === waiting.timer || fell))
     return because("on", "waited", `${name} waited, and no gesture claimed it`);
   if (!hasRisen(signal, change)) return undefined;
-  const unseen = notSeen(one, entry.hiddenAt, signal, change);
-  if (unseen?.rule === "muted" && isNewlyKept(one, change))
-    return keptFor(one.keeper as Buffer, "muted", unseen.text);
-  if (unseen !== undefined && !(unseen.rule !== "taken" && one.carries)) return unseen;
+  const unseen = notSeen(rule, entry.hiddenAt, signal, change);
+  if (unseen?.rule === "muted" && isNewlyKept(rule, change))
+    return keptFor(rule.keeper as Buffer, "muted", unseen.text);
+  if (unseen !== undefined && !(unseen.rule !== "taken" && rule.carries)) return unseen;
   if (waiting !== undefined && after.b[waiting.pending]! > pending)
     return because("counts", "waits", `${name} waits: ${namesOf(waiting.rivals)} may claim it`);
   const claimer = waiting?.rivals.find(({ fired }) => after.b[fired] === 1);
   if (claimer !== undefined)
     return because("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
-  if (before.b[one.down]! > 0)
+  if (before.b[rule.down]! > 0)
     return because("nothing", "second-key", `${name} is a second key: another of its keys is down already`);
   return because("on", "pressed", `${name} pressed`);
 }
 
 /** The outcome of a press or a release in a gesture. */
-function ofGesture(one: Switch, gesture: Gesture, change: Change): Because | undefined {
+function ofGesture(rule: Switch, gesture: Gesture, change: Change): Because | undefined {
   const why = whyOf(gesture);
   const due = why.due?.(gesture, change);
   if (due !== undefined) return due;
@@ -116,7 +116,7 @@ function ofGesture(one: Switch, gesture: Gesture, change: Change): Because | und
       if (said !== undefined) return said;
     }
     if (hasRisen(signal, change))
-      return notSeen(one, gesture.hiddenAt, signal, change) ?? why.pressed(gesture, signal, change);
+      return notSeen(rule, gesture.hiddenAt, signal, change) ?? why.pressed(gesture, signal, change);
     if (signal.channel === null && change.before.b[signal.up] === 1 && isSecondKey(signal, change))
       return because("nothing", "second-key", `second key of a direction already held: ${signal.name}`);
   }
@@ -124,27 +124,27 @@ function ofGesture(one: Switch, gesture: Gesture, change: Change): Because | und
 }
 
 /** Why a press does not reach the action at all. */
-function notSeen(one: Switch, hiddenAt: number, signal: Signal, change: Change): Because | undefined {
+function notSeen(rule: Switch, hiddenAt: number, signal: Signal, change: Change): Because | undefined {
   const { after, tables } = change;
-  if (after.b[one.liveAt] !== Live.Yes) return notLive(one, change);
+  if (after.b[rule.liveAt] !== Live.Yes) return notLive(rule, change);
   if (hiddenAt >= 0 && after.b[hiddenAt] === 1)
-    return because("nothing", "hidden", `${modeAbove(one, change)} uses ${signal.name}, which hides it`);
+    return because("nothing", "hidden", `${modeAbove(rule, change)} uses ${signal.name}, which hides it`);
   const owner = (tables.chords as Chords | null)?.consumerOf(after, signal) ?? -1;
-  if (owner < 0 || tables.switches[owner] === one || signal.channel === null) return undefined;
+  if (owner < 0 || tables.switches[owner] === rule || signal.channel === null) return undefined;
   return because("nothing", "taken", `${signal.name} is taken by ${tables.switches[owner]!.name}`);
 }
 
-function notLive(one: Switch, change: Change): Because {
+function notLive(rule: Switch, change: Change): Because {
   const { after, tables } = change;
-  const reasons = reasonNames(after, tables, situationOf(tables)!.mutes(after, one.number));
+  const reasons = reasonNames(after, tables, situationOf(tables)!.mutes(after, rule.number));
   if (reasons.length > 0) return because("nothing", "muted", `muted: ${reasons.join(", ")}`);
-  return inNoMode(one, change);
+  return inNoMode(rule, change);
 }
 
 /** Which mode keeps it from being live. */
-function inNoMode(one: Switch, change: Change): Because {
-  const above = modeAbove(one, change);
-  if (above === "") return because("nothing", "mode-off", `${one.in.join(" and ")} is not on`);
+function inNoMode(rule: Switch, change: Change): Because {
+  const above = modeAbove(rule, change);
+  if (above === "") return because("nothing", "mode-off", `${rule.in.join(" and ")} is not on`);
   return because("nothing", "covered", `${above} covers it`);
 }
 
@@ -154,22 +154,22 @@ function modeAbove({ number }: Switch, { after, tables }: Change): string {
 }
 
 /** Why it turned off: what the engine noted of it, which is what readings tell as `endedBy`. */
-function wentOff(one: Switch, change: Change, cause: Cause): Because {
+function wentOff(rule: Switch, change: Change, cause: Cause): Because {
   const { after, before } = change;
   const { control, command, drive } = cause;
-  switch (after.b[one.endedBy] as Ending) {
+  switch (after.b[rule.endedBy] as Ending) {
     case Ending.Lost:
       return because("off", "lost", `${command ?? "its device is lost"}: everything at rest`);
     case Ending.Muted:
-      return { ...notLive(one, change), outcome: "off" };
+      return { ...notLive(rule, change), outcome: "off" };
     case Ending.Mode:
-      return { ...inNoMode(one, change), outcome: "off" };
+      return { ...inNoMode(rule, change), outcome: "off" };
     case Ending.Needs:
-      return because("off", "needs", `needs ${failingOf(one, change) ?? "what it spent"}`);
+      return because("off", "needs", `needs ${failingOf(rule, change) ?? "what it spent"}`);
     case Ending.OneOf: {
-      const rivals = one.exclusive instanceof OneOf ? one.exclusive.others() : [];
+      const rivals = rule.exclusive instanceof OneOf ? rule.exclusive.others() : [];
       const rival = rivals.find(({ on, reported: was }) => after.b[on] === 1 && before.b[was] === 0);
-      return because("off", "one-of", `${rival?.name ?? `another ${one.group}`} came on`);
+      return because("off", "one-of", `${rival?.name ?? `another ${rule.group}`} came on`);
     }
     case Ending.Bindings:
       return because("off", "bindings", "its keys were changed");
@@ -178,9 +178,9 @@ function wentOff(one: Switch, change: Change, cause: Cause): Because {
     case Ending.Game:
       return because("off", "set", "set off by the game");
     case Ending.Pressed:
-      return because("off", "pressed-again", `${control ?? pressedBy(one, change)} pressed again`);
+      return because("off", "pressed-again", `${control ?? pressedBy(rule, change)} pressed again`);
     default:
-      if (drive?.action === one.name) return because("off", "driven", `no longer driven: ${drive.reason}`);
+      if (drive?.action === rule.name) return because("off", "driven", `no longer driven: ${drive.reason}`);
       return because(
         "off",
         "released",
@@ -220,8 +220,8 @@ function blockerOf(one: Switch, change: Change): [rule: string, text: string] | 
   return [];
 }
 
-function pressedBy(one: Switch, { after }: Change): string {
-  return one.signals[after.i[one.by]!]?.name ?? one.name;
+function pressedBy(rule: Switch, { after }: Change): string {
+  return rule.signals[after.i[rule.by]!]?.name ?? rule.name;
 }
 
 /** Shared, since most switches have nothing to report at most events. */
@@ -237,15 +237,16 @@ function isNewlyKept({ keeper }: Switch, { before, after }: Change): boolean {
   return before.b[keeper.isKept] === 0 || before.f[keeper.since] !== after.f[keeper.since];
 }
 
-function cameBack(one: Switch, change: Change, { command }: Cause): Because {
+function cameBack(rule: Switch, change: Change, { command }: Cause): Because {
   const { before } = change;
-  const { keeper } = one;
+  const { keeper } = rule;
   if (command === "reset") return because("on", "reset", "reset: it starts on");
   if (keeper instanceof Buffer && before.b[keeper.isKept]! > 0) {
     const waited = nowOf(change) - before.f[keeper.since]!;
     return because("on", "kept", `pressed ${ms(waited)} before, and kept until it may begin`);
   }
-  if (before.b[one.liveAt] !== Live.Yes) return because("on", "live-again", "it is live again, and was kept");
+  if (before.b[rule.liveAt] !== Live.Yes)
+    return because("on", "live-again", "it is live again, and was kept");
   return because("on", "needs-hold", "all that it needs is so, and it is still held");
 }
 

@@ -114,9 +114,9 @@ export class Chords implements ChordRule, PressConsumer {
 
   constructor(private readonly signals: readonly Signal[]) {}
 
-  add(one: All): void {
-    const number = this.all.push(one) - 1;
-    for (const { id } of one.signals) (this.by[id] ??= []).push(number);
+  add(rule: All): void {
+    const number = this.all.push(rule) - 1;
+    for (const { id } of rule.signals) (this.by[id] ??= []).push(number);
   }
 
   link(cells: Cells, bound: readonly Channel[], switches: readonly SwitchRule[]): void {
@@ -189,9 +189,9 @@ export const all: Feature = {
       const of = entry.of.map((source) => compiler.signal(source));
       const cells = compiler.cells.rule([owner.name, "all", ...of.map(({ name }) => name)].join(" "));
       const spread = entry.spreadMs ?? Infinity;
-      const one = new All(cells, owner, of, compiler.hidden(cells), spread, compiler.gestures.length);
-      compiler.addGesture(one);
-      ((compiler.chords ??= new Chords(compiler.signals)) as Chords).add(one);
+      const rule = new All(cells, owner, of, compiler.hidden(cells), spread, compiler.gestures.length);
+      compiler.addGesture(rule);
+      ((compiler.chords ??= new Chords(compiler.signals)) as Chords).add(rule);
     },
   },
   link: ({ chords, cells, bound, switches }: Compiler) =>
@@ -199,9 +199,9 @@ export const all: Feature = {
 };
 
 export const allWhy: GestureWhy<All> = {
-  pressed(one, { name }, change) {
+  pressed(rule, { name }, change) {
     const { after } = change;
-    const { signals, spreadMs, fired } = one;
+    const { signals, spreadMs, fired } = rule;
     const down = signals.filter(({ up }) => after.b[up] === 1);
     if (after.b[fired] === 1)
       return because("on", "all", `${name} completes ${signals.length} held together`);

@@ -149,15 +149,15 @@ export const flick: Feature = {
     flick: (compiler, { owner, entry }: EntryOf<Switch, "flick">) => {
       const of = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} flick ${of.name}`);
-      const one = new Flick(cells, owner, of, compiler.hidden(cells), entry.withinMs);
+      const rule = new Flick(cells, owner, of, compiler.hidden(cells), entry.withinMs);
       sticksOf(compiler, of).forEach((giving, n) => {
         const own = compiler.cells.rule(`${owner.name} flick ${of.name} ${n}`);
-        const stick = new FlickedStick(own, compiler.sticks.length, one, giving);
+        const stick = new FlickedStick(own, compiler.sticks.length, rule, giving);
         compiler.sticks.push(stick);
-        one.sticks.push(stick);
+        rule.sticks.push(stick);
         compiler.readBy(stick, giving.stick.controls);
       });
-      compiler.addGesture(one);
+      compiler.addGesture(rule);
     },
   },
 };

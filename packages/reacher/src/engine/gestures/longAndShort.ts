@@ -118,9 +118,9 @@ export const long: Feature = {
     long: (compiler, { owner, entry }: EntryOf<Switch, "long">, action) => {
       const of = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} long ${of.name}`);
-      const one = new Long(cells, owner, of, compiler.hidden(cells), entry.afterMs, compiler.timers, action);
-      owner.progress.push(one);
-      compiler.addGesture(one);
+      const rule = new Long(cells, owner, of, compiler.hidden(cells), entry.afterMs, compiler.timers, action);
+      owner.progress.push(rule);
+      compiler.addGesture(rule);
     },
   },
 };

@@ -96,10 +96,10 @@ export class Taps extends Gesture {
 }
 
 /** Linked once every signal exists. */
-function breakByOpposite(compiler: Compiler, one: Taps, source: Source): void {
+function breakByOpposite(compiler: Compiler, rule: Taps, source: Source): void {
   if (!("end" in source)) return;
   const end = OPPOSITE[source.end];
-  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(one);
+  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(rule);
 }
 
 /** A press of any other key or button interrupts these; a stick's half axis does not, nor does a control that only presses their own source. */
@@ -111,8 +111,8 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
   const isStroke = ({ channel }: Signal) => channel !== null && !channel.isAxis;
   for (const signal of signals) if (isStroke(signal)) signal.strokes.push(total);
   const own = new Map<Signal, number>();
-  for (const one of all) {
-    const { of } = one;
+  for (const rule of all) {
+    const { of } = rule;
     let count = own.get(of);
     if (count === undefined) {
       own.set(of, (count = counts.int(`of ${of.name}`)));
@@ -120,7 +120,7 @@ function breakByAny(compiler: Compiler, all: readonly Taps[]): void {
       for (const signal of signals)
         if (isStroke(signal) && controls.has(signal.channel)) signal.strokes.push(count);
     }
-    one.breakByAny(total, count);
+    rule.breakByAny(total, count);
   }
 }
 
@@ -131,10 +131,10 @@ export const taps: Feature = {
       for (const source of entry.of) {
         const of = compiler.signal(source);
         const cells = compiler.cells.rule(`${owner.name} taps ${entry.taps} ${of.name}`);
-        const one = new Taps(cells, owner, of, compiler.hidden(cells), entry);
-        compiler.addGesture(one);
-        if (entry.brokenBy === "opposite") compiler.links.push(() => breakByOpposite(compiler, one, source));
-        if (entry.brokenBy === "any") compiler.brokenByAny.push(one);
+        const rule = new Taps(cells, owner, of, compiler.hidden(cells), entry);
+        compiler.addGesture(rule);
+        if (entry.brokenBy === "opposite") compiler.links.push(() => breakByOpposite(compiler, rule, source));
+        if (entry.brokenBy === "any") compiler.brokenByAny.push(rule);
       }
     },
   },
@@ -142,12 +142,12 @@ export const taps: Feature = {
 };
 
 export const tapsWhy: GestureWhy<Taps> = {
-  pressed(one, { name }, change) {
+  pressed(rule, { name }, change) {
     const { before, after } = change;
-    const { taps, count, lastAt, until, fired } = one;
+    const { taps, count, lastAt, until, fired } = rule;
     const counted = before.b[count]!;
     const since = nowOf(change) - before.f[lastAt]!;
-    const gapMs = windowOf(before, lastAt, until, one.gapMs);
+    const gapMs = windowOf(before, lastAt, until, rule.gapMs);
     const gap = `${ms(since)} after the one before`;
     if (counted > 0 && since > gapMs && since <= LATE_MS)
       return because(

@@ -13,9 +13,9 @@ class Losing implements CommandRule {
   apply(s: SeatState, place: number): void {
     const { bound, switches, movements } = this.tables;
     const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
-    for (const one of switches) {
-      for (const source of one.sources) if (source.signals.some(isLost)) source.forget(s);
-      one.lose(s, isLost);
+    for (const rule of switches) {
+      for (const source of rule.sources) if (source.signals.some(isLost)) source.forget(s);
+      rule.lose(s, isLost);
     }
     for (const movement of movements) movement.lose(s, place < 0);
     for (const channel of bound) {

@@ -151,12 +151,12 @@ export const buffer: Feature = {
       name: "bufferMs",
       appliesTo: ({ bufferMs }) => bufferMs > 0,
       make: (compiler, owner: Switch, { bufferMs }) => {
-        const one = new Buffer(owner, bufferMs, compiler);
-        owner.keeper = one;
-        owner.begins(one);
+        const rule = new Buffer(owner, bufferMs, compiler);
+        owner.keeper = rule;
+        owner.begins(rule);
         owner.keepInstantPresses();
-        compiler.keepers.push(one);
-        compiler.recounts.push(one);
+        compiler.keepers.push(rule);
+        compiler.recounts.push(rule);
       },
     },
   ],

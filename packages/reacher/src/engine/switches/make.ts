@@ -27,12 +27,12 @@ export const switches: Feature = {
     switch: (compiler, action: CheckedSwitch, number) => {
       const cells = compiler.cells.rule(`switch ${action.name}`);
       const live = compiler.live(cells);
-      const one = new Switch(cells, compiler.switches.length, number, action, live, compiler.signals);
-      compiler.switches.push(one);
-      compiler.addAction(one, (s, action) => new SwitchReading(s, action));
-      compiler.conditions.set(action.name, one.condition);
-      compiler.resets.push(one);
-      compiler.makeOptions(one, action, cells, number);
+      const rule = new Switch(cells, compiler.switches.length, number, action, live, compiler.signals);
+      compiler.switches.push(rule);
+      compiler.addAction(rule, (s, action) => new SwitchReading(s, action));
+      compiler.conditions.set(action.name, rule.condition);
+      compiler.resets.push(rule);
+      compiler.makeOptions(rule, action, cells, number);
       const plain = new Set<unknown>();
       for (const entry of action.entries) {
         const kind = entry.kind === "plain" && entry.waits ? "waits" : entry.kind;
@@ -42,9 +42,9 @@ export const switches: Feature = {
           if (plain.has(signal)) continue;
           plain.add(signal);
         }
-        compiler.make("entries", kind)(compiler, { owner: one, entry } as never, number);
+        compiler.make("entries", kind)(compiler, { owner: rule, entry } as never, number);
       }
-      compiler.recounts.push(one);
+      compiler.recounts.push(rule);
     },
   },
   entries: {

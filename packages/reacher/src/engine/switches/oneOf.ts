@@ -52,7 +52,7 @@ export class OneOf extends Rule implements ExclusiveGroup, StartGuard {
   }
 
   others(): readonly Switch[] {
-    return this.group.filter((one) => one !== this.owner);
+    return this.group.filter((rule) => rule !== this.owner);
   }
 
   private isLater({ i }: SeatState, rival: Switch): boolean {
@@ -70,9 +70,9 @@ export const oneOf: Feature = {
       make: (compiler, owner: Switch, action) => {
         const group = compiler.groupOf<Switch>(action.oneOf!);
         group.push(owner);
-        const one = new OneOf(owner, group, compiler.eventNumber);
-        owner.exclusive = one;
-        owner.begins(one);
+        const rule = new OneOf(owner, group, compiler.eventNumber);
+        owner.exclusive = rule;
+        owner.begins(rule);
       },
     },
   ],

@@ -486,5 +486,5 @@ export class Switch extends Rule implements SwitchRule, Action {
 
 /** A switch of these tables by name. */
 export function switchOf({ switches }: Tables, name: string): Switch | undefined {
-  return switches.find((one) => one.name === name) as Switch | undefined;
+  return switches.find((rule) => rule.name === name) as Switch | undefined;
 }

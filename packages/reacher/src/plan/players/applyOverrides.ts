@@ -367,6 +367,6 @@ function inShort(findings: readonly Finding[]): string {
   return findings[0]!.message;
 }
 
-function byNumber(one: string, other: string): number {
-  return one.localeCompare(other, "en", { numeric: true });
+function byNumber(a: string, b: string): number {
+  return a.localeCompare(b, "en", { numeric: true });
 }
