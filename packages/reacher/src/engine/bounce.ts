@@ -17,33 +17,33 @@ export class Bounce implements Filter, Timed {
     private readonly bounceMs: number,
   ) {
     const own = cells.rule(`bounce ${channel.name}`);
-    this.timer = Array.from({ length: channel.places }, (_, place) =>
-      timers.window(own, `until ${place}`, this),
+    this.timer = Array.from({ length: channel.padCount }, (_, padIndex) =>
+      timers.window(own, `until ${padIndex}`, this),
     );
   }
 
-  holdsBack(s: SeatState, place: number, slot: number): boolean {
-    const timer = this.timer[place]!;
+  holdsBack(s: SeatState, padIndex: number, slot: number): boolean {
+    const timer = this.timer[padIndex]!;
     const isSet = s.f[timer.at] !== Infinity;
     if (s.slots[slot]! >= RELEASE_BELOW) {
       if (isSet) this.timers.clear(s, timer);
       return false;
     }
-    if (s.f[this.channel.value + place]! < RELEASE_BELOW) return false;
+    if (s.f[this.channel.value + padIndex]! < RELEASE_BELOW) return false;
     if (!isSet) this.timers.set(s, timer, this.bounceMs);
     return true;
   }
 
-  rest(s: SeatState, place: number): void {
-    this.timers.clear(s, this.timer[place]!);
+  rest(s: SeatState, padIndex: number): void {
+    this.timers.clear(s, this.timer[padIndex]!);
   }
 
   due(s: SeatState, timer: Timer): void {
     this.channel.rest(s, this.timer.indexOf(timer));
   }
 
-  isHolding(f: Float64Array, place: number): boolean {
-    return f[this.timer[place]!.at] !== Infinity;
+  isHolding(f: Float64Array, padIndex: number): boolean {
+    return f[this.timer[padIndex]!.at] !== Infinity;
   }
 
   /** How long the release had been held back when this event cancelled it, in ms; `undefined` if none was held back. */

@@ -9,7 +9,7 @@ interface CopyPlan {
   /** Runs of bytes: from, to, length, and so on. */
   readonly runs: readonly number[];
   /** Cells that hold list indexes: from, to (ints), and the new index for each old one. */
-  readonly places: readonly { readonly from: number; readonly to: number; readonly map: Int32Array }[];
+  readonly references: readonly { readonly from: number; readonly to: number; readonly map: Int32Array }[];
 }
 
 /** The last pairs of tables: seats that share tables are moved one after the other, and a player goes back and forth. */
@@ -28,27 +28,27 @@ function copyPlanOf(before: Cells, after: Cells): CopyPlan {
 export function migrate(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
   const from = new Uint8Array(was);
   const to = new Uint8Array(is);
-  const { runs, places } = copyPlanOf(before, after);
+  const { runs, references } = copyPlanOf(before, after);
   for (let n = 0; n < runs.length; n += 3)
     to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
   const oldInts = new Int32Array(was);
   const ints = new Int32Array(is);
-  for (const { from: old, to: at, map } of places) ints[at] = map[oldInts[old]!] ?? -1;
+  for (const { from: old, to: at, map } of references) ints[at] = map[oldInts[old]!] ?? -1;
 }
 
 function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
   const old = new Finder(before.all);
   const maps = new Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>();
   const runs: number[] = [];
-  const places: CopyPlan["places"][number][] = [];
+  const references: CopyPlan["references"][number][] = [];
   for (const cell of after.all) {
     const was = old.find(cell);
     if (was === undefined || was.isCount || cell.isCount || was.width !== cell.width) continue;
     if (was.refers !== undefined && cell.refers !== undefined)
-      places.push({ from: was.at, to: cell.at, map: mapBetween(maps, was.refers, cell.refers) });
+      references.push({ from: was.at, to: cell.at, map: mapBetween(maps, was.refers, cell.refers) });
     else addRun(runs, was, cell);
   }
-  return { runs, places };
+  return { runs, references };
 }
 
 /**
@@ -57,15 +57,15 @@ function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
  */
 class Finder {
   private next = 0;
-  private places: Map<string, number> | undefined;
+  private references: Map<string, number> | undefined;
 
   constructor(private readonly all: readonly Cell[]) {}
 
   find({ rule, name }: Cell): Cell | undefined {
     const here = this.all[this.next++];
     if (here !== undefined && here.name === name && here.rule === rule) return here;
-    this.places ??= new Map(this.all.map((cell, n) => [idOf(cell), n]));
-    const place = this.places.get(idOf({ rule, name }));
+    this.references ??= new Map(this.all.map((cell, n) => [idOf(cell), n]));
+    const place = this.references.get(idOf({ rule, name }));
     // From there on the order may be the same again.
     this.next = place === undefined ? this.next - 1 : place + 1;
     return place === undefined ? undefined : this.all[place];

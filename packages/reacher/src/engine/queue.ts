@@ -202,16 +202,16 @@ export class EventQueues {
   /** Sorts a queue by stamps in one pass: each of a million events out of order costs no more than each of ten. */
   private sort(queue: number): void {
     const { slots, ints, ends } = this;
-    const places: number[] = [];
-    for (let at = ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at)) places.push(at);
-    places.sort((a, b) => slots[a]! - slots[b]!);
+    const order: number[] = [];
+    for (let at = ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at)) order.push(at);
+    order.sort((a, b) => slots[a]! - slots[b]!);
     let before = NoEvent.None as number;
-    for (let n = places.length - 1; n >= 0; n--) {
-      ints[places[n]! * 2 + EventInt.Next] = before;
-      before = places[n]!;
+    for (let n = order.length - 1; n >= 0; n--) {
+      ints[order[n]! * 2 + EventInt.Next] = before;
+      before = order[n]!;
     }
     ends[queue * End.Size + End.First] = before;
-    ends[queue * End.Size + End.Last] = places[places.length - 1]!;
+    ends[queue * End.Size + End.Last] = order[order.length - 1]!;
   }
 
   /** Removes the first event, which is at this place and stays readable until the next `add`. Returns the place of the next. */

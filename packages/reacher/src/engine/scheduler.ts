@@ -43,7 +43,7 @@ export class Scheduler {
   /** `pressed` receives the presses of any control. `tellsAll`: a long step leaves out no pulses and no single mouse moves. `skipped` counts the pulses left out. */
   pressed: ((control: string, pad: number, t: number) => void) | null = null;
   /** Receives the value of a control, by its number and its pad's place, that a seat does not bind at the moment of its event. */
-  unbound: ((seat: number, control: number, place: number, value: number) => void) | null = null;
+  unbound: ((seat: number, control: number, padIndex: number, value: number) => void) | null = null;
   /** Is called when a pad, or everything, was lost. */
   lost: ((pad: number, isAll: boolean) => void) | null = null;
   /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
@@ -120,8 +120,8 @@ export class Scheduler {
   }
 
   /** Adds a control's event, as in `scratchEvent`; the two axes of a stick at one moment are one event. True if it was late. */
-  addControl(seat: number, channel: Channel, place: number): boolean {
-    const bits = place << Bits.Kind;
+  addControl(seat: number, channel: Channel, padIndex: number): boolean {
+    const bits = padIndex << Bits.Kind;
     const { scratchEvent } = this;
     const value = scratchEvent[EventField.Value]!;
     if (value > channel.most) scratchEvent[EventField.Value] = channel.most;

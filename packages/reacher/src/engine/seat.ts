@@ -200,18 +200,18 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     for (let at = first; at !== end;) {
       const after = events.drop(number, at);
       const what = events.whatAt(at);
-      const place = (what >> Bits.Kind) & Bits.PlaceMask;
+      const padIndex = (what >> Bits.Kind) & Bits.PlaceMask;
       const channel = tables.channels[what >> (Bits.Kind + Bits.Place)];
       // The new tables may not bind it.
-      if (channel === undefined || place >= channel.places) return;
+      if (channel === undefined || padIndex >= channel.padCount) return;
       const { other } = channel;
       const second = events.otherAt(at);
-      if (other === null || second !== second) channel.move(this, place, at + EventField.Value);
+      if (other === null || second !== second) channel.move(this, padIndex, at + EventField.Value);
       else if (channel.isStickAlone && at === first && after === end)
-        channel.moveStick(this, place, at, other);
+        channel.moveStick(this, padIndex, at, other);
       else {
-        channel.move(this, place, at + EventField.Value);
-        other.move(this, place, at + EventField.Other);
+        channel.move(this, padIndex, at + EventField.Value);
+        other.move(this, padIndex, at + EventField.Other);
       }
       at = after;
     }

@@ -105,15 +105,15 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   /** Applies releases held back for a worn key that nothing holds back any more. */
   private releaseHeldBack({ bound }: Tables, f: Float64Array): void {
     const { scheduler, tables } = this;
-    for (const { id, filter, places } of bound) {
+    for (const { id, filter, padCount } of bound) {
       const own = tables.channels[id];
       if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null)
         continue;
-      for (let place = 0; place < places; place++) {
-        if (!filter.isHolding(f, place)) continue;
+      for (let padIndex = 0; padIndex < padCount; padIndex++) {
+        if (!filter.isHolding(f, padIndex)) continue;
         scheduler.scratchEvent[EventField.T] = this.clock[Clock.Now]!;
         scheduler.scratchEvent[EventField.Value] = 0;
-        scheduler.addEvent(this.number, own.what | (place << Bits.Kind));
+        scheduler.addEvent(this.number, own.what | (padIndex << Bits.Kind));
       }
     }
   }

@@ -14,11 +14,11 @@ export interface Listener {
 /** A filter before a channel, which may hold a value back. */
 export interface Filter {
   /** True if the value in this slot of the queue is held back. */
-  holdsBack(s: SeatState, place: number, slot: number): boolean;
+  holdsBack(s: SeatState, padIndex: number, slot: number): boolean;
   /** The control goes to rest; what was held back is dropped. */
-  rest(s: SeatState, place: number): void;
+  rest(s: SeatState, padIndex: number): void;
   /** Whether a release is being held back. */
-  isHolding?(f: Float64Array, place: number): boolean;
+  isHolding?(f: Float64Array, padIndex: number): boolean;
 }
 
 /** Reads a channel's raw value directly: a stick. */
@@ -64,66 +64,66 @@ export class Channel extends Rule {
     readonly least: number,
     readonly most: number,
     /** How many pads are combined; 1 for keyboard and mouse. */
-    readonly places: number,
+    readonly padCount: number,
     private readonly lastDevice: number,
   ) {
     super(cells);
     this.what = (id << (Bits.Kind + Bits.Place)) | EventKind.Control;
-    this.value = cells.float("value", 0, places);
+    this.value = cells.float("value", 0, padCount);
   }
 
   /** Takes the value in this slot of the queue: passed as an argument, a fraction could be boxed on the heap. */
-  move(s: SeatState, place: number, slot: number): void {
-    if (this.filter !== null && this.filter.holdsBack(s, place, slot)) return;
-    const at = this.value + place;
+  move(s: SeatState, padIndex: number, slot: number): void {
+    if (this.filter !== null && this.filter.holdsBack(s, padIndex, slot)) return;
+    const at = this.value + padIndex;
     const value = s.slots[slot]!;
     if (s.f[at] === value) return;
     s.f[at] = value;
     if (value >= USED || value <= -USED) s.i[this.lastDevice] = this.device;
-    this.propagate(s, place);
+    this.propagate(s, padIndex);
   }
 
   /** Takes both axes of a stick at one moment at which nothing else moves: its sticks are updated at once. */
-  moveStick(s: SeatState, place: number, at: number, other: Channel): void {
+  moveStick(s: SeatState, padIndex: number, at: number, other: Channel): void {
     const { f, i, slots } = s;
-    const { sticks, places } = this;
+    const { sticks, padCount } = this;
     const x = slots[at + EventField.Value]!;
     const y = slots[at + EventField.Other]!;
-    const movesX = f[this.value + place] !== x;
-    const movesY = f[other.value + place] !== y;
+    const movesX = f[this.value + padIndex] !== x;
+    const movesY = f[other.value + padIndex] !== y;
     if (!movesX && !movesY) return;
-    f[this.value + place] = x;
-    f[other.value + place] = y;
+    f[this.value + padIndex] = x;
+    f[other.value + padIndex] = y;
     if ((movesX && x * x >= USED * USED) || (movesY && y * y >= USED * USED))
       i[this.lastDevice] = this.device;
-    for (let n = place; n < sticks.length; n += places) sticks[n]!.update(s);
+    for (let n = padIndex; n < sticks.length; n += padCount) sticks[n]!.update(s);
   }
 
   /** Puts a lost control to rest. */
-  rest(s: SeatState, place: number): void {
-    if (this.filter !== null) this.filter.rest(s, place);
-    if (s.f[this.value + place] === 0) return;
-    s.f[this.value + place] = 0;
-    this.propagate(s, place);
+  rest(s: SeatState, padIndex: number): void {
+    if (this.filter !== null) this.filter.rest(s, padIndex);
+    if (s.f[this.value + padIndex] === 0) return;
+    s.f[this.value + padIndex] = 0;
+    this.propagate(s, padIndex);
   }
 
-  private propagate(s: SeatState, place: number): void {
-    const { signals, sticks, movements, places } = this;
+  private propagate(s: SeatState, padIndex: number): void {
+    const { signals, sticks, movements, padCount } = this;
     for (let n = 0; n < signals.length; n++) {
       const signal = signals[n]!;
-      const most = places === 1 ? s.f[this.value]! * signal.sign : this.strongest(s, signal.sign);
+      const most = padCount === 1 ? s.f[this.value]! * signal.sign : this.strongest(s, signal.sign);
       if (s.b[signal.up] === 0) {
         if (most >= signal.press) signal.rise(s);
       } else if (most < signal.release) signal.fall(s);
     }
-    for (let n = place; n < sticks.length; n += places) s.markStick(sticks[n]!.id);
+    for (let n = padIndex; n < sticks.length; n += padCount) s.markStick(sticks[n]!.id);
     for (let n = 0; n < movements.length; n++) s.markMovement(movements[n]!);
   }
 
   /** Pads that drive one seat are combined: the strongest value counts. */
   strongest({ f }: SeatState, sign: number): number {
     let value = f[this.value]! * sign;
-    for (let n = 1; n < this.places; n++) {
+    for (let n = 1; n < this.padCount; n++) {
       const other = f[this.value + n]! * sign;
       if (other > value) value = other;
     }

@@ -41,8 +41,8 @@ export class Wiring {
   protected readonly head = this.cells.rule("seat");
   readonly lastDevice = this.head.int("lastDevice");
 
-  /** `places`: how many pads are kept apart. A plan without seats takes any pad and combines them. */
-  constructor(readonly places: number) {}
+  /** `padCount`: how many pads are kept apart. A plan without seats takes any pad and combines them. */
+  constructor(readonly padCount: number) {}
 
   /** Registers the directions of a movement. */
   addDirections(action: string, use: (end: string, signal: Signal) => void): void {
@@ -118,7 +118,7 @@ export class Wiring {
     const isMouse = family === "motion";
     const isAxis = !isDigital(control) && family !== "trigger" && !isMouse;
     const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
-    const places = device === "pad" ? this.places : 1;
+    const padCount = device === "pad" ? this.padCount : 1;
     const channel = new Channel(
       this.cells.rule(`channel ${name}`),
       name,
@@ -129,7 +129,7 @@ export class Wiring {
       isMouse,
       least,
       isMouse ? FURTHEST : 1,
-      places,
+      padCount,
       this.lastDevice,
     );
     while (this.channels.length < id) this.channels.push(undefined);

@@ -75,9 +75,9 @@ export class Feeding {
     const { engine } = this.players[0]!;
     const channel = engine.tables.channels[number];
     if (channel === undefined) return false;
-    const place = channel.places > 1 ? places.indexOf(pad) : 0;
-    if (place < 0) this.hub.counters.ignored++;
-    else if (this.hub.scheduler.addControl(engine.number, channel, place)) this.hub.counters.late++;
+    const padIndex = channel.padCount > 1 ? places.indexOf(pad) : 0;
+    if (padIndex < 0) this.hub.counters.ignored++;
+    else if (this.hub.scheduler.addControl(engine.number, channel, padIndex)) this.hub.counters.late++;
     return true;
   }
 
@@ -135,8 +135,8 @@ export class Feeding {
     if (isMotion(control)) return;
     // It counts at its moment: by then a player may have bound it.
     const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.players[0]!;
-    const place = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.padIndexOf(player, pad);
-    if (place < 0) {
+    const padIndex = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.padIndexOf(player, pad);
+    if (padIndex < 0) {
       unbound.note(control, pad, value);
       return;
     }
@@ -144,7 +144,7 @@ export class Feeding {
     scheduler.scratchEvent[EventField.Value] = value;
     scheduler.addEvent(
       player!.engine.number,
-      (numberOf(control) << (Bits.Kind + Bits.Place)) | (place << Bits.Kind) | EventKind.Control,
+      (numberOf(control) << (Bits.Kind + Bits.Place)) | (padIndex << Bits.Kind) | EventKind.Control,
     );
   }
 

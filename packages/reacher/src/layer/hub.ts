@@ -39,7 +39,7 @@ export interface Hub {
   /** The slots that a player has now. */
   slotsOf(player: Member): readonly string[];
   /** The pad at a place of a player, and the place of a pad that is not its own seat's; -1 if there is none. */
-  padAt(player: Member, place: number): number;
+  padAt(player: Member, padIndex: number): number;
   padIndexOf(player: Member, pad: number): number;
   /** The place of a lost pad, which is given up at this moment. */
   freePadIndex(player: Member, pad: number, t: number): number;

@@ -75,10 +75,10 @@ export class LayerSeats implements Hub {
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
     this.feeding = new Feeding(this.all, this, this.pads, this.places, isRaw);
-    this.scheduler.unbound = (seat, control, place, value) => {
+    this.scheduler.unbound = (seat, control, padIndex, value) => {
       const name = nameOf(control);
       const player = this.all[seat]!;
-      if (!this.isBoundBesides(player, name)) this.unbound.note(name, player.padOf(name, place), value);
+      if (!this.isBoundBesides(player, name)) this.unbound.note(name, player.padOf(name, padIndex), value);
     };
     this.scheduler.lost = (pad, isAll) => {
       if (!isAll) this.unbound.rest(pad);
@@ -134,12 +134,12 @@ export class LayerSeats implements Hub {
       this.pads.lose(pad, t);
       return;
     }
-    const place = this.places.free(pad, t ?? this.scheduler.clock[Clock.Now]!);
-    if (place < 0) {
+    const padIndex = this.places.free(pad, t ?? this.scheduler.clock[Clock.Now]!);
+    if (padIndex < 0) {
       this.unbound.rest(pad);
       return;
     }
-    this.first.loseAt(place, pad, t);
+    this.first.loseAt(padIndex, pad, t);
     this.pads.notify({ seat: this.first.name, pad, what: "lost" });
   }
 
@@ -185,8 +185,8 @@ export class LayerSeats implements Hub {
     this.unbound.forget((control) => engine.tables.named.has(control), pad ?? undefined);
   }
 
-  padAt({ pad }: Member, place: number): number {
-    return this.places?.padAt(place) ?? pad ?? 0;
+  padAt({ pad }: Member, padIndex: number): number {
+    return this.places?.padAt(padIndex) ?? pad ?? 0;
   }
 
   padIndexOf({ pad: own }: Member, pad: number): number {

@@ -16,21 +16,21 @@ export class PadIndices {
 
   /** `scratchEvent` holds the stamp of the event being fed. */
   constructor(
-    places: number,
+    padCount: number,
     private readonly scratchEvent: Float64Array,
   ) {
-    this.since = new Float64Array(places);
-    this.pads = new Int32Array(places).fill(-1);
-    this.lost = new Uint8Array(places).fill(1);
+    this.since = new Float64Array(padCount);
+    this.pads = new Int32Array(padCount).fill(-1);
+    this.lost = new Uint8Array(padCount).fill(1);
   }
 
   /** The place of this pad; if it has none, an unused one, then a lost pad's; -1 if all are taken. */
   indexOf(pad: number): number {
     if (!(pad >= 0)) return -1;
     if (pad === this.recent) return this.recentPlace;
-    const place = this.find(pad);
-    this.recent = place < 0 ? -1 : pad;
-    return (this.recentPlace = place);
+    const padIndex = this.find(pad);
+    this.recent = padIndex < 0 ? -1 : pad;
+    return (this.recentPlace = padIndex);
   }
 
   private find(pad: number): number {
@@ -42,25 +42,25 @@ export class PadIndices {
       }
     }
     if (!Number.isInteger(pad)) return -1;
-    let place = pads.indexOf(-1);
-    if (place < 0) place = lost.indexOf(1);
-    if (place < 0) return -1;
-    pads[place] = pad;
-    lost[place] = 0;
-    this.since[place] = this.scratchEvent[EventField.T]!;
-    return place;
+    let padIndex = pads.indexOf(-1);
+    if (padIndex < 0) padIndex = lost.indexOf(1);
+    if (padIndex < 0) return -1;
+    pads[padIndex] = pad;
+    lost[padIndex] = 0;
+    this.since[padIndex] = this.scratchEvent[EventField.T]!;
+    return padIndex;
   }
 
-  padAt(place: number): number {
-    return this.pads[place]!;
+  padAt(padIndex: number): number {
+    return this.pads[padIndex]!;
   }
 
   /** Frees the place of the pad lost at this moment and returns it; -1 if it had none by then. */
   free(pad: number, t: number): number {
-    const place = this.pads.indexOf(pad);
-    if (place < 0 || this.since[place]! > t) return -1;
-    this.lost[place] = 1;
+    const padIndex = this.pads.indexOf(pad);
+    if (padIndex < 0 || this.since[padIndex]! > t) return -1;
+    this.lost[padIndex] = 1;
     this.recent = -1;
-    return place;
+    return padIndex;
   }
 }

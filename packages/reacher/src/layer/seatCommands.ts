@@ -45,8 +45,8 @@ export abstract class SeatCommands implements Member {
       this.loseAt(-1, 0, t);
       return;
     }
-    const place = this.hub.freePadIndex(this, pad, t ?? this.engine.clock[Clock.Now]!);
-    if (place >= 0) this.loseAt(place, pad, t);
+    const padIndex = this.hub.freePadIndex(this, pad, t ?? this.engine.clock[Clock.Now]!);
+    if (padIndex >= 0) this.loseAt(padIndex, pad, t);
   }
 
   reset(t?: Moment): void {
@@ -61,8 +61,8 @@ export abstract class SeatCommands implements Member {
   }
 
   /** The pad at a place of this seat goes to rest; or everything, for -1. */
-  loseAt(place: number, pad: number, t: number | undefined): void {
-    this.command(EventKind.Lose, place, pad, t);
+  loseAt(padIndex: number, pad: number, t: number | undefined): void {
+    this.command(EventKind.Lose, padIndex, pad, t);
   }
 
   private command(kind: EventKind, index: number, value: number, t: number | undefined, other = NaN): void {
@@ -115,15 +115,15 @@ export abstract class SeatCommands implements Member {
   }
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
-    const place = indexIn("action", action, this.checked.actions);
-    const value = drivenValue(this.checked.actions[place]!, given);
+    const actionIndex = indexIn("action", action, this.checked.actions);
+    const value = drivenValue(this.checked.actions[actionIndex]!, given);
     mustBeText(reason, "reason");
     const t = momentOf(options);
     const { alone = false } = Object(options) as DriveOptions;
     const isLetGo = value === null;
     const { engine } = this;
     // By the time it is handled, it may be driven for a new reason.
-    const driving = this.reasonsDriving(place);
+    const driving = this.reasonsDriving(actionIndex);
     if (
       !isLetGo &&
       (driving & knownReason(engine, engine.tables, reason)) === 0 &&
@@ -137,7 +137,7 @@ export abstract class SeatCommands implements Member {
     if (bit === 0) return;
     const [x, y] = value ?? [NaN, NaN];
     const index =
-      (place << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
+      (actionIndex << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
     this.command(EventKind.Drive, index, x, t, y);
   }
 

@@ -122,11 +122,11 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** A control that is bound only now has the value that its device has; a key that is down waits for a new press. */
   private readonly fill = ({ tables, f }: SeatEngine, { channels: before }: Tables): void => {
     const { hub } = this;
-    for (const { id, name, isAmount, value, places } of tables.bound) {
+    for (const { id, name, isAmount, value, padCount } of tables.bound) {
       if (before[id] !== undefined || isAmount) continue;
       if (isOnPad(name)) for (const pad of hub.unbound.padsWith(name)) hub.padIndexOf(this, pad);
-      for (let place = 0; place < places; place++)
-        f[value + place] = hub.deviceValue(this, name, this.padOf(name, place));
+      for (let padIndex = 0; padIndex < padCount; padIndex++)
+        f[value + padIndex] = hub.deviceValue(this, name, this.padOf(name, padIndex));
     }
   };
 
@@ -142,8 +142,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     return this.hub.isShared(this, control);
   }
 
-  padOf(control: string, place: number): number {
-    return isOnPad(control) ? this.hub.padAt(this, place) : 0;
+  padOf(control: string, padIndex: number): number {
+    return isOnPad(control) ? this.hub.padAt(this, padIndex) : 0;
   }
 
   /** Starts or stops notifying the game and the watchers. */
@@ -268,11 +268,11 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** Its controls away from rest at this moment. */
   heldNow(): { control: string; pad: number; value: number }[] {
     const { tables, f } = this.engine;
-    return tables.bound.flatMap(({ name, places, value: at }) =>
-      Array.from({ length: places }, (_, place) => ({
+    return tables.bound.flatMap(({ name, padCount, value: at }) =>
+      Array.from({ length: padCount }, (_, padIndex) => ({
         control: name,
-        pad: this.padOf(name, place),
-        value: f[at + place]!,
+        pad: this.padOf(name, padIndex),
+        value: f[at + padIndex]!,
       })).filter(({ value }) => value !== 0),
     );
   }
@@ -282,18 +282,18 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     const { tables, number } = this.engine;
     const { events } = this.hub.scheduler;
     const held = this.heldNow();
-    const note = (control: string, place: number, value: number) =>
-      held.push({ control, pad: this.padOf(control, place), value });
+    const note = (control: string, padIndex: number, value: number) =>
+      held.push({ control, pad: this.padOf(control, padIndex), value });
     for (let at = events.first(number); at >= 0; at = events.after(at)) {
       const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== EventKind.Control) continue;
       const control = what >> (Bits.Kind + Bits.Place);
       const name = nameOf(control);
-      const place = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (!isMotion(name)) note(name, place, events.valueAt(at));
+      const padIndex = (what >> Bits.Kind) & Bits.PlaceMask;
+      if (!isMotion(name)) note(name, padIndex, events.valueAt(at));
       const second = events.otherAt(at);
       const other = tables.channels[control]?.other;
-      if (second === second && other != null) note(other.name, place, second);
+      if (second === second && other != null) note(other.name, padIndex, second);
     }
     return held;
   }

@@ -19,7 +19,7 @@ export interface Watched {
   readonly errors: Errors;
   watchers(): readonly LayerWatcher[];
   /** The pad at a place of the seat. */
-  padOf(control: string, place: number): number;
+  padOf(control: string, padIndex: number): number;
   /** Whether a player before this one handles the control as well. */
   isShared(control: string): boolean;
 }

@@ -138,8 +138,8 @@ class FlickedStick extends Rule implements Updatable {
 function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
   const { channel, sign } = of;
   if (channel === null) return compiler.sticksOf(of);
-  return Array.from({ length: channel.places }, (_, place) => ({
-    stick: { controls: [channel.id], tiltTo: ({ f }) => f[channel.value + place]! * sign },
+  return Array.from({ length: channel.padCount }, (_, padIndex) => ({
+    stick: { controls: [channel.id], tiltTo: ({ f }) => f[channel.value + padIndex]! * sign },
     end: 0,
   }));
 }

@@ -19,12 +19,12 @@ export function addSticks(
     const y = parts.y === undefined ? undefined : compiler.channel(parts.y, control);
     if (y !== undefined) [x.other, y.other] = [y, x];
     const table = compileShape(shape);
-    for (let place = 0; place < x.places; place++) {
-      const cells = compiler.cells.rule(`${owner.name} ${control.name} ${place}`);
+    for (let padIndex = 0; padIndex < x.padCount; padIndex++) {
+      const cells = compiler.cells.rule(`${owner.name} ${control.name} ${padIndex}`);
       const { signX, signY } = parts;
       const hiddenAt = compiler.hidden(cells);
       const id = compiler.sticks.length;
-      const stick = new Stick(cells, owner, hiddenAt, id, number++, x, y, place, signX, signY, table);
+      const stick = new Stick(cells, owner, hiddenAt, id, number++, x, y, padIndex, signX, signY, table);
       compiler.readBy(stick, stick.controls);
       compiler.sticks.push(stick);
       compiler.recounts.push(stick);

@@ -50,15 +50,15 @@ export class Stick extends Rule implements Component, Updatable {
     /** Absent for an axis. */
     y: Channel | undefined,
     /** Which of several pads it is on. */
-    place: number,
+    padIndex: number,
     private readonly signX: number,
     private readonly signY: number,
     private readonly shape: ShapeTable,
   ) {
     super(cells);
     this.controls = y === undefined ? [x.id] : [x.id, y.id];
-    this.rawX = x.value + place;
-    this.rawY = y === undefined ? -1 : y.value + place;
+    this.rawX = x.value + padIndex;
+    this.rawY = y === undefined ? -1 : y.value + padIndex;
   }
 
   update(s: SeatState): void {

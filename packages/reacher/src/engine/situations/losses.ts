@@ -10,17 +10,17 @@ class Losing implements CommandRule {
   constructor(private readonly tables: Pick<Tables, "bound" | "switches" | "movements">) {}
 
   /** `place` of a lost pad, or -1 for everything. */
-  apply(s: SeatState, place: number): void {
+  apply(s: SeatState, padIndex: number): void {
     const { bound, switches, movements } = this.tables;
-    const isLost = ({ channel }: Signal) => place < 0 || channel === null || channel.device === PAD;
+    const isLost = ({ channel }: Signal) => padIndex < 0 || channel === null || channel.device === PAD;
     for (const rule of switches) {
       for (const source of rule.sources) if (source.signals.some(isLost)) source.forget(s);
       rule.lose(s, isLost);
     }
-    for (const movement of movements) movement.lose(s, place < 0);
+    for (const movement of movements) movement.lose(s, padIndex < 0);
     for (const channel of bound) {
-      if (place < 0) for (let n = 0; n < channel.places; n++) channel.rest(s, n);
-      else if (channel.device === PAD) channel.rest(s, place);
+      if (padIndex < 0) for (let n = 0; n < channel.padCount; n++) channel.rest(s, n);
+      else if (channel.device === PAD) channel.rest(s, padIndex);
     }
   }
 }
