@@ -1,8 +1,10 @@
 /** What the game works itself, and what goes by the speed of a movement, at exact boundaries. */
+import * as fc from "fast-check";
 import { createInputLayer, ReacherError, type InputLayer, type Plan } from "reacher";
 import { explain, parseTrace, record, replay } from "reacher/trace";
 import { play } from "reacher/testing";
 import { swimPlan, WASD } from "./plans";
+import { runs } from "./runs";
 import { changes } from "./scripts";
 
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
@@ -117,19 +119,19 @@ describe("a driven axis or vector is one more source", () => {
   test("the newest reason counts and keeps its place; alone, devices do not, but their gestures go on", () => {
     const { input, hands, at } = layer({ ease: { riseMs: 100, fallMs: 100 } });
     input.drive("swim", { x: 0.9, y: 0 }, "current");
-    input.drive("swim", { x: 0, y: 0.5 }, "cutscene", { alone: true });
+    input.drive("swim", { x: 0, y: 0.5 }, "cutscene", { how: "alone" });
     input.drive("swim", { x: 1, y: 0 }, "current");
     hands.press("KeyS").wait(500);
     expect(at().slice(0, 2)).toEqual([0, 0.5]);
-    input.drive("swim", { x: 0, y: 0 }, "cutscene", { alone: true });
+    input.drive("swim", { x: 0, y: 0 }, "cutscene", { how: "alone" });
     expect(at().slice(0, 2)).toEqual([0, 0]);
+    // The ramp has run on: of hands and game at the same length the hands count.
     input.drive("swim", null, "cutscene");
+    expect(at().slice(0, 2)).toEqual([0, -1]);
+    hands.release("KeyS").wait(20);
     expect(at().slice(0, 2)).toEqual([1, 0]);
     input.drive("swim", null, "current");
-    // What the hands hold ramps up anew.
-    expect(at().slice(0, 2)).toEqual([0, 0]);
-    hands.wait(50);
-    expect(at().slice(0, 2)).toEqual([0, -0.5]);
+    expect(at().slice(0, 2)).toEqual([0, -0.8]);
   });
 
   test("with sum it is added; in the reading's sense of y", () => {
@@ -142,6 +144,191 @@ describe("a driven axis or vector is one more source", () => {
     down.drive("swim", { x: 0, y: 1 }, "current");
     const { y, angle } = down.step(10).swim;
     expect([y, angle]).toEqual([1, -Math.PI / 2]);
+  });
+
+  const driveEvents = fc.array(
+    fc.record({
+      t: fc.nat(1000),
+      reason: fc.constantFrom("cutscene", "current", "autorun", "wind"),
+      value: fc.constantFrom(null, [0, 0], [0.3, -0.2], [-0.9, 0.4], [0.97, 0], [0, -0.85]),
+      how: fc.constantFrom("longest", "add", "alone", undefined),
+      blendMs: fc.constantFrom(0, 1, 100, 400),
+    }),
+    { maxLength: 12 },
+  );
+  const handEvents = fc.array(
+    fc.record({
+      t: fc.nat(1000),
+      tell: fc.constantFrom<((input: InputLayer, t: number) => void)[]>(
+        ...["KeyW", "KeyA", "KeyS", "KeyD"].flatMap((control) =>
+          [1, 0].map((value) => (input: InputLayer, t: number) => input.feed({ t, control, value })),
+        ),
+        (input, t) => input.feed({ t, control: "PadLeftStickX", value: -0.7 }),
+        (input, t) => input.feed({ t, control: "PadLeftStickX", value: 0 }),
+        (input, t) => input.mute("swim", "reel", t),
+        (input, t) => input.unmute("swim", "reel", t),
+        (input, t) => input.lose("focus", t),
+      ),
+    }),
+    { maxLength: 12 },
+  );
+  const kinds = fc.record({
+    ease: fc.constantFrom(undefined, { riseMs: 90, fallMs: 60 }, { riseMs: 200, fallMs: 0, turn: "through" }),
+    combine: fc.constantFrom("longest", "sum"),
+    diagonal: fc.constantFrom("round", "square"),
+    directions: fc.constantFrom("free", 4),
+  });
+
+  test("whatever drives it, what comes out is what a twin's hands and the drives give, and what fades", () => {
+    type Drive = { reason: string; how: string; x: number; y: number };
+    type Pair = readonly [number, number];
+    const cut = ([x, y]: Pair): Pair => {
+      const length = Math.hypot(x, y);
+      return length > 1 ? [x / length, y / length] : [x, y];
+    };
+    fc.assert(
+      fc.property(kinds, driveEvents, handEvents, (more, drives, hands) => {
+        const usual = more.combine === "sum" ? "add" : "longest";
+        const [input, twin] = [more, more].map(
+          (one) => createInputLayer(swimPlan(one as object)) as InputLayer,
+        );
+        const on: Drive[] = [];
+        let fade = { note: [0, 0] as Pair, since: 0, ms: 0 };
+        const combined = (): Pair => {
+          const { x, y, length } = twin!.now["swim"] as unknown as { x: number; y: number; length: number };
+          const alone = on.filter(({ how }) => how === "alone").at(-1);
+          const longest = on.filter(({ how }) => how === "longest").at(-1);
+          let out: Pair = [x, y];
+          if (alone !== undefined) out = [alone.x, alone.y];
+          else if (longest !== undefined && Math.hypot(longest.x, longest.y) > length + 1e-12)
+            out = [longest.x, longest.y];
+          const adds = on.filter(({ how }) => how === "add");
+          for (const one of adds) out = [out[0] + one.x, out[1] + one.y];
+          return adds.length > 0 ? cut(out) : out;
+        };
+        const outAt = (t: number): Pair => {
+          const [x, y] = combined();
+          const left = fade.ms === 0 ? 0 : 1 - (t - fade.since) / fade.ms;
+          return left > 0 ? cut([x + fade.note[0] * left, y + fade.note[1] * left]) : [x, y];
+        };
+        const apply = ({
+          t,
+          reason,
+          value,
+          how = usual,
+          blendMs,
+        }: (typeof drives extends (infer E)[] ? E : never) & {}) => {
+          const at = on.findIndex((one) => one.reason === reason);
+          if (value === null && at < 0) return;
+          const before = outAt(t);
+          const isSame = value !== null && at >= 0 && on[at]!.how === how;
+          if (value === null) on.splice(at, 1);
+          else {
+            const [x, y] = cut(value as unknown as Pair);
+            on[at < 0 ? on.length : at] = { reason, how, x, y };
+          }
+          if (isSame || blendMs === 0) return;
+          const [x, y] = combined();
+          fade = { note: [before[0] - x, before[1] - y], since: t, ms: blendMs };
+        };
+        const all = [
+          ...drives.map((drive) => ({ t: drive.t, drive })),
+          ...hands.map((hand) => ({ t: hand.t, hand })),
+          ...Array.from({ length: 45 }, (_, n) => ({ t: n * 31.7 })),
+        ].sort((a, b) => a.t - b.t);
+        for (const event of all) {
+          const { t } = event;
+          if ("hand" in event) {
+            event.hand.tell(input!, t);
+            event.hand.tell(twin!, t);
+          }
+          twin!.step(t);
+          if ("drive" in event) {
+            const { value, reason, how, blendMs } = event.drive;
+            apply(event.drive as never);
+            input!.drive("swim" as never, value as never, reason, { t, how: how as "add", blendMs });
+          }
+          const swim = input!.step(t)["swim"] as unknown as {
+            x: number;
+            y: number;
+            hands: { x: number; y: number };
+          };
+          const [x, y] = outAt(t);
+          expect(swim.x).toBeCloseTo(x, 9);
+          expect(swim.y).toBeCloseTo(y, 9);
+          const own = twin!.now["swim"] as unknown as { x: number; y: number };
+          expect([swim.hands.x, swim.hands.y]).toEqual([own.x, own.y]);
+        }
+      }),
+      runs(150),
+    );
+  });
+
+  test("a cutscene takes over and gives back without a jump; gait and length follow the fade, facing and words do not", () => {
+    const plan = {
+      reacherPlan: 1,
+      actions: {
+        swim: { kind: "vector", from: { main: WASD }, gaits: { drift: 0.1, race: 0.75 }, faces: "up" },
+        kick: sw("KeyK", { needs: "swim" }),
+      },
+    } as unknown as Plan;
+    const input: InputLayer = createInputLayer(plan);
+    const told: string[] = [];
+    const hands = play(input).press("KeyW", "KeyK").wait(100);
+    const drive = (value: unknown, blendMs: number) =>
+      input.drive("swim" as never, value as never, "cutscene", { t: hands.t, how: "alone", blendMs });
+    const now = () => {
+      const { y, gait, facing } = hands.step().now["swim"] as unknown as Record<string, never>;
+      return [
+        Math.round((y as number) * 1e6) / 1e6,
+        gait,
+        (facing as { y: number }).y,
+        (hands.now["kick"] as unknown as { on: boolean }).on,
+      ];
+    };
+    input.on("kick" as never, "off", (t) => told.push(`off ${t}`));
+    drive([0, 0], 400);
+    expect(now()).toEqual([1, "race", 1, false]);
+    // At 0.75 - 0.04 it leaves the gait: 1 - t / 400 = 0.71.
+    hands.wait(115.999);
+    expect(now()[1]).toBe("race");
+    hands.wait(0.001);
+    expect(now()).toEqual([0.71, "drift", 1, false]);
+    hands.wait(284);
+    expect(now()).toEqual([0, null, 1, false]);
+    drive(null, 100);
+    // Back in the hands at once for words, without a jump for the figure.
+    expect(now()).toEqual([0, null, 1, true]);
+    hands.wait(75);
+    expect(now()).toEqual([0.75, "race", 1, true]);
+    expect(told).toEqual(["off 100"]);
+  });
+
+  test("ways that do not fit say so", () => {
+    const { actions } = swimPlan({});
+    const input: InputLayer = createInputLayer({
+      reacherPlan: 1,
+      actions: { ...actions, kick: sw("KeyK") },
+    } as unknown as Plan);
+    const said = (options: object, action = "swim") => {
+      try {
+        input.drive(action as never, (action === "swim" ? [0, 1] : true) as never, "a", options);
+        return "";
+      } catch (error) {
+        return (error as ReacherError).message;
+      }
+    };
+    expect(said({ how: "aloen" })).toBe('how is "aloen"; it is "longest", "add" or "alone"');
+    expect(said({ blendMs: -1 })).toBe("blendMs is -1; it is a time in ms, from 0 to 60000");
+    expect(said({ alone: true })).toBe('alone is no option of drive; did you mean { how: "alone" }?');
+    expect(said({ how: "add" }, "kick")).toContain("kick is a switch");
+    const line = (more: string) => () =>
+      parseTrace(`{"reacherTrace":1}\n{"t":1,"drive":"swim","value":[0,1],"reason":"a"${more}}`);
+    expect(line(',"how":"add","blendMs":40')().entries).toMatchObject([{ how: "add", blendMs: 40 }]);
+    expect(line(',"alone":true')).toThrow(
+      'line 2: "alone" is no field beside drive; did you mean "how": "alone"?',
+    );
+    expect(line(',"how":"all"')).toThrow('line 2: how is "all"; it is "longest", "add" or "alone"');
   });
 
   test("what cannot be driven says so", () => {
@@ -197,7 +384,7 @@ test("a recording holds what the game drove, and why tells of it", () => {
   const drive = (action: string, value: unknown, options?: object | number) =>
     input.drive(action as never, value as never, "cutscene", options);
   input.step(0);
-  drive("swim", [0, 1], { t: 100, alone: true });
+  drive("swim", [0, 1], { t: 100, how: "alone" });
   input.feed({ t: 150, control: "KeyA", value: 1 });
   drive("hop", true, 200);
   input.step(300);
@@ -207,7 +394,7 @@ test("a recording holds what the game drove, and why tells of it", () => {
   drive("hop", true, 400);
   input.step(500);
   const text = recorder.text();
-  expect(text).toContain('{"t":0,"drive":"swim","value":[0,1],"reason":"cutscene","alone":true}');
+  expect(text).toContain('{"t":0,"drive":"swim","value":[0,1],"reason":"cutscene","how":"alone"}');
   expect(text).toContain('"drive":"hop","value":null,"reason":"cutscene","after":true');
   const { entries } = parseTrace(text);
   expect(replay(plan, entries).filter(({ at }) => at === 100 || at === 200)).toMatchObject([

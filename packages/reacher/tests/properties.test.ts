@@ -36,7 +36,7 @@ const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => input.setSwitch("grab", false),
   (input) => drive(input, ["kick", true], "helper"),
   (input) => drive(input, ["kick", null], "helper"),
-  (input) => drive(input, ["swim", { x: 0.5, y: 0 }], "helper", { alone: true }),
+  (input) => drive(input, ["swim", { x: 0.5, y: 0 }], "helper", { how: "alone" }),
   (input) => drive(input, ["swim", null], "helper"),
   (input) => input.mute("swim", "reel"),
   (input) => input.mute("kick", "cut"),

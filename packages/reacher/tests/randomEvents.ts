@@ -22,10 +22,11 @@ export function drive(
   input: InputLayer,
   [action, value]: readonly [string, unknown],
   reason: string,
-  options?: object,
+  { t, ...ways }: { t?: number; how?: unknown; blendMs?: number } = {},
 ): void {
-  // Another plan may have something else of this name, or nothing.
-  input.drive(action as never, value as never, reason, options);
+  // Another plan may have something else of this name, or nothing; switches have no ways.
+  const own = SWITCHES.includes(action) ? { t } : { t, ...ways };
+  input.drive(action as never, value as never, reason, own as never);
 }
 
 const moments = fc.integer({ min: 0, max: 200 }).map((n) => n * 5);
@@ -82,7 +83,8 @@ export const events = fc
           t: moments,
           drive: driven,
           reason: fc.constantFrom("current", "cutscene"),
-          alone: fc.boolean(),
+          how: fc.constantFrom("longest", "add", "alone", undefined),
+          blendMs: fc.constantFrom(0, 0, 50, 333),
         }),
       },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
@@ -97,8 +99,7 @@ export const events = fc
         tell: (input) => {
           if ("control" in event) input.feed(event);
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
-          else if ("drive" in event)
-            drive(input, event.drive, event.reason, { t: event.t, alone: event.alone });
+          else if ("drive" in event) drive(input, event.drive, event.reason, event);
           else if ("set" in event) input.setSwitch(event.set, event.on, event.t);
           else if ("number" in event) input.setNumber(event.number, event.value, event.t);
           else if ("mode" in event) {

@@ -23,6 +23,8 @@ export const COMMAND_KINDS: { readonly [kind in EventKind]: CommandKind | null }
   [EventKind.Unmute]: { key: "unmute", names: "actions", cause: Cause.Mute },
   [EventKind.SetSwitch]: { key: "setSwitch", names: "actions", cause: Cause.Game },
   [EventKind.Drive]: { key: "drive", names: "actions" },
+  // No command of its own: told with the drive that follows.
+  [EventKind.Blend]: { key: "blend", names: "actions" },
   [EventKind.Lose]: { key: "lost", cause: Cause.Lost },
   [EventKind.Reset]: { key: "reset", cause: Cause.Reset },
   // These are no commands.

@@ -23,17 +23,29 @@ class Driving implements CommandRule {
     const reason = (index >> DriveBits.Reason) & DriveBits.ReasonMask;
     // Another plan may have something else of this name.
     if (action instanceof Switch) action.driver!.drive(s, reason, x === 1);
-    else if (action instanceof Movement) action.drive(s, reason, (index & DriveBits.Alone) !== 0, x, y);
+    else if (action instanceof Movement) action.drive(s, reason, index & DriveBits.WayMask, x, y);
+  }
+}
+
+class Blending implements CommandRule {
+  constructor(private readonly actions: readonly object[]) {}
+
+  apply(s: SeatState, index: number, ms: number): void {
+    const action = this.actions[index];
+    if (action instanceof Movement) action.driven!.blendNext(s, ms);
   }
 }
 
 export const drives: Feature = {
   open: (compiler) => {
     compiler.commands[EventKind.Drive] = new Driving(compiler.actions);
+    compiler.commands[EventKind.Blend] = new Blending(compiler.actions);
   },
-  link: ({ actions }) => {
-    for (const action of actions)
+  link: ({ actions, timers }) => {
+    actions.forEach((action, number) => {
       if (action instanceof Switch) action.driver = new DrivenSwitch(action);
-      else if (action instanceof Movement) action.driven = new DrivenMovement(action.cells);
+      else if (action instanceof Movement)
+        action.driven = new DrivenMovement(action.cells, action, timers, number);
+    });
   },
 };

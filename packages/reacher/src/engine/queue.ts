@@ -24,8 +24,10 @@ export const enum EventKind {
   Number,
   /** A switch is set by the game; the index is the action. */
   SetSwitch,
-  /** The game drives an action or lets it go; the index combines action, reason and whether it drives alone. */
+  /** The game drives an action or lets it go; the index combines action, reason and how it meets the hands. */
   Drive,
+  /** The drive of an action that follows blends; the index is the action, the value how long, in ms. */
+  Blend,
   /** A press to announce to `onPress`; the index is the control, the value the pad. It changes no state. */
   Press,
   /** An event that the new plan has no use for. */
@@ -40,12 +42,12 @@ export const enum Bits {
   PlaceMask = 15,
 }
 
-/** A drive's action and reason in its index. */
+/** A drive's action, reason and way in its index. */
 export const enum DriveBits {
-  Alone = 1,
-  Reason = 1,
+  WayMask = 3,
+  Reason = 2,
   ReasonMask = 31,
-  Action = 6,
+  Action = 7,
 }
 
 /** Offsets of an event's floats from its place. */

@@ -4,6 +4,7 @@
  */
 import { ReacherError } from "../plan/findings.js";
 import type { SeatState } from "./state.js";
+import { Live, type Action } from "./tables.js";
 
 /** A seat, as readings see it. */
 export interface ReadSeat extends SeatState {
@@ -18,8 +19,8 @@ function gone(): never {
   throw new ReacherError("the plan has no such action any more");
 }
 
-/** What all readings share. */
-export abstract class ActionReading {
+/** What readings, and what stands within one, share. */
+export abstract class CellReading {
   /** @internal */
   declare protected readonly s: ReadSeat;
   /** @internal */
@@ -38,7 +39,7 @@ export abstract class ActionReading {
     // A reading that is spread, cloned or compared gives its values.
     for (
       let kind = new.target.prototype as object;
-      kind !== ActionReading.prototype;
+      kind !== CellReading.prototype;
       kind = Object.getPrototypeOf(kind)
     )
       for (const [name, field] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
@@ -65,5 +66,13 @@ export abstract class ActionReading {
 
   [INSPECT](): object {
     return { ...this };
+  }
+}
+
+/** What the readings of all actions share. */
+export abstract class ActionReading extends CellReading {
+  /** Whether hands work it now: a mode of it is on and not covered, and nothing mutes it. */
+  get live(): boolean {
+    return this.s.b[(this.ruleNow() as Action).liveAt] === Live.Yes;
   }
 }

@@ -16,7 +16,10 @@ export type SeatCommand =
       /** For a switch `true`, for an axis a number, for a vector x and y; `null` lets go. */
       readonly value: true | number | readonly [x: number, y: number] | null;
       readonly reason: string;
-      readonly alone?: true;
+      /** Missing where it is the action's usual way. */
+      readonly how?: "longest" | "add" | "alone";
+      /** How long it blends, in ms. */
+      readonly blendMs?: number;
     }
   | { readonly enter: string }
   | { readonly leave: string }

@@ -1,11 +1,13 @@
 /** Makes a command's object of its numbers in a seat's queue, where somebody watches. In: an event. Out: a command. Pure. */
 import { COMMAND_KINDS } from "../engine/commands.js";
+import { Movement } from "../engine/movement/movement.js";
 import { DriveBits, EventKind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import type { Command } from "./command.js";
+import { DRIVE_WAYS, usualWay } from "./driving.js";
 
 /** The command behind an event of a seat; `undefined` if it is none. */
 export function commandOf(
@@ -20,7 +22,7 @@ export function commandOf(
   other: number,
 ): Command | undefined {
   const known = COMMAND_KINDS[kind];
-  if (known === null) return undefined;
+  if (known === null || kind === EventKind.Blend) return undefined;
   if (known.names === undefined) {
     if (kind === EventKind.Reset) return { reset: true };
     if (index < 0) return { lost: "focus" };
@@ -44,13 +46,25 @@ export function commandOf(
         return {
           value: drivenBy(thing as CheckedAction, value, other),
           reason: reasonOf(1 << ((index >> DriveBits.Reason) & DriveBits.ReasonMask)),
-          ...((index & DriveBits.Alone) !== 0 && { alone: true }),
+          ...howOf(engine, index, thing as CheckedAction, value),
         };
       default:
         return {};
     }
   };
   return { [known.key]: thing.name, ...details() } as unknown as Command;
+}
+
+/** How a drive meets the hands where that is not the action's own way, and how long it blends. */
+function howOf({ tables, f }: SeatEngine, index: number, action: CheckedAction, value: number): object {
+  if (action.kind === "switch") return {};
+  const how = DRIVE_WAYS[index & DriveBits.WayMask]!;
+  const rule = tables.actions[index >> DriveBits.Action];
+  const blendMs = rule instanceof Movement ? rule.driven!.nextBlend({ f }) : 0;
+  return {
+    ...(value === value && how !== usualWay(action) && { how }),
+    ...(blendMs > 0 && { blendMs }),
+  };
 }
 
 function drivenBy(

@@ -3,6 +3,18 @@ import type { CheckedAction } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 
+/** How a drive meets the hands, in the engine's order. */
+export const DRIVE_WAYS = ["longest", "add", "alone"] as const;
+export type DriveWay = (typeof DRIVE_WAYS)[number];
+
+/** How a drive of this action meets the hands where nothing is said. */
+export function usualWay(action: CheckedAction): DriveWay {
+  return action.kind !== "switch" && action.kind !== "turn" && action.combine === "sum" ? "add" : "longest";
+}
+
+/** Nobody waits longer for a cutscene to begin. */
+export const MOST_BLEND_MS = 60_000;
+
 export type Driving =
   boolean | number | Readonly<{ x: number; y: number }> | readonly [number, number] | null;
 
@@ -22,6 +34,25 @@ export function drivenValue({ name, kind }: CheckedAction, given: Driving): read
   const [x, y] = pairOf(given);
   if (Number.isFinite(x) && Number.isFinite(y)) return [x, y];
   throw unfit(name, given, "{ x, y } from -1 to 1, or null");
+}
+
+/** How it is driven: the way as the engine has it, and how long it blends, in ms. @throws ReacherError */
+export function drivenHow(
+  action: CheckedAction,
+  options: { how?: unknown; blendMs?: unknown; alone?: unknown },
+) {
+  const { how = usualWay(action), blendMs = 0 } = options;
+  if (options.alone !== undefined)
+    throw new ReacherError('alone is no option of drive; did you mean { how: "alone" }?');
+  if (action.kind === "switch" && (options.how !== undefined || options.blendMs !== undefined))
+    throw new ReacherError(
+      `${action.name} is a switch, which is on or off: drive takes no how and no blendMs there`,
+    );
+  const way = DRIVE_WAYS.indexOf(how as DriveWay);
+  if (way < 0) throw new ReacherError(`how is ${shown(how)}; it is "longest", "add" or "alone"`);
+  if (typeof blendMs !== "number" || !(blendMs >= 0 && blendMs <= MOST_BLEND_MS))
+    throw new ReacherError(`blendMs is ${shown(blendMs)}; it is a time in ms, from 0 to ${MOST_BLEND_MS}`);
+  return { way, blendMs };
 }
 
 function pairOf(given: Driving): readonly [number, number] {

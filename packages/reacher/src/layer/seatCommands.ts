@@ -17,7 +17,7 @@ import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { callEach } from "./calling.js";
 import type { WatchedCommand } from "./command.js";
-import { countBits, drivenValue, type Driving } from "./driving.js";
+import { countBits, drivenHow, drivenValue, type Driving } from "./driving.js";
 import type { Hub, Member } from "./hub.js";
 import type { DriveOptions, FlagOptions } from "./types.js";
 
@@ -116,10 +116,11 @@ export abstract class SeatCommands implements Member {
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
     const actionIndex = indexIn("action", action, this.checked.actions);
-    const value = drivenValue(this.checked.actions[actionIndex]!, given);
+    const thing = this.checked.actions[actionIndex]!;
+    const value = drivenValue(thing, given);
     mustBeText(reason, "reason");
     const t = momentOf(options);
-    const { alone = false } = Object(options) as DriveOptions;
+    const { way, blendMs } = drivenHow(thing, Object(options) as DriveOptions);
     const isLetGo = value === null;
     const { engine } = this;
     // By the time it is handled, it may be driven for a new reason.
@@ -136,8 +137,8 @@ export abstract class SeatCommands implements Member {
     const bit = bitOf(engine, engine.tables, reason);
     if (bit === 0) return;
     const [x, y] = value ?? [NaN, NaN];
-    const index =
-      (actionIndex << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | (alone ? 1 : 0);
+    if (blendMs > 0) this.command(EventKind.Blend, actionIndex, blendMs, t);
+    const index = (actionIndex << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | way;
     this.command(EventKind.Drive, index, x, t, y);
   }
 

@@ -111,8 +111,8 @@ export interface Seat<
   /**
    * The game drives an action itself: a cutscene, an assist, a button on the screen. `true` presses a switch, a number moves an axis
    * (-1..1), `{ x, y }` or `[x, y]` a vector (clamped to length 1, y as in the reading); `false` or `null` lets go. No mute
-   * silences it. Of several reasons that move an action the one that began last counts; at most 4 do at once.
-   * @example input.drive("swim", [0, 1], "current", { alone: true }); // and later: input.drive("swim", null, "current")
+   * silences it. At most 4 reasons move an action at once.
+   * @example input.drive("swim", [0, 1], "cutscene", { how: "alone", blendMs: 400 }); // and later: input.drive("swim", null, "cutscene", { blendMs: 400 })
    * @throws ReacherError for an unknown action, a turn, a value that does not fit, or a reason too many
    */
   drive<A extends DrivenNames<K>>(
@@ -154,8 +154,17 @@ export type DriveOf<Kind> = Kind extends "switch"
 export interface DriveOptions {
   /** When, in ms. @default the last step's time */
   readonly t?: number | undefined;
-  /** Whether devices are ignored meanwhile, as in a cutscene; for axes and vectors. @default false */
-  readonly alone?: boolean | undefined;
+  /**
+   * How it meets the hands, for axes and vectors: the longer one counts (the hands on a tie), both are added and cut to length 1 (a
+   * current, an auto-run that is steered), or the hands do not count (a cutscene). Of several reasons the newest `"alone"` counts, else
+   * the newest `"longest"`; every `"add"` comes on top. @default "add" where the action says `combine: "sum"`, else "longest"
+   */
+  readonly how?: "longest" | "add" | "alone" | undefined;
+  /**
+   * For how long, in ms, the difference between what came out before and what comes out now fades to nothing, so that nothing jumps.
+   * It counts where a reason begins, changes its `how`, or lets go; for axes and vectors. @default 0
+   */
+  readonly blendMs?: number | undefined;
 }
 
 /** How a flag is set. */

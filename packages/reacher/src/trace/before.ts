@@ -72,13 +72,15 @@ export class Before {
 
   /** A reason keeps the position at which it began. */
   private drive(line: Line): void {
-    const { drive, reason, seat, value } = line;
+    // What was fading by then has no line: it began before.
+    const { blendMs: _, ...begun } = line;
+    const { drive, reason, seat, value } = begun;
     const key = JSON.stringify([{ drive, reason, seat }]);
     this.held.delete(key);
     if (value === null) this.drives.delete(key);
     else {
-      this.drives.set(key, line);
-      this.held.set(key, line);
+      this.drives.set(key, begun);
+      this.held.set(key, begun);
     }
   }
 

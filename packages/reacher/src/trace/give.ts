@@ -10,7 +10,11 @@ export function give(seat: Seat, command: SeatCommand, t: number): void {
   else if ("setSwitch" in command) seat.setSwitch(command.setSwitch, command.value, t);
   else if ("number" in command) seat.setNumber(command.number, command.value, t);
   else if ("drive" in command)
-    seat.drive(command.drive as never, command.value as never, command.reason, { t, alone: command.alone });
+    seat.drive(command.drive as never, command.value as never, command.reason, {
+      t,
+      how: command.how,
+      blendMs: command.blendMs,
+    });
   else if ("enter" in command) seat.enter(command.enter, t);
   else if ("leave" in command) seat.leave(command.leave, t);
   else if ("mute" in command) seat.mute(command.mute, command.reason, t);

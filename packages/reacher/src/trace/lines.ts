@@ -7,12 +7,33 @@ import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
 import { MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
+import { DRIVE_WAYS, MOST_BLEND_MS, type DriveWay } from "../layer/driving.js";
+import { didYouMean } from "../controls/nearest.js";
 import { ControlLine } from "./controlLine.js";
 import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
 
 /** A line without its moment. */
 type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
 type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
+
+/** What each kind of line says besides, by the field that makes it one. */
+const FIELDS: Readonly<Record<string, readonly string[]>> = {
+  control: ["value", "pad"],
+  flag: ["value", "linger", "seat"],
+  number: ["value", "seat"],
+  setSwitch: ["value", "seat"],
+  drive: ["value", "reason", "how", "blendMs", "seat"],
+  enter: ["seat"],
+  leave: ["seat"],
+  mute: ["reason", "seat"],
+  unmute: ["reason", "seat"],
+  reset: ["seat"],
+  overrides: ["seat"],
+  lost: ["pad"],
+  seatPad: ["pad"],
+  openSeats: [],
+  end: [],
+};
 
 /** Thrown where a trace cannot be read; the message names the line. */
 export class TraceError extends ReacherError {
@@ -95,10 +116,23 @@ export class TraceReader {
   }
 
   private entry(t: number, o: Record<string, unknown>): TraceEntry {
+    this.checkFields(o);
     if (o["end"] === true) return { t, end: true };
     if (o["after"] === undefined) return { t, ...this.said(o) };
     if (o["after"] !== true) this.fail(`after is ${shown(o["after"])}; it is true, or left out`);
     return { t, ...this.said(o), after: true };
+  }
+
+  /** A field that no such line has says nothing, and was meant to. */
+  private checkFields(o: Record<string, unknown>): void {
+    const kind = Object.keys(FIELDS).find((key) => Object.hasOwn(o, key));
+    if (kind === undefined) return;
+    const known = ["t", "after", kind, ...FIELDS[kind]!];
+    const field = Object.keys(o).find((key) => !known.includes(key));
+    if (field === undefined) return;
+    const fix =
+      kind === "drive" && field === "alone" ? '; did you mean "how": "alone"?' : didYouMean(field, known);
+    this.fail(`${shown(field)} is no field beside ${kind}${fix}`);
   }
 
   /** The content of a line, without its moment. */
@@ -157,22 +191,27 @@ export class TraceReader {
     }
     if (o["reset"] === true) return { reset: true };
     if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
-    this.fail(
-      "says neither control, flag, number, setSwitch, drive, enter, leave, mute, unmute, reset, overrides, lost, seatPad, openSeats nor end",
-    );
+    const kinds = Object.keys(FIELDS);
+    this.fail(`says neither ${kinds.slice(0, -1).join(", ")} nor ${kinds.at(-1)}`);
   }
 
   private drive(o: Record<string, unknown>): Said {
-    const { value, alone } = o;
+    const { value, how, blendMs } = o;
     const isPair = Array.isArray(value) && value.length === 2 && value.every(Number.isFinite);
     if (value !== true && value !== null && !Number.isFinite(value) && !isPair)
       this.fail(`value is ${shown(value)}; a drive is true, a number, [x, y], or null where it lets go`);
-    if (alone !== undefined && alone !== true) this.fail(`alone is ${shown(alone)}; it is true, or left out`);
+    if (how !== undefined && !DRIVE_WAYS.includes(how as DriveWay))
+      this.fail(`how is ${shown(how)}; it is "longest", "add" or "alone"`);
+    if (blendMs !== undefined && !(typeof blendMs === "number" && blendMs >= 0 && blendMs <= MOST_BLEND_MS))
+      this.fail(`blendMs is ${shown(blendMs)}; it is a time in ms, from 0 to ${MOST_BLEND_MS}`);
     const driven = { drive: this.text(o, "drive"), reason: this.text(o, "reason") };
+    if (value === true && (how !== undefined || blendMs !== undefined))
+      this.fail(`${driven.drive} is driven as a switch, which has no how and no blendMs`);
     return {
       ...driven,
       value: value as true | number | [number, number] | null,
-      ...(alone === true && { alone }),
+      ...(how !== undefined && { how: how as DriveWay }),
+      ...(blendMs !== undefined && { blendMs: blendMs as number }),
     };
   }
 

@@ -9,6 +9,7 @@ import { Live } from "../engine/tables.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
 import { Latch, Switch } from "../engine/switches/switch.js";
+import { DRIVE_WAYS } from "../layer/driving.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import { isOnPad } from "../layer/unbound.js";
@@ -76,11 +77,12 @@ function drivesIn(engine: SeatEngine, of: object): object[] {
         (reason) => ({ drive, value: true, reason, ...of }),
       );
     if (!(action instanceof Movement) || action.driven === null) return [];
-    return action.driven.all(engine).map(({ reason, alone, x, y }) => ({
+    const usual = action.sums ? "add" : "longest";
+    return action.driven.all(engine).map(({ reason, way, x, y }) => ({
       drive,
       value: action.kind === "axis" ? x : [x, y],
       reason: nameOfBit(reason),
-      ...(alone && { alone }),
+      ...(DRIVE_WAYS[way] !== usual && { how: DRIVE_WAYS[way] }),
       ...of,
     }));
   });

@@ -235,6 +235,8 @@ class Replaying implements Replay {
       this.skip(missing);
       return;
     }
+    if ("drive" in entry && entry.blendMs !== undefined && this.options.every === undefined)
+      for (const watch of this.watched) if (watch.action === entry.drive) watch.patience = LOOKS;
     for (const seat of this.told(entry)) {
       // Those that a trace begins with are there before its first step.
       if ("overrides" in entry && (t > 0 || this.t >= 0)) this.stepBetween(t);

@@ -17,7 +17,7 @@ import type { Gaits } from "./gaits.js";
 const NO_TIME = 1e-6;
 
 /** The first stick among the sources of a movement. */
-const STICKS = 2;
+const STICKS = 1;
 
 /** The layout of `out`. */
 export const enum EaseValue {
@@ -37,7 +37,7 @@ export interface Eased {
   /** +1 where up is +1, -1 where up is -1; and how many keys hold each end (int). */
   readonly up: number;
   readonly keys: number;
-  /** The source of the movement (int): the keys, the game, or from `STICKS` on a stick. */
+  /** The source of the movement (int): the keys, or from `STICKS` on a stick. */
   readonly winner: number;
   /** The movement by its keys, and by its sticks together: x, y, length (floats). */
   readonly keysX: number;
@@ -317,7 +317,7 @@ export class Ease extends Rule implements Timed {
 }
 
 /** When a line from (a, b) reaches a length of `limit`, going outwards (1) or inwards (-1), in ms; otherwise Infinity. */
-function when(limit: number, way: 1 | -1, a: number, b: number, speed: number, half: number): number {
+export function when(limit: number, way: 1 | -1, a: number, b: number, speed: number, half: number): number {
   const root = half * half - speed * (a * a + b * b - limit * limit);
   if (!(root > 0) || speed === 0) return Infinity;
   const ms = (-half + way * Math.sqrt(root)) / speed;

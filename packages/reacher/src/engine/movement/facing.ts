@@ -27,12 +27,7 @@ export class Facing extends Rule implements Timed {
 
   constructor(
     cells: RuleCells,
-    private readonly movement: {
-      readonly id: number;
-      readonly x: number;
-      readonly y: number;
-      readonly length: number;
-    },
+    private readonly movement: { readonly id: number },
     action: CheckedMovement,
     private readonly timers: Timers,
     number: number,
@@ -45,12 +40,12 @@ export class Facing extends Rule implements Timed {
     this.timer = timers.due(cells, "settles", this, number);
   }
 
-  /** Follows the movement. `isFree`: it comes from a stick with free directions. `sector`: otherwise, which of the eight it is, or -1. */
-  follow(s: SeatState, isFree: boolean, sector: number): void {
+  /** Follows the movement, whose x, y and length lie from this cell on. `isFree`: it comes from a stick with free directions. `sector`: otherwise, which of the eight it is, or -1. */
+  follow(s: SeatState, at: number, isFree: boolean, sector: number): void {
     const { i } = s;
     const settling = i[this.settling]!;
     if (settling === NONE && isFree) {
-      this.turnTo(s);
+      this.turnTo(s, at);
       return;
     }
     if (sector >= 0 && isBeside(i[this.sector]!, sector)) {
@@ -64,17 +59,16 @@ export class Facing extends Rule implements Timed {
       this.timers.clear(s, this.timer);
     }
     if (sector >= 0) i[this.sector] = sector;
-    else this.turnTo(s);
+    else this.turnTo(s, at);
   }
 
   /** Turns to where the movement points, if that is far enough from rest. */
-  private turnTo({ f, i }: SeatState): void {
-    const { movement } = this;
-    const length = f[movement.length]!;
+  private turnTo({ f, i }: SeatState, at: number): void {
+    const length = f[at + 2]!;
     if (length === 0 || length < this.from) return;
     i[this.sector] = NONE;
-    f[this.x] = f[movement.x]!;
-    f[this.y] = f[movement.y]!;
+    f[this.x] = f[at]!;
+    f[this.y] = f[at + 1]!;
   }
 
   /** The movement has lasted long enough. */

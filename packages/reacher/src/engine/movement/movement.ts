@@ -18,7 +18,7 @@ import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
-import type { DrivenMovement } from "./driven.js";
+import type { Drivable, DrivenMovement, Way } from "./driven.js";
 import { MovingCondition } from "./moves.js";
 import { exactSector } from "./sectors.js";
 import type { Timers } from "../timers.js";
@@ -44,11 +44,10 @@ function add(one: Float64Array, at: number, other: Float64Array, otherAt: number
 /** The sources of a movement; its sticks follow. */
 export const enum MovementSource {
   Keys,
-  Game,
   Sticks,
 }
 
-export class Movement extends Rule implements MovementRule, Action, Eased, StickOwner {
+export class Movement extends Rule implements MovementRule, Action, Eased, Drivable, StickOwner {
   readonly name: string;
   readonly kind: "axis" | "vector";
   readonly in: readonly string[];
@@ -83,10 +82,11 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   readonly keyDevice = this.cells.int("keyDevice");
   /** The source of the movement, as an index in `givers`, or -1. */
   readonly winner: number;
-  private readonly sourcesByNumber: Keyed[] = [{ key: "keys" }, { key: "game" }];
+  private readonly sourcesByNumber: Keyed[] = [{ key: "keys" }];
   /** How many sticks are away from rest, and which one if it is one. */
   private readonly away = this.cells.count("away");
   private readonly awayStick = this.cells.count("awayStick");
+  /** The movement by the hands, before ease: as if nothing drove. */
   readonly x = this.cells.float("x");
   readonly y = this.cells.float("y");
   readonly length = this.cells.float("length");
@@ -134,14 +134,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   /** Computes the movement from keys and sticks. Each candidate is three floats in a row: x, y and length. */
   update(s: SeatState): void {
     const { f, i } = s;
-    const { keysX, driven } = this;
-    const live = s.b[this.liveAt];
-    let isLive = live === Live.Yes;
-    let driveX = -1;
-    if (driven !== null && driven.isOn(s)) {
-      if (live !== Live.Hidden) driveX = driven.newest(s);
-      if (driven.isAlone(s)) isLive = false;
-    }
+    const { keysX } = this;
+    const isLive = s.b[this.liveAt] === Live.Yes;
     const keys = isLive ? i[this.keys]! : 0;
     const away = isLive ? i[this.away]! : 0;
     let from = this.vectors;
@@ -152,56 +146,56 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
       at = this.heldX;
     }
     let winner: number = from[at + 2]! > 0 ? MovementSource.Keys : NOBODY;
-    if (this.sticksX >= 0) this.writeSticks(s, away, driveX);
-    if (this.sums && (away > 0 || driveX >= 0)) {
-      if (f[this.sticksX + 2]! > from[at + 2]!)
-        winner = away > 0 ? MovementSource.Sticks : MovementSource.Game;
+    if (this.sticksX >= 0) this.writeSticks(s, away);
+    if (this.sums && away > 0) {
+      if (f[this.sticksX + 2]! > from[at + 2]!) winner = MovementSource.Sticks;
       add(from, at, f, this.sticksX);
       from = SUM;
       at = 0;
-    } else {
-      if (away > 0) {
-        const number = away === 1 ? i[this.awayStick]! : this.longest(s);
-        const { x, length } = this.sticks[number]!;
-        const own = number + MovementSource.Sticks;
-        if (f[length]! > from[at + 2]! || (f[length] === from[at + 2] && own === i[this.winner])) {
-          from = f;
-          at = x;
-          winner = own;
-        }
-      }
-      if (driveX >= 0 && this.isFurther(s, driveX, from[at + 2]!)) {
+    } else if (away > 0) {
+      const number = away === 1 ? i[this.awayStick]! : this.longest(s);
+      const { x, length } = this.sticks[number]!;
+      const own = number + MovementSource.Sticks;
+      if (f[length]! > from[at + 2]! || (f[length] === from[at + 2] && own === i[this.winner])) {
         from = f;
-        at = driveX;
-        winner = MovementSource.Game;
+        at = x;
+        winner = own;
       }
     }
     this.moveTo(s, winner, from, at);
   }
 
-  /** Moves as these three floats say. */
+  /** Moves as these three floats say, if the game adds nothing to it. */
   private moveTo(s: SeatState, winner: number, from: Float64Array, at: number): void {
     const { f, i } = s;
-    const { ease } = this;
+    const { ease, driven } = this;
     const x = from[at]!;
     const y = from[at + 1]!;
-    const moves = from[at + 2]! > 0;
+    const length = from[at + 2]!;
     i[this.winner] = winner;
+    let isSame = f[this.x] === x && f[this.y] === y;
+    f[this.x] = x;
+    f[this.y] = y;
+    f[this.length] = length;
+    let out = this.x;
+    let isFree = winner > MovementSource.Keys && this.directions === 0;
+    if (driven !== null && driven.isOn(s)) {
+      isSame = !driven.differs(s, f, this.x, true);
+      out = driven.x;
+      isFree ||= driven.isByGame(s, this.x);
+    } else if (driven !== null && driven.wasOn(s)) isSame = !driven.differs(s, f, this.x, false);
+    const moves = f[out + 2]! > 0;
     if (moves && this.moving.lingers)
       this.moving.movedBy(
         s,
-        winner >= MovementSource.Sticks || (winner === MovementSource.Keys && i[this.keyDevice] === PAD),
+        (winner >= MovementSource.Sticks || (winner === MovementSource.Keys && i[this.keyDevice] === PAD)) &&
+          (out === this.x || !driven!.isAllByGame(s, this.x)),
       );
-    const isSame = f[this.x] === x && f[this.y] === y;
     if (isSame && ease === null) return;
-    f[this.x] = x;
-    f[this.y] = y;
-    f[this.length] = from[at + 2]!;
     if (ease === null) this.moving.set(s, moves ? 1 : 0);
     else if (!this.setOut(s, ease, moves) && isSame) return;
-    const isFree = winner > MovementSource.Keys && (this.directions === 0 || winner === MovementSource.Game);
     if (this.facing !== null)
-      this.facing.follow(s, isFree, isFree || !moves ? -1 : exactSector(x, y * this.up));
+      this.facing.follow(s, out, isFree, isFree || !moves ? -1 : exactSector(f[out]!, f[out + 1]! * this.up));
     if (this.gaits !== null) {
       this.updateGait(s);
       if (ease !== null) ease.waitForNext(s);
@@ -214,40 +208,49 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     const { gaits, ease } = this;
     if (this.speeds !== null) s.markPace(this.pacedId);
     else if (gaits === null) return;
+    else if (this.driven !== null && this.driven.isOn(s)) this.driven.updateGait(s, gaits);
     else if (ease === null) gaits.update(s, s.f, this.length, false);
     else ease.updateGait(s, gaits);
   }
 
-  /** Whether keys and sticks count now: it is live, and the game does not drive it alone. */
+  /** Whether keys and sticks count now. */
   heedsDevices(s: SeatState): boolean {
-    const { driven } = this;
-    return s.b[this.liveAt] === Live.Yes && (driven === null || !driven.isOn(s) || !driven.isAlone(s));
-  }
-
-  /** Whether the game's drive is longer than this; on a tie the hands count. */
-  private isFurther({ f }: SeatState, driveX: number, length: number): boolean {
-    return f[driveX + 2]! > length;
+    return s.b[this.liveAt] === Live.Yes;
   }
 
   /** The game drives it for a reason, or with NaN for `x` lets it go. */
-  drive(s: SeatState, reason: number, alone: boolean, x: number, y: number): void {
-    this.driven!.drive(s, reason, alone, x, y);
+  drive(s: SeatState, reason: number, way: Way, x: number, y: number): void {
+    this.driven!.drive(s, reason, way, x, y);
     s.markMovement(this.id);
+  }
+
+  /** What the game gave fades, and has come to a gait or to its end. */
+  faded(s: SeatState): void {
+    this.updateGait(s);
+    s.noteMoved(this.id);
   }
 
   /** Starts a ramp to where the keys are now; false if nothing ramps and nothing has changed. */
   private setOut(s: SeatState, ease: Ease, moves: boolean): boolean {
     const sets = ease.setOut(s);
     const isOn = ease.isOn(s);
-    this.moving.set(s, moves || isOn ? 1 : 0);
+    this.moving.set(s, moves || (isOn && !this.isAlone(s)) ? 1 : 0);
     return sets || isOn;
   }
 
   /** The ramp has progressed. */
   rampMoved(s: SeatState): void {
-    const { ease } = this;
-    if (!ease!.isOn(s) && ease!.out[EasePart.Length] === 0) this.moving.set(s, 0);
+    const { ease, driven } = this;
+    const isDriven = driven !== null && driven.isOn(s);
+    if (isDriven) driven.combine(s, ease!.out, 0);
+    const length = (isDriven ? driven.out : ease!.out)[EasePart.Length];
+    if (!ease!.isOn(s) && length === 0) this.moving.set(s, 0);
     s.noteMoved(this.id);
+  }
+
+  /** Whether the game drives it and the hands do not count. */
+  private isAlone(s: SeatState): boolean {
+    return this.driven !== null && this.driven.isOn(s) && this.driven.isAlone(s);
   }
 
   /** Writes the movement by keys and amounts into the cells. `at`: the keys' entry in the table. */
@@ -297,8 +300,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
     return settled * 3;
   }
 
-  /** Writes the movement by sticks and the game together into the cells: the longest, or their sum. */
-  private writeSticks(s: SeatState, away: number, driveX: number): void {
+  /** Writes the movement by sticks together into the cells: the longest, or their sum. */
+  private writeSticks(s: SeatState, away: number): void {
     const { f } = s;
     const { sticksX, sticks } = this;
     f.fill(0, sticksX, sticksX + 3);
@@ -318,14 +321,6 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
         f[sticksX + 2] = length;
       }
     }
-    if (driveX < 0) return;
-    if (this.sums) {
-      const x = f[sticksX]! + f[driveX]!;
-      const y = f[sticksX + 1]! + f[driveX + 1]!;
-      f[sticksX] = x;
-      f[sticksX + 1] = y;
-      f[sticksX + 2] = Math.sqrt(x * x + y * y);
-    } else if (this.isFurther(s, driveX, f[sticksX + 2]!)) f.copyWithin(sticksX, driveX, driveX + 3);
   }
 
   /** Of several sticks, the one tilted furthest; on a tie the present one. */
@@ -382,6 +377,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Stick
   liveChanged(s: SeatState): void {
     // Lingering ends, except for a muted movement that the game drives.
     if (s.b[this.liveAt] !== Live.Yes) this.moving.end(s);
+    if (s.b[this.liveAt] === Live.Hidden && this.driven !== null) this.driven.endFade(s);
     s.markMovement(this.id);
   }
 

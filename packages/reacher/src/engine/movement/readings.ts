@@ -1,7 +1,7 @@
 /** What the game gets for an axis or a vector. */
 import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
-import { ActionReading, type ReadSeat } from "../reading.js";
+import { ActionReading, CellReading, type ReadSeat } from "../reading.js";
 import { DEVICES } from "../tables.js";
 import { EaseValue } from "./ease.js";
 import { MovementSource, type Movement } from "./movement.js";
@@ -9,16 +9,53 @@ import { sectorX, sectorY } from "./sectors.js";
 
 /** One component, or the length, at this moment. */
 function partNow(s: SeatState, rule: Movement, part: EaseValue): number {
+  const { driven } = rule;
+  if (driven === null || !driven.isOn(s)) return handsNow(s, rule, part);
+  driven.work(s);
+  return driven.out[part]! + 0;
+}
+
+/** The same of the hands, as if nothing drove. */
+function handsNow(s: SeatState, rule: Movement, part: EaseValue): number {
   const { ease } = rule;
   if (ease === null) return s.f[part === EaseValue.X ? rule.x : part === EaseValue.Y ? rule.y : rule.length]!;
   ease.work(s);
   return ease.out[part]! + 0;
 }
 
-function deviceOf({ i }: SeatState, rule: Movement): Device | null {
+/** Whether its cells are what comes out. */
+function isPlain(s: SeatState, { ease, driven }: Movement): boolean {
+  return ease === null && (driven === null || !driven.isOn(s));
+}
+
+function deviceOf(s: SeatState, rule: Movement): Device | null {
+  const { i } = s;
+  const { driven } = rule;
+  if (driven !== null && driven.isOn(s) && driven.isAllByGame(s, rule.x)) return null;
   const winner = i[rule.winner]!;
   if (winner >= MovementSource.Sticks) return "pad";
   return winner === MovementSource.Keys ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
+}
+
+/** What an axis would be if nothing drove it. */
+export class AxisHands extends CellReading {
+  /** -1..1; 0 while the action is not live. */
+  get value(): number {
+    return handsNow(this.s, this.ruleNow() as Movement, EaseValue.X);
+  }
+}
+
+/** What a vector would be if nothing drove it. */
+export class VectorHands extends CellReading {
+  /** -1..1, right is +1; 0 while the action is not live. */
+  get x(): number {
+    return handsNow(this.s, this.ruleNow() as Movement, EaseValue.X);
+  }
+
+  /** -1..1, up is +1 unless the plan's `yAxis` says "down". */
+  get y(): number {
+    return handsNow(this.s, this.ruleNow() as Movement, EaseValue.Y);
+  }
 }
 
 /** What axes and vectors have in common. */
@@ -53,6 +90,21 @@ export abstract class MovementReading extends ActionReading {
 
 /** A movement in one dimension. */
 export class AxisReading extends MovementReading {
+  /** What it would be if the game did not drive it. */
+  readonly hands: AxisHands;
+
+  /** @internal */
+  constructor(s: ReadSeat, action: number) {
+    super(s, action);
+    this.hands = new AxisHands(s, action);
+  }
+
+  /** @internal */
+  override moveTo(action: number): void {
+    super.moveTo(action);
+    this.hands.moveTo(action);
+  }
+
   /** -1..1. */
   get value(): number {
     return partNow(this.s, this.rule, EaseValue.X);
@@ -78,7 +130,7 @@ export class AxisReading extends MovementReading {
 }
 
 /** A direction of unit length; y as the plan's `yAxis` has it. */
-export class FacingReading extends ActionReading {
+export class FacingReading extends CellReading {
   /** @internal */
   private get rule(): Movement {
     return this.ruleNow() as Movement;
@@ -115,17 +167,21 @@ export class FacingReading extends ActionReading {
 export class VectorReading extends MovementReading {
   /** The direction last moved in. */
   readonly facing: FacingReading;
+  /** What it would be if the game did not drive it. */
+  readonly hands: VectorHands;
 
   /** @internal */
   constructor(s: ReadSeat, action: number) {
     super(s, action);
     this.facing = new FacingReading(s, action);
+    this.hands = new VectorHands(s, action);
   }
 
   /** @internal */
   override moveTo(action: number): void {
     super.moveTo(action);
     this.facing.moveTo(action);
+    this.hands.moveTo(action);
   }
 
   /** -1..1, right is +1. */
@@ -146,16 +202,16 @@ export class VectorReading extends MovementReading {
   /** x times pace. */
   get vx(): number {
     const rule = this.rule;
-    const { pace, ease } = rule;
-    const x = ease === null ? this.s.f[rule.x]! : this.x;
+    const { pace } = rule;
+    const x = isPlain(this.s, rule) ? this.s.f[rule.x]! : this.x;
     return pace === null ? x : x * (pace.easeMs === 0 ? this.s.f[pace.to]! : pace.now(this.s));
   }
 
   /** y times pace. */
   get vy(): number {
     const rule = this.rule;
-    const { pace, ease } = rule;
-    const y = ease === null ? this.s.f[rule.y]! : this.y;
+    const { pace } = rule;
+    const y = isPlain(this.s, rule) ? this.s.f[rule.y]! : this.y;
     return pace === null ? y : y * (pace.easeMs === 0 ? this.s.f[pace.to]! : pace.now(this.s));
   }
 

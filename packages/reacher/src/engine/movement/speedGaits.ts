@@ -8,6 +8,7 @@ import { Clock } from "../clock.js";
 import type { SeatState } from "../state.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import { later, EaseValue, type Ease } from "./ease.js";
+import type { DrivenMovement } from "./driven.js";
 import { Gaits } from "./gaits.js";
 import type { Pace } from "./pace.js";
 
@@ -21,6 +22,7 @@ export interface Sped {
   readonly sums: boolean;
   readonly ease: Ease | null;
   readonly pace: Pace | null;
+  readonly driven: DrivenMovement | null;
 }
 
 export class SpeedGaits extends Gaits implements Timed {
@@ -42,15 +44,22 @@ export class SpeedGaits extends Gaits implements Timed {
   /** Updates the gait, and sets the timer for the next moment at which it may change; true if it has changed. */
   follow(s: SeatState): boolean {
     const { movement, speed } = this;
-    const { ease, pace } = movement;
-    if (ease !== null) ease.work(s);
-    const length = ease === null ? s.f[movement.length]! : ease.out[EaseValue.Length]!;
+    const { ease, pace, driven } = movement;
+    const isDriven = driven !== null && driven.isOn(s);
+    if (isDriven) driven.work(s);
+    else if (ease !== null) ease.work(s);
+    const length = isDriven
+      ? driven.out[EaseValue.Length]!
+      : ease === null
+        ? s.f[movement.length]!
+        : ease.out[EaseValue.Length]!;
     speed[0] = length * (pace === null ? 1 : pace.now(s));
     const before = s.i[this.gait]!;
     const eases = ease !== null && ease.isOn(s);
-    this.update(s, speed, 0, eases || this.paces(s));
+    this.update(s, speed, 0, eases || isDriven || this.paces(s));
     if (eases) ease.waitForNext(s);
-    if (this.paces(s)) this.wait(s, length, eases);
+    if (isDriven) driven.waitForNext(s);
+    if (this.paces(s)) this.wait(s, length, eases, isDriven);
     else this.timers.clear(s, this.timer);
     return s.i[this.gait] !== before;
   }
@@ -75,13 +84,13 @@ export class SpeedGaits extends Gaits implements Timed {
     this.timers.clear(s, this.timer);
   }
 
-  private wait(s: SeatState, length: number, eases: boolean): void {
+  private wait(s: SeatState, length: number, eases: boolean, isDriven: boolean): void {
     const { movement, timers, timer } = this;
     const { pace, ease, sticksX, sums } = movement;
     const now = s.clock[Clock.Now]!;
     let next = pace!.leftMs(s);
     if (!eases) next = Math.min(next, this.crossing(s, length, 0));
-    else if (movement.kind === "vector") next = Math.min(next, Math.floor(now) + 1 - now);
+    else if (movement.kind === "vector" || isDriven) next = Math.min(next, Math.floor(now) + 1 - now);
     else {
       // Keys ramp; a stick holds its value, and so does what is clamped at 1.
       const stick = sticksX < 0 ? 0 : s.f[sticksX]!;
