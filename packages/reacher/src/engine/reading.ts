@@ -19,8 +19,8 @@ function gone(): never {
   throw new ReacherError("the plan has no such action any more");
 }
 
-/** What readings, and what stands within one, share. */
-export abstract class CellReading {
+/** What all readings share. */
+export abstract class ActionReading {
   /** @internal */
   declare protected readonly s: ReadSeat;
   /** @internal */
@@ -39,7 +39,7 @@ export abstract class CellReading {
     // A reading that is spread, cloned or compared gives its values.
     for (
       let kind = new.target.prototype as object;
-      kind !== CellReading.prototype;
+      kind !== ActionReading.prototype;
       kind = Object.getPrototypeOf(kind)
     )
       for (const [name, field] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
@@ -69,10 +69,7 @@ export abstract class CellReading {
   }
 }
 
-/** What the readings of all actions share. */
-export abstract class ActionReading extends CellReading {
-  /** Whether hands work it now: a mode of it is on and not covered, and nothing mutes it. */
-  get live(): boolean {
-    return this.s.b[(this.ruleNow() as Action).liveAt] === Live.Yes;
-  }
+/** Whether hands work an action now: a mode of it is on and not covered, and nothing mutes it. */
+export function isLive({ b }: SeatState, rule: object): boolean {
+  return b[(rule as Action).liveAt] === Live.Yes;
 }

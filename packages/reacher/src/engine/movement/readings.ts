@@ -1,7 +1,7 @@
 /** What the game gets for an axis or a vector. */
 import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
-import { ActionReading, CellReading, type ReadSeat } from "../reading.js";
+import { ActionReading, isLive, type ReadSeat } from "../reading.js";
 import { DEVICES } from "../tables.js";
 import { EaseValue } from "./ease.js";
 import { MovementSource, type Movement } from "./movement.js";
@@ -38,7 +38,7 @@ function deviceOf(s: SeatState, rule: Movement): Device | null {
 }
 
 /** What an axis would be if nothing drove it. */
-export class AxisHands extends CellReading {
+class AxisHands extends ActionReading {
   /** -1..1; 0 while the action is not live. */
   get value(): number {
     return handsNow(this.s, this.ruleNow() as Movement, EaseValue.X);
@@ -46,7 +46,7 @@ export class AxisHands extends CellReading {
 }
 
 /** What a vector would be if nothing drove it. */
-export class VectorHands extends CellReading {
+class VectorHands extends ActionReading {
   /** -1..1, right is +1; 0 while the action is not live. */
   get x(): number {
     return handsNow(this.s, this.ruleNow() as Movement, EaseValue.X);
@@ -63,6 +63,11 @@ export abstract class MovementReading extends ActionReading {
   /** @internal */
   protected get rule(): Movement {
     return this.ruleNow() as Movement;
+  }
+
+  /** Whether hands work it now: a mode of it is on and not covered, and nothing mutes it. */
+  get live(): boolean {
+    return isLive(this.s, this.rule);
   }
 
   /** 0..1; of a vector with square diagonals up to 1.414214. */
@@ -91,7 +96,7 @@ export abstract class MovementReading extends ActionReading {
 /** A movement in one dimension. */
 export class AxisReading extends MovementReading {
   /** What it would be if the game did not drive it. */
-  readonly hands: AxisHands;
+  readonly hands: { readonly value: number };
 
   /** @internal */
   constructor(s: ReadSeat, action: number) {
@@ -102,7 +107,7 @@ export class AxisReading extends MovementReading {
   /** @internal */
   override moveTo(action: number): void {
     super.moveTo(action);
-    this.hands.moveTo(action);
+    (this.hands as unknown as ActionReading).moveTo(action);
   }
 
   /** -1..1. */
@@ -130,7 +135,7 @@ export class AxisReading extends MovementReading {
 }
 
 /** A direction of unit length; y as the plan's `yAxis` has it. */
-export class FacingReading extends CellReading {
+export class FacingReading extends ActionReading {
   /** @internal */
   private get rule(): Movement {
     return this.ruleNow() as Movement;
@@ -168,7 +173,7 @@ export class VectorReading extends MovementReading {
   /** The direction last moved in. */
   readonly facing: FacingReading;
   /** What it would be if the game did not drive it. */
-  readonly hands: VectorHands;
+  readonly hands: { readonly x: number; readonly y: number };
 
   /** @internal */
   constructor(s: ReadSeat, action: number) {
@@ -181,7 +186,7 @@ export class VectorReading extends MovementReading {
   override moveTo(action: number): void {
     super.moveTo(action);
     this.facing.moveTo(action);
-    this.hands.moveTo(action);
+    (this.hands as unknown as ActionReading).moveTo(action);
   }
 
   /** -1..1, right is +1. */

@@ -1,6 +1,6 @@
 /** What the game gets for a switch. */
 import { Clock } from "../clock.js";
-import { ActionReading } from "../reading.js";
+import { ActionReading, isLive } from "../reading.js";
 import { Ending, StepChange, type Switch } from "./switch.js";
 
 /** How a switch turned off. */
@@ -31,6 +31,11 @@ export class SwitchReading extends ActionReading {
   /** @internal */
   private get rule(): Switch {
     return this.ruleNow() as Switch;
+  }
+
+  /** Whether hands work it now: a mode of it is on and not covered, and nothing mutes it. */
+  get live(): boolean {
+    return isLive(this.s, this.rule);
   }
 
   /** Whether it is on. */

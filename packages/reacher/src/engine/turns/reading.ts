@@ -1,11 +1,16 @@
 /** What the game gets for a turn. */
-import { ActionReading } from "../reading.js";
+import { ActionReading, isLive } from "../reading.js";
 import type { Turn } from "./turn.js";
 
 export class TurnReading extends ActionReading {
   /** @internal */
   private get rule(): Turn {
     return this.ruleNow() as Turn;
+  }
+
+  /** Whether hands work it now: a mode of it is on and not covered, and nothing mutes it. */
+  get live(): boolean {
+    return isLive(this.s, this.rule);
   }
 
   /** How far to the right in this step, in the plan's unit (degrees). */
