@@ -1,7 +1,9 @@
 /** Every gesture at its exact boundary. Scripts are lines of text: +Key presses, -Key releases, numbers wait (ms). */
+import * as fc from "fast-check";
 import { createInputLayer, type Plan } from "reacher";
 import { play } from "reacher/testing";
 import { ARROWS, WASD } from "./plans";
+import { runs } from "./runs";
 import { changes } from "./scripts";
 
 const swim = { kind: "vector", from: { main: WASD, spare: ARROWS, pad: "PadLeftStick" } };
@@ -761,4 +763,145 @@ test.each<[string, object, string, string]>([
   ["a muted gesture keeps no press waiting", onE, "!two 5 +KeyE 50 -KeyE 600", "plain on 5, plain off 55"],
 ])("%s", (_, actions, script, told) => {
   expect(changes(actions, script)).toBe(told);
+});
+
+describe("presses in a row, within a time and while others are held", () => {
+  test.each([
+    // The whole of it, end included; the newest presses count, and too old ones drop out of the front.
+    [{ taps: 3, of: "KeyE", withinMs: 400 }, "+KeyE 10 -KeyE 190 +KeyE 10 -KeyE 190 +KeyE", "roll on 400"],
+    [{ taps: 3, of: "KeyE", withinMs: 399 }, "+KeyE 10 -KeyE 190 +KeyE 10 -KeyE 190 +KeyE", ""],
+    [
+      { taps: 3, of: "KeyE", withinMs: 399 },
+      "+KeyE 10 -KeyE 190 +KeyE 10 -KeyE 190 +KeyE 10 -KeyE 189 +KeyE",
+      "roll on 599",
+    ],
+    // Alone it is the gap as well; beside a gap both count.
+    [{ taps: 2, of: "KeyE", withinMs: 500 }, "+KeyE 10 -KeyE 490 +KeyE", "roll on 500"],
+    [{ taps: 2, of: "KeyE", withinMs: 500, gapMs: 100 }, "+KeyE 10 -KeyE 91 +KeyE", ""],
+    [{ taps: 2, of: "KeyE", withinMs: 100, gapMs: 500 }, "+KeyE 10 -KeyE 91 +KeyE", ""],
+    // A b a b c: with the first two too old, the second a b still matches.
+    [
+      { series: ["KeyA", "KeyB", "KeyA", "KeyB", "KeyC"], withinMs: 244, gapMs: 100 },
+      "+KeyA 80 -KeyA +KeyB 80 -KeyB +KeyA 80 -KeyA +KeyB 80 -KeyB +KeyA 5 -KeyA +KeyB 80 -KeyB +KeyC",
+      "",
+    ],
+    [
+      { series: ["KeyA", "KeyB", "KeyA", "KeyB", "KeyC"], withinMs: 300, gapMs: 100 },
+      "+KeyA 80 -KeyA +KeyB 80 -KeyB +KeyA 80 -KeyA +KeyB 80 -KeyB +KeyA 50 -KeyA +KeyB 50 -KeyB +KeyC",
+      "roll on 420",
+    ],
+    // While others are held: letting one go forgets the count, and nothing has to be pressed again.
+    [{ taps: 2, of: "KeyE", with: "KeyL" }, "+KeyE 10 -KeyE 10 +KeyE 10 -KeyE", ""],
+    [{ taps: 2, of: "KeyE", with: "KeyL" }, "+KeyL 900 +KeyE 10 -KeyE 10 +KeyE", "roll on 920"],
+    [
+      { taps: 2, of: "KeyE", with: "KeyL" },
+      "+KeyL +KeyE 10 -KeyE -KeyL +KeyL 10 +KeyE 10 -KeyE 10 +KeyE",
+      "roll on 40",
+    ],
+    [
+      { taps: 2, of: "KeyE", with: ["KeyL", "KeyR"] },
+      "+KeyL +KeyE 10 -KeyE +KeyR 10 +KeyE 10 -KeyE 10 +KeyE",
+      "roll on 40",
+    ],
+    [
+      { series: ["KeyA", "KeyB"], with: "swim.up" },
+      "+KeyW +KeyA 10 -KeyA +KeyB 10 -KeyW 10 -KeyB",
+      "roll on 10, roll off 30",
+    ],
+    [{ series: ["KeyA", "KeyB"], with: "swim.up" }, "+KeyW +KeyA 10 -KeyA blur +KeyB", ""],
+  ])("%j: %s gives: %s", (entry, script, told) => {
+    const up = { kind: "vector", from: { main: { up: "KeyW", left: "KeyH", down: "KeyN", right: "KeyM" } } };
+    expect(changes({ swim: up, roll: sw(entry) }, script)).toBe(told);
+  });
+
+  const times = fc.array(
+    fc.record({
+      gap: fc.integer({ min: 1, max: 30 }).map((n) => n * 10),
+      key: fc.constantFrom("KeyA", "KeyB"),
+    }),
+    { maxLength: 14 },
+  );
+  const rows = fc.oneof(
+    fc.record({ taps: fc.constantFrom(2, 3, 4), of: fc.constant("KeyA") }),
+    fc.record({ series: fc.array(fc.constantFrom("KeyA", "KeyB"), { minLength: 2, maxLength: 5 }) }),
+  );
+  test("they fire where the presses since the last one that fired match, each gap and the whole in time", () => {
+    fc.assert(
+      fc.property(
+        rows,
+        fc.constantFrom(60, 150, 400),
+        fc.constantFrom(100, 250, 600),
+        times,
+        (row, gapMs, withinMs, presses) => {
+          const wanted = "series" in row ? row.series : Array.from({ length: row.taps }, () => row.of);
+          const counts = (key: string) => wanted.includes(key);
+          const expected: string[] = [];
+          let done: { t: number; key: string }[] = [];
+          let t = 0;
+          const script: string[] = [];
+          for (const { gap, key } of presses) {
+            t += gap;
+            script.push(String(gap), `+${key}`, `-${key}`);
+            if (!counts(key)) continue;
+            done.push({ t, key });
+            const last = done.slice(-wanted.length);
+            const fires =
+              last.length === wanted.length &&
+              last.every((one, n) => one.key === wanted[n]) &&
+              last.every((one, n) => n === 0 || one.t - last[n - 1]!.t <= gapMs) &&
+              t - last[0]!.t <= withinMs;
+            if (!fires) continue;
+            expected.push(`roll on ${t}`, `roll off ${t}`);
+            done = [];
+          }
+          if (script.length > 0)
+            expect(changes({ roll: sw({ ...row, gapMs, withinMs }) }, script.join(" "))).toBe(
+              expected.join(", "),
+            );
+        },
+      ),
+      runs(300),
+    );
+  });
+
+  test("what is under way is in the reading: presses, what is left of window, cooldown and kept press", () => {
+    const plan = {
+      reacherPlan: 1,
+      flags: { wet: false },
+      actions: {
+        roll: sw([
+          { taps: 3, of: "KeyE", gapMs: 200, withinMs: 300 },
+          { series: ["KeyA", "KeyB"], gapMs: 500 },
+        ]),
+        flash: sw({ all: ["KeyJ", "KeyK", "KeyL"], spreadMs: 100 }),
+        dash: sw("KeyQ", { cooldownMs: 600 }),
+        hop: sw("Space", { beginsIf: "wet", bufferMs: 120 }),
+      },
+    } as unknown as Plan;
+    const input = createInputLayer(plan);
+    const hands = play(input);
+    type Under = { pending: number; windowLeftMs: number; cooldownLeftMs: number; bufferLeftMs: number };
+    const of = (name: string) => {
+      const { pending, windowLeftMs, cooldownLeftMs, bufferLeftMs } = hands.step().now[
+        name as never
+      ] as unknown as Under;
+      return [pending, windowLeftMs, cooldownLeftMs, bufferLeftMs];
+    };
+    hands.tap("KeyE").tap("KeyA").press("KeyQ").press("Space").press("KeyJ");
+    hands.wait(10);
+    const [, windowLeft] = of("roll");
+    expect(of("roll")).toEqual([1, windowLeft, 0, 0]);
+    expect(windowLeft).toBeGreaterThan(400);
+    hands.wait(40).press("KeyE").wait(50);
+    expect(of("roll")[0]).toBe(2);
+    expect(of("flash")).toEqual([1, expect.any(Number), 0, 0]);
+    hands.wait(400);
+    expect(of("roll")).toEqual([0, 0, 0, 0]);
+    expect(of("flash")).toEqual([0, 0, 0, 0]);
+    expect(of("hop")).toEqual([0, 0, 0, 0]);
+    expect(of("dash")[2]).toBeGreaterThan(0);
+    const now = hands.t;
+    hands.release("Space").press("Space").wait(20);
+    expect(of("hop")).toEqual([0, 0, 0, 120 - (hands.t - now)]);
+  });
 });

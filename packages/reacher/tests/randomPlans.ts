@@ -102,6 +102,7 @@ function valueOf(field: Field): fc.Arbitrary<unknown> {
   if (field.is === "choice") return fc.constantFrom(...field.of);
   if (field.is === "list") return fc.uniqueArray(valueOf(field.of), { minLength: field.least, maxLength: 3 });
   if (field.is === "object") return objectOf(field.fields);
+  if (field.is === "either") return fc.oneof(...field.of.map(valueOf));
   throw new Error(`no random value for ${field.is}; give it one`);
 }
 
@@ -153,6 +154,8 @@ function switches(name: keyof typeof NEEDS) {
     beginsIf: fc.subarray(BEGINS[name], { minLength: 1 }),
     spends: fc.constant("hasAir"),
     oneOf: fc.constant("stance"),
+    // The first of its needs stands for a list of them.
+    resume: fc.constantFrom(true, false, "some"),
     repeat: fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) }),
   };
   const { carry: _, ...fields } = OPTION_FIELDS;
@@ -165,10 +168,15 @@ function switches(name: keyof typeof NEEDS) {
       from: fc.record({ main: fc.array(entry, { minLength: 1, maxLength: 3 }) }),
       ...(Object.fromEntries(options) as Record<string, fc.Arbitrary<unknown>>),
     })
-    .map((fields) => ({
-      kind: "switch",
-      ...Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)),
-    }));
+    .map(({ resume, ...fields }) => {
+      const { needs, style = "hold" } = fields as unknown as { needs?: string[]; style?: string };
+      const some = needs !== undefined && style === "hold" ? needs.slice(0, 1) : true;
+      const more = { ...fields, resume: resume === "some" ? some : resume };
+      return {
+        kind: "switch",
+        ...Object.fromEntries(Object.entries(more).filter(([, value]) => value !== undefined)),
+      };
+    });
 }
 
 export const plans: fc.Arbitrary<Plan> = fc

@@ -1,6 +1,8 @@
-import { createInputLayer, definePlan, type Plan } from "reacher";
+import { applyOverrides, createInputLayer, definePlan, type Plan } from "reacher";
 import { play } from "reacher/testing";
+import { readPlan } from "../src/plan/read";
 import { kickPlan } from "./plans";
+import { changes } from "./scripts";
 
 /** Presses (+), releases (-) and waits (numbers) as a line of text. */
 function run(more: object, script: string) {
@@ -254,5 +256,76 @@ describe.each(["bare", "listened to"])("%s", (dress) => {
     for (const value of [0, 1]) input.feed({ t: 80 + value, control: "ShiftRight", value });
     expect(input.step(90).kick.on).toBe(true);
     expect([input.take("kick"), input.take("kick")]).toEqual([true, false]);
+  });
+});
+
+describe("needs that come back, and needs that ask for a new press", () => {
+  const swim = { kind: "vector", from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" } } };
+  const sprint = (more: object) => ({
+    swim,
+    sprint: {
+      kind: "switch",
+      from: { main: "ShiftLeft" },
+      needs: ["swim", "hasAir"],
+      resume: ["swim"],
+      ...more,
+    },
+  });
+  test.each([
+    // Shift before W; from W over to D; out of breath it asks for a new press.
+    [{}, "+ShiftLeft 900 +KeyW 10 -KeyW 10 +KeyD 10", "sprint on 900, sprint off 910, sprint on 920"],
+    [
+      {},
+      "+KeyW +ShiftLeft 10 _hasAir 10 ^hasAir 10 -ShiftLeft +ShiftLeft 10",
+      "sprint on 0, sprint off 10, sprint on 30",
+    ],
+    [{}, "_hasAir +ShiftLeft 10 ^hasAir +KeyW 10", ""],
+    // Not where another failed meanwhile.
+    [{}, "+KeyW +ShiftLeft 10 -KeyW 5 _hasAir 5 ^hasAir 5 +KeyW 10", "sprint on 0, sprint off 10"],
+    [{}, "+ShiftLeft 5 _hasAir 5 ^hasAir 5 +KeyW 10", ""],
+    // A press that waits and is let go is nothing; where presses are kept, it begins within that time all the same.
+    [{}, "+ShiftLeft 10 -ShiftLeft 10 +KeyW", ""],
+    [
+      { bufferMs: 100 },
+      "+ShiftLeft 10 -ShiftLeft 90 +KeyW 5",
+      "sprint on 100, sprint grant 100, sprint off 100",
+    ],
+    [{ bufferMs: 100 }, "+ShiftLeft 500 +KeyW 10", "sprint on 500, sprint grant 500"],
+    [{ bufferMs: 100 }, "_hasAir +KeyW +ShiftLeft 90 ^hasAir 10", "sprint on 90, sprint grant 90"],
+    [{ bufferMs: 100 }, "_hasAir +KeyW +ShiftLeft 110 ^hasAir 10", ""],
+    // A beginning that waited asks what a beginning asks.
+    [{ beginsIf: "rested" }, "+ShiftLeft 10 +KeyW 10", ""],
+    [
+      { cooldownMs: 100 },
+      "+KeyW +ShiftLeft 10 -ShiftLeft -KeyW +ShiftLeft 40 +KeyW 90",
+      "sprint on 0, sprint off 10",
+    ],
+    // The game's press is a press.
+    [
+      {},
+      "*sprint 10 +KeyW 10 _hasAir 10 ^hasAir 10 #sprint *sprint",
+      "sprint on 10, sprint off 20, sprint on 40",
+    ],
+  ])("%j: %s gives: %s", (more, script, told) => {
+    expect(changes(sprint(more), script, { flags: { hasAir: true, rested: false } })).toBe(told);
+  });
+
+  test("a list is for holds, and names what it needs; a player's toggle goes without it", () => {
+    const plan = (more: object) =>
+      ({ reacherPlan: 1, flags: { hasAir: true }, actions: sprint(more) }) as unknown as Plan;
+    const faults = (more: object) => {
+      const read = readPlan(plan(more));
+      return read.ok ? [] : read.findings.map(({ place, message }) => `${place}: ${message}`);
+    };
+    expect(faults({})).toEqual([]);
+    expect(faults({ resume: "hasAir" })).toEqual([]);
+    expect(faults({ style: "toggle" })).toEqual([
+      "actions.sprint.resume: only a hold comes back with some of its needs; this one's style is toggle",
+    ]);
+    expect(faults({ resume: ["swmi"] })).toContain(
+      'actions.sprint.resume.0: "swmi" is none of its needs; did you mean swim?',
+    );
+    const overrides = { reacherOverrides: 1, settings: { "sprint.style": "toggle" } } as const;
+    expect(applyOverrides(plan({}), overrides).faults).toEqual([]);
   });
 });

@@ -89,6 +89,9 @@ export interface SourceRule extends Component {
   consumer: PressConsumer | null;
   /** Whether it presses its switch, or would if no mode hid it. */
   isDown(s: SeatState): boolean;
+  /** Of a gesture: how many of its presses count so far, and until when it may go on with so many. */
+  pending?(s: SeatState): number;
+  windowEnd?(s: SeatState, pending: number): number;
   /** Forgets what it has seen so far. */
   forget(s: SeatState): void;
   /** After a change of tables: recounts what is down. */

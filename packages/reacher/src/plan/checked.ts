@@ -87,7 +87,8 @@ export interface CheckedOptions {
   readonly tapMs: number;
   readonly startsOn: boolean;
   readonly needs: readonly Word[];
-  readonly resume: boolean;
+  /** Or the needs with which it comes back. */
+  readonly resume: boolean | readonly Word[];
   readonly oneOf: string | undefined;
   readonly repeat:
     { readonly everyMs: number; readonly afterMs: number; readonly apartMs: number } | undefined;
@@ -119,11 +120,17 @@ export interface CheckedGestures {
     readonly gapMs: number;
     readonly eachMs: number | undefined;
     readonly brokenBy: "opposite" | "any" | "none";
+    readonly withinMs: number | undefined;
+    readonly with: readonly Source[];
   };
   readonly short: { readonly beforeMs: number };
   readonly long: { readonly afterMs: number };
   readonly all: { readonly spreadMs: number | undefined };
-  readonly series: { readonly gapMs: number };
+  readonly series: {
+    readonly gapMs: number;
+    readonly withinMs: number | undefined;
+    readonly with: readonly Source[];
+  };
   readonly flick: { readonly withinMs: number };
 }
 

@@ -19,6 +19,7 @@ export const FINDINGS = {
   "unknown-source": "error",
   "needs-circle": "error",
   "carry-hold": "error",
+  "resume-hold": "error",
   "no-opposite": "error",
   "flick-no-stick": "error",
   "short-after-long": "error",

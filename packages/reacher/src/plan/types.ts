@@ -171,8 +171,11 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   readonly startsOn?: boolean;
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. When one fails, it goes off. */
   readonly needs?: N["word"] | readonly N["word"][];
-  /** Whether what is still held comes back when all needs hold again. @default true */
-  readonly resume?: boolean;
+  /**
+   * Whether what is still held comes back when all needs hold again; or the needs with which it comes back, and a press waits for: where
+   * any other fails, it must be pressed anew. A list is for holds. @default true
+   */
+  readonly resume?: boolean | N["word"] | readonly N["word"][];
   /** Of the switches with this name, at most one is on: the newest. */
   readonly oneOf?: string;
   /** Pulses while it is on. */
@@ -255,6 +258,10 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   readonly eachMs?: number;
   /** What ends the count: a press of the opposite direction, of any other key or button, or nothing. @default "opposite" for directions, else "none" */
   readonly brokenBy?: "opposite" | "any" | "none";
+  /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
+  readonly withinMs?: number;
+  /** What must be down all the while: a control, a direction, or several. */
+  readonly with?: N["source"] | readonly N["source"][];
 }
 
 /** A press let go soon. It rises and falls at the release. */
@@ -287,6 +294,10 @@ export interface SeriesEntry<N extends FieldNames = AnyNames> {
   readonly series: readonly N["source"][];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
+  /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
+  readonly withinMs?: number;
+  /** What must be down all the while: a control, a direction, or several. */
+  readonly with?: N["source"] | readonly N["source"][];
 }
 
 /** A stick thrown from rest to its end. It rises there, and falls when the stick is let go. */

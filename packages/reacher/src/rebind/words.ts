@@ -77,6 +77,20 @@ function endsWay(action: CheckedMovement, slot: string, ends: readonly Binding[]
 }
 
 function switchWay(plan: CheckedPlan, entry: CheckedEntry, labelOf: LabelOf): Way {
+  const way = pressedWay(plan, entry, labelOf);
+  const held = "with" in entry ? entry.with : [];
+  if (held.length === 0) return way;
+  const members = held.map((source) => sourceParts(plan, entry.slot, source, labelOf));
+  return {
+    ...way,
+    controls: [...members.flatMap(({ controls }) => controls), ...way.controls],
+    parts: [...members.flatMap(({ parts }) => [...parts, " + "]), ...way.parts],
+    spoken: `${members.map(({ parts }) => textOf(parts)).join(" and ")} held: ${way.spoken}`,
+  };
+}
+
+/** What is pressed, whatever is held meanwhile. */
+function pressedWay(plan: CheckedPlan, entry: CheckedEntry, labelOf: LabelOf): Way {
   const { slot, address, of } = entry;
   const members = of.map((source) => sourceParts(plan, slot, source, labelOf));
   const way = { slot, address, controls: members.flatMap(({ controls }) => controls) };

@@ -85,8 +85,8 @@ function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefine
   const { before, after, due } = change;
   const { name } = signal;
   const waiting = entry instanceof WaitingEntry ? entry : undefined;
-  const pending = waiting === undefined ? 0 : before.b[waiting.pending]!;
-  const isOver = waiting !== undefined && pending > 0 && after.b[waiting.pending] === 0;
+  const pending = waiting === undefined ? 0 : before.b[waiting.waitingCount]!;
+  const isOver = waiting !== undefined && pending > 0 && after.b[waiting.waitingCount] === 0;
   const fell = before.b[signal.up] === 1 && after.b[signal.up] === 0;
   if (isOver && (due === waiting.timer || fell))
     return because("on", "waited", `${name} waited, and no gesture claimed it`);
@@ -95,7 +95,7 @@ function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefine
   if (unseen?.rule === "muted" && isNewlyKept(rule, change))
     return keptFor(rule.keeper as Buffer, "muted", unseen.text);
   if (unseen !== undefined && !(unseen.rule !== "taken" && rule.carries)) return unseen;
-  if (waiting !== undefined && after.b[waiting.pending]! > pending)
+  if (waiting !== undefined && after.b[waiting.waitingCount]! > pending)
     return because("counts", "waits", `${name} waits: ${namesOf(waiting.rivals)} may claim it`);
   const claimer = waiting?.rivals.find(({ fired }) => after.b[fired] === 1);
   if (claimer !== undefined)

@@ -81,6 +81,18 @@ export class All extends Gesture {
       if (f[signals[n]!.pressedAt]! + f[spread]! <= s.clock[Clock.Now]!) i[members]! &= ~(1 << n);
   }
 
+  /** The members that are down. */
+  override pending(s: SeatState): number {
+    if (s.b[this.fired] === 0 && this.spread >= 0 && s.clock[Clock.Now]! > this.claimEnd(s)) return 0;
+    let count = 0;
+    for (let left = s.i[this.members]!; left !== 0; left &= left - 1) count++;
+    return count;
+  }
+
+  override windowEnd(s: SeatState): number {
+    return this.claimEnd(s);
+  }
+
   protected isHeld(s: SeatState): boolean {
     return s.i[this.members] === (1 << this.signals.length) - 1;
   }

@@ -33,6 +33,14 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   abstract lapse(s: SeatState): void;
   /** Whether what fired it is still down. */
   protected abstract isHeld(s: SeatState): boolean;
+  /** How many of its presses count so far. */
+  pending(_: SeatState): number {
+    return 0;
+  }
+  /** Until when it may go on, of so many presses. */
+  windowEnd(_: SeatState, _pending: number): number {
+    return -Infinity;
+  }
   isDown({ b }: SeatState): boolean {
     return b[this.fired] === 1;
   }

@@ -8,6 +8,7 @@ import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
 import { Gesture } from "./gesture.js";
+import { heldKey, isTogether, notHeld, togetherOf, type Together } from "./together.js";
 
 export type TapsEntry = CheckedEntry & { kind: "taps" };
 
@@ -29,6 +30,7 @@ export class Taps extends Gesture {
   readonly gapMs: number;
   private readonly eachMs: number;
   strokes: Strokes | null = null;
+  readonly together: Together | null;
 
   constructor(
     cells: RuleCells,
@@ -36,19 +38,24 @@ export class Taps extends Gesture {
     readonly of: Signal,
     hiddenAt: number,
     entry: TapsEntry,
+    compiler: Compiler,
   ) {
     super(cells, owner, [of], hiddenAt);
     this.taps = entry.taps;
-    this.gapMs = entry.gapMs;
+    this.gapMs = Math.min(entry.gapMs, entry.withinMs ?? Infinity);
+    this.together = togetherOf(compiler, cells, entry, entry.taps, this);
     this.eachMs = entry.eachMs ?? Infinity;
   }
 
   press(s: SeatState, signal: Signal): void {
-    if (!this.sees(s, signal)) return;
+    const { taps, together } = this;
+    if (!this.sees(s, signal) || (together !== null && !together.isHeld(s))) return;
     const { b, f, clock } = s;
-    const { taps } = this;
     const isNext = b[this.count]! > 0 && clock[Clock.Now]! <= f[this.until]! && !this.isBroken(s);
-    const count = isNext ? b[this.count]! + 1 : 1;
+    let count = isNext ? b[this.count]! : 0;
+    if (together !== null) count = together.dropOld(s, count);
+    count++;
+    if (together !== null) together.add(s, count);
     f[this.lastAt] = clock[Clock.Now]!;
     f[this.until] = clock[Clock.Now]! + this.gapMs;
     if (this.strokes !== null) s.i[this.strokes.others] = this.othersNow(s);
@@ -66,6 +73,27 @@ export class Taps extends Gesture {
 
   protected clear({ b }: SeatState): void {
     b[this.count] = 0;
+  }
+
+  forgetCount(s: SeatState): void {
+    this.clear(s);
+    this.dropClaim(s);
+  }
+
+  override pending(s: SeatState): number {
+    const { together } = this;
+    const count = s.b[this.count]!;
+    if (s.clock[Clock.Now]! > s.f[this.until]! || this.isBroken(s)) return 0;
+    return together === null ? count : together.stillCounting(s, count);
+  }
+
+  override windowEnd(s: SeatState, pending: number): number {
+    const end = this.together === null ? Infinity : this.together.endOf(s, s.b[this.count]!, pending);
+    return Math.min(s.f[this.until]!, end);
+  }
+
+  protected override review(s: SeatState): void {
+    if (this.together !== null && !this.together.isHeld(s)) this.clear(s);
   }
 
   claimEnd(s: SeatState): number {
@@ -130,8 +158,8 @@ export const taps: Feature = {
       // Each direction of `swim.each` is counted separately.
       for (const source of entry.of) {
         const of = compiler.signal(source);
-        const cells = compiler.cells.rule(`${owner.name} taps ${entry.taps} ${of.name}`);
-        const rule = new Taps(cells, owner, of, compiler.hidden(cells), entry);
+        const cells = compiler.cells.rule(`${owner.name} taps ${entry.taps} ${of.name}${heldKey(entry)}`);
+        const rule = new Taps(cells, owner, of, compiler.hidden(cells), entry, compiler);
         compiler.addGesture(rule);
         if (entry.brokenBy === "opposite") compiler.links.push(() => breakByOpposite(compiler, rule, source));
         if (entry.brokenBy === "any") compiler.brokenByAny.push(rule);
@@ -149,6 +177,7 @@ export const tapsWhy: GestureWhy<Taps> = {
     const since = nowOf(change) - before.f[lastAt]!;
     const gapMs = windowOf(before, lastAt, until, rule.gapMs);
     const gap = `${ms(since)} after the one before`;
+    if (!isTogether(rule, change)) return notHeld(rule.together!, name, change);
     if (counted > 0 && since > gapMs && since <= LATE_MS)
       return because(
         "counts",
@@ -158,6 +187,12 @@ export const tapsWhy: GestureWhy<Taps> = {
     if (after.b[fired] === 1)
       return because("on", "taps", `${name}: tap ${taps} of ${taps}, ${gap} (${gapMs} allowed)`);
     const now = after.b[count]!;
+    if (now <= counted && since <= gapMs && rule.together?.withinMs !== undefined)
+      return because(
+        "counts",
+        "too-late",
+        `${name}: ${counted + 1} presses took longer than ${rule.together.withinMs} ms; ${now} of ${taps} count`,
+      );
     return because("counts", "taps", `${name}: tap ${now} of ${taps}${now > 1 ? `, ${gap}` : ""}`);
   },
 };

@@ -123,6 +123,10 @@ export class Buffer extends Rule implements Keeper, KeeperRule, StartGuard, Time
     return isNews;
   }
 
+  keptUntil({ b, f }: SeatState): number {
+    return b[this.isKept] === Whose.Nobody ? -Infinity : f[this.timer.at]!;
+  }
+
   isGranted({ b, i, f, clock }: SeatState): boolean {
     if (b[this.granted] === 0) return false;
     return i[this.grantStep] === clock[Clock.Step] || clock[Clock.Now]! <= f[this.grantUntil]!;

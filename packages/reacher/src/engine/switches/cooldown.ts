@@ -25,6 +25,10 @@ export class Cooldown extends Rule implements StartGuard, Timed {
     return clock[Clock.Now]! <= f[this.until]!;
   }
 
+  refusesUntil({ f }: SeatState): number {
+    return f[this.until]!;
+  }
+
   begin(s: SeatState): void {
     s.f[this.until] = s.clock[Clock.Now]! + this.cooldownMs;
     if (this.timer !== null) this.timers.set(s, this.timer, this.cooldownMs);

@@ -48,7 +48,7 @@ export class DrivenSwitch extends Rule implements Driver {
     const isAble = needsHold && b[owner.liveAt] !== Live.Hidden;
     if (b[this.press] === Press.None)
       b[this.press] = byHands === 1 || owner.riseDriven(s, isAble) ? Press.Counts : Press.Spent;
-    if (!needsHold && !owner.needs!.resumes) this.spend(s);
+    if (!needsHold && !owner.needs!.resumes(s)) this.spend(s);
     return byHands === 1 || (isAble && b[this.press] === Press.Counts) ? 1 : 0;
   }
 

@@ -17,13 +17,18 @@ export interface Style {
 
 /** What must be true while it is on. */
 export interface Requirement {
-  readonly resumes: boolean;
   hold(s: SeatState): boolean;
+  /** Whether what is held comes back from what fails now. */
+  resumes(s: SeatState): boolean;
+  /** Whether a press waits for what fails now, as long as it is held, even where presses are kept for a time. */
+  readonly waits: boolean;
 }
 
 /** What is checked, and recorded, when a press turns it on. */
 export interface StartGuard {
   refuses(s: SeatState): boolean;
+  /** Until when it refuses for sure. */
+  refusesUntil?(s: SeatState): number;
   begin(s: SeatState): void;
 }
 
@@ -56,6 +61,8 @@ export interface Keeper {
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void;
   /** Whether it has begun and that was not announced yet. */
   consumeNews(): boolean;
+  /** Until when a press is kept; `-Infinity` if none is. */
+  keptUntil(s: SeatState): number;
   isGranted(s: SeatState): boolean;
   take(s: SeatState): boolean;
 }

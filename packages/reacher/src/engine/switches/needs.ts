@@ -1,4 +1,7 @@
-/** Conditions that a switch needs. When one fails it goes off; while still held it comes back when all are true again, or only when pressed again. */
+/**
+ * Conditions that a switch needs. When one fails it goes off; while still held it comes back when all are true again, or with some of them, or
+ * only when pressed again.
+ */
 import type { Feature } from "../compile.js";
 import type { Conditions } from "../conditions.js";
 import type { SeatState } from "../state.js";
@@ -8,11 +11,17 @@ import type { Switch } from "./switch.js";
 export class Needs implements Requirement {
   constructor(
     readonly conditions: Conditions,
-    readonly resumes: boolean,
+    /** With which of them it does not come back; `null` if it comes back with any. */
+    private readonly spending: Conditions | null,
+    readonly waits: boolean,
   ) {}
 
   hold(s: SeatState): boolean {
     return this.conditions.hold(s);
+  }
+
+  resumes(s: SeatState): boolean {
+    return this.spending === null || this.spending.hold(s);
   }
 }
 
@@ -23,7 +32,13 @@ export const needs: Feature = {
       appliesTo: (action) => action.needs.length > 0,
       make: (compiler, owner: Switch, action) => {
         const conditions = compiler.conditionsOf(action.needs, ({ needing }) => needing.push(owner));
-        owner.needs = new Needs(conditions, action.resume);
+        const { resume } = action;
+        const some = typeof resume === "boolean" ? (resume ? undefined : []) : resume;
+        const others = action.needs.filter(
+          ({ name, not }) => some?.some((word) => word.name === name && word.not === not) !== true,
+        );
+        const spending = some === undefined ? null : compiler.conditionsOf(others, () => undefined);
+        owner.needs = new Needs(conditions, spending, typeof resume !== "boolean");
         owner.keepFresh();
       },
     },

@@ -96,6 +96,43 @@ export class SwitchReading extends ActionReading {
     return most;
   }
 
+  /**
+   * How many presses of a gesture count so far, of the one that is furthest; of `all` the members that are down; 0 once its window is over,
+   * and for `long` and `short`.
+   */
+  get pending(): number {
+    let most = 0;
+    for (const source of this.rule.sources) most = Math.max(most, source.pending?.(this.s) ?? 0);
+    return most;
+  }
+
+  /** How long the gesture that is furthest may still go on, in ms; 0 where none is under way, or it has no limit. */
+  get windowLeftMs(): number {
+    const { pending } = this;
+    if (pending === 0) return 0;
+    let end = -Infinity;
+    for (const source of this.rule.sources)
+      if (source.pending?.(this.s) === pending) end = Math.max(end, source.windowEnd!(this.s, pending));
+    return this.leftOf(end);
+  }
+
+  /** What is left of its `cooldownMs`, in ms. */
+  get cooldownLeftMs(): number {
+    let end = -Infinity;
+    for (const guard of this.rule.guards) end = Math.max(end, guard.refusesUntil?.(this.s) ?? -Infinity);
+    return this.leftOf(end);
+  }
+
+  /** How long a press that cannot begin yet is still kept (`bufferMs`), in ms; 0 if none is. */
+  get bufferLeftMs(): number {
+    return this.leftOf(this.rule.keeper?.keptUntil(this.s) ?? -Infinity);
+  }
+
+  /** @internal How long it is until then, in ms. */
+  private leftOf(end: number): number {
+    return Math.max(0, end - this.s.clock[Clock.Now]!);
+  }
+
   /** How many pulses it gave within this step. */
   get pulses(): number {
     const { repeater: rhythm } = this.rule;

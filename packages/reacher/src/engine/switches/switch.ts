@@ -250,7 +250,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     const wanted = style === null ? up : style.wants(s, up);
     if (!needsHold) {
       if (style !== null) style.fail(s);
-      if (!needs!.resumes && up === 1) {
+      if (!needs!.resumes(s) && up === 1) {
         this.spend(s);
         up = 0;
       }
@@ -289,13 +289,21 @@ export class Switch extends Rule implements SwitchRule, Action {
     const isKept = keeper !== null && !this.carries;
     if (isOff && (isAble ? this.refuses(s) : isKept)) {
       if (isKept) keeper.keep(s, false);
-      b[this.awaitingRelease] = 1;
-      return 0;
+      if (isAble || !this.waitsForNeeds(s)) {
+        b[this.awaitingRelease] = 1;
+        return 0;
+      }
     }
     if (isOff && this.fresh >= 0) b[this.fresh] = Fresh.Yes;
     if (this.exclusive !== null) this.exclusive.pressed(s);
     if (style !== null) style.press(s, needsHold);
     return 1;
+  }
+
+  /** Whether nothing but needs is missing for it to begin, and a press of it waits for these. */
+  private waitsForNeeds(s: SeatState): boolean {
+    const { needs } = this;
+    return s.b[this.liveAt] === Live.Yes && needs !== null && needs.waits && needs.resumes(s);
   }
 
   /** The game presses it while it is off. False if that is refused. */
@@ -306,7 +314,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     s.i[this.by] = NOBODY;
     if (isAble ? this.refuses(s) : keeper !== null && !carries) {
       if (keeper !== null && !carries) keeper.keep(s, true);
-      return false;
+      if (isAble || !this.waitsForNeeds(s)) return false;
     }
     // Hidden, what hands keep on comes back, which is no beginning.
     if (this.fresh >= 0 && !(isHidden && this.isKeptByHands(s))) s.b[this.fresh] = Fresh.Yes;

@@ -11,7 +11,7 @@ import type { Switch } from "./switch.js";
 export class WaitingEntry extends Entry implements Timed {
   readonly rivals: ClaimingGesture[] = [];
   /** How many presses wait, and whether the last of these is still held. */
-  readonly pending = this.cells.byte("pending");
+  readonly waitingCount = this.cells.byte("pending");
   private readonly lasts = this.cells.byte("lasts");
   readonly timer: Timer;
 
@@ -30,7 +30,7 @@ export class WaitingEntry extends Entry implements Timed {
   protected override accept(s: SeatState): void {
     const { rivals } = this;
     for (let n = 0; n < rivals.length; n++) if (s.b[rivals[n]!.fired] === 1) return;
-    s.b[this.pending]!++;
+    s.b[this.waitingCount]!++;
     s.b[this.lasts] = 1;
     this.review(s, false);
   }
@@ -41,7 +41,7 @@ export class WaitingEntry extends Entry implements Timed {
   }
 
   override forget(s: SeatState): void {
-    s.b[this.pending] = s.b[this.lasts] = 0;
+    s.b[this.waitingCount] = s.b[this.lasts] = 0;
     this.timers.clear(s, this.timer);
   }
 
@@ -53,7 +53,7 @@ export class WaitingEntry extends Entry implements Timed {
   review(s: SeatState, isOver: boolean): void {
     const { b, f } = s;
     const { rivals, owner, signal } = this;
-    if (b[this.pending] === 0) return;
+    if (b[this.waitingCount] === 0) return;
     const now = s.clock[Clock.Now]!;
     let end = -Infinity;
     for (let n = 0; n < rivals.length; n++) end = Math.max(end, rivals[n]!.claimEnd(s));
@@ -62,7 +62,7 @@ export class WaitingEntry extends Entry implements Timed {
       f[this.timer.at] = end;
       return;
     }
-    const presses = b[this.pending]!;
+    const presses = b[this.waitingCount]!;
     const lasts = b[this.lasts]!;
     this.forget(s);
     for (let n = 0; n < rivals.length; n++) rivals[n]!.lapse(s);

@@ -1,7 +1,7 @@
 /** What the language says of a kind of entry: a gesture, or a plain press. Each kind has a file of its own. */
 import type { CheckedEntry, CheckedGestures, CheckedSwitch, Source } from "../checked.js";
 import type { Report } from "../findings.js";
-import type { Fields } from "../language/fields.js";
+import { CONTROL, either, list, ms, type Fields } from "../language/fields.js";
 import type { Reader } from "../reader/reader.js";
 import type { Gestures } from "../types.js";
 
@@ -74,6 +74,23 @@ export function sourcesOf(
 ): readonly Source[] | undefined {
   const of = names.map((name, n) => reader.source(name, placeOf(n)));
   return of.every((source) => source !== undefined) ? of : undefined;
+}
+
+/** Of presses in a row: the time for all of them, and what is held meanwhile. */
+export const TOGETHER = {
+  withinMs: ms(2000),
+  with: either(CONTROL, list(CONTROL, 1, 8)),
+} as const satisfies Fields;
+
+/** What is held meanwhile, read; `undefined` if one of them is invalid. */
+export function heldSources(reader: Reader, given: string | readonly string[] = [], place: string) {
+  const names = [given].flat();
+  return sourcesOf(reader, names, (n) => (typeof given === "string" ? place : `${place}.${n}`));
+}
+
+/** For a table: what is held meanwhile. */
+export function withHeld({ with: held }: { readonly with: readonly Source[] }): string {
+  return held.length === 0 ? "" : ` with ${held.map(({ name }) => name).join(" and ")}`;
 }
 
 /** Its last press does something else at once as well. */

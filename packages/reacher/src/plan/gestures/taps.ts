@@ -2,7 +2,15 @@
 import { choice, CONTROL, ms, presses, required } from "../language/fields.js";
 import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
-import { reportTwins, sourcesOf, type Language, type Shown } from "./gesture.js";
+import {
+  heldSources,
+  reportTwins,
+  sourcesOf,
+  TOGETHER,
+  withHeld,
+  type Language,
+  type Shown,
+} from "./gesture.js";
 
 export const taps: Language<"taps"> = {
   fields: {
@@ -16,9 +24,11 @@ export const taps: Language<"taps"> = {
     }),
     eachMs: ms(600),
     brokenBy: choice("opposite", "any", "none"),
+    ...TOGETHER,
   },
   source: "of",
-  read(reader, { taps, of: name, gapMs = GAP_MS, eachMs, brokenBy }, place) {
+  read(reader, entry, place) {
+    const { taps, of: name, eachMs, brokenBy, withinMs, gapMs = withinMs ?? GAP_MS } = entry;
     const isDirected = name.includes(".");
     if (brokenBy === "opposite" && !isDirected)
       reader.report(
@@ -30,18 +40,19 @@ export const taps: Language<"taps"> = {
     const names = ends?.map((end) => name.replace(/each$/, end)) ?? [name];
     const of = sourcesOf(reader, names, () => `${place}.of`);
     const broken = brokenBy ?? (isDirected ? "opposite" : "none");
-    return of && { kind: "taps", of, taps, gapMs, eachMs, brokenBy: broken };
+    const held = heldSources(reader, entry.with, `${place}.with`);
+    return of && held && { kind: "taps", of, taps, gapMs, eachMs, brokenBy: broken, withinMs, with: held };
   },
-  pattern: ({ taps }) => `taps ${taps}`,
+  pattern: (entry) => `taps ${entry.taps}${withHeld(entry)}`,
   isTapped: true,
   words: { verb: ({ taps }) => (taps === 2 ? "double tap" : `tap ${taps} times:`) },
 };
 
 export const tapsShown: Shown<"taps"> = {
-  use: ({ taps, gapMs }) => `${taps} taps within ${gapMs} ms`,
+  use: (entry) => `${entry.taps} taps within ${entry.withinMs ?? entry.gapMs} ms${withHeld(entry)}`,
   brief: ({ taps, of }) => `${taps}x ${of.length > 1 ? of[0]!.name.replace(/\.\w+$/, ".each") : of[0]!.name}`,
   window: { field: "gapMs", endsWithPress: false },
-  decides: { taps: ["gapMs"], "too-late": ["gapMs"] },
+  decides: { taps: ["gapMs", "withinMs"], "too-late": ["gapMs", "withinMs"] },
   check({ gapMs, of }, place, context) {
     const { bounceMs, report, beside } = context;
     const say = (text: string) => report("tap-window", `${place}.gapMs`, text);

@@ -136,9 +136,11 @@ export function meantOf(of: readonly Value[], given: unknown): Value {
 }
 
 function fits(is: Value["is"], given: unknown): boolean {
-  if (Array.isArray(given)) return is === "list";
+  if (Array.isArray(given)) return is === "list" || is === "words";
   if (typeof given === "object" && given !== null) return is === "object" || is === "either";
-  return typeof given === "string" ? is === "control" || is === "name" : is === "number" || is === "truth";
+  return typeof given === "string"
+    ? is === "control" || is === "name" || is === "words"
+    : is === "number" || is === "truth";
 }
 
 /** The field that tells what an object is. */

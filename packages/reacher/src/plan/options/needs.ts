@@ -1,5 +1,6 @@
 /** What must be so for a switch to be on, to begin, to come back; and which others it turns off. */
-import { NAME_OF, WORDS } from "../language/fields.js";
+import { didYouMean } from "../../controls/nearest.js";
+import { either, NAME_OF, TRUTH, WORDS } from "../language/fields.js";
 import { truth, type Option } from "./option.js";
 
 export const needs: Option<"needs"> = {
@@ -22,5 +23,24 @@ export const oneOf: Option<"oneOf"> = {
   read: (_, { oneOf }) => oneOf,
 };
 
-export const resume = truth("resume", true);
+export const resume: Option<"resume"> = {
+  field: either(TRUTH, WORDS),
+  read(reader, { resume = true, needs = [] }, place) {
+    if (typeof resume === "boolean") return resume;
+    const known = [needs].flat();
+    [resume].flat().forEach((word, n) => {
+      if (!known.includes(word))
+        reader.report(
+          "unknown-word",
+          Array.isArray(resume) ? `${place}.${n}` : place,
+          `${JSON.stringify(word)} is none of its needs${didYouMean(word, known)}`,
+        );
+    });
+    return reader.words(resume, place);
+  },
+  misfit: (resume, style) =>
+    typeof resume !== "boolean" && style !== "hold"
+      ? ["resume-hold", `only a hold comes back with some of its needs; this one's style is ${style}`]
+      : undefined,
+};
 export const comesBack = truth("comesBack", true);

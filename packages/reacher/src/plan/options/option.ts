@@ -2,7 +2,8 @@
 import type { CheckedOptions } from "../checked.js";
 import { TRUTH, type Field, type NumberValue } from "../language/fields.js";
 import type { Reader } from "../reader/reader.js";
-import type { SwitchFields } from "../types.js";
+import type { Finding } from "../findings.js";
+import type { Style, SwitchFields } from "../types.js";
 
 export type OptionName = keyof CheckedOptions;
 
@@ -13,6 +14,8 @@ export interface Option<K extends OptionName> {
   read(reader: Reader, action: SwitchFields, place: string): CheckedOptions[K];
   /** Whether a switch makes use of it even where the plan does not say it; missing where only what is said counts. */
   readonly appliesTo?: (action: Pick<SwitchFields, "style">) => boolean;
+  /** What is wrong with it beside a style; a player who chooses that style goes without it. */
+  readonly misfit?: (value: unknown, style: Style) => readonly [id: Finding["id"], text: string] | undefined;
   /** The rule of an explanation that its number decides. */
   readonly decides?: string;
 }

@@ -1,5 +1,5 @@
 /** How a press becomes on and off, and what a key that is already down does. */
-import { choice, ms, TRUTH } from "../language/fields.js";
+import { choice, ms } from "../language/fields.js";
 import type { Style } from "../types.js";
 import { numeric, truth, type Option } from "./option.js";
 
@@ -19,10 +19,9 @@ export const tapMs = numeric(
 export const startsOn = truth("startsOn", false);
 
 export const carry: Option<"carry"> = {
-  field: TRUTH,
-  read(reader, { carry = false, style = "hold" }, place) {
-    if (carry && style !== "hold")
-      reader.report("carry-hold", place, `only a hold can carry a key over; this one's style is ${style}`);
-    return carry;
-  },
+  ...truth("carry", false),
+  misfit: (carry, style) =>
+    carry === true && style !== "hold"
+      ? ["carry-hold", `only a hold can carry a key over; this one's style is ${style}`]
+      : undefined,
 };

@@ -12,6 +12,7 @@ import { shownShort } from "../depth.js";
 import { lostSticks } from "./lostSticks.js";
 import { withControl } from "./changedEntry.js";
 import { parseOverrides, type OverrideFault, type OverriddenPlan, type Overrides } from "./overrides.js";
+import { withStyle } from "../options/index.js";
 import { without, withSticksSwapped, withToggles } from "./wholePlan.js";
 import { FEEL, INVERTED, withFeel } from "./feel.js";
 import { SETTABLE, withSettable } from "../language/settable.js";
@@ -20,7 +21,7 @@ import { readPlan } from "#overridden";
 import { noteResolved, resolvePlan } from "../resolve.js";
 import { STYLES } from "../options/style.js";
 import { missingControls } from "../reader/promises.js";
-import type { Plan, PlayerFields, Range } from "../types.js";
+import type { Style, Plan, PlayerFields, Range } from "../types.js";
 
 /** The default range of a player's `bounceMs`. */
 export const BOUNCE_MS: Range = [0, 100];
@@ -295,10 +296,7 @@ class Applier {
   private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
     if (action["kind"] !== "switch") this.reject(place, `${name} is no switch, and has no style`);
     else if (!allowed.includes(value as string)) this.reject(place, `it is one of ${allowed.join(", ")}`);
-    else {
-      const rest = without(action, "carry");
-      this.tryOn(name, value === "hold" ? { ...action, style: value } : { ...rest, style: value }, place);
-    }
+    else this.tryOn(name, withStyle(action, value as Style), place);
   }
 
   private within(value: number, [least, most]: Range, place: string): number {

@@ -1,4 +1,5 @@
 /** Settings of the whole plan, as a player has them: sticks exchanged, holds as toggles. In: a plan as it is written. Pure. */
+import { withStyle } from "../options/index.js";
 import type { Plan, PlayerFields } from "../types.js";
 
 type Json = Record<string, unknown>;
@@ -27,7 +28,7 @@ export function withToggles(plan: Plan): Plan {
   return withActions(plan, (action) => {
     const { style } = (action["player"] ?? {}) as PlayerFields;
     const turns = (action["style"] ?? "hold") === "hold" && style?.includes("toggle") === true;
-    return turns && action["locked"] !== true ? { ...without(action, "carry"), style: "toggle" } : action;
+    return turns && action["locked"] !== true ? withStyle(action, "toggle") : action;
   });
 }
 
