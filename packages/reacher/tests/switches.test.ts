@@ -1,4 +1,5 @@
 import { applyOverrides, createInputLayer, definePlan, type Plan } from "reacher";
+import { explain, parseTrace, record } from "reacher/trace";
 import { play } from "reacher/testing";
 import { readPlan } from "../src/plan/read";
 import { kickPlan } from "./plans";
@@ -326,6 +327,111 @@ describe("needs that come back, and needs that ask for a new press", () => {
       'actions.sprint.resume.0: "swmi" is none of its needs; did you mean swim?',
     );
     const overrides = { reacherOverrides: 1, settings: { "sprint.style": "toggle" } } as const;
+    expect(applyOverrides(plan({}), overrides).faults).toEqual([]);
+  });
+});
+
+describe("each press anew", () => {
+  const hop = (more: object = {}) => ({
+    hop: { kind: "switch", from: { main: "KeyJ", spare: "KeyK", third: "KeyL" }, anew: true, ...more },
+  });
+  test.each([
+    // A hold begins anew with each, and is on while any is down.
+    [{}, "+KeyJ 10 +KeyK 10 -KeyJ 10 -KeyK", "hop on 0, hop off 10, hop on 10, hop off 30"],
+    [{ anew: false }, "+KeyJ 10 +KeyK 10 -KeyJ 10 -KeyK", "hop on 0, hop off 30"],
+    [
+      {},
+      "+KeyJ 10 +KeyK 10 -KeyK 10 +KeyK 10 -KeyJ",
+      "hop on 0, hop off 10, hop on 10, hop off 30, hop on 30",
+    ],
+    [
+      { repeat: { everyMs: 30 } },
+      "+KeyJ 20 +KeyK 40",
+      "hop on 0, hop pulse 0, hop off 20, hop on 20, hop pulse 20, hop pulse 50",
+    ],
+    // A toggle flips with each.
+    [{ style: "toggle" }, "+KeyJ 10 +KeyK 10 +KeyL", "hop on 0, hop off 10, hop on 20"],
+    // What may not begin changes nothing, and its key holds nothing.
+    [{ cooldownMs: 50 }, "+KeyJ 10 +KeyK 10 -KeyJ 10 -KeyK", "hop on 0, hop off 20"],
+    [{ cooldownMs: 50 }, "+KeyJ 60 +KeyK 10 -KeyJ 10 -KeyK", "hop on 0, hop off 60, hop on 60, hop off 80"],
+    [{ beginsIf: "wet" }, "^wet +KeyJ 10 _wet +KeyK 10 -KeyJ 10", "hop on 0, hop off 20"],
+    [{ style: "toggle", beginsIf: "wet" }, "+KeyJ 10 ^wet +KeyK 10 _wet +KeyL 5", "hop on 10, hop off 20"],
+    // Kept, it begins anew then: held, or for this moment.
+    [
+      { cooldownMs: 50, bufferMs: 100 },
+      "+KeyJ 10 +KeyK 90 -KeyK 10 -KeyJ",
+      "hop on 0, hop grant 0, hop off 50, hop on 50, hop grant 50, hop off 110",
+    ],
+    [
+      { cooldownMs: 50, bufferMs: 100 },
+      "+KeyJ 10 +KeyK 5 -KeyK 60 -KeyJ",
+      "hop on 0, hop grant 0, hop off 50, hop on 50, hop grant 50, hop off 75",
+    ],
+    // The game's press is one; a second reason of it would be none.
+    [{}, "+KeyJ 10 *hop 10 -KeyJ 10 #hop", "hop on 0, hop off 10, hop on 10, hop off 30"],
+    [{}, "*hop 10 +KeyJ 10 #hop 10 -KeyJ", "hop on 0, hop off 10, hop on 10, hop off 30"],
+    // What a mode shows again, or a mute lets through, is no press.
+    [{}, "+KeyJ +KeyK 10 !hop 10 ~hop 10", "hop on 0, hop off 0, hop on 0, hop off 10, hop on 20"],
+    [{}, "+KeyJ 10 blur 10 +KeyJ", "hop on 0, hop off 10, hop on 20"],
+    [
+      { needs: "wet", resume: false },
+      "^wet +KeyJ 10 _wet ^wet 10 +KeyK 10 -KeyK",
+      "hop on 0, hop off 10, hop on 20, hop off 30",
+    ],
+    // Gestures are keys like others.
+    [
+      { from: { main: ["KeyJ", { short: "KeyK", beforeMs: 100 }] } },
+      "+KeyJ 10 +KeyK 20 -KeyK 10 -KeyJ",
+      "hop on 0, hop off 30, hop on 30, hop off 40",
+    ],
+  ])("%j: %s gives: %s", (more, script, told) => {
+    expect(changes(hop(more), script, { flags: { wet: false } })).toBe(told);
+  });
+
+  test("words do not see it, by names the newest that is down, presses count each, and why tells", () => {
+    const plan = {
+      reacherPlan: 1,
+      actions: {
+        ...hop({ oneOf: "stance" }),
+        glide: { kind: "switch", from: { main: "KeyG" }, needs: "hop" },
+        tuck: { kind: "switch", style: "toggle", from: { main: "KeyT" }, oneOf: "stance" },
+      },
+    } as unknown as Plan;
+    const input = createInputLayer(plan);
+    const seen: string[] = [];
+    for (const name of ["hop", "glide", "tuck"])
+      for (const change of ["on", "off"] as const)
+        input.on(name as never, change, (t, by) =>
+          seen.push(`${name} ${change} ${t}${change === "on" ? "" : ` ${by}`}`),
+        );
+    const recorder = record(input);
+    const hands = play(input).press("KeyT", "KeyJ", "KeyG").wait(10).press("KeyK").wait(1);
+    const { presses, by } = hands.step().now["hop" as never] as unknown as { presses: number; by: string };
+    expect([by, presses]).toEqual(["KeyK", expect.any(Number)]);
+    hands.release("KeyK").wait(9);
+    expect((hands.step().now["hop" as never] as unknown as { by: string }).by).toBe("KeyJ");
+    expect(seen).toEqual([
+      "tuck on 0",
+      "hop on 0",
+      "tuck off 0 oneOf",
+      "glide on 0",
+      "hop off 10 pressed",
+      "hop on 10",
+    ]);
+    const why = explain(plan, parseTrace(recorder.text()).entries).filter(({ action }) => action === "hop");
+    expect(why.map(({ at, text }) => `${at} ${text}`)).toEqual([
+      "0 KeyJ pressed",
+      "10 KeyK pressed: it begins anew",
+    ]);
+  });
+
+  test("it goes with no either; a player who chooses one goes without it", () => {
+    const plan = (more: object) => ({ reacherPlan: 1, actions: hop(more) }) as unknown as Plan;
+    const read = readPlan(plan({ style: "either" }));
+    expect(read.ok ? [] : read.findings.map(({ id, place }) => [id, place])).toEqual([
+      ["anew-either", "actions.hop.anew"],
+    ]);
+    const overrides = { reacherOverrides: 1, settings: { "hop.style": "either" } } as const;
     expect(applyOverrides(plan({}), overrides).faults).toEqual([]);
   });
 });

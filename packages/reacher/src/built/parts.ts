@@ -24,6 +24,7 @@ import { beginsIf as beginsIfFeature } from "../engine/switches/beginsIf.js";
 import { buffer as bufferFeature } from "../engine/switches/buffer.js";
 import { switches as switchesFeature } from "../engine/switches/make.js";
 import { needs as needsFeature } from "../engine/switches/needs.js";
+import { anew as anewFeature } from "../engine/switches/anew.js";
 import { oneOf as oneOfFeature } from "../engine/switches/oneOf.js";
 import { repeat as repeatFeature } from "../engine/switches/repeat.js";
 import { cooldown as cooldownFeature } from "../engine/switches/cooldown.js";
@@ -81,6 +82,8 @@ export const buffer = bufferFeature as unknown as Part;
 export const switches = switchesFeature as unknown as Part;
 /** What must be true for a switch to be on. */
 export const needs = needsFeature as unknown as Part;
+/** Each press of any of its keys is one of its own. */
+export const anew = anewFeature as unknown as Part;
 /** Of several switches the newest alone is on. */
 export const oneOf = oneOfFeature as unknown as Part;
 /** Pulses while a switch is on. */

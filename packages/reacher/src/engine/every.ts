@@ -19,6 +19,7 @@ import { buffer } from "./switches/buffer.js";
 import { beginsIf } from "./switches/beginsIf.js";
 import { switches } from "./switches/make.js";
 import { needs } from "./switches/needs.js";
+import { anew } from "./switches/anew.js";
 import { oneOf } from "./switches/oneOf.js";
 import { repeat } from "./switches/repeat.js";
 import { cooldown } from "./switches/cooldown.js";
@@ -49,6 +50,7 @@ export const FEATURES = {
   beginsIf,
   cooldown,
   spends,
+  anew,
   oneOf,
   repeat,
   taps,
@@ -73,6 +75,7 @@ interface RuleOfOption {
   startsOn: "switches";
   needs: "needs";
   resume: "needs";
+  anew: "anew";
   oneOf: "oneOf";
   repeat: "repeat";
   cooldownMs: "cooldown";

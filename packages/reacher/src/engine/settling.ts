@@ -181,7 +181,7 @@ export abstract class Settling implements SeatState {
       notices.add(rule.name, Notice.Changed);
       notices.add(rule.name, isOn ? Notice.On : Notice.Off);
       if (isOn && rule.pulses) notices.add(rule.name, Notice.Pulse);
-      if (rule.consumeNews()) notices.add(rule.name, Notice.Grant);
+      if (isOn && rule.consumeNews()) notices.add(rule.name, Notice.Grant);
     }
     while (moved.count > 0) this.notices.add(tables.movements[moved.pop()]!.name, Notice.Changed);
     this.cause = Cause.Hands;

@@ -89,6 +89,7 @@ export interface CheckedOptions {
   readonly needs: readonly Word[];
   /** Or the needs with which it comes back. */
   readonly resume: boolean | readonly Word[];
+  readonly anew: boolean;
   readonly oneOf: string | undefined;
   readonly repeat:
     { readonly everyMs: number; readonly afterMs: number; readonly apartMs: number } | undefined;

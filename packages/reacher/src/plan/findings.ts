@@ -20,6 +20,7 @@ export const FINDINGS = {
   "needs-circle": "error",
   "carry-hold": "error",
   "resume-hold": "error",
+  "anew-either": "error",
   "no-opposite": "error",
   "flick-no-stick": "error",
   "short-after-long": "error",

@@ -176,6 +176,11 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
    * any other fails, it must be pressed anew. A list is for holds. @default true
    */
   readonly resume?: boolean | N["word"] | readonly N["word"][];
+  /**
+   * Whether each press of any of its keys is a press of its own: a hold or a repeat begins anew, a toggle flips. Not for an `either`.
+   * Without it, a second key of what is on already is no press. @default false
+   */
+  readonly anew?: boolean;
   /** Of the switches with this name, at most one is on: the newest. */
   readonly oneOf?: string;
   /** Pulses while it is on. */

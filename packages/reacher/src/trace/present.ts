@@ -127,7 +127,7 @@ export class Latches {
   private isOn(rule: Switch): boolean {
     const { b } = this.engine;
     if (rule.style !== null) return b[rule.latch] === Latch.Latched;
-    if (b[rule.liveAt] !== Live.Yes || (b[rule.down]! > 0 && b[rule.awaitingRelease] === 0)) return true;
+    if (b[rule.liveAt] !== Live.Yes || rule.isHeld(this.engine)) return true;
     for (const source of rule.sources)
       if (!(source instanceof Gesture) && b[source.signals[0]!.up] === 1 && b[source.hiddenAt] !== 1)
         return false;

@@ -47,6 +47,14 @@ export function reasonOf(rule: Switch, change: Change, cause: Cause): Because | 
     if (cause.set === rule.name) return because("on", "set", "set on by the game");
     return on ?? cameBack(rule, change, cause);
   }
+  if (is && was && isBlip) {
+    const on = said.find(({ outcome }) => outcome === "on") ?? cameBack(rule, change, cause);
+    return because(
+      "on",
+      "anew",
+      `${drive === undefined ? on.text : `driven: ${drive.reason}`}: it begins anew`,
+    );
+  }
   const { keeper } = rule;
   if (keeper instanceof Buffer && change.due === keeper.timer) {
     const why = blockerOf(rule, change)[1];
@@ -100,7 +108,7 @@ function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefine
   const claimer = waiting?.rivals.find(({ fired }) => after.b[fired] === 1);
   if (claimer !== undefined)
     return because("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
-  if (before.b[rule.down]! > 0)
+  if (before.b[rule.down]! > 0 && rule.anew === null)
     return because("nothing", "second-key", `${name} is a second key: another of its keys is down already`);
   return because("on", "pressed", `${name} pressed`);
 }

@@ -59,13 +59,13 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
     this.claim(s);
     if (s.b[this.fired] === 1) return;
     s.b[this.fired] = 1;
-    this.owner.press(s, signal);
+    this.owner.press(s, signal, this);
   }
 
   protected lower(s: SeatState): void {
     if (s.b[this.fired] === 0) return;
     s.b[this.fired] = 0;
-    this.owner.release(s);
+    this.owner.release(s, this);
   }
 
   protected claim(s: SeatState): void {

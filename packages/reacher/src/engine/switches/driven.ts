@@ -47,7 +47,9 @@ export class DrivenSwitch extends Rule implements Driver {
     }
     const isAble = needsHold && b[owner.liveAt] !== Live.Hidden;
     if (b[this.press] === Press.None)
-      b[this.press] = byHands === 1 || owner.riseDriven(s, isAble) ? Press.Counts : Press.Spent;
+      b[this.press] = (byHands === 1 ? owner.renewDriven(s, isAble) : owner.riseDriven(s, isAble))
+        ? Press.Counts
+        : Press.Spent;
     if (!needsHold && !owner.needs!.resumes(s)) this.spend(s);
     return byHands === 1 || (isAble && b[this.press] === Press.Counts) ? 1 : 0;
   }

@@ -39,13 +39,13 @@ export class Entry extends Rule implements Listener, SourceRule {
     if (b[this.down] === 0) return;
     b[this.down] = 0;
     if (this.hiddenAt >= 0 && b[this.hiddenAt] === 1) this.owner.cancelHidden(s);
-    else this.owner.release(s);
+    else this.owner.release(s, this);
   }
 
   /** Lets the press through to its switch. */
   protected accept(s: SeatState, signal: Signal): void {
     s.b[this.down] = 1;
-    this.owner.press(s, signal);
+    this.owner.press(s, signal, this);
   }
 
   isDown({ b }: SeatState): boolean {
@@ -62,9 +62,9 @@ export class Entry extends Rule implements Listener, SourceRule {
       owner.keeper?.dropAll(s);
     }
     if (s.b[this.down] === 0) return;
-    if (hidden === 0) owner.press(s, this.signal);
+    if (hidden === 0) owner.press(s, this.signal, this);
     else {
-      owner.release(s);
+      owner.release(s, this);
       if (owner.comesBack) return;
       s.b[this.down] = 0;
       owner.cancelHidden(s);

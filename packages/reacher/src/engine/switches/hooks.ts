@@ -1,6 +1,7 @@
 /** Hooks for what a plan may add to a switch: each is implemented by a rule in a file of its own. */
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
+import type { SourceRule } from "../tables.js";
 
 /** How presses latch it: toggle, either. Its state is the switch's latch. */
 export interface Style {
@@ -30,6 +31,26 @@ export interface StartGuard {
   /** Until when it refuses for sure. */
   refusesUntil?(s: SeatState): number;
   begin(s: SeatState): void;
+}
+
+/** Each press of any of its keys is one of its own. Sources are told by their place among the switch's. */
+export interface Renewal {
+  /** Whether it began anew in this event, and whether a press at this moment alone is not evaluated yet (bytes). */
+  readonly begins: number;
+  readonly instant: number;
+  press(s: SeatState, source: SourceRule, isNew: boolean): void;
+  /** Whether the press of a source has not been evaluated yet. */
+  isNew(s: SeatState, source: SourceRule): boolean;
+  /** Whether anything that is down holds the switch on; and what was pressed last of it, -1 for nothing. */
+  holds(s: SeatState): boolean;
+  newest(s: SeatState): number;
+  /** The next press that has not been evaluated yet, which counts until it is refused; -1 if there is none. */
+  take(s: SeatState): number;
+  refuse(s: SeatState, source: number): void;
+  /** What is down must be pressed again. */
+  spendAll(s: SeatState): void;
+  /** A press that was kept is to be evaluated now; false if its key is up. */
+  renew(s: SeatState, signal: Signal): boolean;
 }
 
 /** Other switches that are affected when it turns on. */

@@ -8,7 +8,16 @@ import { Clock } from "../clock.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import type { StartGuard, Driver, Keeper, Requirement, Repeater, ExclusiveGroup, Style } from "./hooks.js";
+import type {
+  StartGuard,
+  Driver,
+  Keeper,
+  Renewal,
+  Requirement,
+  Repeater,
+  ExclusiveGroup,
+  Style,
+} from "./hooks.js";
 import { Live, type Action, type SourceRule, type SwitchRule, type Tables } from "../tables.js";
 
 /** The styles, by the number in the cells. */
@@ -85,6 +94,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   repeater: Repeater | null = null;
   keeper: Keeper | null = null;
   driver: Driver | null = null;
+  anew: Renewal | null = null;
   readonly progress: { progress(s: SeatState): number }[] = [];
 
   /** How many sources are down, the signal as last evaluated, and whether the held press is spent. */
@@ -174,9 +184,21 @@ export class Switch extends Rule implements SwitchRule, Action {
   mayBegin(s: SeatState, isDriven: boolean): boolean {
     const { style, needs } = this;
     const live = s.b[this.liveAt];
-    if (s.b[this.on] === 1 || !(isDriven ? live !== Live.Hidden : live === Live.Yes)) return false;
+    if ((s.b[this.on] === 1 && !this.canRenew) || !(isDriven ? live !== Live.Hidden : live === Live.Yes))
+      return false;
     if (needs !== null && !needs.hold(s)) return false;
     return (style === null || style.isOff(s)) && !this.refuses(s);
+  }
+
+  /** Whether a press begins it anew while it is on. */
+  private get canRenew(): boolean {
+    return this.anew !== null && this.style === null;
+  }
+
+  /** Whether a press holds it that was neither refused nor spent. */
+  isHeld(s: SeatState): boolean {
+    const { anew } = this;
+    return anew !== null ? anew.holds(s) : s.b[this.down]! > 0 && s.b[this.awaitingRelease] === 0;
   }
 
   /** Applies a kept press: for as long as it is held, or for this moment only. `null`: the game's own. */
@@ -186,21 +208,34 @@ export class Switch extends Rule implements SwitchRule, Action {
       if (this.driver!.isDown(s)) this.driver!.renew(s);
       else this.pressForAnInstant(s, null);
     } else {
-      if (s.b[this.down] === 0) this.pressForAnInstant(s, signal);
+      const isDown = this.anew === null ? s.b[this.down]! > 0 : this.anew.renew(s, signal);
+      if (!isDown) this.pressForAnInstant(s, signal);
       s.b[this.awaitingRelease] = 0;
     }
     s.markSwitch(this.rank);
   }
 
-  press(s: SeatState, signal: Signal): void {
-    if (s.b[this.down]!++ > 0) return;
+  press(s: SeatState, signal: Signal, source: SourceRule): void {
+    const { anew } = this;
+    if (anew !== null) anew.press(s, source, !isShowing(s));
+    if (s.b[this.down]!++ > 0 && anew === null) return;
     s.i[this.by] = signal.id;
     s.markSwitch(this.rank);
   }
 
-  release(s: SeatState): void {
+  release(s: SeatState, source: SourceRule): void {
     const { b } = s;
-    if (--b[this.down]! > 0) return;
+    const { anew } = this;
+    const left = --b[this.down]!;
+    if (anew !== null) {
+      s.markSwitch(this.rank);
+      if (anew.isNew(s, source) && !isShowing(s)) {
+        anew.refuse(s, this.sources.indexOf(source));
+        this.pressForAnInstant(s, source.signals[source.signals.length - 1]!);
+      }
+      return;
+    }
+    if (left > 0) return;
     s.markSwitch(this.rank);
     // An axis went up and down again in one event: the press has not been evaluated yet, and counts all the same.
     if (this.instantPresses >= 0 && b[this.up] === 0 && b[this.awaitingRelease] === 0)
@@ -218,7 +253,11 @@ export class Switch extends Rule implements SwitchRule, Action {
   playInstantPress(s: SeatState): boolean {
     const { b, i } = s;
     const left = --b[this.instantPresses]!;
-    if ((left & 1) === 1 && b[this.down] === 0) i[this.by] = i[this.instantBy]!;
+    const rises = (left & 1) === 1;
+    if (rises && (b[this.down] === 0 || this.anew !== null)) i[this.by] = i[this.instantBy]!;
+    // While it is up already, it is a press of its own all the same.
+    if (rises && this.anew !== null && b[this.up] === 1 && i[this.instantBy] !== NOBODY)
+      b[this.anew.instant] = 1;
     s.markSwitch(this.rank);
     return left === 0;
   }
@@ -235,18 +274,26 @@ export class Switch extends Rule implements SwitchRule, Action {
     const isAble = needsHold && b[this.liveAt] === Live.Yes;
     const isBlip = this.instantPresses >= 0 && (b[this.instantPresses]! & 1) === 1;
     const isDriven = isBlip && s.i[this.instantBy] === NOBODY;
-    let up = b[this.down]! > 0 || (isBlip && !isDriven) ? 1 : 0;
+    const { anew } = this;
+    const isDown = anew === null ? b[this.down]! > 0 : anew.holds(s);
+    let up = isDown || (isBlip && !isDriven) ? 1 : 0;
     if (b[this.awaitingRelease] === 1) {
       if (up === 0) b[this.awaitingRelease] = 0;
       up = 0;
     }
     // A held key that a mode shows again is not a press, and a binding taken away is not a release.
-    const { cause } = s;
-    const isShown = cause === Cause.Mode || cause === Cause.Mute || cause === Cause.Bindings;
+    const isShown = isShowing(s);
     const edge = isShown ? 0 : up - b[this.up]!;
-    if (cause === Cause.Bindings && up === 0 && style !== null) style.cancel(s);
-    if (edge > 0) up = this.rise(s, needsHold, isAble);
-    else if (edge < 0 && style !== null) style.release(s, isAble);
+    if (s.cause === Cause.Bindings && up === 0 && style !== null) style.cancel(s);
+    if (edge > 0) {
+      if (this.canRenew && b[this.on] === 1) up = isAble && !this.renew(s) ? 0 : 1;
+      else up = this.rise(s, needsHold, isAble);
+      if (up === 0) this.awaitRelease(s);
+    }
+    if (anew !== null) up = this.pressAnew(s, anew, edge > 0, up, needsHold, isAble);
+    if (edge > 0) {
+      // Its style has heard of it.
+    } else if (edge < 0 && style !== null) style.release(s, isAble);
     const wanted = style === null ? up : style.wants(s, up);
     if (!needsHold) {
       if (style !== null) style.fail(s);
@@ -260,7 +307,11 @@ export class Switch extends Rule implements SwitchRule, Action {
     // Nearly always nothing drives it.
     if (driver !== null && ((s.i[driver.reasons]! | b[driver.press]!) !== 0 || isDriven))
       on = driver.add(s, on, needsHold, isDriven);
-    if (on === b[this.on]) return;
+    if (on === b[this.on]) {
+      // It was told off, since it began anew.
+      if (b[this.reported] !== on) s.markChanged(this.id);
+      return;
+    }
     // What undoes itself at once is announced all the same: first on, then off.
     if (on === 0 && !needsHold && this.fresh >= 0 && b[this.fresh] === Fresh.Begun) {
       s.updateLater(this.rank);
@@ -280,6 +331,73 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (on === 1 && this.exclusive !== null) this.exclusive.turnOthersOff(s);
   }
 
+  /** Presses beside the one by which its signal rose. Returns the signal. */
+  private pressAnew(
+    s: SeatState,
+    anew: Renewal,
+    isRisen: boolean,
+    up: number,
+    needsHold: boolean,
+    isAble: boolean,
+  ): number {
+    const { b } = s;
+    let isFirst = isRisen;
+    if (b[anew.instant] === 1) {
+      b[anew.instant] = 0;
+      this.pressAgain(s, needsHold, isAble);
+    }
+    for (let source = anew.take(s); source >= 0; source = anew.take(s)) {
+      if (isFirst) {
+        // The signal rose by it.
+        isFirst = false;
+        if (up === 0) anew.refuse(s, source);
+        continue;
+      }
+      const counts = up === 0 ? this.rise(s, needsHold, isAble) === 1 : this.pressAgain(s, needsHold, isAble);
+      if (counts) up = 1;
+      else anew.refuse(s, source);
+    }
+    const newest = anew.newest(s);
+    const isInstant = (b[this.instantPresses]! & 1) === 1;
+    if (newest >= 0 && !isInstant) {
+      const { signals } = this.sources[newest]!;
+      s.i[this.by] = signals[signals.length - 1]!.id;
+    }
+    return newest < 0 && !isInstant ? 0 : up;
+  }
+
+  /** A press while its signal is up. False if it is refused, which changes nothing of what is on. */
+  private pressAgain(s: SeatState, needsHold: boolean, isAble: boolean): boolean {
+    const { b } = s;
+    if (this.style !== null) return this.rise(s, needsHold, isAble) === 1;
+    return b[this.on] === 0 || !isAble || this.renew(s);
+  }
+
+  /** A press of the game's while it is on. False if it is refused. */
+  renewDriven(s: SeatState, isAble: boolean): boolean {
+    if (this.anew === null || s.b[this.on] === 0 || !isAble) return true;
+    return this.renew(s, true);
+  }
+
+  /** Begins anew. False if that is refused. */
+  private renew(s: SeatState, isDriven = false): boolean {
+    const { keeper, carries } = this;
+    if (this.refuses(s)) {
+      if (keeper !== null && !carries) keeper.keep(s, isDriven);
+      return false;
+    }
+    if (this.fresh >= 0) this.begin(s);
+    if (this.exclusive !== null) this.exclusive.pressed(s);
+    s.b[this.anew!.begins] = 1;
+    s.markChanged(this.id);
+    return true;
+  }
+
+  /** A press that was refused counts no more until it is let go. */
+  private awaitRelease(s: SeatState): void {
+    if (this.anew === null) s.b[this.awaitingRelease] = 1;
+  }
+
   /** Its signal rose. Returns the signal: 0 if the press is refused. */
   private rise(s: SeatState, needsHold: boolean, isAble: boolean): number {
     const { b } = s;
@@ -289,10 +407,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     const isKept = keeper !== null && !this.carries;
     if (isOff && (isAble ? this.refuses(s) : isKept)) {
       if (isKept) keeper.keep(s, false);
-      if (isAble || !this.waitsForNeeds(s)) {
-        b[this.awaitingRelease] = 1;
-        return 0;
-      }
+      if (isAble || !this.waitsForNeeds(s)) return 0;
     }
     if (isOff && this.fresh >= 0) b[this.fresh] = Fresh.Yes;
     if (this.exclusive !== null) this.exclusive.pressed(s);
@@ -348,10 +463,12 @@ export class Switch extends Rule implements SwitchRule, Action {
   }
 
   /** Turns it off until it is pressed again. */
-  spend({ b }: SeatState): void {
+  spend(s: SeatState): void {
+    const { b } = s;
     b[this.latch] = Latch.Off;
     b[this.up] = 0;
-    if (b[this.down]! > 0) b[this.awaitingRelease] = 1;
+    if (this.anew !== null) this.anew.spendAll(s);
+    else if (b[this.down]! > 0) b[this.awaitingRelease] = 1;
   }
 
   /** The same, including the game's press. */
@@ -440,10 +557,24 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** Makes its state visible to the game. True if that has changed. */
   settle(s: SeatState): boolean {
-    const { b, f, i, clock } = s;
+    const { b } = s;
     const on = b[this.on]!;
     if (this.fresh >= 0 && b[this.fresh] === Fresh.Begun) b[this.fresh] = Fresh.No;
-    if (b[this.reported] === on) return false;
+    if (this.anew !== null && b[this.anew.begins] === 1) {
+      b[this.anew.begins] = 0;
+      // Off first, then on; what needs it sees neither.
+      if (on === 1 && b[this.reported] === 1) {
+        this.ending = Ending.Pressed;
+        s.updateLater(this.rank);
+        return this.report(s, 0);
+      }
+    }
+    return b[this.reported] !== on && this.report(s, on);
+  }
+
+  /** Makes it visible that it is on or off. */
+  private report(s: SeatState, on: number): true {
+    const { b, f, i, clock } = s;
     b[this.reported] = on;
     const step = clock[Clock.Step]!;
     if (i[this.changedIn] !== step) {
@@ -490,6 +621,11 @@ export class Switch extends Rule implements SwitchRule, Action {
       b[this.up] = 0;
     }
   }
+}
+
+/** Whether a mode, a mute or other bindings show what is held: that is not a press. */
+function isShowing({ cause }: SeatState): boolean {
+  return cause === Cause.Mode || cause === Cause.Mute || cause === Cause.Bindings;
 }
 
 /** A switch of these tables by name. */

@@ -4,7 +4,7 @@ import type { Reader } from "../reader/reader.js";
 import type { Style, SwitchFields } from "../types.js";
 import { beginsIf, comesBack, needs, oneOf, resume, spends } from "./needs.js";
 import type { Option, OptionName } from "./option.js";
-import { carry, startsOn, style, tapMs } from "./style.js";
+import { anew, carry, startsOn, style, tapMs } from "./style.js";
 import { bufferMs, repeat, cooldownMs } from "./times.js";
 
 export const OPTIONS: { readonly [K in OptionName]: Option<K> } = {
@@ -13,6 +13,7 @@ export const OPTIONS: { readonly [K in OptionName]: Option<K> } = {
   startsOn,
   needs,
   resume,
+  anew,
   oneOf,
   repeat,
   cooldownMs,

@@ -18,6 +18,17 @@ export const tapMs = numeric(
 
 export const startsOn = truth("startsOn", false);
 
+export const anew: Option<"anew"> = {
+  ...truth("anew", false),
+  misfit: (anew, style) =>
+    anew === true && style === "either"
+      ? [
+          "anew-either",
+          "an either tells a short press from a long one, so that a second key is none of its presses; take hold or toggle",
+        ]
+      : undefined,
+};
+
 export const carry: Option<"carry"> = {
   ...truth("carry", false),
   misfit: (carry, style) =>
