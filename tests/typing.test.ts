@@ -51,6 +51,31 @@ test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   else expect(found).toMatch(complaint);
 });
 
+const OWN = (from: string) => `
+import { definePlan } from "reacher";
+export const plan = definePlan({
+  reacherPlan: 1,
+  controls: { Fire: "button", Thumb: { kind: "stick", device: "touch" }, Tilt: "amount", Pedal: "trigger" },
+  actions: {
+    fire: { kind: "switch", from: { main: { taps: 2, of: "Fire" }, spare: "ThumbUp" } },
+    gas: { kind: "axis", from: { main: "Pedal", spare: { plus: "Pedal" } } },
+    look: { kind: "turn", from: { main: { use: "Tilt", perUnit: 2 } } },
+    ${from}
+  },
+});`;
+
+test.each<[string, RegExp | undefined]>([
+  [`swim: { kind: "vector", from: { main: "Thumb" } }`, undefined],
+  [`swim: { kind: "vector", from: { main: "Tilt" } }`, /"Tilt"' is not assignable/],
+  [`swim: { kind: "vector", from: { main: "Thmub" } }`, /"Thmub"' .* Did you mean '"Thumb"'\?$/m],
+  [`hop: { kind: "switch", from: { main: "Fier" } }`, /"Fier"' is not assignable/],
+  [`hop: { kind: "switch", from: { main: "Thumb" } }`, /"Thumb"' is not assignable/],
+])("own controls are names like others: %s", (from, complaint) => {
+  const found = complaints(OWN(from)).join("\n");
+  if (complaint === undefined) expect(found).toBe("");
+  else expect(found).toMatch(complaint);
+});
+
 /** A plan that names everything, and a game that uses it; one thing is put in place of another. */
 const NAMED = `
 import { createInputLayer, definePlan } from "reacher";

@@ -231,19 +231,17 @@ describe("a driven axis or vector is one more source", () => {
           const [x, y] = combined();
           fade = { note: [before[0] - x, before[1] - y], since: t, ms: blendMs };
         };
-        const all = [
+        const all: { t: number; drive?: (typeof drives)[number]; hand?: (typeof hands)[number] }[] = [
           ...drives.map((drive) => ({ t: drive.t, drive })),
           ...hands.map((hand) => ({ t: hand.t, hand })),
           ...Array.from({ length: 45 }, (_, n) => ({ t: n * 31.7 })),
         ].sort((a, b) => a.t - b.t);
         for (const event of all) {
           const { t } = event;
-          if ("hand" in event) {
-            event.hand.tell(input!, t);
-            event.hand.tell(twin!, t);
-          }
+          event.hand?.tell(input!, t);
+          event.hand?.tell(twin!, t);
           twin!.step(t);
-          if ("drive" in event) {
+          if (event.drive !== undefined) {
             const { value, reason, how, blendMs } = event.drive;
             apply(event.drive as never);
             input!.drive("swim" as never, value as never, reason, { t, how: how as "add", blendMs });

@@ -834,7 +834,7 @@ describe("presses in a row, within a time and while others are held", () => {
         times,
         (row, gapMs, withinMs, presses) => {
           const wanted = "series" in row ? row.series : Array.from({ length: row.taps }, () => row.of);
-          const counts = (key: string) => wanted.includes(key);
+          const counts = (key: string) => (wanted as readonly string[]).includes(key);
           const expected: string[] = [];
           let done: { t: number; key: string }[] = [];
           let t = 0;

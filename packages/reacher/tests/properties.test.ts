@@ -4,7 +4,7 @@ import { createInputLayer, type InputLayer, type Plan } from "reacher";
 import { parseTrace, record, replay } from "reacher/trace";
 import { WASD } from "./plans";
 import { drive, events, SWITCHES, type Event } from "./randomEvents";
-import { AXES, KEYS, plans } from "./randomPlans";
+import { AXES, KEYS, OWN, plans } from "./randomPlans";
 import { runs } from "./runs";
 
 /** The game drives nothing any more. */
@@ -158,6 +158,7 @@ test("with all released, unmuted and modes at the start: holds are off, axes and
       input.step(1100);
       for (const control of KEYS) input.feed({ t: 1200, control, value: 0 });
       for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
+      for (const control of OWN) input.feed({ t: 1200, control, value: 0 });
       for (const action of ["swim", "kick", "surge"]) input.unmute(action, undefined, 1200);
       letGo(input, 1200);
       if (input.plan.modes !== undefined) {
@@ -216,6 +217,8 @@ test("whatever keys a player takes, and when, alone or within a callback: with a
         }
         for (const control of [...KEYS, "KeyZ"]) input.feed({ t: 1200, control, value: 0 });
         for (const control of AXES) for (const pad of [0, 1]) input.feed({ t: 1200, control, value: 0, pad });
+        for (const control of OWN) input.feed({ t: 1200, control, value: 0 });
+        for (const control of OWN) input.feed({ t: 1200, control, value: 0 });
         endCalls();
         letGo(input, 1200);
         const now = input.step(1600);

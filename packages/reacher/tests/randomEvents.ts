@@ -1,7 +1,7 @@
 /** Events as chance makes them, for the plans of randomPlans.ts. */
 import * as fc from "fast-check";
 import type { InputLayer } from "reacher";
-import { AXES, KEYS, share } from "./randomPlans";
+import { AXES, KEYS, OWN, share } from "./randomPlans";
 
 export type Event = (input: InputLayer) => void;
 
@@ -22,10 +22,10 @@ export function drive(
   input: InputLayer,
   [action, value]: readonly [string, unknown],
   reason: string,
-  { t, ...ways }: { t?: number; how?: unknown; blendMs?: number } = {},
+  { t, ...ways }: { t?: number | undefined; how?: unknown; blendMs?: number } = {},
 ): void {
   // Another plan may have something else of this name, or nothing; switches have no ways.
-  const own = SWITCHES.includes(action) ? { t } : { t, ...ways };
+  const own = (SWITCHES as readonly string[]).includes(action) ? { t } : { t, ...ways };
   input.drive(action as never, value as never, reason, own as never);
 }
 
@@ -47,6 +47,10 @@ export const events = fc
           pad: fc.constantFrom(0, 1),
         }),
       },
+      {
+        weight: 2,
+        arbitrary: fc.record({ t: moments, control: fc.constantFrom(...OWN), value: share(-1, 1) }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, flag: fc.boolean() }) },
       {
         weight: 1,
@@ -64,7 +68,7 @@ export const events = fc
           action: fc.constantFrom("swim", "kick", "surge"),
         }),
       },
-      { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad") }) },
+      { weight: 1, arbitrary: fc.record({ t: moments, lost: fc.constantFrom("focus", "pad", "touch") }) },
       {
         weight: 1,
         arbitrary: fc.record({
@@ -107,8 +111,9 @@ export const events = fc
           } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);
           else if ("lost" in event)
             if (event.lost === "pad") input.lose("pad", 1, event.t);
-            else input.lose("focus", event.t);
-          else input.reset(event.t);
+            else if (event.lost === "focus" || input.plan.controls !== undefined)
+              input.lose(event.lost, event.t);
+            else input.reset(event.t);
         },
       })),
   );

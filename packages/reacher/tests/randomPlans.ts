@@ -18,6 +18,9 @@ export const KEYS = [
 ];
 export const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger", "MouseMoveX"];
 
+/** What is fed of the plans' own controls. */
+export const OWN = ["Fire", "Pedal", "ThumbX", "ThumbY", "TiltX"];
+
 export const share = (least: number, most: number) =>
   fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
 
@@ -84,6 +87,9 @@ const SOURCES = [
   "KeyC",
   "ShiftLeft",
   "PadRightTrigger",
+  "Fire",
+  "Pedal",
+  "ThumbUp",
   "swim.up",
   "swim.left",
   "swim.right",
@@ -117,6 +123,13 @@ function objectOf(fields: Fields): fc.Arbitrary<Record<string, unknown>> {
   );
 }
 
+const CONTROLS = {
+  Fire: "button",
+  Pedal: { kind: "trigger", keepsFocus: true },
+  Thumb: { kind: "stick", device: "touch" },
+  Tilt: { kind: "amount", device: "sensor" },
+};
+
 /** An entry of any kind that the language has, and that a plan with `swim` may have. */
 const entry = fc
   .oneof(
@@ -127,7 +140,8 @@ const entry = fc
   )
   .filter((one) => {
     const swim = { kind: "vector", from: { main: WASD, pad: "PadLeftStick" } };
-    return readPlan({ reacherPlan: 1, actions: { swim, one: { kind: "switch", from: { main: one } } } }).ok;
+    const actions = { swim, one: { kind: "switch", from: { main: one } } };
+    return readPlan({ reacherPlan: 1, controls: CONTROLS, actions }).ok;
   });
 
 /** What a switch may need without a circle: those before it. */
@@ -168,8 +182,9 @@ function switches(name: keyof typeof NEEDS) {
       from: fc.record({ main: fc.array(entry, { minLength: 1, maxLength: 3 }) }),
       ...(Object.fromEntries(options) as Record<string, fc.Arbitrary<unknown>>),
     })
-    .map(({ resume, ...fields }) => {
-      const { needs, style = "hold" } = fields as unknown as { needs?: string[]; style?: string };
+    .map((all) => {
+      const { resume, ...fields } = all as unknown as { resume: unknown; needs?: string[]; style?: string };
+      const { needs, style = "hold" } = fields;
       const some = needs !== undefined && style === "hold" ? needs.slice(0, 1) : true;
       const more = { ...fields, resume: resume === "some" ? some : resume };
       return {
@@ -188,7 +203,10 @@ export const plans: fc.Arbitrary<Plan> = fc
       eased(
         fc.record({
           kind: fc.constant("vector"),
-          from: fc.constant({ main: WASD, spare: ARROWS, pad: "PadLeftStick" }),
+          from: fc.constantFrom(
+            { main: WASD, spare: ARROWS, pad: "PadLeftStick" },
+            { main: WASD, spare: "Thumb", pad: "PadLeftStick" },
+          ),
           ...movement,
           directions: fc.constantFrom("free", 8, 4),
           diagonal: fc.constantFrom("round", "square"),
@@ -240,6 +258,7 @@ export const plans: fc.Arbitrary<Plan> = fc
       bounceMs,
       flags: { hasAir: { start: hasAir, lingerMs: 35 } },
       numbers: { fast: 4.8, deep: 2 },
+      controls: CONTROLS,
       ...(modes === undefined ? {} : { modes }),
       actions: {
         swim: situated(swim, "dive"),
@@ -250,7 +269,11 @@ export const plans: fc.Arbitrary<Plan> = fc
         grab,
         look: {
           kind: "turn",
-          from: { main: { use: "MouseMove", perPixel: 0.1 }, pad: { use: "PadLeftStick", perSecond: 90 } },
+          from: {
+            main: { use: "MouseMove", perPixel: 0.1 },
+            spare: { use: "Tilt", perUnit: 2 },
+            pad: { use: "PadLeftStick", perSecond: 90 },
+          },
         },
       },
     } as unknown as Plan;

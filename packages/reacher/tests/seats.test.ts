@@ -145,7 +145,7 @@ test("a recording of two players replays as it was, their pads and what the game
   // Its times count from the first event, at 10 ms.
   expect(text).toContain('{"t":20,"flag":"hasAir","value":false,"seat":"teal"}');
   expect(text).toContain('{"t":30,"seatPad":"amber","pad":2}');
-  expect(text.match(/"lost":"focus"/g)).toHaveLength(1);
+  expect(text.match(/"lost":"focus","seat"/g)).toHaveLength(2);
   const rows = replay(two(), parseTrace(text).entries, {
     action: "kick",
   });

@@ -401,7 +401,7 @@ describe("each press anew", () => {
     const seen: string[] = [];
     for (const name of ["hop", "glide", "tuck"])
       for (const change of ["on", "off"] as const)
-        input.on(name as never, change, (t, by) =>
+        input.on(name as never, change as "off", (t, by) =>
           seen.push(`${name} ${change} ${t}${change === "on" ? "" : ` ${by}`}`),
         );
     const recorder = record(input);

@@ -126,7 +126,7 @@ test.each([
   [HEAD + '{"t":9,"overrides":{"reacherOverrides":2}}', "line 2: overrides: "],
   [HEAD + '{"t":9,"drive":"swim","value":[1],"reason":"x"}', "line 2: value is [1]; a drive is true"],
   [HEAD + '{"t":9,"openSeats":[]}', "line 2: openSeats is []; it is a list of seats"],
-  [HEAD + '{"t":9,"lost":"keys"}', 'line 2: lost is "keys"; it is "focus" or "pad"'],
+  [HEAD + '{"t":9,"lost":7}', 'line 2: lost is 7; it is "focus", "pad" or the device of own controls'],
   [HEAD + '{"t":9,"what":1}', "line 2: says neither control, flag"],
 ])("%j is refused", (text, message) => {
   expect(() => parseTrace(text)).toThrow(TraceError);

@@ -25,6 +25,11 @@ export function jsonSchema(): Json {
       { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.[A-Za-z][A-Za-z0-9_-]*$" },
       { enum: allControls().map(({ name }) => name) },
       { type: "string", pattern: "^Pad(Button|Axis)(0|[1-9][0-9]?)$" },
+      // The plan's own: what begins like a device's control is taken for one that is misspelt.
+      {
+        type: "string",
+        pattern: "^(?!Pad|Mouse|Key|Wheel|Digit|Numpad|Arrow|Shift|Control|Alt|Meta)[A-Z][A-Za-z0-9]*$",
+      },
     ],
   };
   return {
@@ -38,6 +43,7 @@ export function jsonSchema(): Json {
 
 /** Which type's comments describe the objects below a field. */
 const BELOW: Record<string, string> = {
+  controls: "OwnControlFields",
   slots: "Slot",
   flags: "Flag",
   shape: "Shape",

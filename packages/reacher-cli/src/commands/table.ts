@@ -1,6 +1,7 @@
 /** `reacher table PLAN`: every control and what it does alone; every action with its controls. */
-import { createInputLayer, findControl, placeLabel, type Plan } from "reacher";
+import { createInputLayer, type Plan } from "reacher";
 import {
+  controlsOf,
   shownOf,
   type CheckedAction,
   type CheckedEntry,
@@ -90,7 +91,7 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
   const rows = new Map<string, ControlRow>();
   const add = (control: string, action: string, does: string) => {
     const key = `${control} ${action} ${does}`;
-    if (!rows.has(key)) rows.set(key, { control, label: placeLabel(control), action, does });
+    if (!rows.has(key)) rows.set(key, { control, label: controlsOf(plan).labelOf(control), action, does });
   };
   for (const action of plan.actions) {
     if (action.kind === "turn") {
@@ -122,7 +123,7 @@ function styleText(action: CheckedSwitch): string {
 const SETTLED = 100_000;
 
 function effect(plan: CheckedPlan, raw: Plan, action: CheckedMovement, name: string, slot: string): string {
-  const control = findControl(name)!;
+  const control = controlsOf(plan).find(name)!;
   if (control.family === "stick") return "(stick)";
   const input = createInputLayer(raw);
   const seat = plan.seats.find(({ slots }) => slots.includes(slot))?.name;

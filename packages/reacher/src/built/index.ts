@@ -4,7 +4,7 @@
  *
  * @module reacher/internal
  */
-import { findControl } from "../controls/catalogue.js";
+import { controlsOf } from "../controls/ownControls.js";
 import { mustBeList, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { PlanError } from "../plan/findings.js";
@@ -21,6 +21,7 @@ import type { Part } from "./parts.js";
 
 export * from "./parts.js";
 export { decidingFields, shownOf, type ShownEntry } from "../plan/gestures/shown.js";
+export { controlsOf, type Controls, type OwnControl } from "../controls/ownControls.js";
 export { resolvePlan } from "../plan/resolve.js";
 export type * from "../plan/checked.js";
 
@@ -58,7 +59,13 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
   const plan = JSON.parse(written) as Plan;
   const features = parts as unknown as readonly Feature[];
   if (typeof by === "string") {
-    noteResolved(plan, JSON.parse(by, revived) as CheckedPlan);
+    const controls = controlsOf(JSON.parse(by) as CheckedPlan);
+    noteResolved(
+      plan,
+      JSON.parse(by, (field, value: unknown) =>
+        field === "control" ? controls.find(value as string) : value,
+      ) as CheckedPlan,
+    );
     noteBuilt(plan, { features, override: fixed });
     return plan as P;
   }
@@ -67,8 +74,4 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
   note(plan, features);
   noteBuilt(plan, { features, override });
   return plan as P;
-}
-
-function revived(field: string, value: unknown): unknown {
-  return field === "control" ? findControl(value as string) : value;
 }

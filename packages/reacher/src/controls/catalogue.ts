@@ -26,7 +26,8 @@ export type ControlFamily =
 /** A control as the catalogue knows it. */
 export interface Control {
   readonly name: string;
-  readonly device: Device;
+  /** Where the plan names the control itself, the device that it says. */
+  readonly device: Device | (string & {});
   readonly family: ControlFamily;
   /** Raw controls report by themselves; the others (`half`, `stick`, `dpad`, `MouseMove`) are read off these. */
   readonly parts: readonly string[];

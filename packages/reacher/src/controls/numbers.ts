@@ -12,6 +12,9 @@ const onPads: Uint8Array = /* @__PURE__ */ Uint8Array.from(allControls(), ({ dev
   device === "pad" ? 1 : 0,
 );
 
+/** The first number of a plan's own controls. */
+export const OWN_FROM: number = /* @__PURE__ */ (() => names.length + 2 * MOST_EXTRA)();
+
 /** In place of a number: no control has this name. */
 export const NO_NUMBER = -1;
 
@@ -20,9 +23,9 @@ export function findNumber(name: string): number {
   return numbers.get(name) ?? (EXTRA.test(name) ? numberOf(name) : NO_NUMBER);
 }
 
-/** What lies beyond the catalogue is a pad's. */
+/** What lies beyond the catalogue is a pad's, or the plan's own. */
 export function isPadNumber(number: number): boolean {
-  return number >= onPads.length || onPads[number] === 1;
+  return number >= onPads.length ? number < OWN_FROM : onPads[number] === 1;
 }
 
 /** The number of a control of the catalogue. */

@@ -7,6 +7,7 @@ import type {
   CheckedSwitch,
   Word,
 } from "../plan/checked.js";
+import { controlsOf } from "../controls/ownControls.js";
 import { ReacherError } from "../plan/findings.js";
 import type { RuleCells } from "./cells.js";
 import { Conditions, type Condition } from "./conditions.js";
@@ -148,7 +149,7 @@ export class Compiler extends Wiring implements Tables {
     readonly slots: readonly string[],
     private readonly features: readonly Feature[],
   ) {
-    super(plan.seated ? 1 : PADS_TOGETHER);
+    super(plan.seated ? 1 : PADS_TOGETHER, controlsOf(plan));
     this.hides = plan.modes.some(({ covers }) => covers === "same");
     this.print = printOf(plan, slots);
     const { head } = this;

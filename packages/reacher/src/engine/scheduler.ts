@@ -45,7 +45,7 @@ export class Scheduler {
   /** Receives the value of a control, by its number and its pad's place, that a seat does not bind at the moment of its event. */
   unbound: ((seat: number, control: number, padIndex: number, value: number) => void) | null = null;
   /** Is called when a pad, or everything, was lost. */
-  lost: ((pad: number, isAll: boolean) => void) | null = null;
+  lost: ((pad: number, what: number) => void) | null = null;
   /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
   isHeard = false;
   reportsAllPulses = false;

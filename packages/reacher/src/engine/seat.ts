@@ -4,7 +4,6 @@
  * Nothing here keeps the buffer, lists or tables in a variable across a callback of the game, which may replace them all: notices are
  * delivered last, by `deliver`, and everything is read again after it.
  */
-import { nameOf } from "../controls/numbers.js";
 import { Clock } from "./clock.js";
 import { COMMAND_KINDS } from "./commands.js";
 import { Bits, EventKind, Line, EventField, type EventQueues } from "./queue.js";
@@ -145,7 +144,11 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     if (this.stage === Stage.Due) this.stage = Stage.Events;
     scheduler.isCalling = true;
     try {
-      scheduler.pressed?.(nameOf(events.whatAt(at) >> Bits.Kind), events.valueAt(at), clock[Clock.Now]!);
+      scheduler.pressed?.(
+        this.tables.nameOf(events.whatAt(at) >> Bits.Kind),
+        events.valueAt(at),
+        clock[Clock.Now]!,
+      );
     } catch (error) {
       scheduler.catch(error);
     }
@@ -226,7 +229,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     while (after >= 0 && events.timeAt(after) === events.timeAt(first)) {
       const next = events.whatAt(after);
       const isSamePad = ((what ^ next) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) === 0;
-      if (!isSamePad || !this.isAxis(next)) break;
+      if (!isSamePad || !this.isAxis(next) || this.groupOf(next) !== this.groupOf(what)) break;
       after = events.after(after);
     }
     return after;
@@ -237,6 +240,10 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     return channel !== undefined && channel.isAxis;
   }
 
+  private groupOf(what: number): number {
+    return this.tables.channels[what >> (Bits.Kind + Bits.Place)]!.group;
+  }
+
   /** Applies a command of the game. */
   private apply(queue: EventQueues, at: number): void {
     const what = queue.whatAt(at);
@@ -245,7 +252,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     this.dirty.hasWork = true;
     if (kind === EventKind.Reset) this.reset();
     else this.tables.commands[kind]?.apply(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
-    if (kind === EventKind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind < 0);
+    if (kind === EventKind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind);
   }
 
   private notifySettled(): void {

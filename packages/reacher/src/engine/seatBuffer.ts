@@ -1,5 +1,7 @@
 /** A seat's buffer as a whole: allocated for its tables, migrated to others, copied and restored. */
 import { Clock } from "./clock.js";
+import { NO_NUMBER, OWN_FROM } from "../controls/numbers.js";
+import { controlsOf } from "../controls/ownControls.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { COMMAND_KINDS } from "./commands.js";
 import type { DirtyLists } from "./dirty.js";
@@ -7,19 +9,45 @@ import { Bits, DriveBits, EventKind, Line, EventField } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
-import type { Tables } from "./tables.js";
+import { FOCUS_LOST } from "./situations/losses.js";
+import { DEVICES, type Tables } from "./tables.js";
 import { migrate } from "./migrate.js";
 
 /** Translates an event from one plan to another; one whose name is missing there does nothing. */
 function renamed(before: CheckedPlan, after: CheckedPlan, what: number): number {
   const kind = (what & Bits.KindMask) as EventKind;
-  // A control has one number in all plans.
+  if (kind === EventKind.Control || kind === EventKind.Press)
+    return renamedControl(before, after, kind, what);
+  if (kind === EventKind.Lose) return renamedLoss(before, after, what);
   const list = COMMAND_KINDS[kind]?.names;
   if (list === undefined) return what;
   const bits = Bits.Kind + (kind === EventKind.Drive ? DriveBits.Action : 0);
   const { name } = before[list][what >> bits]!;
   const index = after[list].findIndex((one) => one.name === name);
   return index < 0 ? EventKind.Nothing : (index << bits) | (what & ((1 << bits) - 1));
+}
+
+/** The loss of a device of own controls. */
+function renamedLoss(before: CheckedPlan, after: CheckedPlan, what: number): number {
+  const index = what >> Bits.Kind;
+  if (index >= FOCUS_LOST) return what;
+  const place = controlsOf(after).devices.indexOf(controlsOf(before).devices[-index - DEVICES.length]!);
+  return place < 0 ? EventKind.Nothing : (-(place + DEVICES.length) << Bits.Kind) | EventKind.Lose;
+}
+
+/** A control of the catalogue has one number in all plans; one that the plan names itself goes by its name, where it is of the same kind. */
+function renamedControl(before: CheckedPlan, after: CheckedPlan, kind: EventKind, what: number): number {
+  const bits = kind === EventKind.Control ? Bits.Kind + Bits.Place : Bits.Kind;
+  const number = ownNumber(before, after, what >> bits);
+  return number === NO_NUMBER ? EventKind.Nothing : (number << bits) | (what & ((1 << bits) - 1));
+}
+
+/** The number that a control has in another plan; `NO_NUMBER` if it is another control there. */
+function ownNumber(before: CheckedPlan, after: CheckedPlan, number: number): number {
+  if (number < OWN_FROM) return number;
+  const [known, other] = [controlsOf(before), controlsOf(after)];
+  const name = known.nameOf(number);
+  return known.ownOf(name)!.kind === other.ownOf(name)?.kind ? other.numberOf(name) : NO_NUMBER;
 }
 
 export abstract class SeatBuffer extends Settling implements Steppable {
@@ -79,10 +107,21 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     this.layOut(tables);
     migrate(before.cells, f.buffer, tables.cells, this.f.buffer);
     this.i[tables.printAt] = tables.print;
+    if (before.plan.controls.length + tables.plan.controls.length > 0) this.renumber(before);
     fill(this, before);
     if (this.b[tables.started] === 0) return;
     for (const one of tables.recounts) one.recount(this);
     this.releaseHeldBack(before, f);
+  }
+
+  /** Own controls and their devices have other numbers in another plan; one of another kind there is at rest. */
+  private renumber({ plan: before, devices }: Tables): void {
+    const { tables, i } = this;
+    const deviceOf = (number: number) => Math.max(0, tables.devices.indexOf(devices[number] ?? null));
+    i[tables.lastDevice] = deviceOf(i[tables.lastDevice]!);
+    for (const movement of tables.movements) movement.renumber(this, deviceOf);
+    for (const { pressedBy } of tables.signals)
+      if (pressedBy >= 0) i[pressedBy] = ownNumber(before, tables.plan, i[pressedBy]!);
   }
 
   /**
@@ -105,8 +144,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   /** Applies releases held back for a worn key that nothing holds back any more. */
   private releaseHeldBack({ bound }: Tables, f: Float64Array): void {
     const { scheduler, tables } = this;
-    for (const { id, filter, padCount } of bound) {
-      const own = tables.channels[id];
+    for (const { name, filter, padCount } of bound) {
+      const own = tables.find(name);
       if (filter === null || filter.isHolding === undefined || own === undefined || own.filter !== null)
         continue;
       for (let padIndex = 0; padIndex < padCount; padIndex++) {

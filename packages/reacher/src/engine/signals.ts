@@ -48,13 +48,17 @@ export class Channel extends Rule {
   other: Channel | null = null;
   /** Whether it and the other axis only move the same sticks, and nothing else reads them. */
   isStickAlone = false;
+  /** Axes of one group that move at one moment are one event: all of a pad (0), or those of one own stick. */
+  group = 0;
+  /** Of an own control: whether a lost focus leaves it as it is. */
+  keepsFocus = false;
 
   constructor(
     cells: RuleCells,
     readonly name: string,
     /** Its control's number, the same in all plans. */
     readonly id: number,
-    /** Its index in `DEVICES`. */
+    /** Its index among the tables' devices. */
     readonly device: number,
     /** Digital: down or up, nothing between counts. */
     readonly isDigital: boolean,

@@ -10,7 +10,7 @@ import type { Channel, Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import type { Timers } from "./timers.js";
 
-/** Devices by the engine's numbers; 0 is none. */
+/** Devices by the engine's numbers; 0 is none. Those of a plan's own controls follow. */
 export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
 export const PAD = 3;
 
@@ -53,8 +53,10 @@ export interface Updatable {
 /** A movement as the loop sees it. */
 export interface MovementRule extends Updatable {
   readonly name: string;
-  /** Everything or a pad is lost: what lingers ends. */
-  lose(s: SeatState, isAll: boolean): void;
+  /** Devices are lost: what lingers because of them ends. `device`: which one, or -1 for all. */
+  lose(s: SeatState, device: number): void;
+  /** Devices have other numbers. */
+  renumber(s: SeatState, deviceOf: (device: number) => number): void;
 }
 
 /** Has a pace, which is updated after switches. */
@@ -194,7 +196,13 @@ export interface Tables {
   readonly stamp: number;
   /** How many switches have a press that rises and falls at the current moment (int). */
   readonly instantCount: number;
-  /** The device used last (int), as an index in `DEVICES`. */
+  /** The channel of a control, by its name: in another plan an own control has another number. */
+  find(control: string): Channel | undefined;
+  /** A control by its number. */
+  nameOf(control: number): string;
+  /** All devices by the engine's numbers, with those of own controls. */
+  readonly devices: readonly (string | null)[];
+  /** The device used last (int), as an index there. */
   readonly lastDevice: number;
   /** A counter of events (int): of two at one moment, the later has the higher number. */
   readonly eventNumber: number;

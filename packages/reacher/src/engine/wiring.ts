@@ -1,6 +1,6 @@
 /** Resolves the names of controls and directions to channels and signals, and connects what reads them. */
 import type { Control } from "../controls/catalogue.js";
-import { numberOf } from "../controls/numbers.js";
+import type { Controls } from "../controls/ownControls.js";
 import type { Source } from "../plan/checked.js";
 import { Cells } from "./cells.js";
 import { listOf } from "./lists.js";
@@ -38,11 +38,18 @@ export class Wiring {
   >();
   /** How to make the signal of a movement's direction. */
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
+  /** By the engine's numbers. */
+  readonly devices: readonly (string | null)[];
   protected readonly head = this.cells.rule("seat");
   readonly lastDevice = this.head.int("lastDevice");
 
   /** `padCount`: how many pads are kept apart. A plan without seats takes any pad and combines them. */
-  constructor(readonly padCount: number) {}
+  constructor(
+    readonly padCount: number,
+    private readonly controls: Controls,
+  ) {
+    this.devices = [...DEVICES, ...controls.devices];
+  }
 
   /** Registers the directions of a movement. */
   addDirections(action: string, use: (end: string, signal: Signal) => void): void {
@@ -51,7 +58,8 @@ export class Wiring {
 
   /** The signal of a control or of a direction. */
   signal(source: Source): Signal {
-    const key = "control" in source ? `${source.name} ${source.press} ${source.release}` : source.name;
+    const key =
+      "control" in source ? `${this.keyOf(source.name)} ${source.press} ${source.release}` : source.name;
     const known = this.bySource.get(key);
     if (known !== undefined) return known;
     const cells = this.cells.rule(`signal ${key}`);
@@ -107,9 +115,23 @@ export class Wiring {
     return [...[...signals].map(({ channel }) => channel!.id), ...tilted];
   }
 
+  find(control: string): Channel | undefined {
+    return this.channels[this.controls.numberOf(control)];
+  }
+
+  nameOf(control: number): string {
+    return this.controls.nameOf(control);
+  }
+
+  /** An own control of another kind is another control. */
+  private keyOf(name: string): string {
+    const own = this.controls.ownOf(name);
+    return own === undefined ? name : `${own.kind} ${name}`;
+  }
+
   /** The channel of a control's part. */
   channel(name: string, control: Control): Channel {
-    const id = numberOf(name);
+    const id = this.controls.numberOf(name);
     for (const known of new Set([name, control.name]))
       this.named.set(known, (this.named.get(known) ?? new Set()).add(id));
     const known = this.channels[id];
@@ -120,10 +142,10 @@ export class Wiring {
     const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
     const padCount = device === "pad" ? this.padCount : 1;
     const channel = new Channel(
-      this.cells.rule(`channel ${name}`),
+      this.cells.rule(`channel ${this.keyOf(name)}`),
       name,
       id,
-      DEVICES.indexOf(device),
+      this.devices.indexOf(device),
       isDigital(control),
       isAxis,
       isMouse,
@@ -132,6 +154,11 @@ export class Wiring {
       padCount,
       this.lastDevice,
     );
+    const own = this.controls.ownOf(name);
+    if (own !== undefined) {
+      channel.group = 1 + this.controls.own.indexOf(own);
+      channel.keepsFocus = own.keepsFocus;
+    }
     while (this.channels.length < id) this.channels.push(undefined);
     this.channels[id] = channel;
     this.bound.push(channel);

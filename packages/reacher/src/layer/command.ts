@@ -31,8 +31,8 @@ export type SeatCommand =
 
 /** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
 export type DeviceCommand =
-  | { readonly lost: "focus" }
-  | { readonly lost: "pad"; readonly pad: number }
+  /** `focus`, `pad`, or the device of own controls. */
+  | { readonly lost: string; readonly pad?: number; readonly seat?: string }
   | { readonly seatPad: string; readonly pad: number | null }
   | { readonly openSeats: readonly string[] };
 

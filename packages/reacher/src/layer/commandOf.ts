@@ -4,6 +4,7 @@ import { Movement } from "../engine/movement/movement.js";
 import { DriveBits, EventKind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
+import { FOCUS_LOST } from "../engine/situations/losses.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import type { Command } from "./command.js";
@@ -25,7 +26,8 @@ export function commandOf(
   if (known === null || kind === EventKind.Blend) return undefined;
   if (known.names === undefined) {
     if (kind === EventKind.Reset) return { reset: true };
-    if (index < 0) return { lost: "focus" };
+    if (index === FOCUS_LOST) return { lost: "focus" };
+    if (index < 0) return { lost: engine.tables.devices[-index]! } as Command;
     // It was not lost, but taken away.
     return value < 0 ? { seatPad: name, pad: null } : { lost: "pad", pad: value };
   }

@@ -1,5 +1,4 @@
 /** From a plan to a layer: reads it, then compiles it. */
-import { isRawName } from "../controls/catalogue.js";
 import { WHOLE } from "#whole";
 import { builtParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
@@ -28,7 +27,7 @@ export function createInputLayer<
       : partsOf(plan).override(plan, overrides);
   const featuresOf = (plan: Plan) => partsOf(plan).features;
   const checked = resolvePlan(written);
-  const parts = { written, features: featuresOf(written), isRaw: isRawName, override };
+  const parts = { written, features: featuresOf(written), override };
   const layer = createCheckedLayer(checked, {
     ...parts,
     resolve: resolvePlan,

@@ -2,7 +2,7 @@
  * Takes raw events to the seats that they are for: keys and the mouse to all that bind them, a pad's to its owner. In: events, and who binds
  * what. Out: events in the seats' queues; what nobody binds is noted, or counted as a fault. May change: the numbers of the last names.
  */
-import { findNumber, isPadNumber, NO_NUMBER, numberOf } from "../controls/numbers.js";
+import { isPadNumber, NO_NUMBER } from "../controls/numbers.js";
 import { listOf } from "../engine/lists.js";
 import { Bits, EventKind, EventField } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
@@ -13,6 +13,9 @@ import type { SeatHandle } from "./seatHandle.js";
 import type { SeatPads } from "./seatPads.js";
 import type { RawEvent } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
+import { didYouMean } from "../controls/nearest.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
 
 /** The players that have bound a control, and its channel in each. */
 interface Listening {
@@ -35,7 +38,6 @@ export class Feeding {
     private readonly pads: SeatPads,
     /** For a plan without seats: the places of pads. */
     private readonly places: PadIndices | undefined,
-    private readonly isRaw: (name: string) => boolean,
   ) {}
 
   /** An event whose stamp and value are numbers by now. */
@@ -67,7 +69,7 @@ export class Feeding {
     this.olderName = this.recentName;
     this.older = this.recent;
     this.recentName = control;
-    return (this.recent = findNumber(control));
+    return (this.recent = this.hub.controls.numberOf(control));
   }
 
   /** The only player combines all pads; false if it does not bind the control. */
@@ -114,7 +116,7 @@ export class Feeding {
 
   /** The number of the seat that this event gives a free pad to. */
   private seatTaking(control: string, pad: number): number | undefined {
-    if (!this.isRaw(control)) return undefined;
+    if (!this.hub.controls.isRaw(control)) return undefined;
     const { scratchEvent } = this.hub.scheduler;
     const t = scratchEvent[EventField.T]!;
     const value = scratchEvent[EventField.Value]!;
@@ -127,43 +129,66 @@ export class Feeding {
 
   /** Counts a value that is not a number, or an unknown control, as a fault; an unbound control is not one. */
   private ignore({ control, pad = 0 }: RawEvent, isNumber: boolean, t: number, value: number): void {
-    const { scheduler, unbound, counters } = this.hub;
-    if (!isNumber || !this.isRaw(control)) {
+    const { scheduler, unbound, counters, controls } = this.hub;
+    if (!isNumber || !controls.isRaw(control)) {
       counters.ignored++;
       return;
     }
-    if (isMotion(control)) return;
+    if (isMotion(controls, control)) return;
     // It counts at its moment: by then a player may have bound it.
     const player = isOnPad(control) && this.places === undefined ? this.pads.owner(pad) : this.players[0]!;
     const padIndex = !isOnPad(control) ? 0 : player === undefined ? -1 : this.hub.padIndexOf(player, pad);
     if (padIndex < 0) {
-      unbound.note(control, pad, value);
+      unbound.note(controls, control, pad, value);
       return;
     }
     scheduler.scratchEvent[EventField.T] = t;
     scheduler.scratchEvent[EventField.Value] = value;
     scheduler.addEvent(
       player!.engine.number,
-      (numberOf(control) << (Bits.Kind + Bits.Place)) | (padIndex << Bits.Kind) | EventKind.Control,
+      (controls.numberOf(control) << (Bits.Kind + Bits.Place)) | (padIndex << Bits.Kind) | EventKind.Control,
     );
   }
 
-  /** A player has new tables: it takes other controls. */
+  /** An event of an own control that is fed to one seat. @throws ReacherError if the plan names no such control */
+  feedSeat(player: SeatHandle, { control, t: given, value: amount }: RawEvent): void {
+    const { hub } = this;
+    const [t, value] = [+given, +amount];
+    if (hub.controls.ownOf(control) === undefined || !hub.controls.isRaw(control))
+      throw new ReacherError(
+        `${shown(control)} is fed to the layer; a seat takes the plan's own controls${didYouMean(control, hub.controls.names)}`,
+      );
+    if (value !== value || !(t - t === 0)) {
+      hub.counters.ignored++;
+      return;
+    }
+    const channel = player.findChannel(control);
+    if (channel === undefined) return;
+    hub.scheduler.scratchEvent[EventField.T] = t;
+    hub.scheduler.scratchEvent[EventField.Value] = value;
+    if (hub.scheduler.addControl(player.engine.number, channel, 0)) hub.counters.late++;
+  }
+
+  /** A player has new tables, or there is another plan: it takes other controls. */
   forgetListening(): void {
     this.listening = [];
+    this.recentName = this.olderName = "";
+    this.recent = this.older = NO_NUMBER;
   }
 
   /** Copies waiting events of keys that this player binds only now from whoever has them. */
-  share(player: Member, { channels: before }: Tables): void {
+  share(player: Member, before: Tables): void {
     if (this.players.length === 1) return;
     const { scheduler } = this.hub;
     const { events, scratchEvent } = scheduler;
     for (const channel of player.engine.tables.bound) {
-      if (before[channel.id] !== undefined || isPadNumber(channel.id)) continue;
+      if (before.find(channel.name) !== undefined || isPadNumber(channel.id)) continue;
       const others = this.players.filter((one) => one !== player);
       const source = others.find((other) => other.findChannel(channel.name) !== undefined) ?? others[0]!;
       for (let at = events.first(source.engine.number); at >= 0; at = events.after(at)) {
-        if ((events.whatAt(at) & ~(Bits.PlaceMask << Bits.Kind)) !== channel.what) continue;
+        const what = events.whatAt(at);
+        if ((what & Bits.KindMask) !== EventKind.Control) continue;
+        if (source.engine.tables.nameOf(what >> (Bits.Kind + Bits.Place)) !== channel.name) continue;
         scratchEvent[EventField.T] = events.timeAt(at);
         scratchEvent[EventField.Value] = events.valueAt(at);
         scheduler.addControl(player.engine.number, channel, 0);

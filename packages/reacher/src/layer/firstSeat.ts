@@ -27,7 +27,7 @@ export abstract class FirstSeat {
   get now(): Reading {
     return this.first.now;
   }
-  get lastDevice(): Device | null {
+  get lastDevice(): Device | (string & {}) | null {
     return this.first.lastDevice;
   }
   get pad(): number | null {

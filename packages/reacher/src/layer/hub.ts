@@ -1,11 +1,12 @@
 /** What a layer's players share: the plan, the queues, watchers, and what each asks about the others. Types alone. */
+import type { Controls } from "../controls/ownControls.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
-import type { LayerWatcher } from "./types.js";
+import type { LayerWatcher, RawEvent } from "./types.js";
 import type { Unbound } from "./unbound.js";
 
 /** A player, as the others see it. */
@@ -21,6 +22,8 @@ export interface Hub {
   /** The plan as it was written, and as it was read. */
   written: Plan;
   plan: CheckedPlan;
+  /** All controls that the plan may name. */
+  readonly controls: Controls;
   readonly scheduler: Scheduler;
   readonly unbound: Unbound;
   /** A plan with a player's changes. */
@@ -36,6 +39,8 @@ export interface Hub {
   tablesFor(player: Member, plan: CheckedPlan): Tables;
   watchers: readonly LayerWatcher[];
   readonly counters: { late: number; ignored: number; readonly skipped: number };
+  /** Takes an event of an own control to one player. */
+  feedSeat(player: Member, event: RawEvent): void;
   /** The slots that a player has now. */
   slotsOf(player: Member): readonly string[];
   /** The pad at a place of a player, and the place of a pad that is not its own seat's; -1 if there is none. */

@@ -55,7 +55,6 @@ class Layer extends FirstSeat implements InputLayer {
   private readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
   private presses: Presses | null = null;
-  private readonly isRaw: (name: string) => boolean;
 
   constructor(plan: CheckedPlan, parts: LayerParts) {
     super();
@@ -65,7 +64,6 @@ class Layer extends FirstSeat implements InputLayer {
     this.first = first;
     this.seats = names;
     this.counters = counters;
-    this.isRaw = parts.isRaw;
     this.alone = [first.engine];
   }
 
@@ -83,12 +81,12 @@ class Layer extends FirstSeat implements InputLayer {
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
     this.feeding.feed(event, t, value);
-    if (this.presses !== null && value === value && t - t === 0 && this.isRaw(event.control))
+    if (this.presses !== null && value === value && t - t === 0 && this.hub.controls.isRaw(event.control))
       this.presses.note(event);
   }
 
   private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
-    if (value !== value || !(t - t === 0) || !this.isRaw(control)) return false;
+    if (value !== value || !(t - t === 0) || !this.hub.controls.isRaw(control)) return false;
     return this.interceptor!.feed({ t, control, value, pad });
   }
 
@@ -109,7 +107,7 @@ class Layer extends FirstSeat implements InputLayer {
 
   onPress(fn: (press: Press) => void): Unsubscribe {
     mustCall(fn, "onPress(fn)");
-    this.presses ??= new Presses(this.hub.scheduler, this.held());
+    this.presses ??= new Presses(this.hub, this.held());
     const { presses } = this;
     const off = presses.listen(fn);
     return () => {
@@ -163,11 +161,12 @@ class Layer extends FirstSeat implements InputLayer {
   }
 
   /** Losing the focus concerns everybody; losing a pad its owner, who waits for it. */
-  lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
-    const [pad, t] = lostOf(what, rest);
-    this.interceptor?.lost(what, pad ?? 0);
-    this.presses?.lose(what, pad ?? 0);
-    this.hub.lose(pad, t);
+  lose(what: string, ...rest: readonly unknown[]): void {
+    const [lost, t] = lostOf(what, rest, this.hub.controls);
+    const pad = typeof lost === "number" ? lost : 0;
+    this.interceptor?.lost(what, pad);
+    this.presses?.lose(what, pad);
+    this.hub.lose(lost, t);
   }
 
   setPlan(plan: object): never {

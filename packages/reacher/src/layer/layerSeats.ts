@@ -2,7 +2,7 @@
  * The seats of a layer. In: a plan, which seats play, and devices that are lost. Out: each seat with the tables of its slots, and what the seats
  * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
-import { nameOf } from "../controls/numbers.js";
+import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { Clock } from "../engine/clock.js";
 import { compile, type Feature } from "../engine/compile.js";
 import { listOf } from "../engine/lists.js";
@@ -14,11 +14,13 @@ import { shown } from "../plan/depth.js";
 import { PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
+import { FOCUS_LOST } from "../engine/situations/losses.js";
 import type { Hub, Member } from "./hub.js";
+import type { Lost } from "./seatCommands.js";
 import { PadIndices } from "./padIndices.js";
 import { SeatHandle } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";
-import type { LayerWatcher } from "./types.js";
+import type { LayerWatcher, RawEvent } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
 
 /** Tables compiled before; layers of one plan share them. */
@@ -30,8 +32,6 @@ export interface LayerParts {
   readonly written: Plan;
   /** What the layer supports; a plan that needs more is an error. */
   readonly features: readonly Feature[];
-  /** Whether this is the name of a raw control, as devices report it. */
-  readonly isRaw: (name: string) => boolean;
   readonly override?: Hub["override"];
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
@@ -52,6 +52,7 @@ export class LayerSeats implements Hub {
   readonly all: readonly SeatHandle[];
   readonly pads: SeatPads;
   readonly feeding: Feeding;
+  controls: Controls;
   /** The seats that play. */
   open: readonly string[];
   /** For a plan without seats: the places of pads. */
@@ -64,8 +65,9 @@ export class LayerSeats implements Hub {
     public plan: CheckedPlan,
     parts: LayerParts,
   ) {
-    const { written, features, isRaw, override = noOverrides, resolve = noOverrides } = parts;
+    const { written, features, override = noOverrides, resolve = noOverrides } = parts;
     this.written = written;
+    this.controls = controlsOf(plan);
     this.override = override;
     this.resolve = resolve;
     this.featuresOf = parts.featuresOf ?? (() => features);
@@ -74,20 +76,28 @@ export class LayerSeats implements Hub {
     this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
-    this.feeding = new Feeding(this.all, this, this.pads, this.places, isRaw);
+    this.feeding = new Feeding(this.all, this, this.pads, this.places);
     this.scheduler.unbound = (seat, control, padIndex, value) => {
-      const name = nameOf(control);
+      const name = this.controls.nameOf(control);
       const player = this.all[seat]!;
-      if (!this.isBoundBesides(player, name)) this.unbound.note(name, player.padOf(name, padIndex), value);
+      if (!this.isBoundBesides(player, name))
+        this.unbound.note(this.controls, name, player.padOf(name, padIndex), value);
     };
-    this.scheduler.lost = (pad, isAll) => {
-      if (!isAll) this.unbound.rest(pad);
-      else if (pad === ALL_SEATS) this.unbound.clear();
+    this.scheduler.lost = (pad, what) => {
+      if (what >= 0) this.unbound.rest(pad);
+      else if (pad === ALL_SEATS) this.unbound.clear((control) => this.isLostBy(control, what));
     };
   }
 
   get first(): SeatHandle {
     return this.all[0]!;
+  }
+
+  /** Whether a control that nobody binds goes to rest with the focus, or with this device. */
+  private isLostBy(control: string, what: number): boolean {
+    const own = this.controls.ownOf(control);
+    if (what === FOCUS_LOST) return own?.keepsFocus !== true;
+    return own !== undefined && this.first.engine.tables.devices[-what] === own.device;
   }
   /** Whether the plan names seats: then each has its own pad. */
   get isSeated(): boolean {
@@ -123,12 +133,13 @@ export class LayerSeats implements Hub {
     this.running.notifyCommand({ openSeats: this.open });
   }
 
-  /** Losing the focus concerns everybody (`pad` undefined); losing a pad its owner, who waits for it. */
-  lose(pad: number | undefined, t: number | undefined): void {
-    if (pad === undefined) {
-      for (const player of this.all) player.loseAt(-1, ALL_SEATS, t);
+  /** Losing the focus or a device of own controls concerns everybody; losing a pad its owner, who waits for it. */
+  lose(lost: Lost, t: number | undefined): void {
+    if (typeof lost === "string") {
+      for (const player of this.all) player.loseAt(player.lossOf(lost), ALL_SEATS, t);
       return;
     }
+    const pad = lost;
     if (this.places === undefined) {
       if (this.pads.owner(pad) === undefined) this.unbound.rest(pad);
       this.pads.lose(pad, t);
@@ -161,6 +172,8 @@ export class LayerSeats implements Hub {
     const own = this.all.map((player) => player.ownOf(written));
     this.written = written;
     this.plan = checked;
+    this.controls = controlsOf(checked);
+    this.feeding.forgetListening();
     this.all.forEach((player, n) => player.usePlan(written, own[n]!.written, own[n]!.checked));
     this.running.notifyCommand({ plan: written });
   }
@@ -212,6 +225,10 @@ export class LayerSeats implements Hub {
 
   shareEvents(player: Member, before: Tables): void {
     this.feeding.share(player, before);
+  }
+
+  feedSeat(player: SeatHandle, event: RawEvent): void {
+    this.feeding.feedSeat(player, event);
   }
 
   isShared(player: Member, control: string): boolean {

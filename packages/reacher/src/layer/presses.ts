@@ -2,9 +2,9 @@
  * "Press any key". In: events, bound or not. Out: presses of keys, buttons and triggers, announced at their moment when the layer is
  * stepped, after the event itself. May change: which controls it knows to be down. Costs nothing unless used.
  */
-import { numberOf } from "../controls/numbers.js";
 import { Bits, EventKind, EventField } from "../engine/queue.js";
 import type { Scheduler } from "../engine/scheduler.js";
+import type { Controls } from "../controls/ownControls.js";
 import type { Held, Unsubscribe, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
 import { callEach } from "./calling.js";
@@ -21,9 +21,10 @@ export class Presses {
   private listeners: readonly ((press: Press) => void)[] = listOf();
 
   constructor(
-    private readonly scheduler: Scheduler,
+    private readonly hub: { readonly scheduler: Scheduler; readonly controls: Controls },
     held: readonly Held[],
   ) {
+    const { scheduler } = hub;
     for (const { control, pad, value } of held) if (value >= DOWN) this.down.add(keyOf(control, pad));
     scheduler.pressed = (control, pad, t) => {
       callEach(this.listeners, (fn) => fn({ control, pad, t }));
@@ -46,7 +47,10 @@ export class Presses {
 
   /** Notes an event of any control. */
   note({ t, control, value, pad = 0 }: RawEvent): void {
-    if (NO_PRESS.test(control)) return;
+    const { scheduler, controls } = this.hub;
+    const own = controls.ownOf(control);
+    if (NO_PRESS.test(control) || (own !== undefined && own.kind !== "button" && own.kind !== "trigger"))
+      return;
     const key = keyOf(control, pad);
     if (!(+value >= DOWN)) {
       if (+value < UP) this.down.delete(key);
@@ -54,15 +58,25 @@ export class Presses {
     }
     if (this.down.has(key)) return;
     this.down.add(key);
-    const { scratchEvent } = this.scheduler;
+    const { scratchEvent } = scheduler;
     scratchEvent[EventField.T] = +t;
     scratchEvent[EventField.Value] = pad;
-    this.scheduler.addEvent(FIRST_SEAT, (numberOf(control) << Bits.Kind) | EventKind.Press);
+    scheduler.addEvent(FIRST_SEAT, (controls.numberOf(control) << Bits.Kind) | EventKind.Press);
   }
 
   /** Releases everything, or one pad's controls. */
-  lose(what: "focus" | "pad", pad: number): void {
-    for (const key of this.down) if (what === "focus" || key.endsWith(`Pad ${pad}`)) this.down.delete(key);
+  lose(what: string, pad: number): void {
+    const { controls } = this.hub;
+    for (const key of this.down) {
+      const own = controls.ownOf(key);
+      const isLost =
+        what === "focus"
+          ? own?.keepsFocus !== true
+          : what === "pad"
+            ? key.endsWith(`Pad ${pad}`)
+            : own?.device === what;
+      if (isLost) this.down.delete(key);
+    }
   }
 }
 

@@ -13,6 +13,8 @@ import { MOST_DRIVES } from "../engine/movement/driven.js";
 import { Bits, DriveBits, EventKind, EventField } from "../engine/queue.js";
 import { knownReason, reasonBit } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
+import type { Controls } from "../controls/ownControls.js";
+import { FOCUS_LOST } from "../engine/situations/losses.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import { switchOf } from "../engine/switches/switch.js";
 import { callEach } from "./calling.js";
@@ -20,6 +22,9 @@ import type { WatchedCommand } from "./command.js";
 import { countBits, drivenHow, drivenValue, type Driving } from "./driving.js";
 import type { Hub, Member } from "./hub.js";
 import type { DriveOptions, FlagOptions } from "./types.js";
+
+/** The index of a pad; the focus, or a device of own controls. */
+export type Lost = number | string;
 
 export abstract class SeatCommands implements Member {
   /** The plan with this player's changes, as it was read. */
@@ -39,10 +44,10 @@ export abstract class SeatCommands implements Member {
     this.command(EventKind.Flag, indexIn("flag", flag, this.checked.flags), value, t);
   }
 
-  lose(what: "focus" | "pad", ...rest: readonly unknown[]): void {
-    const [pad, t] = lostOf(what, rest);
-    if (pad === undefined) {
-      this.loseAt(-1, 0, t);
+  lose(what: string, ...rest: readonly unknown[]): void {
+    const [pad, t] = lostOf(what, rest, this.hub.controls);
+    if (typeof pad === "string") {
+      this.loseAt(this.lossOf(pad), 0, t);
       return;
     }
     const padIndex = this.hub.freePadIndex(this, pad, t ?? this.engine.clock[Clock.Now]!);
@@ -60,7 +65,12 @@ export abstract class SeatCommands implements Member {
     this.command(EventKind.Number, index, value, momentOf(t));
   }
 
-  /** The pad at a place of this seat goes to rest; or everything, for -1. */
+  /** What the engine calls the loss of the focus, or of a device of own controls. */
+  lossOf(lost: string): number {
+    return lost === "focus" ? FOCUS_LOST : -this.engine.tables.devices.indexOf(lost);
+  }
+
+  /** The pad at a place of this seat goes to rest; or, below 0, what the engine calls a loss. */
   loseAt(padIndex: number, pad: number, t: number | undefined): void {
     this.command(EventKind.Lose, padIndex, pad, t);
   }
@@ -188,10 +198,13 @@ export abstract class SeatCommands implements Member {
 export function lostOf(
   what: unknown,
   [first, second]: readonly unknown[],
-): [pad: number | undefined, t: number | undefined] {
-  if (what === "focus") return [undefined, momentOf(first)];
-  if (what !== "pad")
-    throw new ReacherError(`${shown(what)} is nothing to lose; it is "focus", or "pad" with its index`);
+  { devices }: Controls,
+): [lost: Lost, t: number | undefined] {
+  if (what === "focus" || devices.includes(what as string)) return [what as string, momentOf(first)];
+  if (what !== "pad") {
+    const own = devices.map((device) => `, ${JSON.stringify(device)}`).join("");
+    throw new ReacherError(`${shown(what)} is nothing to lose; it is "focus"${own}, or "pad" with its index`);
+  }
   if (typeof first !== "number" || !Number.isInteger(first) || first < 0)
     throw new ReacherError(
       `${shown(first)} is no pad; lose("pad", pad, t) takes the index of a pad, then the time`,

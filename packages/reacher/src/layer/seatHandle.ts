@@ -3,7 +3,6 @@
  * callbacks that it holds.
  */
 import type { Device } from "../controls/catalogue.js";
-import { findNumber, nameOf } from "../controls/numbers.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
@@ -19,12 +18,12 @@ import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
-import { DEVICES, Live, type Tables } from "../engine/tables.js";
+import { Live, type Tables } from "../engine/tables.js";
 import { mustBeObject, mustCall } from "../plan/arguments.js";
 import type { Hub } from "./hub.js";
 import { indexIn, SeatCommands } from "./seatCommands.js";
 import { copyOf, putBack } from "./snapshots.js";
-import type { LayerWatcher, Unsubscribe, Seat, SwitchChange } from "./types.js";
+import type { LayerWatcher, RawEvent, Unsubscribe, Seat, SwitchChange } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
@@ -69,7 +68,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
 
   /** The channel of a control. */
   findChannel(control: string): Channel | undefined {
-    return this.engine.tables.channels[findNumber(control)];
+    return this.engine.tables.find(control);
   }
 
   /** The value of a control that it binds, not a pad's; `undefined` if it does not. */
@@ -105,14 +104,23 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     this.now = readingAnew(this.now, this.engine, before, tables);
   }
 
+  feed(event: RawEvent): void {
+    mustBeObject(event, "event; feed takes { t, control, value }");
+    this.hub.feedSeat(this, event);
+  }
+
   /** Switches to other tables. */
   useTables(tables: Tables, isOtherPlan = false): void {
     const before = this.engine.tables;
     if (tables === before) return;
     // Controls that are no longer bound may still be held. Events that wait stay where they are: they count at their moments.
     for (const { control, pad, value } of this.heldNow())
-      if (!tables.named.has(control) && !this.hub.isBoundBesides(this, control))
-        this.hub.unbound.note(control, pad, value);
+      if (
+        this.hub.controls.isRaw(control) &&
+        !tables.named.has(control) &&
+        !this.hub.isBoundBesides(this, control)
+      )
+        this.hub.unbound.note(this.hub.controls, control, pad, value);
     if (isOtherPlan) this.engine.usePlan(tables, this.fill);
     else this.engine.useTables(tables, this.fill);
     this.hub.shareEvents(this, before);
@@ -120,10 +128,10 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   }
 
   /** A control that is bound only now has the value that its device has; a key that is down waits for a new press. */
-  private readonly fill = ({ tables, f }: SeatEngine, { channels: before }: Tables): void => {
+  private readonly fill = ({ tables, f }: SeatEngine, before: Tables): void => {
     const { hub } = this;
-    for (const { id, name, isAmount, value, padCount } of tables.bound) {
-      if (before[id] !== undefined || isAmount) continue;
+    for (const { name, isAmount, value, padCount } of tables.bound) {
+      if (before.find(name) !== undefined || isAmount) continue;
       if (isOnPad(name)) for (const pad of hub.unbound.padsWith(name)) hub.padIndexOf(this, pad);
       for (let padIndex = 0; padIndex < padCount; padIndex++)
         f[value + padIndex] = hub.deviceValue(this, name, this.padOf(name, padIndex));
@@ -208,9 +216,9 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     return this.hub.slotsOf(this);
   }
 
-  get lastDevice(): Device | null {
+  get lastDevice(): Device | (string & {}) | null {
     const { i, tables } = this.engine;
-    return DEVICES[i[tables.lastDevice]!]!;
+    return (tables.devices[i[tables.lastDevice]!] ?? null) as Device | (string & {}) | null;
   }
 
   number(name: string): number {
@@ -288,9 +296,9 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
       const what = events.whatAt(at);
       if ((what & Bits.KindMask) !== EventKind.Control) continue;
       const control = what >> (Bits.Kind + Bits.Place);
-      const name = nameOf(control);
+      const name = this.hub.controls.nameOf(control);
       const padIndex = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (!isMotion(name)) note(name, padIndex, events.valueAt(at));
+      if (!isMotion(this.hub.controls, name)) note(name, padIndex, events.valueAt(at));
       const second = events.otherAt(at);
       const other = tables.channels[control]?.other;
       if (second === second && other != null) note(other.name, padIndex, second);

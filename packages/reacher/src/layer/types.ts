@@ -52,7 +52,7 @@ export interface Seat<
   /** The reading; one object for the layer's life, always as of the last step. */
   readonly now: Reading<K, X["gaits"]>;
   /** The device the seat used last, for prompts; noise of a stick at rest does not count. `null` before anything was used. */
-  readonly lastDevice: Device | null;
+  readonly lastDevice: Device | (string & {}) | null;
   /** The index of this seat's own pad; `null` if it has none, and in a plan without seats, which takes any pad. */
   readonly pad: number | null;
   /** Whether that pad is lost and the seat waits for it. */
@@ -78,8 +78,13 @@ export interface Seat<
   /** A frozen copy of the reading as plain values: for tests, and for state that is compared. */
   copy(): Reading<K, X["gaits"]>;
   /** Puts everything to rest as a cancellation, not a release: the window has lost its focus, or the pad with this index is gone. */
-  lose(what: "focus", t?: Moment): void;
   lose(what: "pad", pad: number, t?: Moment): void;
+  /** The same; or for the device of own controls, by its name. @throws ReacherError if the plan has no controls on such a device */
+  lose(what: "focus" | (string & {}), t?: Moment): void;
+  /**
+   * Takes a raw event of one of the plan's own controls, for this seat alone. @throws ReacherError for any other control: the layer takes these
+   */
+  feed(event: RawEvent): void;
   /** Puts everything back to the start. Held controls keep moving axes and vectors, but turn a switch on only when pressed again. */
   reset(t?: Moment): void;
   /**
@@ -276,7 +281,7 @@ export interface Interceptor {
   /** The layer was stepped to this moment. */
   passed(t: number): void;
   /** The window's focus is lost, or the pad with this index. */
-  lost(what: "focus" | "pad", pad: number): void;
+  lost(what: "focus" | "pad" | (string & {}), pad: number): void;
   /** Another interceptor has replaced it. */
   replaced(): void;
 }

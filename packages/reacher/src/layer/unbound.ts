@@ -1,5 +1,6 @@
 /** Values of unbound controls: capturing a key needs to know what is held. May change: itself. */
 import { findControl } from "../controls/catalogue.js";
+import type { Controls } from "../controls/ownControls.js";
 import type { Held } from "./types.js";
 
 /** A higher pad index is not taken as a pad. */
@@ -10,16 +11,16 @@ export function isOnPad(control: string): boolean {
 }
 
 /** Amounts are never held. */
-export function isMotion(control: string): boolean {
-  return findControl(control)?.family === "motion";
+export function isMotion(controls: Controls, control: string): boolean {
+  return controls.find(control)?.family === "motion";
 }
 
 export class Unbound {
   private readonly byControl = new Map<string, { control: string; pad: number; value: number }[]>();
 
   /** Stores a control's value; its entry is made once. */
-  note(control: string, pad = 0, value: number): void {
-    if (value !== value || isMotion(control) || !(pad >= 0 && pad < MOST_PADS)) return;
+  note(controls: Controls, control: string, pad = 0, value: number): void {
+    if (value !== value || isMotion(controls, control) || !(pad >= 0 && pad < MOST_PADS)) return;
     let held = this.byControl.get(control);
     if (held === undefined) this.byControl.set(control, (held = []));
     const known = held.find((one) => one.pad === pad);
@@ -54,8 +55,9 @@ export class Unbound {
     return (this.byControl.get(control) ?? []).flatMap(({ pad, value }) => (value === 0 ? [] : pad));
   }
 
-  clear(): void {
-    this.byControl.clear();
+  /** Everything is lost that this says. */
+  clear(isLost: (control: string) => boolean): void {
+    for (const control of this.byControl.keys()) if (isLost(control)) this.byControl.delete(control);
   }
 
   /** All controls away from rest. */

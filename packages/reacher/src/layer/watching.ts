@@ -1,5 +1,4 @@
 /** Notifies recorders and explanations of what an engine's seat does, by the names of the plan. */
-import { nameOf } from "../controls/numbers.js";
 import { Clock } from "../engine/clock.js";
 import { Bits, EventKind } from "../engine/queue.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -56,7 +55,7 @@ export function watchSeat(player: Watched): SeatWatcher {
 /** All watchers get one and the same event: there is one for each move of a stick. */
 function notifyEvent(player: Watched, index: number, value: number): void {
   const { engine } = player;
-  const control = nameOf(index >> Bits.Place);
+  const control = engine.tables.nameOf(index >> Bits.Place);
   let event: Required<RawEvent> | undefined;
   for (const watcher of player.watchers()) {
     // The new tables may not bind it.

@@ -3,9 +3,10 @@
  *
  * @module reacher/check
  */
+import { controlsOf } from "../controls/ownControls.js";
 import { isUnbound } from "./checks/bindings.js";
 import type { Report } from "./findings.js";
-import { checkBrowserKeys, checkDevices, checkRollover } from "./checks/devices.js";
+import { checkBrowserKeys, checkDevices, checkOwnControls, checkRollover } from "./checks/devices.js";
 import { checkModes } from "./checks/modes.js";
 import { checkMovement } from "./checks/movement.js";
 import { checkPaces } from "./checks/paces.js";
@@ -54,12 +55,13 @@ export function checkPlan(raw: unknown): { plan: Plan | undefined; findings: rea
     if (action.kind === "axis" || action.kind === "vector") checkMovement(action, report);
   }
   checkPaces(index, report);
-  checkShapes(raw as Plan, report);
+  checkShapes(raw as Plan, controlsOf(plan), report);
   checkPlayer(raw as Plan, report);
   checkModes(index, report);
   checkSharing(index, report);
   checkSeats(index, report);
   checkDevices(index, report);
+  checkOwnControls(index, report);
   checkBrowserKeys(index, report);
   checkRollover(index, report);
   found.sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity));

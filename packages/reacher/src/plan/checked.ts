@@ -1,5 +1,6 @@
 /** A plan that has been read and found able to run: defaults filled in, names resolved, entries taken apart. */
 import type { Control } from "../controls/catalogue.js";
+import type { OwnControl } from "../controls/ownControls.js";
 import type { Direction, Style } from "./types.js";
 
 /** A plan as it runs: every default filled in, every name resolved. */
@@ -7,6 +8,8 @@ export interface CheckedPlan {
   readonly name: string;
   readonly version: number;
   readonly yAxis: "up" | "down";
+  /** The controls that the plan names itself. */
+  readonly controls: readonly OwnControl[];
   readonly slots: readonly CheckedSlot[];
   readonly flags: readonly CheckedFlag[];
   readonly numbers: readonly { readonly name: string; readonly value: number }[];
@@ -35,7 +38,7 @@ export interface CheckedSeat {
 export interface CheckedSlot {
   readonly name: string;
   readonly label: string;
-  readonly device: "keyboard" | "mouse" | "pad" | undefined;
+  readonly device: string | undefined;
 }
 
 /** A fact that the game tells, with its value at the start. */
@@ -62,7 +65,7 @@ export interface CheckedTurn {
   readonly in: readonly string[];
   /** What multiplies it while it holds. */
   readonly rules: readonly CheckedPaceRule[];
-  /** The mouse, with the amount for each pixel each way, y up. */
+  /** The mouse, with the amount for each pixel each way, y up; and own amounts, with that for each unit. */
   readonly mice: readonly (Placed & {
     readonly perPixel: number;
     readonly perPixelX: number;

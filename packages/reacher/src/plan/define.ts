@@ -5,7 +5,8 @@ import type {
   TurnControlName,
   VectorControlName,
 } from "../controls/controlNames.js";
-import type { Action, Flag, Kinds, Mode, Plan, SeatFields, Slot } from "./types.js";
+import type { OwnKind } from "../controls/ownControls.js";
+import type { Action, Flag, Kinds, Mode, OwnControlFields, Plan, SeatFields, Slot } from "./types.js";
 
 /** Directions as switches may name them: `swim.right`, `walk.left`, `walk.each`. */
 export type DirectionName<K extends Kinds, D> = {
@@ -15,6 +16,25 @@ export type DirectionName<K extends Kinds, D> = {
       ? `${A}.${(A extends keyof D ? (string extends D[A] ? "minus" | "plus" : D[A] & string) : "minus" | "plus") | "each"}`
       : never;
 }[keyof K & string];
+
+/** Controls of the plan's own, by name. */
+export type OwnFields = Readonly<Record<string, OwnKind | OwnControlFields>>;
+
+/** What a plan's own controls are called where they are used for this. */
+export type OwnName<C, Use extends "press" | "axis" | "vector" | "turn"> = {
+  [A in keyof C & string]: {
+    press: {
+      button: A;
+      trigger: A;
+      axis: A;
+      stick: `${A}${"Up" | "Down" | "Left" | "Right"}`;
+      amount: never;
+    };
+    axis: { button: never; trigger: A; axis: A; stick: `${A}${"X" | "Y"}`; amount: never };
+    vector: { button: never; trigger: never; axis: never; stick: A; amount: never };
+    turn: { button: never; trigger: never; axis: never; stick: A; amount: A };
+  }[Use][(C[A] extends { readonly kind: infer Named } ? Named : C[A]) & OwnKind];
+}[keyof C & string];
 
 /** The conditions of a plan. */
 export type ConditionName<K extends Kinds> = {
@@ -30,12 +50,13 @@ export interface NamesIn<
   M extends string,
   D,
   U extends string,
+  C = Record<never, never>,
 > {
-  readonly source: NoInfer<PressName | DirectionName<K, D>>;
-  readonly end: PressName;
-  readonly axis: AxisControlName;
-  readonly vector: VectorControlName;
-  readonly turn: TurnControlName;
+  readonly source: NoInfer<PressName | DirectionName<K, D> | OwnName<C, "press">>;
+  readonly end: PressName | NoInfer<OwnName<C, "press">>;
+  readonly axis: AxisControlName | NoInfer<OwnName<C, "axis">>;
+  readonly vector: VectorControlName | NoInfer<OwnName<C, "vector">>;
+  readonly turn: TurnControlName | NoInfer<OwnName<C, "turn">>;
   readonly slot: NoInfer<S>;
   readonly used: U;
   readonly mode: NoInfer<M>;
@@ -64,16 +85,21 @@ export interface TypedPlan<
   G extends object,
   D extends object,
   U extends string,
-> extends Omit<Plan, "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"> {
+  C extends OwnFields,
+> extends Omit<
+  Plan,
+  "controls" | "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"
+> {
+  readonly controls?: C;
   readonly slots?: Readonly<Record<S, Slot>>;
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
   readonly numbers?: Readonly<Record<N, number>>;
   readonly modes?: Readonly<Record<M, Mode>>;
   readonly start?: readonly NoInfer<M>[];
   readonly seats?: Readonly<Record<E, SeatFields & { readonly slots: readonly NoInfer<S>[] }>>;
-  readonly protected?: readonly PressName[];
+  readonly protected?: readonly (PressName | NoInfer<OwnName<C, "press">>)[];
   readonly actions: {
-    readonly [A in keyof K]: Action<K[A], NamesIn<K, F, N, S, M, D, U>>;
+    readonly [A in keyof K]: Action<K[A], NamesIn<K, F, N, S, M, D, U, C>>;
   } & {
     readonly [A in keyof G]:
       // Discriminated by kind, so that other kinds do not have it.
@@ -99,8 +125,9 @@ export function definePlan<
   const G extends object = Record<never, never>,
   const D extends object = Record<never, never>,
   const U extends string = string,
+  const C extends OwnFields = Record<never, never>,
 >(
-  plan: TypedPlan<K, F, N, S, M, E, G, D, U>,
+  plan: TypedPlan<K, F, N, S, M, E, G, D, U, C>,
 ): Plan<
   K,
   F,

@@ -71,6 +71,7 @@ export const FINDINGS = {
   rollover: "hint",
   "no-key": "hint",
   "no-pad": "hint",
+  "unused-control": "hint",
 } as const satisfies Record<string, Severity>;
 
 /** What a finding is about, by a name that stays: `docs/findings.md` explains each. */

@@ -21,7 +21,15 @@ export function nameFault(name: string): string | undefined {
 }
 
 /** The parts of a plan that have names. */
-export const NAMED_GROUPS: readonly string[] = ["slots", "flags", "numbers", "modes", "seats", "actions"];
+export const NAMED_GROUPS: readonly string[] = [
+  "controls",
+  "slots",
+  "flags",
+  "numbers",
+  "modes",
+  "seats",
+  "actions",
+];
 
 /** Fields of an action that are a name, or a list of names. */
 export const LISTED_NAMES: readonly string[] = ["ends", "oneOf", "was"];

@@ -56,6 +56,7 @@ function readWhole(reader: Reader): CheckedPlan {
     name: plan.name ?? "",
     version: plan.version ?? 0,
     yAxis: plan.yAxis ?? "up",
+    controls: reader.controls.own,
     slots: [...reader.slots.values()],
     flags: Object.entries(plan.flags ?? {}).map(([name, flag]) => ({
       name,

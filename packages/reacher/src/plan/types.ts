@@ -5,6 +5,7 @@
  * All times are milliseconds. All amounts are 0..1 unless said otherwise.
  */
 
+import type { OwnKind } from "../controls/ownControls.js";
 import type { AnyNames, AnyOtherNames, FieldNames, InSlots, OtherNames } from "./fieldNames.js";
 
 /** What an action is for the game: on or off, one number, a direction with a length, or an amount turned. */
@@ -30,6 +31,8 @@ export interface Plan<
   readonly version?: number;
   /** Whether up is +1 or, as on a screen, -1. @default "up" */
   readonly yAxis?: "up" | "down";
+  /** Controls of the game's own, which it feeds itself: a button on the page, a thumb stick, a sensor. They go wherever a control goes. */
+  readonly controls?: Readonly<Record<string, OwnKind | OwnControlFields>>;
   /** The columns of bindings, in the order of a settings screen. @default those used, in order of appearance */
   readonly slots?: Readonly<Record<X["slots"], Slot>>;
   /** Facts that the game tells the layer, with their value at the start. */
@@ -59,8 +62,23 @@ export interface Plan<
 export interface Slot {
   /** The heading that players read. @default the slot's name */
   readonly label?: string;
-  /** What this slot is for; a keyboard slot takes the mouse as well. @default anything */
-  readonly device?: "keyboard" | "mouse" | "pad";
+  /** What this slot is for: keyboard (it takes the mouse as well), mouse, pad, or the device of own controls. @default anything */
+  readonly device?: "keyboard" | "mouse" | "pad" | (string & {});
+}
+
+/** A control that the game feeds itself. */
+export interface OwnControlFields {
+  /**
+   * What it gives: `button` (0 or 1, or between), `trigger` (0..1), `axis` (-1..1), `stick` (its parts `ThumbX`, `ThumbY` -1..1, y down,
+   * and sides such as `ThumbUp`), `amount` (`TiltX`, `TiltY`: adds up between steps).
+   */
+  readonly kind: OwnKind;
+  /** The name that players read. @default the control's name */
+  readonly label?: string;
+  /** What it is on, as readings and slots say it. @default "own" */
+  readonly device?: string;
+  /** Whether it stays as it is when the focus is lost. @default false */
+  readonly keepsFocus?: boolean;
 }
 
 /** One player's place. */
@@ -415,7 +433,17 @@ export interface TurnPaceRule<N extends FieldNames = AnyNames> {
 }
 
 /** What drives a turn. */
-export type TurnEntry<N extends FieldNames = AnyNames> = MouseTurn<N> | StickTurn<N>;
+export type TurnEntry<N extends FieldNames = AnyNames> = MouseTurn<N> | StickTurn<N> | OwnTurn<N>;
+
+/** An own amount. */
+export interface OwnTurn<N extends FieldNames = AnyNames> {
+  /** A control of the plan's own whose kind is `amount`. */
+  readonly use: N["turn"];
+  /** Degrees, or whatever unit the game turns in, for each unit of it. */
+  readonly perUnit: number;
+  /** Its own gain and inversion, which multiply the action's. */
+  readonly shape?: Pick<Shape, "gain" | "invert">;
+}
 
 /** The mouse as an amount. */
 export interface MouseTurn<N extends FieldNames = AnyNames> {

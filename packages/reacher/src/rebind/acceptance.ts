@@ -1,8 +1,9 @@
 /** Which controls an address accepts. In: a plan and an address. Out: the devices and kinds of controls. Pure. */
 import { mustBeText } from "../plan/arguments.js";
-import { findControl, type Control, type ControlFamily, type Device } from "../controls/catalogue.js";
+import type { Control, ControlFamily } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { browserKey, SLOT_TAKES } from "../plan/checks/devices.js";
+import { browserKey, devicesOf } from "../plan/checks/devices.js";
+import { controlsOf } from "../controls/ownControls.js";
 import { ReacherError } from "../plan/findings.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -14,7 +15,7 @@ const PRESSED: readonly ControlFamily[] = ["key", "button", "trigger", "half"];
 /** The controls that an address accepts. */
 export interface Acceptance {
   readonly families: readonly ControlFamily[];
-  readonly devices: readonly Device[];
+  readonly devices: readonly string[];
 }
 
 /** The controls that an address accepts. @throws ReacherError if the plan has no such action or slot */
@@ -29,7 +30,7 @@ export function acceptedAt(written: Plan, address: string): Acceptance {
     throw new ReacherError(
       `${JSON.stringify(address.slice(0, 80))} is no address of the plan; one is ${plan.actions[0]?.name}.${plan.slots[0]?.name}`,
     );
-  const devices = slot.device === undefined ? SLOT_TAKES.any : SLOT_TAKES[slot.device];
+  const devices = devicesOf(slot.device, controlsOf(plan).devices);
   const part = parts.at(-1);
   const whole = part === undefined || /^\d+$/.test(part) || ORDINALS.includes(part);
   if (action.kind === "switch" || !whole) return { families: PRESSED, devices };
@@ -39,7 +40,7 @@ export function acceptedAt(written: Plan, address: string): Acceptance {
 
 /** Why an address does not accept a control, or `undefined` if it does. */
 export function misfitAt(plan: Plan, address: string, name: string): string | undefined {
-  const control = findControl(name);
+  const control = controlsOf(resolvePlan(plan)).find(name);
   if (control === undefined) return `${name} is no control`;
   const { families, devices } = acceptedAt(plan, address);
   if (!devices.includes(control.device)) return `it is for the ${devices.join(" or ")}`;
@@ -66,5 +67,5 @@ const FAMILY_WORDS: Record<ControlFamily, string> = {
   stick: "a stick",
   dpad: "a direction pad",
   dpadAxis: "two sides of a direction pad",
-  motion: "the mouse",
+  motion: "an amount",
 };

@@ -6,7 +6,9 @@
  * opened it nor the release of the caught key triggers anything else.
  */
 import { mustBeLayer, mustBeObject } from "../plan/arguments.js";
-import { findControl, type Control } from "../controls/catalogue.js";
+import type { Control } from "../controls/catalogue.js";
+import { controlsOf, type Controls } from "../controls/ownControls.js";
+import { resolvePlan } from "../plan/resolve.js";
 import type { Held, InputLayer, Interceptor, RawEvent } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import { misfitAt, acceptedAt } from "./acceptance.js";
@@ -119,6 +121,10 @@ class Listening implements Capture, Interceptor {
     this.end = input.intercept(this.seat, this);
   }
 
+  private get controls(): Controls {
+    return controlsOf(resolvePlan(this.input.plan));
+  }
+
   get leftMs(): number {
     if (this.progress.state === "over") return 0;
     return this.began === undefined ? this.timeoutMs : Math.max(0, this.began + this.timeoutMs - this.now);
@@ -157,7 +163,7 @@ class Listening implements Capture, Interceptor {
       this.finish({ control: null, why: "timeout" });
   }
 
-  lost(what: "focus" | "pad", pad: number): void {
+  lost(what: string, pad: number): void {
     if (what === "pad" && this.isOthers("Pad", pad)) return;
     this.finish({ control: null, why: "lost" });
   }
@@ -174,7 +180,8 @@ class Listening implements Capture, Interceptor {
 
   private lookAtPress(event: Required<RawEvent>, before: number): void {
     const { control, pad, value } = event;
-    const raw = findControl(control)!;
+    const { controls } = this;
+    const raw = controls.find(control)!;
     if (raw.family === "motion") return;
     const isAxis = raw.family === "axis";
     const size = Math.abs(value);
@@ -182,7 +189,7 @@ class Listening implements Capture, Interceptor {
       const from = this.rests.get(keyOf(event)) ?? 0;
       if (size < MOVED || Math.abs(value - from) < WAY) return;
     } else if (size < PRESSED || Math.abs(before) >= PRESSED) return;
-    const names = isAxis ? namesOfAxis(control, value) : namesOfButton(control);
+    const names = isAxis ? namesOfAxis(controls, control, value) : namesOfButton(control);
     if (names.some((name) => this.cancelWith.includes(name))) {
       this.cancel();
       return;
@@ -192,9 +199,9 @@ class Listening implements Capture, Interceptor {
     let why: string | undefined;
     for (const name of names) {
       const misfit = misfitAt(this.input.plan, address, name);
-      const fits = misfit === undefined && (accept === undefined || accept(findControl(name)!));
+      const fits = misfit === undefined && (accept === undefined || accept(controls.find(name)!));
       if (fits) {
-        this.caught = { control: name, parts: findControl(name)!.parts, pad };
+        this.caught = { control: name, parts: controls.find(name)!.parts, pad };
         this.show(undefined);
         return;
       }
@@ -236,8 +243,11 @@ function keyOf({ control, pad }: { readonly control: string; readonly pad: numbe
 }
 
 /** The controls that a moved axis can mean: its side, the stick, itself. */
-function namesOfAxis(control: string, value: number): string[] {
-  const stick = /^(Pad(?:Left|Right)Stick)([XY])$/.exec(control);
+function namesOfAxis(controls: Controls, control: string, value: number): string[] {
+  const own = controls.ownOf(control);
+  const stick =
+    /^(Pad(?:Left|Right)Stick)([XY])$/.exec(control) ??
+    (own?.kind === "stick" ? /^(.*)([XY])$/.exec(control) : null);
   if (stick === null) return [control];
   const [, name, way] = stick;
   const side = way === "X" ? (value > 0 ? "Right" : "Left") : value > 0 ? "Down" : "Up";

@@ -1,6 +1,6 @@
 /** What to press for an action, by what its player used last. In: a seat, an action, labels. Out: words, with each control apart. */
 import { mustBeObject, mustCall } from "../plan/arguments.js";
-import { findControl } from "../controls/catalogue.js";
+import { controlsOf } from "../controls/ownControls.js";
 import { placeLabel } from "../controls/labels.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { NamesOf, Seat } from "../layer/types.js";
@@ -39,9 +39,19 @@ export function prompt<K extends Kinds, F extends string>(
   const found = own.actions.find(({ name }) => name === action);
   if (found === undefined) throw new ReacherError(`the plan has no action ${shown(action)}`);
   const ways = waysOf(own, found, seat.slots, labelOf);
-  const onPad = (controls: readonly string[]) => controls.some((name) => findControl(name)?.device === "pad");
-  const wanted = seat.lastDevice === "pad";
-  const way = ways.find(({ controls }) => onPad(controls) === wanted) ?? ways[0];
+  const known = controlsOf(own);
+  const isOn = (controls: readonly string[], device: string) =>
+    controls.some((name) => known.find(name)?.device === device);
+  const onPad = (controls: readonly string[]) => isOn(controls, "pad");
+  const last = seat.lastDevice;
+  // Keyboard and mouse are used together.
+  const isHand = last === null || last === "keyboard" || last === "mouse";
+  const way =
+    ways.find(({ controls }) =>
+      isHand ? isOn(controls, "keyboard") || isOn(controls, "mouse") : isOn(controls, last),
+    ) ??
+    ways.find(({ controls }) => !onPad(controls)) ??
+    ways[0];
   if (way === undefined)
     return { text: "", spoken: `${found.label}: no control`, parts: [], controls: [], onPad: false };
   return {

@@ -3,7 +3,6 @@
  * the overrides after it, or who else uses the control. Nothing changes while the player has yet to choose.
  */
 import { mustBeText } from "../plan/arguments.js";
-import { findControl } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
@@ -229,7 +228,7 @@ export function clashesAt(written: Plan, address: string): Clash[] {
   const all = placed(written);
   const mine = at(all, address);
   if (mine === undefined) return [];
-  const parts = findControl(mine.control.name)!.parts;
+  const { parts } = mine.control;
   const seatsOf = (slot: string) => plan.seats.filter(({ slots }) => slots.includes(slot));
   const sharing = [...new Set(parts.flatMap((part) => all.byPart.get(part) ?? []))];
   sharing.sort((one, other) => one.number - other.number);

@@ -4,6 +4,7 @@
  */
 import { mustBeList, mustCall } from "../plan/arguments.js";
 import { placeLabel } from "../controls/labels.js";
+import { controlsOf } from "../controls/ownControls.js";
 import type { CheckedAction } from "../plan/checked.js";
 import { languageOf } from "../plan/gestures/index.js";
 import { ORDINALS } from "../plan/names.js";
@@ -64,6 +65,8 @@ export function bindingRows(
   const { plan: own } = applyOverrides(plan, overrides);
   const changed = new Set(Object.keys(overrides.controls ?? {}).map(addressIn));
   const resolved = resolvePlan(own);
+  const known = controlsOf(resolved);
+  const named: LabelOf = (control) => known.labelOf(control, labelOf);
   const columns = resolved.slots.filter(({ name }) => slots === undefined || slots.includes(name));
   return resolved.actions.map((action): Row => {
     const { locked = false, required = false, player } = plan.actions[action.name]!;
@@ -75,7 +78,7 @@ export function bindingRows(
       required,
       slots: columns.map(({ name: slot }) => ({
         slot,
-        cells: cellsOf(own, action, slot, changed, labelOf),
+        cells: cellsOf(own, action, slot, changed, named),
       })),
     };
   });

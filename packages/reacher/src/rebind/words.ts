@@ -1,6 +1,7 @@
 /** Describes how to perform an entry, in words. In: an entry and labels. Out: text, with each control separate. Pure. */
 
 import { placeLabel } from "../controls/labels.js";
+import { controlsOf } from "../controls/ownControls.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
 import type { Binding } from "../plan/checks/bindings.js";
 import { languageOf } from "../plan/gestures/index.js";
@@ -36,6 +37,9 @@ export function waysOf(
   slots: readonly string[],
   labelOf: LabelOf = placeLabel,
 ): Way[] {
+  const known = controlsOf(plan);
+  const given = labelOf;
+  labelOf = (control) => known.labelOf(control, given);
   const inSlots = ({ slot }: { readonly slot: string }) => slots.includes(slot);
   if (action.kind === "switch")
     return action.entries.filter(inSlots).map((entry) => switchWay(plan, entry, labelOf));

@@ -5,7 +5,9 @@
  *     hands.press("KeyW").wait(100);
  *     expect(hands.now.swim.y).toBe(1);
  */
-import { findControl, isRaw } from "../controls/catalogue.js";
+import { isRaw } from "../controls/catalogue.js";
+import { controlsOf, type Controls } from "../controls/ownControls.js";
+import { resolvePlan } from "../plan/resolve.js";
 import { didYouMeanControl } from "../controls/meant.js";
 import type { InputLayer, NamesOf } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
@@ -110,7 +112,7 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
   }
 
   tilt(stick: string, x: number, y: number): this {
-    const control = findControl(stick);
+    const control = this.controls.find(stick);
     if (control?.family !== "stick")
       throw new ReacherError(`${shown(stick)} is no stick; take PadLeftStick or PadRightStick`);
     mustBeNumber(x, "tilt");
@@ -150,13 +152,17 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     return this.step();
   }
 
+  private get controls(): Controls {
+    return controlsOf(resolvePlan(this.input.plan));
+  }
+
   private stepTo(t: number): void {
     this.reached = t;
     this.input.step(t);
   }
 
   private feed(control: string, value: number): void {
-    const known = findControl(control);
+    const known = this.controls.find(control);
     if (known === undefined || !isRaw(known)) {
       const fault =
         known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;

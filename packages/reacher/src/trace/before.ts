@@ -2,6 +2,7 @@
  * The initial state of a recording: what was held, and the game's commands, in their order. In: dropped lines of a
  * trace. Out: lines that lead to the same state. May change: these.
  */
+import type { Controls } from "../controls/ownControls.js";
 import type { LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;
@@ -15,7 +16,10 @@ export class Before {
   private readonly drives: Map<string, Line>;
   private readonly latches: Map<string, LatchLine>;
 
-  constructor(other?: Before) {
+  constructor(
+    private readonly controls: () => Controls,
+    other?: Before,
+  ) {
     this.held = new Map(other?.held);
     this.told = new Map(other?.told);
     this.drives = new Map(other?.drives);
@@ -40,14 +44,20 @@ export class Before {
   }
 
   private hold(line: Line): void {
-    const key = `${line["control"] as string} ${line["pad"] as number}`;
+    const key = `${line["control"] as string} ${line["pad"] as number} ${(line["seat"] as string) ?? ""}`;
     this.held.delete(key);
     if (line["value"] !== 0) this.held.set(key, line);
   }
 
-  private lose({ lost, pad }: Line): void {
-    for (const [key, line] of this.held)
-      if ("control" in line && (lost === "focus" || line["pad"] === pad)) this.held.delete(key);
+  private lose({ lost, pad, seat }: Line): void {
+    const controls = this.controls();
+    const isLost = (line: Line) => {
+      const own = controls.ownOf(line["control"] as string);
+      if (seat !== undefined && line["seat"] !== undefined && line["seat"] !== seat) return false;
+      if (lost === "pad") return line["pad"] === pad;
+      return lost === "focus" ? own?.keepsFocus !== true : own?.device === lost;
+    };
+    for (const [key, line] of this.held) if ("control" in line && isLost(line)) this.held.delete(key);
   }
 
   private reset({ seat }: Line): void {

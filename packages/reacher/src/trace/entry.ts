@@ -31,6 +31,8 @@ export interface ControlEntry extends Stamped {
   readonly control: string;
   readonly value: number;
   readonly pad: number;
+  /** Of an own control that was fed to one seat. */
+  readonly seat?: string;
 }
 
 /** A command of the game. Without `seat` it went to all seats. */

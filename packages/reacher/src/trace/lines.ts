@@ -18,7 +18,7 @@ type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
 
 /** What each kind of line says besides, by the field that makes it one. */
 const FIELDS: Readonly<Record<string, readonly string[]>> = {
-  control: ["value", "pad"],
+  control: ["value", "pad", "seat"],
   flag: ["value", "linger", "seat"],
   number: ["value", "seat"],
   setSwitch: ["value", "seat"],
@@ -29,7 +29,7 @@ const FIELDS: Readonly<Record<string, readonly string[]>> = {
   unmute: ["reason", "seat"],
   reset: ["seat"],
   overrides: ["seat"],
-  lost: ["pad"],
+  lost: ["pad", "seat"],
   seatPad: ["pad"],
   openSeats: [],
   end: [],
@@ -138,12 +138,19 @@ export class TraceReader {
   /** The content of a line, without its moment. */
   private said(o: Record<string, unknown>): Said {
     if ("control" in o)
-      return { control: this.text(o, "control"), value: this.number(o, "value"), pad: this.pad(o) };
+      return {
+        control: this.text(o, "control"),
+        value: this.number(o, "value"),
+        pad: this.pad(o),
+        ...this.seat(o),
+      };
     if ("lost" in o) {
       const lost = o["lost"];
-      if (lost === "focus") return { lost };
+      if (typeof lost !== "string")
+        this.fail(`lost is ${shown(lost)}; it is "focus", "pad" or the device of own controls`);
       if (lost === "pad") return { lost, pad: this.pad(o) };
-      this.fail(`lost is ${shown(lost)}; it is "focus" or "pad"`);
+      if (o["pad"] !== undefined) this.fail(`lost is ${shown(lost)}, which has no pad`);
+      return { lost, ...this.seat(o) };
     }
     if ("seatPad" in o)
       return { seatPad: this.text(o, "seatPad"), pad: o["pad"] === null ? null : this.pad(o) };
@@ -157,7 +164,11 @@ export class TraceReader {
         this.fail(`openSeats is ${shown(openSeats)}; it is a list of seats, one at least`);
       return { openSeats: openSeats as string[] };
     }
-    return { ...this.told(o), ...(o["seat"] === undefined ? {} : { seat: this.text(o, "seat") }) };
+    return { ...this.told(o), ...this.seat(o) };
+  }
+
+  private seat(o: Record<string, unknown>): { seat?: string } {
+    return o["seat"] === undefined ? {} : { seat: this.text(o, "seat") };
   }
 
   /** A command of the game. */

@@ -6,6 +6,9 @@
  * it came (in 1/64 ms, likewise), the pad if it is a pad's, and the value. A key takes 4 bytes.
  */
 import { allControls, findControl, isRaw } from "../controls/catalogue.js";
+import { controlsOf, NO_OWN, type Controls } from "../controls/ownControls.js";
+import { resolvePlan } from "../plan/resolve.js";
+import type { Plan } from "../plan/types.js";
 import { mustBeList, mustBeNumber } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
@@ -13,8 +16,9 @@ import type { RawEvent } from "../layer/types.js";
 
 /** The window's focus, or a pad, is lost: what it held goes to rest. */
 export type PackedLoss =
-  | { readonly t: number; readonly lost: "focus" }
-  | { readonly t: number; readonly lost: "pad"; readonly pad: number };
+  | { readonly t: number; readonly lost: "pad"; readonly pad: number }
+  /** The focus, or the device of own controls. */
+  | { readonly t: number; readonly lost: string };
 
 /** An event of a tick. */
 export type PackedEvent = Required<RawEvent> | PackedLoss;
@@ -46,33 +50,63 @@ const FOCUS = 0;
 const PAD = 1;
 const FIRST = 2;
 const EXTRA = 100;
-let order: readonly string[] | undefined;
-let numbers: ReadonlyMap<string, number> | undefined;
+interface Known {
+  /** By number, from `FIRST` on: controls, then the devices of own ones. */
+  readonly names: readonly string[];
+  readonly numbers: ReadonlyMap<string, number>;
+  /** From here on they are devices, whose loss it is. */
+  readonly devices: number;
+}
+const known = new Map<Controls, Known>();
 
-function names(): readonly string[] {
+/** What events may be about: what every plan has, then what this plan names itself, in its order. */
+function knownOf(plan: Plan | undefined): Known {
+  const controls = plan === undefined ? NO_OWN : controlsOf(resolvePlan(plan));
+  let found = known.get(controls);
+  if (found === undefined) {
+    const own = controls.names.filter((name) => controls.isRaw(name));
+    const names = [...catalogue(), ...own, ...controls.devices.map((device) => `lost ${device}`)];
+    found = {
+      names,
+      numbers: new Map(names.map((name, n) => [name, n + FIRST])),
+      devices: names.length - controls.devices.length + FIRST,
+    };
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(controls, found);
+  }
+  return found;
+}
+
+/** Of so many plans the names are at hand; games have one. */
+const MOST_KNOWN = 8;
+
+let order: readonly string[] | undefined;
+function catalogue(): readonly string[] {
   return (order ??= [
     ...allControls().flatMap((control) => (isRaw(control) ? control.name : [])),
     ...["PadButton", "PadAxis"].flatMap((kind) => Array.from({ length: EXTRA }, (_, n) => kind + n)),
   ]);
 }
 
-function numberOf(control: string): number | undefined {
-  numbers ??= new Map(names().map((name, n) => [name, n + FIRST]));
-  return numbers.get(control);
-}
-
 /**
  * Packs the events of a tick from `from` to `to` (ms). Moments are rounded to 1/64 ms and kept within the tick, so that no event waits for the next;
  * values are kept exactly. Both sides should feed what `unpackEvents` returns, so that they have the same moments.
+ * @param plan needed where it has controls of its own: the same on both sides
  * @throws ReacherError naming an event that is invalid
  */
-export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: number, to: number): Uint8Array {
+export function packEvents(
+  events: readonly (RawEvent | PackedLoss)[],
+  from: number,
+  to: number,
+  plan?: Plan,
+): Uint8Array {
   mustBeList(events, "events");
   mustBeNumber(from, "moment");
   mustBeNumber(to, "moment");
   const most = Math.ceil((to - from) / UNIT) - 1;
   if (!(most >= 1 && most < MOST_UNITS))
     throw new ReacherError(`packed events: ${from} to ${to} ms is no tick`);
+  const { numbers, devices } = knownOf(plan);
   const writer = new Writer();
   writer.byte(VERSION);
   let before = 0;
@@ -83,9 +117,14 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
     // At the tick's very beginning it would belong to the tick before.
     const at = Math.min(most, Math.max(1, before, Math.round((event.t - from) / UNIT)));
     const loss = "lost" in event ? event.lost : undefined;
-    const what = loss === "focus" ? FOCUS : loss === "pad" ? PAD : numberOf((event as RawEvent).control);
-    if (what === undefined)
-      throw fault(`${shown((event as RawEvent).control)} is no control that reports by itself`);
+    const name = loss === undefined ? (event as RawEvent).control : `lost ${loss}`;
+    const what = loss === "focus" ? FOCUS : loss === "pad" ? PAD : numbers.get(name);
+    if (what === undefined || (loss === undefined && what >= devices)) {
+      const given = loss ?? (event as RawEvent).control;
+      throw fault(
+        `${shown(given)} is no ${loss === undefined ? "control that reports by itself" : "device to lose"}; own ones need the plan`,
+      );
+    }
     const pad = "pad" in event ? (event.pad ?? 0) : 0;
     if (!Number.isInteger(pad) || pad < 0 || pad >= MOST_PADS) throw fault(`${shown(pad)} is no pad`);
     const value = "value" in event ? event.value : 0;
@@ -104,10 +143,11 @@ export function packEvents(events: readonly (RawEvent | PackedLoss)[], from: num
  * The events of a tick that began at `from` (ms).
  * @throws ReacherError naming the byte, if they were not packed by `packEvents`, or by another version of it
  */
-export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
+export function unpackEvents(bytes: Uint8Array, from: number, plan?: Plan): PackedEvent[] {
   if (!(ArrayBuffer.isView(bytes) && bytes.BYTES_PER_ELEMENT === 1))
     throw new ReacherError("packed events: these are no bytes; give a Uint8Array");
   if (!Number.isFinite(from)) throw new ReacherError(`packed events: ${shown(from)} is no moment`);
+  const { names, devices } = knownOf(plan);
   const reader = new Reader(bytes);
   const version = reader.byte();
   if (version !== VERSION)
@@ -118,7 +158,7 @@ export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
     const head = reader.number();
     const [what, as] = [Math.floor(head / WAYS), head % WAYS];
     if (as > As.Double) throw reader.fault("a value has an unknown encoding");
-    const control = names()[what - FIRST];
+    const control = names[what - FIRST];
     if (what >= FIRST && control === undefined) throw reader.fault(`control ${what} is not known`);
     const after = reader.number();
     if (after >= MOST_UNITS) throw reader.fault("a moment lies beyond any tick");
@@ -126,14 +166,15 @@ export function unpackEvents(bytes: Uint8Array, from: number): PackedEvent[] {
     const t = from + at * UNIT;
     const pad = isPads(what) ? reader.byte() : 0;
     const value = reader.value(as);
-    if (control !== undefined) events.push({ t, control, value, pad });
+    if (what >= devices) events.push({ t, lost: control!.slice("lost ".length) });
+    else if (control !== undefined) events.push({ t, control, value, pad });
     else events.push(what === PAD ? { t, lost: "pad", pad } : { t, lost: "focus" });
   }
   return events;
 }
 
 function isPads(what: number): boolean {
-  return what === PAD || (what >= FIRST && findControl(names()[what - FIRST]!)!.device === "pad");
+  return what === PAD || (what >= FIRST && findControl(catalogue()[what - FIRST] ?? "")?.device === "pad");
 }
 
 function wayOf(value: number): As {

@@ -2,7 +2,7 @@
  * What is on in a layer now, as lines of a trace that lead to it from the start. In: a running layer. Out: lines without their moment;
  * and for each toggle and latch whether it is on, since that changes without a line of its own.
  */
-import { nameOf } from "../controls/numbers.js";
+import { controlsOf } from "../controls/ownControls.js";
 import { Gesture } from "../engine/gestures/gesture.js";
 import { Movement } from "../engine/movement/movement.js";
 import { Live } from "../engine/tables.js";
@@ -62,7 +62,10 @@ function linesOf(seat: Seat, isSeated: boolean, of: object): object[] {
       reasons.map((reason) => ({ mute, reason, ...of })),
     ),
     ...drivesIn(engine, of),
-    ...heldBehind(seat).map(({ control, value, pad }) => controlLine(control, value, pad)),
+    ...heldBehind(seat).map(({ control, value, pad }) => ({
+      ...controlLine(control, value, pad),
+      ...(controlsOf(plan).ownOf(control) !== undefined && of),
+    })),
   ];
 }
 
@@ -139,7 +142,11 @@ export class Latches {
     const line = { latch: rule.name, value, ...this.of };
     if (rule.style === null) return { ...line, startsOn: true, by: [] };
     const signals = rule.sources.flatMap((source) => source.signals);
-    return { ...line, startsOn: rule.startsOn, by: signals.flatMap(({ controls }) => controls.map(nameOf)) };
+    return {
+      ...line,
+      startsOn: rule.startsOn,
+      by: signals.flatMap(({ controls }) => controls.map((control) => this.engine.tables.nameOf(control))),
+    };
   }
 }
 

@@ -2,6 +2,8 @@
  * Records what a layer handles, in bounded memory. In: a running layer. Out: a trace of its last seconds.
  * May change: its ring buffer of events, and the state from before the ring begins.
  */
+import { resolvePlan } from "../plan/resolve.js";
+import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
@@ -51,7 +53,8 @@ export function record<K extends Kinds, F extends string>(
   const { most = 20_000 } = options;
   if (!(Number.isInteger(most) && most >= 1))
     throw new ReacherError(`${shown(most)} is no count of events; give at least 1`);
-  const ring = new Ring(most);
+  const controls = () => controlsOf(resolvePlan(input.plan));
+  const ring = new Ring(most, controls);
   // A plan without seats does not name its only seat.
   const isSeated = input.plan.seats !== undefined;
   const of = (seat: string) => (isSeated ? { seat } : {});
@@ -86,13 +89,17 @@ export function record<K extends Kinds, F extends string>(
       add(seat, t, command, after);
   };
   const stop = input.watch({
-    event: ({ t, control, value, pad }, seat, _, after) =>
-      ring.add(input.seats.indexOf(seat), t, `${control} ${pad}${after ? " after" : ""}`, value),
+    event: ({ t, control, value, pad }, seat, _, after) => {
+      // A seat may be fed alone.
+      const of = isSeated && controls().ownOf(control) !== undefined ? seat : "";
+      ring.add(input.seats.indexOf(seat), t, `${control} ${pad} ${after ? "after" : ""} ${of}`, value);
+    },
     command: (command, { t, seat, after }) => {
       if ("plan" in command) beginHere();
       else if ("seatPad" in command) notePad(command, t, seat, after);
       else if ("openSeats" in command) add("", t, command, after);
-      else if ("lost" in command) add(seat, t, command, after);
+      else if ("lost" in command)
+        add(seat, t, command.lost === "pad" ? command : { ...command, ...of(seat) }, after);
       else if (!("take" in command)) add(seat, t, { ...command, ...of(seat) }, after);
     },
     settled: noteLatches,
@@ -136,10 +143,14 @@ class Ring {
   private size = 0;
   private dropped = false;
   private begun = false;
-  readonly before = new Before();
+  readonly before: Before;
   begin = 0;
 
-  constructor(most: number) {
+  constructor(
+    most: number,
+    readonly controls: () => Controls,
+  ) {
+    this.before = new Before(controls);
     this.t = new Float64Array(most);
     this.seat = new Int32Array(most);
     this.line = new Int32Array(most);
@@ -221,16 +232,16 @@ class Ring {
 /** A line of a trace, without its time. */
 function lineOf(what: string, value: number): object {
   if (value !== value) return JSON.parse(what) as object;
-  const [control, pad, after] = what.split(" ");
-  const line = controlLine(control!, value, Number(pad));
-  return after === undefined ? line : { ...line, after: true };
+  const [control, pad, after, seat] = what.split(" ");
+  const line = { ...controlLine(control!, value, Number(pad)), ...(seat !== "" && { seat }) };
+  return after === "" ? line : { ...line, after: true };
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {
   const events = inOneOrder([...ring.events()]);
   const end = Math.max(now ?? -Infinity, events.at(-1)?.t ?? ring.begin, ring.begin);
   const begin = Math.max(ring.begin, end - lastMs);
-  const before = new Before(ring.before);
+  const before = new Before(ring.controls, ring.before);
   const kept = events.filter((event) => {
     if (event.t >= begin || event.t === -Infinity) return true;
     before.apply(lineOf(event.what, event.value));

@@ -7,7 +7,7 @@ import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading, TurnReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { findControl } from "../controls/catalogue.js";
+import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { didYouMean } from "../controls/nearest.js";
 import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
@@ -195,7 +195,7 @@ class Replaying implements Replay {
     // Steps before this entry's moment come first; a step at that very moment still includes it.
     this.stepBefore(entry.t);
     this.last = entry.t;
-    if ("control" in entry && entry.after === undefined) this.layer.feed(entry);
+    if ("control" in entry && entry.after === undefined) this.feed(entry);
     else if ("end" in entry) this.ended = true;
     else this.tell(entry);
   }
@@ -212,21 +212,39 @@ class Replaying implements Replay {
   private tell(entry: Exclude<TraceEntry, { end: true }>): void {
     const { layer } = this;
     // An entry that came after its moment was over comes after it again.
-    if (entry.after === true && this.t < entry.t && !isOneMove(this.before, entry)) this.stepBetween(entry.t);
+    if (entry.after === true && this.t < entry.t && !isOneMove(controlsOf(this.plan), this.before, entry))
+      this.stepBetween(entry.t);
     this.before = entry;
     const { t } = entry;
     // The owner of a pad counts at once, as when it was called.
     const own = entry.after === true ? undefined : t;
-    if ("control" in entry) layer.feed(entry);
-    else if ("lost" in entry) {
-      if (entry.lost === "focus") layer.lose("focus", t);
-      else layer.lose("pad", entry.pad, this.plan.seated ? own : t);
-    } else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
+    if ("control" in entry) this.feed(entry);
+    else if ("lost" in entry) this.lose(entry, t, own);
+    else if ("openSeats" in entry) this.openSeats(entry.t, entry.openSeats);
     else if ("seatPad" in entry) {
       if (this.plan.seated && layer.seats.includes(entry.seatPad))
         layer.assignPad(entry.seatPad, entry.pad, own);
       else this.skip(`seat ${entry.seatPad}`);
     } else this.giveToSeats(entry, t);
+  }
+
+  /** An own control may be one seat's; a plan that has no such control takes nothing of it. */
+  private feed(entry: Extract<TraceEntry, { control: string }>): void {
+    const { control, seat } = entry;
+    if (seat === undefined) this.layer.feed(entry);
+    else if (controlsOf(this.plan).ownOf(control) === undefined) this.skip(`control ${control}`);
+    else for (const one of this.told(entry)) one.feed(entry);
+  }
+
+  private lose(
+    { lost, pad = 0, seat }: Extract<TraceEntry, { lost: string }>,
+    t: number,
+    own: number | undefined,
+  ): void {
+    if (lost === "pad") this.layer.lose("pad", pad, this.plan.seated ? own : t);
+    else if (lost !== "focus" && !controlsOf(this.plan).devices.includes(lost)) this.skip(`device ${lost}`);
+    else if (seat === undefined) this.layer.lose(lost, t);
+    else for (const one of this.told({ seat })) one.lose(lost, t);
   }
 
   private giveToSeats(entry: CommandEntry, t: number): void {
@@ -336,7 +354,7 @@ class Replaying implements Replay {
 }
 
 /** Whether two late entries in a row are axes of one pad at one moment, which the layer takes as one event. */
-function isOneMove(before: TraceEntry | undefined, entry: TraceEntry): boolean {
+function isOneMove(controls: Controls, before: TraceEntry | undefined, entry: TraceEntry): boolean {
   return (
     before !== undefined &&
     "control" in before &&
@@ -344,7 +362,8 @@ function isOneMove(before: TraceEntry | undefined, entry: TraceEntry): boolean {
     before.after === true &&
     before.t === entry.t &&
     before.pad === entry.pad &&
-    [before, entry].every(({ control }) => findControl(control)?.family === "axis")
+    [before, entry].every(({ control }) => controls.find(control)?.family === "axis") &&
+    controls.ownOf(before.control) === controls.ownOf(entry.control)
   );
 }
 

@@ -15,7 +15,7 @@ function make(compiler: Compiler, action: CheckedMovement, number: number): void
   const cells = compiler.cells.rule(`${action.kind} ${action.name}`);
   const up = compiler.plan.yAxis === "up" ? 1 : -1;
   const live = compiler.live(cells);
-  const movement = new Movement(cells, movements.length, number, action, up, live, timers);
+  const movement = new Movement(cells, movements.length, number, action, up, compiler.devices, live, timers);
   movements.push(movement);
   const Reading = action.kind === "axis" ? AxisReading : VectorReading;
   compiler.addAction(movement, (s, number) => new Reading(s, number));

@@ -10,7 +10,7 @@ import { Rule, type Keyed, type RuleCells } from "../cells.js";
 import { Condition } from "../conditions.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import { Live, PAD, type Action, type MovementRule, type Component } from "../tables.js";
+import { Live, type Action, type MovementRule, type Component } from "../tables.js";
 import type { Amounts } from "./amounts.js";
 import { EaseValue as EasePart, type Ease, type Eased } from "./ease.js";
 import { component, End, endBits, endsOf, HORIZONTAL, keyVectors, oneMore, VERTICAL } from "./ends.js";
@@ -101,6 +101,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     readonly number: number,
     action: CheckedMovement,
     readonly up: number,
+    /** By the engine's numbers. */
+    readonly devices: readonly (string | null)[],
     readonly liveAt: number,
     timers: Timers,
   ) {
@@ -186,11 +188,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     } else if (driven !== null && driven.wasOn(s)) isSame = !driven.differs(s, f, this.x, false);
     const moves = f[out + 2]! > 0;
     if (moves && this.moving.lingers)
-      this.moving.movedBy(
-        s,
-        (winner >= MovementSource.Sticks || (winner === MovementSource.Keys && i[this.keyDevice] === PAD)) &&
-          (out === this.x || !driven!.isAllByGame(s, this.x)),
-      );
+      this.moving.movedBy(s, out !== this.x && driven!.isAllByGame(s, this.x) ? 0 : this.deviceOf(s, winner));
     if (isSame && ease === null) return;
     if (ease === null) this.moving.set(s, moves ? 1 : 0);
     else if (!this.setOut(s, ease, moves) && isSame) return;
@@ -201,6 +199,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
       if (ease !== null) ease.waitForNext(s);
     }
     s.noteMoved(this.id);
+  }
+
+  /** The number of the device behind a source; 0 for none. */
+  deviceOf({ i }: Pick<SeatState, "i">, source: number): number {
+    if (source >= MovementSource.Sticks) return this.sticks[source - MovementSource.Sticks]!.device;
+    return source === MovementSource.Keys ? i[this.keyDevice]! : 0;
   }
 
   /** Gaits of a length are updated here, those of a speed with the pace. */
@@ -370,8 +374,13 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     if (this.speeds !== null && this.speeds.follow(s)) s.noteMoved(this.id);
   }
 
-  lose(s: SeatState, isAll: boolean): void {
-    this.moving.lose(s, isAll);
+  lose(s: SeatState, device: number): void {
+    this.moving.lose(s, device);
+  }
+
+  renumber(s: SeatState, deviceOf: (device: number) => number): void {
+    s.i[this.keyDevice] = deviceOf(s.i[this.keyDevice]!);
+    this.moving.renumber(s, deviceOf);
   }
 
   liveChanged(s: SeatState): void {

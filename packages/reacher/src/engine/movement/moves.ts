@@ -17,8 +17,8 @@ const ENDS_AT_ONCE: { readonly [cause in Cause]: boolean } = {
 
 export class MovingCondition implements Timed {
   private readonly timer: Timer;
-  /** Whether a pad moved it last (byte); -1 if it never lingers. */
-  private readonly byPad: number;
+  /** The number of the device that moved it last (byte); -1 if it never lingers. */
+  private readonly byDevice: number;
 
   constructor(
     private readonly condition: Condition,
@@ -27,7 +27,7 @@ export class MovingCondition implements Timed {
     private readonly timers: Timers,
   ) {
     this.timer = timers.window(condition.cells, "lingers", this, Phase.Lingers);
-    this.byPad = lingerMs > 0 ? condition.cells.byte("byPad") : -1;
+    this.byDevice = lingerMs > 0 ? condition.cells.byte("byDevice") : -1;
   }
 
   set(s: SeatState, moves: number): void {
@@ -45,17 +45,21 @@ export class MovingCondition implements Timed {
 
   /** Whether it ever lingers: only then does it need to know what moves it. */
   get lingers(): boolean {
-    return this.byPad >= 0;
+    return this.byDevice >= 0;
   }
 
-  /** Notes whether a pad moves it. */
-  movedBy(s: SeatState, isPad: boolean): void {
-    s.b[this.byPad] = isPad ? 1 : 0;
+  /** Notes what moves it; 0 for the game. */
+  movedBy(s: SeatState, device: number): void {
+    s.b[this.byDevice] = device;
   }
 
-  /** Everything is lost, or a pad is. */
-  lose(s: SeatState, isAll: boolean): void {
-    if (isAll || (this.byPad >= 0 && s.b[this.byPad] === 1)) this.end(s);
+  renumber({ b }: SeatState, deviceOf: (device: number) => number): void {
+    if (this.byDevice >= 0) b[this.byDevice] = deviceOf(b[this.byDevice]!);
+  }
+
+  /** Everything is lost (-1), or one device is. */
+  lose(s: SeatState, device: number): void {
+    if (device < 0 || (this.byDevice >= 0 && s.b[this.byDevice] === device)) this.end(s);
   }
 
   /** Ends lingering. */

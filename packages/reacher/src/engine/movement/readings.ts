@@ -2,9 +2,8 @@
 import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
 import { ActionReading, isLive, type ReadSeat } from "../reading.js";
-import { DEVICES } from "../tables.js";
 import { EaseValue } from "./ease.js";
-import { MovementSource, type Movement } from "./movement.js";
+import type { Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";
 
 /** One component, or the length, at this moment. */
@@ -28,13 +27,11 @@ function isPlain(s: SeatState, { ease, driven }: Movement): boolean {
   return ease === null && (driven === null || !driven.isOn(s));
 }
 
-function deviceOf(s: SeatState, rule: Movement): Device | null {
+function deviceOf(s: SeatState, rule: Movement): Device | (string & {}) | null {
   const { i } = s;
   const { driven } = rule;
   if (driven !== null && driven.isOn(s) && driven.isAllByGame(s, rule.x)) return null;
-  const winner = i[rule.winner]!;
-  if (winner >= MovementSource.Sticks) return "pad";
-  return winner === MovementSource.Keys ? (DEVICES[i[rule.keyDevice]!] ?? null) : null;
+  return rule.devices[rule.deviceOf(s, i[rule.winner]!)] ?? null;
 }
 
 /** What an axis would be if nothing drove it. */
@@ -88,7 +85,7 @@ export abstract class MovementReading extends ActionReading {
   }
 
   /** What moves it; `null` at rest, and while the game drives it. */
-  get device(): Device | null {
+  get device(): Device | (string & {}) | null {
     return deviceOf(this.s, this.rule);
   }
 }

@@ -29,6 +29,8 @@ export interface StickOwner {
 
 export class Stick extends Rule implements Component, Updatable {
   readonly controls: readonly number[];
+  /** The number of its device. */
+  readonly device: number;
   private readonly ends = this.cells.byte("ends");
   private readonly sector = this.cells.int("sector", NO_SECTOR);
   /** Shaped: x, y and length. */
@@ -56,6 +58,7 @@ export class Stick extends Rule implements Component, Updatable {
     private readonly shape: ShapeTable,
   ) {
     super(cells);
+    this.device = x.device;
     this.controls = y === undefined ? [x.id] : [x.id, y.id];
     this.rawX = x.value + padIndex;
     this.rawY = y === undefined ? -1 : y.value + padIndex;

@@ -1,26 +1,33 @@
-/** A lost focus or pad is a cancellation, not a release: everything goes to rest at one moment, and nothing fires. */
+/** A lost focus, pad or device is a cancellation, not a release: everything goes to rest at one moment, and nothing fires. */
 import type { Feature } from "../compile.js";
 import { EventKind } from "../queue.js";
-import type { Signal } from "../signals.js";
+import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import { PAD, type CommandRule, type Tables } from "../tables.js";
 
-/** The focus or a pad is lost. */
+/** What is lost, in place of a pad's index: everything but what keeps without the focus. */
+export const FOCUS_LOST = -1;
+
+/** The focus, a pad or the device of own controls is lost. */
 class Losing implements CommandRule {
   constructor(private readonly tables: Pick<Tables, "bound" | "switches" | "movements">) {}
 
-  /** `place` of a lost pad, or -1 for everything. */
-  apply(s: SeatState, padIndex: number): void {
+  /** `what`: the place of a lost pad, -1 for the focus, or below that minus the number of a device. */
+  apply(s: SeatState, what: number): void {
     const { bound, switches, movements } = this.tables;
-    const isLost = ({ channel }: Signal) => padIndex < 0 || channel === null || channel.device === PAD;
+    const device = what >= 0 ? PAD : what === FOCUS_LOST ? -1 : -what;
+    const rests = (channel: Channel) => (device < 0 ? !channel.keepsFocus : channel.device === device);
+    // A direction may be held by what is lost.
+    const isLost = ({ channel }: Signal) => channel === null || rests(channel);
     for (const rule of switches) {
       for (const source of rule.sources) if (source.signals.some(isLost)) source.forget(s);
       rule.lose(s, isLost);
     }
-    for (const movement of movements) movement.lose(s, padIndex < 0);
+    for (const movement of movements) movement.lose(s, device);
     for (const channel of bound) {
-      if (padIndex < 0) for (let n = 0; n < channel.padCount; n++) channel.rest(s, n);
-      else if (channel.device === PAD) channel.rest(s, padIndex);
+      if (!rests(channel)) continue;
+      if (what >= 0) channel.rest(s, what);
+      else for (let n = 0; n < channel.padCount; n++) channel.rest(s, n);
     }
   }
 }

@@ -36,7 +36,7 @@ function make(compiler: Compiler, action: CheckedTurn, number: number): void {
     // Pixels count downwards.
     [perPixelX, -perPixelY * up].forEach((perPixel, way) => {
       const channel = channels[way]!;
-      channel.filter ??= new MouseMotion(compiler.lastDevice);
+      channel.filter ??= new MouseMotion(channel.device, compiler.lastDevice);
       (channel.filter as MouseMotion).add({ turn: turn, way, perPixel, hiddenAt });
     });
   });

@@ -1,10 +1,8 @@
-/** Mouse movements are amounts, not states: each is added to the turns that it drives, and never held. */
+/** Movements of the mouse, and a plan's own amounts, are no states: each is added to the turns that it drives, and never held. */
 import type { Filter } from "../signals.js";
 import type { SeatState } from "../state.js";
-import { DEVICES, type Component } from "../tables.js";
+import type { Component } from "../tables.js";
 import type { Turn } from "./turn.js";
-
-const MOUSE = DEVICES.indexOf("mouse");
 
 /** The mouse as part of one turn. */
 export class MousePart implements Component {
@@ -28,14 +26,17 @@ interface Use {
 export class MouseMotion implements Filter {
   private readonly uses: Use[] = [];
 
-  constructor(private readonly lastDevice: number) {}
+  constructor(
+    private readonly device: number,
+    private readonly lastDevice: number,
+  ) {}
 
   add(use: Use): void {
     this.uses.push(use);
   }
 
   holdsBack(s: SeatState, _place: number, slot: number): boolean {
-    if (s.slots[slot] !== 0) s.i[this.lastDevice] = MOUSE;
+    if (s.slots[slot] !== 0) s.i[this.lastDevice] = this.device;
     for (const { turn, way, perPixel, hiddenAt } of this.uses)
       if (hiddenAt < 0 || s.b[hiddenAt] === 0) turn.addPixels(s, slot, way, perPixel);
     return true;

@@ -1,16 +1,15 @@
 /** What goes wrong with devices: slots for another one, keys that the browser takes, players without a pad. In: a plan. Out: findings. */
-import { PAD_BUTTONS, type Device } from "../../controls/catalogue.js";
+import { PAD_BUTTONS } from "../../controls/catalogue.js";
+import { DEVICE_NAMES, namesOfOwn } from "../../controls/ownControls.js";
 import type { CheckedPlan } from "../checked.js";
 import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
-/** The devices that a slot takes; `any` where it does not say. */
-export const SLOT_TAKES: Record<"keyboard" | "mouse" | "pad" | "any", readonly Device[]> = {
-  any: ["keyboard", "mouse", "pad"],
-  keyboard: ["keyboard", "mouse"],
-  mouse: ["mouse"],
-  pad: ["pad"],
-};
+/** The devices that a slot takes: any where it does not say. `own`: those of own controls. */
+export function devicesOf(device: string | undefined, own: readonly string[]): readonly string[] {
+  if (device === undefined) return [...DEVICE_NAMES, ...own];
+  return device === "keyboard" ? ["keyboard", "mouse"] : [device];
+}
 
 export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Report): void {
   const devices = new Map(plan.slots.map(({ name, device }) => [name, device]));
@@ -19,7 +18,7 @@ export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Rep
   for (const { action, all: bindings } of actions) {
     for (const { slot, control, place } of bindings) {
       const device = devices.get(slot);
-      if (device !== undefined && !SLOT_TAKES[device].includes(control.device)) {
+      if (device !== undefined && !devicesOf(device, []).includes(control.device)) {
         report(
           "slot-device",
           place,
@@ -30,13 +29,28 @@ export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Rep
     // A direction is on whatever the vector is on.
     if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source)))
       continue;
+    const isOwn = bindings.some(({ control }) => !DEVICE_NAMES.includes(control.device));
     const onPad = bindings.some(({ control }) => control.device === "pad");
     const place = `actions.${action.name}`;
-    if (onPad && bindings.every(({ control }) => control.device === "pad"))
+    if (onPad && bindings.every(({ control }) => control.device === "pad") && !isOwn)
       report("no-key", place, "has a pad control and no key");
-    if (hasPadSlot && bindings.length > 0 && !onPad)
+    if (hasPadSlot && bindings.length > 0 && !onPad && !isOwn)
       report("no-pad", place, `has a key and no pad control; ${free} is free`);
   }
+}
+
+/** Own controls that nothing uses. */
+export function checkOwnControls({ plan, bindings }: PlanIndex, report: Report): void {
+  const used = new Set(
+    bindings.flatMap(({ all }) => all.flatMap(({ control }) => [control.name, ...control.parts])),
+  );
+  const held = plan.actions.flatMap((action) =>
+    action.kind !== "switch" ? [] : action.entries.flatMap((entry) => ("with" in entry ? entry.with : [])),
+  );
+  for (const { name } of held) used.add(name);
+  for (const own of plan.controls)
+    if (!namesOfOwn(own).some(({ name }) => used.has(name)))
+      report("unused-control", `controls.${own.name}`, "no action uses it");
 }
 
 function freePadButton(plan: CheckedPlan, actions: PlanIndex["bindings"]): string {

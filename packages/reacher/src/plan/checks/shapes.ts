@@ -1,14 +1,14 @@
 /** Shapes on what cannot have one: a key is down or up, a mouse has no zone to rest in. In: a plan as written. Out: findings. */
-import { findControl } from "../../controls/catalogue.js";
+import type { Controls } from "../../controls/ownControls.js";
 import type { Plan, Shape } from "../types.js";
 import type { Report } from "../findings.js";
 
-export function checkShapes(plan: Plan, report: Report): void {
+export function checkShapes(plan: Plan, controls: Controls, report: Report): void {
   for (const [name, action] of Object.entries(plan.actions)) {
     const kind = action.kind as string;
     if (kind === "switch") continue;
     const { from, shape } = action as { readonly from?: unknown; readonly shape?: Shape };
-    look(from, `actions.${name}.from`, report);
+    look(from, controls, `actions.${name}.from`, report);
     if (plan.yAxis === "down" && kind === "vector") checkTurned(from, shape, `actions.${name}`, report);
   }
 }
@@ -29,15 +29,15 @@ function checkTurned(entry: unknown, shape: Shape | undefined, place: string, re
   }
 }
 
-function look(entry: unknown, place: string, report: Report): void {
+function look(entry: unknown, controls: Controls, place: string, report: Report): void {
   if (typeof entry !== "object" || entry === null) return;
   const { use, shape } = entry as { readonly use?: unknown; readonly shape?: Shape };
   if (typeof use !== "string") {
-    for (const [key, one] of Object.entries(entry)) look(one, `${place}.${key}`, report);
+    for (const [key, one] of Object.entries(entry)) look(one, controls, `${place}.${key}`, report);
     return;
   }
   if (shape === undefined) return;
-  const family = findControl(use)?.family;
+  const family = controls.find(use)?.family;
   if (family === "key" || family === "button" || family === "dpad" || family === "dpadAxis")
     report(
       "shape-none",

@@ -14,6 +14,7 @@ export const ENTRIES: Readonly<Record<"switch" | "axis" | "vector" | "turn", Val
     use: required(CONTROL),
     perPixel: degrees(1000, 1),
     perSecond: degrees(100_000, 720),
+    perUnit: degrees(100_000, 10),
     shape: SHAPE,
   }),
 };

@@ -138,9 +138,9 @@ export function meantOf(of: readonly Value[], given: unknown): Value {
 function fits(is: Value["is"], given: unknown): boolean {
   if (Array.isArray(given)) return is === "list" || is === "words";
   if (typeof given === "object" && given !== null) return is === "object" || is === "either";
-  return typeof given === "string"
-    ? is === "control" || is === "name" || is === "words"
-    : is === "number" || is === "truth";
+  if (typeof given === "string")
+    return is === "control" || is === "name" || is === "words" || is === "choice";
+  return is === "number" || is === "truth";
 }
 
 /** The field that tells what an object is. */

@@ -17,6 +17,7 @@ import {
   type Fields,
   type Value,
 } from "./fields.js";
+import { OWN_KINDS } from "../../controls/ownControls.js";
 import { OPTIONS } from "../options/index.js";
 import { FEEL } from "../players/feel.js";
 import { BOUNCE, ENTRIES } from "./entries.js";
@@ -57,7 +58,13 @@ export const PLAN: Fields = {
   name: LABEL,
   version: number(0, Infinity, true),
   yAxis: choice("up", "down"),
-  slots: record(object({ label: LABEL, device: choice("keyboard", "mouse", "pad") })),
+  controls: record(
+    either(
+      choice(...OWN_KINDS),
+      object({ kind: required(choice(...OWN_KINDS)), label: LABEL, device: NAME_OF, keepsFocus: TRUTH }),
+    ),
+  ),
+  slots: record(object({ label: LABEL, device: NAME_OF })),
   flags: record(either(TRUTH, object({ start: TRUTH, lingerMs: ms(500, { default: 0 }) }))),
   numbers: record(speed()),
   modes: record(object({ covers: choice("none", "same", "all") })),

@@ -2,6 +2,7 @@
  * A player's changes, kept apart from the plan. In: a plan and its overrides. Out: the player's own plan, and
  * the overrides that were not applied as they are. What does not fit is never discarded: it is reported, and kept.
  */
+import { controlsOf } from "../../controls/ownControls.js";
 import { AXIS_ENDS, EACH } from "../reader/reader.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
 import { bindingsOf } from "../checks/bindings.js";
@@ -275,7 +276,8 @@ class Applier {
     value: unknown,
     place: string,
   ): void {
-    const changed = action["kind"] === "switch" ? undefined : withFeel(action, slot, setting, value);
+    const find = (name: string) => controlsOf(this.base).find(name);
+    const changed = action["kind"] === "switch" ? undefined : withFeel(find, action, slot, setting, value);
     if (changed !== undefined) this.tryOn(name, changed, place);
     else {
       const where = slot === undefined ? name : `the slot ${slot} of ${name}`;

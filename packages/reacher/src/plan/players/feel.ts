@@ -2,7 +2,7 @@
  * How sticks and the mouse feel, as a player sets it: for a whole action or for one slot of it, so that mouse and stick differ. In: an
  * action as it is written. Out: the action with the setting, as its author would have written it.
  */
-import { findControl, type ControlFamily } from "../../controls/catalogue.js";
+import type { Control, ControlFamily } from "../../controls/catalogue.js";
 import type { Shape } from "../types.js";
 
 /** Settings that may be given for a slot alone, as well as for the whole action. */
@@ -19,12 +19,14 @@ export const FEEL: readonly string[] = [
 export const INVERTED: readonly string[] = ["none", "x", "y", "both"];
 
 type Json = Record<string, unknown>;
+type Find = (name: string) => Control | undefined;
 
 /** Analog controls: those with an amount. */
 const ANALOG: readonly ControlFamily[] = ["stick", "axis", "trigger", "half"];
 
 /** An action with a feel setting for one slot, or without a slot for all; `undefined` if nothing there takes it. */
 export function withFeel(
+  find: Find,
   action: Json,
   slot: string | undefined,
   setting: string,
@@ -33,7 +35,7 @@ export function withFeel(
   let taken = 0;
   const change = (entry: unknown): unknown => {
     if (Array.isArray(entry)) return entry.map(change);
-    const changed = withEntryFeel(entry, slot === undefined, setting, value);
+    const changed = withEntryFeel(find, entry, slot === undefined, setting, value);
     if (changed !== undefined) taken++;
     return changed ?? entry;
   };
@@ -49,25 +51,33 @@ export function withFeel(
 }
 
 /** An entry with the setting; `undefined` if it does not take it. */
-function withEntryFeel(entry: unknown, isWhole: boolean, setting: string, value: unknown): unknown {
-  if (typeof entry === "string") return isWhole ? undefined : withShape({ use: entry }, setting, value);
+function withEntryFeel(
+  find: Find,
+  entry: unknown,
+  isWhole: boolean,
+  setting: string,
+  value: unknown,
+): unknown {
+  if (typeof entry === "string") return isWhole ? undefined : withShape(find, { use: entry }, setting, value);
   if (typeof entry !== "object" || entry === null) return undefined;
   if (!("use" in entry)) {
     const ends = Object.entries(entry).map(
-      ([end, one]) => [end, one, withEntryFeel(one, isWhole, setting, value)] as const,
+      ([end, one]) => [end, one, withEntryFeel(find, one, isWhole, setting, value)] as const,
     );
     if (ends.every(([, , changed]) => changed === undefined)) return undefined;
     return Object.fromEntries(ends.map(([end, one, changed]) => [end, changed ?? one]));
   }
   const used = entry as Json;
   if (setting.startsWith("per")) return setting in used ? { ...used, [setting]: value } : undefined;
-  if (!isWhole) return withShape(used, setting, value);
+  if (!isWhole) return withShape(find, used, setting, value);
   // A player's setting for the whole action overrides the plan's for one entry; but factors multiply.
-  return setting.startsWith("deadZone") && "shape" in used ? withShape(used, setting, value) : undefined;
+  return setting.startsWith("deadZone") && "shape" in used
+    ? withShape(find, used, setting, value)
+    : undefined;
 }
 
-function withShape(used: Json, setting: string, value: unknown): Json | undefined {
-  const control = findControl(used["use"] as string);
+function withShape(find: Find, used: Json, setting: string, value: unknown): Json | undefined {
+  const control = find(used["use"] as string);
   const isMouse = control?.family === "motion";
   if (control === undefined || !(isMouse || ANALOG.includes(control.family))) return undefined;
   if (isMouse && setting.startsWith("deadZone")) return undefined;

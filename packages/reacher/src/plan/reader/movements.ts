@@ -1,5 +1,5 @@
 /** Reads axes and vectors: their directions and sticks, gaits and pace. */
-import { findControl, type Control } from "../../controls/catalogue.js";
+import type { Control } from "../../controls/catalogue.js";
 import type { CheckedEnd, CheckedMovement, CheckedPace, CheckedStick } from "../checked.js";
 import type { Direction, EndEntry, MovementFields, UsedEnd, VectorEntry, VectorFields } from "../types.js";
 import { didYouMean } from "../../controls/nearest.js";
@@ -35,7 +35,13 @@ export function readMovement(
         control.parts.forEach((part, n) => {
           const way = kind === "axis" ? axisWay(reader, control, n) : wayOfPart(part);
           const end = kind === "axis" ? endNames[way === "left" ? 0 : 1]! : way;
-          ends.push({ address, slot, end, way, ...readEnd(reader, findControl(part)!, action, place) });
+          ends.push({
+            address,
+            slot,
+            end,
+            way,
+            ...readEnd(reader, reader.controls.find(part)!, action, place),
+          });
         });
       } else
         sticks.push({ address, slot, control, shape: readShape(reader, action.shape, control, place, own) });

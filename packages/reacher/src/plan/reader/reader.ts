@@ -2,12 +2,14 @@
  * The context of reading a plan: look-ups for all of its parts, and the list of findings. In: names as a plan has them. Out: controls,
  * sources, conditions; `undefined` where a name means nothing. May change: the findings, and the slots of a plan that declares none.
  */
-import { findControl, type Control } from "../../controls/catalogue.js";
+import type { Control } from "../../controls/catalogue.js";
+import { Controls, NO_OWN } from "../../controls/ownControls.js";
 import { didYouMeanControl } from "../../controls/meant.js";
 import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
 import { finding, type Finding } from "../findings.js";
+import { checkDevice, readOwnControls } from "./ownControls.js";
 import type { AxisFields, Direction, Kind, Plan, VectorFields } from "../types.js";
 
 /** The ends of an axis that does not name them. */
@@ -28,10 +30,9 @@ interface FoundEntry<T> {
 
 export class Reader {
   readonly findings: Finding[] = [];
-  readonly slots: Map<
-    string,
-    { name: string; label: string; device: "keyboard" | "mouse" | "pad" | undefined }
-  >;
+  readonly slots: Map<string, { name: string; label: string; device: string | undefined }>;
+  /** All controls that the plan may name: the catalogue, and its own. */
+  readonly controls: Controls;
   /** Conditions: flags and actions, which `needs` and the rules of a pace may name. */
   private readonly conditions: ReadonlySet<string>;
   private readonly movements: readonly string[];
@@ -49,6 +50,8 @@ export class Reader {
         { name, label: slot.label ?? name, device: slot.device },
       ]),
     );
+    this.controls = plan.controls === undefined ? NO_OWN : new Controls(readOwnControls(this));
+    for (const { name, device } of this.slots.values()) checkDevice(this, device, `slots.${name}.device`);
     const actions = Object.entries(plan.actions);
     const told = actions.filter(([, { kind }]) => kind !== "turn");
     this.conditions = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
@@ -111,7 +114,9 @@ export class Reader {
     const { from } = this.plan.actions[action] as VectorFields;
     const entries = Object.values(from).flat() as readonly (string | { readonly use?: string })[];
     const used = entries.map((entry) => (typeof entry === "string" ? entry : entry.use));
-    return used.some((name) => name !== undefined && /^(stick|axis)$/.test(findControl(name)?.family ?? ""));
+    return used.some(
+      (name) => name !== undefined && /^(stick|axis)$/.test(this.controls.find(name)?.family ?? ""),
+    );
   }
 
   modeNames(names: readonly string[], place: string): readonly string[] {
@@ -154,10 +159,12 @@ export class Reader {
   }
 
   known(source: string, place: string): Control | undefined {
-    const control = findControl(source);
+    const control = this.controls.find(source);
     if (control !== undefined) return control;
     const shown = source.length > 60 ? source.slice(0, 60) + "..." : source;
-    const fix = this.suggestions++ < MOST_SUGGESTIONS ? didYouMeanControl(source) : "";
+    const { names } = this.controls;
+    const meant = () => (names.length > 0 && didYouMean(source, names)) || didYouMeanControl(source);
+    const fix = this.suggestions++ < MOST_SUGGESTIONS ? meant() : "";
     this.report("unknown-control", place, `${JSON.stringify(shown)} is no control${fix}`);
     return undefined;
   }
@@ -165,7 +172,7 @@ export class Reader {
   control(source: string, place: string, use: Use): Control | undefined {
     const control = this.known(source, place);
     if (control === undefined) return undefined;
-    const fault = misfit(control, use);
+    const fault = misfit(control, use, this.controls);
     if (fault === undefined) return control;
     this.report("wrong-control", place, fault);
     return undefined;
@@ -224,12 +231,15 @@ const MOST_SUGGESTIONS = 20;
 type Use = Kind | "end";
 
 /** Why this control does not suit this use, or `undefined` if it does. */
-function misfit(control: Control, use: Use): string | undefined {
+function misfit(control: Control, use: Use, controls: Controls): string | undefined {
   const { name, family } = control;
+  const isOwn = controls.ownOf(name) !== undefined;
   if (use === "turn") {
-    if (name === "MouseMove" || family === "stick") return undefined;
-    return `${name} is neither a stick nor MouseMove; a turn takes these`;
+    if (family === "stick" || (family === "motion" && control.parts.length === 2)) return undefined;
+    return `${name} is neither a stick nor MouseMove${controls.own.length > 0 ? " nor an own amount" : ""}; a turn takes these`;
   }
+  if (family === "motion" && isOwn)
+    return `${name} is an amount, which adds up; a turn takes it whole, with perUnit`;
   if (family === "motion") return `${name} is a movement of the mouse; a turn takes it, as MouseMove`;
   if (use === "vector") {
     if (family === "stick" || family === "dpad") return undefined;
@@ -246,7 +256,7 @@ function misfit(control: Control, use: Use): string | undefined {
   }
   if (family === "dpadAxis") return `${name} is two buttons; take one: ${control.parts.join(" or ")}`;
   if (family === "stick" || family === "dpad") return `${name} has four directions; take one: ${name}Up`;
-  if (family === "axis" && !/^PadAxis/.test(name)) {
+  if (family === "axis" && !/^PadAxis/.test(name) && controls.ownOf(name)?.name !== name) {
     const sides = name.endsWith("X") ? ["Left", "Right"] : ["Up", "Down"];
     return `${name} is an axis; take one side: ${sides.map((side) => name.slice(0, -1) + side).join(" or ")}`;
   }

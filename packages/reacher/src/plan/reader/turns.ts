@@ -4,6 +4,14 @@ import type { Shape, TurnEntry, TurnFields } from "../types.js";
 import type { Reader } from "./reader.js";
 import { combined, readShape } from "./shapes.js";
 
+type Unit = "perPixel" | "perSecond" | "perUnit";
+const UNITS: readonly Unit[] = ["perSecond", "perPixel", "perUnit"];
+const WHY: Readonly<Record<Unit, (name: string) => string>> = {
+  perPixel: () => "a mouse moves by pixels",
+  perSecond: (name) => `${name} turns as long as it is held`,
+  perUnit: (name) => `${name} is an amount, which adds up`,
+};
+
 /** Degrees by the mouse or by a stick. */
 export function readTurn(reader: Reader, name: string, action: TurnFields): CheckedTurn {
   const mice: CheckedTurn["mice"][number][] = [];
@@ -11,17 +19,14 @@ export function readTurn(reader: Reader, name: string, action: TurnFields): Chec
   for (const { slot, entry, place, address } of reader.entries<TurnEntry>(name, action.from)) {
     const control = reader.control(entry.use, `${place}.use`, "turn");
     if (control === undefined) continue;
-    const given = entry as { perPixel?: number; perSecond?: number };
+    const given = entry as Readonly<Partial<Record<Unit, number>>>;
     const isMouse = control.family === "motion";
-    const amount = isMouse ? given.perPixel : given.perSecond;
-    if (amount === undefined || (isMouse ? given.perSecond : given.perPixel) !== undefined) {
-      reader.report(
-        "turn-unit",
-        place,
-        isMouse
-          ? "a mouse moves by pixels: give perPixel, and no perSecond"
-          : `${control.name} turns as long as it is held: give perSecond, and no perPixel`,
-      );
+    const unit: Unit = !isMouse ? "perSecond" : control.device === "mouse" ? "perPixel" : "perUnit";
+    const amount = given[unit];
+    const others = UNITS.filter((one) => one !== unit);
+    if (amount === undefined || others.some((one) => given[one] !== undefined)) {
+      const wrong = others.find((one) => given[one] !== undefined) ?? others[0]!;
+      reader.report("turn-unit", place, `${WHY[unit](control.name)}: give ${unit}, and no ${wrong}`);
       continue;
     }
     const own = (entry as { shape?: Shape }).shape;
