@@ -26,6 +26,7 @@ module.exports = {
     only("tuning-imports-the-core-and-trace", "tuning", ["controls", "plan", "engine", "layer", "trace"]),
     only("rebind-imports-the-core", "rebind", ["controls", "plan", "engine", "layer"]),
     only("devices-import-the-core", "devices", ["controls", "plan", "engine", "layer"]),
+    only("touch-imports-the-core-and-devices", "touch", ["controls", "plan", "engine", "layer", "devices"]),
     only("stores-are-ports-of-rebind", "stores", ["rebind", "plan"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine", "layer"]),
     only("panel-imports-the-core-and-trace", "panel", ["controls", "plan", "engine", "layer", "trace"]),

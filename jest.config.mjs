@@ -18,6 +18,7 @@ const src = "<rootDir>/packages/reacher/src";
 const moduleNameMapper = {
   "^reacher$": `${src}/index.ts`,
   "^reacher/browser$": `${src}/devices/browser.ts`,
+  "^reacher/touch$": `${src}/touch/touch.ts`,
   "^reacher/trace$": `${src}/trace/index.ts`,
   "^reacher/tuning$": `${src}/tuning/index.ts`,
   "^reacher/rebind$": `${src}/rebind/index.ts`,

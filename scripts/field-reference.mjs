@@ -37,6 +37,7 @@ const end = fieldsOf(fieldsOf(ENTRIES.vector, 1).up, 0);
 /** A heading, the fields below it, and the type whose comments say what they do. */
 const GROUPS = [
   ["The plan", PLAN, "Plan"],
+  ["A control of the game's own: `controls.NAME`", fieldsOf(PLAN.controls.of, 1), "OwnControlFields"],
   ["A slot: `slots.NAME`", PLAN.slots.of.fields, "Slot"],
   ["A flag: `flags.NAME`", fieldsOf(PLAN.flags.of), "Flag"],
   ["A mode: `modes.NAME`", PLAN.modes.of.fields, "Mode"],
@@ -68,7 +69,7 @@ const GROUPS = [
   ["A turn", without(TURN, common), "TurnFields"],
   ["Factors of a turn: `pace`", TURN.pace.fields, "TurnPace"],
   ["A factor of a turn: `pace.rules`", TURN.pace.fields.rules.of.fields, "TurnPaceRule"],
-  ["The mouse or a stick of a turn", ENTRIES.turn.fields, "MouseTurn"],
+  ["The mouse, a stick or an own amount of a turn", ENTRIES.turn.fields, "MouseTurn"],
 ];
 
 // Whatever the language has stands in a group.

@@ -1,8 +1,14 @@
 import { createInputLayer, definePlan } from "reacher";
 import { attachBrowser } from "reacher/browser";
+import { attachTouch } from "reacher/touch";
 
 const plan = definePlan({
   reacherPlan: 1,
+  controls: {
+    Thumb: { kind: "stick", label: "Move", device: "touch" },
+    Run: { kind: "button", label: "Run", device: "touch" },
+    Warm: { kind: "button", label: "Colour", device: "touch" },
+  },
   actions: {
     move: {
       kind: "vector",
@@ -10,16 +16,19 @@ const plan = definePlan({
         main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" },
         spare: { up: "ArrowUp", left: "ArrowLeft", down: "ArrowDown", right: "ArrowRight" },
         pad: "PadLeftStick",
+        touch: "Thumb",
       },
       pace: { unit: "m/s", base: 3, rules: [{ when: "run", set: 6 }] },
     },
-    run: { kind: "switch", from: { main: "ShiftLeft", pad: "PadSouth" } },
-    warm: { kind: "switch", style: "toggle", from: { main: "KeyE", pad: "PadNorth" } },
+    run: { kind: "switch", from: { main: "ShiftLeft", pad: "PadSouth", touch: "Run" } },
+    warm: { kind: "switch", style: "toggle", from: { main: "KeyE", pad: "PadNorth", touch: "Warm" } },
   },
 });
 
 const input = createInputLayer(plan);
 attachBrowser(input);
+const area = (control: string) => ({ control, element: document.getElementById(control)! });
+attachTouch(input, ["Thumb", "Run", "Warm"].map(area)); // on a phone
 // With `?panel` in its address: what is held, what each action says, and why a press did nothing.
 if (location.search === "?panel") void import("reacher/panel").then(({ showPanel }) => showPanel(input));
 

@@ -34,7 +34,7 @@ export function attachMouse(
   /** Whether a press here belongs to the page. */
   const isPages = (event: Event) => {
     const target = targetOf(event);
-    return area === undefined ? isWorked(target) : !isWithin(area, target);
+    return isTouchArea(target) || (area === undefined ? isWorked(target) : !isWithin(area, target));
   };
   /** Whether the current press was captured: then the click that ends it, and pointer events, do not reach the page. */
   let swallowed = false;
@@ -45,7 +45,8 @@ export function attachMouse(
     event.stopImmediatePropagation();
   };
   listen<PointerEvent>(view, "pointerdown", (event) => {
-    swallowed = input.intercepted === true;
+    // A finger there is heard by its area, also while a player is asked for a control.
+    swallowed = input.intercepted === true && !isTouchArea(targetOf(event));
     swallow(event);
     touch(event);
   });
@@ -54,7 +55,7 @@ export function attachMouse(
 
   listen<MouseEvent>(view, "mousedown", (event) => {
     keyboard.repair(event);
-    swallowed = input.intercepted === true;
+    swallowed = input.intercepted === true && !isTouchArea(targetOf(event));
     const control = MOUSE_BUTTONS[event.button];
     if (control === undefined || (!swallowed && isPages(event))) return;
     if (event.button === 0 && stampOf(view, event) - touchedAt < TOUCH_MS) return;
@@ -142,6 +143,13 @@ export function attachMouse(
       finger = -1;
     },
   };
+}
+
+/** Whether the plan's own control is worked here. */
+function isTouchArea(target: EventTarget | null): boolean {
+  return (
+    target !== null && "closest" in target && (target as Element).closest("[data-reacher-touch]") !== null
+  );
 }
 
 function isWithin(area: Element, target: EventTarget | null): boolean {

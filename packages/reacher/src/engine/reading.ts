@@ -4,7 +4,6 @@
  */
 import { ReacherError } from "../plan/findings.js";
 import type { SeatState } from "./state.js";
-import { Live, type Action } from "./tables.js";
 
 /** A seat, as readings see it. */
 export interface ReadSeat extends SeatState {
@@ -67,9 +66,4 @@ export abstract class ActionReading {
   [INSPECT](): object {
     return { ...this };
   }
-}
-
-/** Whether hands work an action now: a mode of it is on and not covered, and nothing mutes it. */
-export function isLive({ b }: SeatState, rule: object): boolean {
-  return b[(rule as Action).liveAt] === Live.Yes;
 }

@@ -1,7 +1,8 @@
 /** What the game gets for an axis or a vector. */
 import type { Device } from "../../controls/catalogue.js";
 import type { SeatState } from "../state.js";
-import { ActionReading, isLive, type ReadSeat } from "../reading.js";
+import { isLive } from "../live.js";
+import { ActionReading, type ReadSeat } from "../reading.js";
 import { EaseValue } from "./ease.js";
 import type { Movement } from "./movement.js";
 import { sectorX, sectorY } from "./sectors.js";

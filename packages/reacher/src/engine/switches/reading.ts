@@ -1,6 +1,7 @@
 /** What the game gets for a switch. */
 import { Clock } from "../clock.js";
-import { ActionReading, isLive } from "../reading.js";
+import { isLive } from "../live.js";
+import { ActionReading } from "../reading.js";
 import { Ending, StepChange, type Switch } from "./switch.js";
 
 /** How a switch turned off. */

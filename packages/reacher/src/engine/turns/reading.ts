@@ -1,5 +1,6 @@
 /** What the game gets for a turn. */
-import { ActionReading, isLive } from "../reading.js";
+import { isLive } from "../live.js";
+import { ActionReading } from "../reading.js";
 import type { Turn } from "./turn.js";
 
 export class TurnReading extends ActionReading {

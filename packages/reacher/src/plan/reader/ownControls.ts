@@ -8,19 +8,18 @@ import {
   type OwnControl,
   type OwnKind,
 } from "../../controls/ownControls.js";
-import type { OwnControlFields } from "../types.js";
-import type { Reader } from "./reader.js";
+import type { Report } from "../findings.js";
+import type { OwnControlFields, Plan } from "../types.js";
 
 /** What the names of the catalogue begin with; an own name that did would be taken for a misspelt one of these. */
 const TAKEN = /^(Pad|Mouse|Key|Wheel)/;
 /** The device of an own control that names none. */
 const OWN = "own";
 
-export function readOwnControls(reader: Reader): readonly OwnControl[] {
-  const { plan } = reader;
+export function readOwnControls(plan: Plan, report: Report): readonly OwnControl[] {
   const written = Object.entries(plan.controls ?? {});
   if (written.length > MOST_OWN)
-    reader.report("wrong-value", "controls", `has ${written.length} controls; it has ${MOST_OWN} at most`);
+    report("wrong-value", "controls", `has ${written.length} controls; it has ${MOST_OWN} at most`);
   const owner = new Map<string, string>();
   return written.slice(0, MOST_OWN).map(([name, given]): OwnControl => {
     const fields: OwnControlFields = typeof given === "string" ? { kind: given as OwnKind } : given;
@@ -28,11 +27,11 @@ export function readOwnControls(reader: Reader): readonly OwnControl[] {
     const place = `controls.${name}`;
     const own = { name, kind, label, device, keepsFocus };
     if (!/^[A-Za-z][A-Za-z0-9]*$/.test(name))
-      reader.report("bad-name", place, `${name} is no name of a control: letters and digits alone`);
+      report("bad-name", place, `${name} is no name of a control: letters and digits alone`);
     else if (TAKEN.test(name))
-      reader.report("bad-name", place, `${name} begins like a control of a device; take another name`);
+      report("bad-name", place, `${name} begins like a control of a device; take another name`);
     if (["focus", ...DEVICE_NAMES].includes(device))
-      reader.report(
+      report(
         "wrong-value",
         `${place}.device`,
         `${device} is taken; name a device of the game's own, such as touch`,
@@ -50,7 +49,7 @@ export function readOwnControls(reader: Reader): readonly OwnControl[] {
                 ? `${other} has a part of that name`
                 : undefined;
       if (what !== undefined)
-        reader.report(
+        report(
           "same-name",
           place,
           `${part.name === name ? name : `its part ${part.name}`}: ${what}; take another name`,
@@ -62,11 +61,16 @@ export function readOwnControls(reader: Reader): readonly OwnControl[] {
 }
 
 /** A device that a slot is for: one of the catalogue's, or one of own controls. */
-export function checkDevice(reader: Reader, device: string | undefined, place: string): void {
+export function checkDevice(
+  device: string | undefined,
+  own: readonly string[],
+  place: string,
+  report: Report,
+): void {
   if (device === undefined) return;
-  const known = [...DEVICE_NAMES, ...reader.controls.devices];
+  const known = [...DEVICE_NAMES, ...own];
   if (known.includes(device)) return;
-  reader.report(
+  report(
     "wrong-value",
     place,
     `is ${JSON.stringify(device)}; it is ${known.slice(0, -1).join(", ")} or ${known.at(-1)}${didYouMean(device, known)}`,

@@ -8,7 +8,7 @@ import { didYouMeanControl } from "../../controls/meant.js";
 import { didYouMean } from "../../controls/nearest.js";
 import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { Source, Word } from "../checked.js";
-import { finding, type Finding } from "../findings.js";
+import { finding, type Finding, type Report } from "../findings.js";
 import { checkDevice, readOwnControls } from "./ownControls.js";
 import type { AxisFields, Direction, Kind, Plan, VectorFields } from "../types.js";
 
@@ -50,8 +50,10 @@ export class Reader {
         { name, label: slot.label ?? name, device: slot.device },
       ]),
     );
-    this.controls = plan.controls === undefined ? NO_OWN : new Controls(readOwnControls(this));
-    for (const { name, device } of this.slots.values()) checkDevice(this, device, `slots.${name}.device`);
+    const report: Report = (id, place, message) => this.report(id, place, message);
+    this.controls = plan.controls === undefined ? NO_OWN : new Controls(readOwnControls(plan, report));
+    for (const { name, device } of this.slots.values())
+      checkDevice(device, this.controls.devices, `slots.${name}.device`, report);
     const actions = Object.entries(plan.actions);
     const told = actions.filter(([, { kind }]) => kind !== "turn");
     this.conditions = new Set([...Object.keys(plan.flags ?? {}), ...told.map(([name]) => name)]);
