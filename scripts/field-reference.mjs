@@ -37,7 +37,7 @@ const end = fieldsOf(fieldsOf(ENTRIES.vector, 1).up, 0);
 /** A heading, the fields below it, and the type whose comments say what they do. */
 const GROUPS = [
   ["The plan", PLAN, "Plan"],
-  ["A control of the game's own: `controls.NAME`", fieldsOf(PLAN.controls.of, 1), "OwnControlFields"],
+  ["A control of the game's own: `controls.NAME`", fieldsOf(PLAN.controls.of), "OwnControlFields"],
   ["A slot: `slots.NAME`", PLAN.slots.of.fields, "Slot"],
   ["A flag: `flags.NAME`", fieldsOf(PLAN.flags.of), "Flag"],
   ["A mode: `modes.NAME`", PLAN.modes.of.fields, "Mode"],

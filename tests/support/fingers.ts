@@ -32,7 +32,8 @@ async function driven(page: Page): Promise<Fingers> {
     },
     up: async (id) => {
       points.delete(id);
-      await send("touchEnd");
+      // An end is of all: one finger fewer is a change of what is down.
+      await send(points.size === 0 ? "touchEnd" : "touchMove");
     },
     cancel: async () => {
       points.clear();

@@ -33,7 +33,7 @@ export type KelplineNumbers = "easy" | "fast" | "creep";
 
 /** Slots, modes and seats; gaits and ends by action. */
 export type KelplineNames = {
-  slots: "main" | "spare" | "pad";
+  slots: "main" | "spare" | "pad" | "touch";
   modes: "dive" | "bank" | "menu";
   seats: "amber" | "teal";
   gaits: { swim: "drift" | "cruise" | "race"; along: "creep" | "crawl" };

@@ -15,6 +15,7 @@ const PANEL_MS = 100;
 
 export function App({ session }: { session: Session }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const touch = useRef<HTMLDivElement>(null);
   const [, showAnew] = useState(0);
 
   useEffect(() => {
@@ -39,6 +40,8 @@ export function App({ session }: { session: Session }) {
     farm.focus();
     return () => cancelAnimationFrame(frame);
   }, [session]);
+
+  useEffect(() => session.touch([...touch.current!.children] as HTMLElement[]), [session]);
 
   const openSettings = () => {
     // A dialog gives the focus back to where it was.
@@ -96,6 +99,11 @@ export function App({ session }: { session: Session }) {
             player={session.players.find((player) => player.name === name)!}
           />
         ))}
+        <div ref={touch} className="touch">
+          {session.touched.map((control) => (
+            <div key={control} data-control={control} hidden />
+          ))}
+        </div>
         <Chat onDone={() => canvas.current?.focus()} />
       </section>
       <Panel session={session} onSettings={openSettings} onDone={() => canvas.current?.focus()} />

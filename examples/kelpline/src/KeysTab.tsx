@@ -27,7 +27,8 @@ export function KeysTab({ session }: { session: Session }) {
   const [sought, setSought] = useState("");
   const [place, setPlace] = useState<Place | undefined>();
   const { editor } = session.shown.settings;
-  const { slots } = session.shown.seat;
+  // What fingers work has its place on the page.
+  const slots = session.shown.seat.slots.filter((name) => session.plan.slots?.[name]?.device !== "touch");
   const rows = bindingRows(session.plan, editor.overrides, session.labels.label, slots).filter(
     (row) => !row.locked && fits(row, sought),
   );

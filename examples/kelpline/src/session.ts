@@ -4,6 +4,7 @@
 import { createInputLayer, type Plan } from "reacher";
 import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
 import { createKeyLabels } from "reacher/rebind";
+import { attachTouch } from "reacher/touch";
 import { record, type Recorder } from "reacher/trace";
 import kelpline, {
   type KelplineKinds,
@@ -54,6 +55,17 @@ export class Session {
         if ("lost" in command) this.held.clear();
       },
     });
+  }
+
+  /** The controls that fingers work, each in its own area. */
+  readonly touched = Object.keys(this.plan.controls ?? {});
+
+  /** Lets fingers work these areas. Returns what ends it. */
+  touch(areas: readonly HTMLElement[]): () => void {
+    return attachTouch(
+      this.layer,
+      areas.map((element) => ({ element, control: element.dataset["control"]! })),
+    );
   }
 
   /** Opens the settings of the player shown, who is at rest meanwhile. */

@@ -1,6 +1,7 @@
 /** The built game in a real browser, worked by real keys, the mouse and a simulated pad. */
 import type { Page } from "playwright-core";
 import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
+import { fingersOn } from "../../../tests/support/fingers";
 
 let page: Page;
 eachPage("kelpline", (opened) => (page = opened));
@@ -392,4 +393,33 @@ test("all of it is reached by keyboard, with the focus in view, and fits a narro
   }
   expect(reached).toEqual(["CANVAS", "INPUT", "BUTTON", "INPUT", "INPUT", "BUTTON", "BUTTON"]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test("on a phone one thumb swims and the other kicks, at once; a key brings the keyboard's prompts back", async () => {
+  await page.setViewportSize({ width: 390, height: 800 });
+  const fingers = await fingersOn(page);
+  const area = (control: string) => page.locator(`[data-control=${control}]`);
+  expect(await area("Thumb").isVisible()).toBe(false);
+  await fingers.down(1, 200, 200);
+  await fingers.up(1);
+  await pass(page, 50);
+  expect(await page.locator(".keys").isVisible()).toBe(false);
+  const middle = async (control: string) => {
+    const { x, y, width, height } = (await area(control).boundingBox())!;
+    return [x + width / 2, y + height / 2] as const;
+  };
+  const [x, y] = await middle("Thumb");
+  await fingers.down(1, x, y);
+  await fingers.move(1, x, y - 80);
+  await fingers.down(2, ...(await middle("Kick")));
+  await shows("vector", "0.00, 1.00");
+  await turns("kick", true);
+  await fingers.up(2);
+  await turns("kick", false);
+  await shows("vector", "0.00, 1.00");
+  await fingers.up(1);
+  await shows("vector", "0.00, 0.00");
+  await page.keyboard.press("KeyQ");
+  await pass(page, 50);
+  expect(await page.locator(".keys").isVisible()).toBe(true);
 });

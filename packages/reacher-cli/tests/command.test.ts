@@ -109,7 +109,7 @@ test("table says what every control does", () => {
 
 test("check tells place, line and mend, and its exit code tells how bad it is", () => {
   expect(reacher("check", PLAN)).toMatchObject({
-    stdout: expect.stringContaining(": 19 actions in 3 slots; no errors, no warnings, 2 hints\n"),
+    stdout: expect.stringContaining(": 19 actions in 4 slots; no errors, no warnings, 2 hints\n"),
     status: 0,
   });
   const bad = file(

@@ -130,7 +130,7 @@ test.each<[Change, string]>([
   ],
   [
     (p) => (p.actions.look = { kind: "turn", from: { pad: { use: "PadSouth", perSecond: 9 } } }),
-    "error wrong-control actions.look.from.pad.use: PadSouth is neither a stick nor MouseMove; a turn takes these",
+    "error wrong-control actions.look.from.pad.use: PadSouth is neither a stick nor MouseMove nor an own amount; a turn takes these",
   ],
   [
     (p) =>
@@ -344,7 +344,7 @@ test.each<[Change, string]>([
   ],
   [
     (p) => (p.actions.swim.shape.deadZone.inner = 0.6),
-    "warning dead-zone-wide actions.swim.shape.deadZone: inner 0.6 and outer 0.04 cut most of the travel of PadLeftStick; players will find it dull",
+    "warning dead-zone-wide actions.swim.shape.deadZone: inner 0.6 and outer 0.04 cut most of the travel of Thumb; players will find it dull",
   ],
   [
     (p) => (p.actions.swim.shape.deadZone.inner = 0.01),

@@ -60,6 +60,7 @@ const BELOW: Record<string, string> = {
 };
 /** Entries are told apart by the field that they begin with. */
 const BY_FIELD: Record<string, string> = {
+  keepsFocus: "OwnControlFields",
   swapSticks: "PlanPlayerFields",
   both: "PlayerFields",
   perPixel: "TurnEntries",
@@ -102,14 +103,16 @@ function typeByField(properties: Record<string, unknown>): string | undefined {
   return docs[gesture] === undefined ? undefined : gesture;
 }
 
-/** The mouse and a stick are entries of one shape. */
+/** The mouse, a stick and an own amount are entries of one shape. */
 function turnText(field: string): string | undefined {
-  return docs["MouseTurn"]?.[field] ?? docs["StickTurn"]?.[field];
+  return docs["MouseTurn"]?.[field] ?? docs["StickTurn"]?.[field] ?? docs["OwnTurn"]?.[field];
 }
 
 /** Controls are completed by editors from the catalogue. */
 function nameControls(node: unknown): void {
   if (typeof node !== "object" || node === null) return;
+  // The texts of a control of the game's own name none.
+  if (Object.hasOwn((node as Json).properties ?? {}, "keepsFocus")) return;
   for (const [key, child] of Object.entries(node as Json)) {
     if (key === "propertyNames") continue;
     const isText = (child as Json)?.["type"] === "string";

@@ -4,8 +4,9 @@
  *
  * @module reacher/internal
  */
-import { controlsOf } from "../controls/ownControls.js";
-import { mustBeList, mustBeText } from "../plan/arguments.js";
+import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
+import type { Control } from "../controls/catalogue.js";
+import { mustBeList, mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { PlanError } from "../plan/findings.js";
 import { noteLacking } from "../plan/lacking.js";
@@ -21,7 +22,7 @@ import type { Part } from "./parts.js";
 
 export * from "./parts.js";
 export { decidingFields, shownOf, type ShownEntry } from "../plan/gestures/shown.js";
-export { controlsOf, type Controls, type OwnControl } from "../controls/ownControls.js";
+export type { OwnControl } from "../controls/ownControls.js";
 export { resolvePlan } from "../plan/resolve.js";
 export type * from "../plan/checked.js";
 
@@ -46,6 +47,16 @@ const changes: Changes = {
   note: (plan, features) => noteLacking(plan, (action) => lackingIn(action, features)),
 };
 
+/** All controls that a plan may name, its own ones with their labels. @throws ReacherError if this is no checked plan */
+export function controlsOf(plan: CheckedPlan): {
+  find(name: string): Control | undefined;
+  labelOf(name: string): string;
+} {
+  mustBeObject(plan, "checked plan; resolvePlan gives one");
+  mustBeList(plan.controls, "controls; resolvePlan gives a checked plan");
+  return ownControlsOf(plan);
+}
+
 /** Lets players change the plan. */
 export const rebinding = changes as unknown as Rebinding;
 
@@ -59,7 +70,7 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
   const plan = JSON.parse(written) as Plan;
   const features = parts as unknown as readonly Feature[];
   if (typeof by === "string") {
-    const controls = controlsOf(JSON.parse(by) as CheckedPlan);
+    const controls = ownControlsOf(JSON.parse(by) as CheckedPlan);
     noteResolved(
       plan,
       JSON.parse(by, (field, value: unknown) =>

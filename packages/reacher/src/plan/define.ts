@@ -17,9 +17,6 @@ export type DirectionName<K extends Kinds, D> = {
       : never;
 }[keyof K & string];
 
-/** Controls of the plan's own, by name. */
-export type OwnFields = Readonly<Record<string, OwnKind | OwnControlFields>>;
-
 /** What a plan's own controls are called where they are used for this. */
 export type OwnName<C, Use extends "press" | "axis" | "vector" | "turn"> = {
   [A in keyof C & string]: {
@@ -85,7 +82,7 @@ export interface TypedPlan<
   G extends object,
   D extends object,
   U extends string,
-  C extends OwnFields,
+  C extends Readonly<Record<string, OwnKind | OwnControlFields>>,
 > extends Omit<
   Plan,
   "controls" | "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"
@@ -125,7 +122,7 @@ export function definePlan<
   const G extends object = Record<never, never>,
   const D extends object = Record<never, never>,
   const U extends string = string,
-  const C extends OwnFields = Record<never, never>,
+  const C extends Readonly<Record<string, OwnKind | OwnControlFields>> = Record<never, never>,
 >(
   plan: TypedPlan<K, F, N, S, M, E, G, D, U, C>,
 ): Plan<

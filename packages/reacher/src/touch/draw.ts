@@ -85,7 +85,10 @@ export function drawArea(
       put(knob, left + x * reach, top + y * reach);
     },
     press: (isDown) => {
-      (isStick ? knob : ring).setAttribute("fill-opacity", isDown ? "0.7" : isStick ? "0.45" : "0.12");
+      (isStick ? knob : ring).setAttribute(
+        "fill-opacity",
+        isDown ? (isStick ? "0.7" : "0.4") : isStick ? "0.45" : "0.12",
+      );
       if (!isStick || isDown) return;
       put(ring, "50%", "50%");
       put(knob, "50%", "50%");

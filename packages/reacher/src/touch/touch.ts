@@ -43,9 +43,6 @@ export interface TouchOptions {
 
 /** How far a thumb goes where the area does not say, in px. */
 const REACH = 60;
-/** Where each sign of life comes from that is no finger. */
-const OTHERS = ["keydown", "mousedown", "wheel"] as const;
-
 /** A finger on an area. */
 interface Finger {
   readonly id: number;
@@ -97,16 +94,16 @@ export function attachTouch<K extends Kinds, F extends string>(
   if (options.show !== "always") {
     const show = (isTouch: boolean) => all.forEach(({ element }) => (element.hidden = !isTouch));
     show(layer.lastDevice === null ? view.matchMedia("(pointer: coarse)").matches : false);
-    listen(view, "pointerdown", (event) => (event as PointerEvent).pointerType !== "mouse" && show(true));
-    // After a touch a browser reports a mouse as well: by then a finger is down, or was just now.
-    for (const type of OTHERS)
+    let touchedAt = -Infinity;
+    for (const type of ["pointerdown", "pointerup", "pointercancel"])
       listen(view, type, (event) => {
-        const isEcho =
-          type === "mousedown" &&
-          (event as MouseEvent & { sourceCapabilities?: { firesTouchEvents: boolean } }).sourceCapabilities
-            ?.firesTouchEvents === true;
-        if (!isEcho && !all.some(({ isTouched }) => isTouched(stampOf(view, event)))) show(false);
+        if ((event as PointerEvent).pointerType === "mouse") return;
+        touchedAt = stampOf(view, event);
+        show(true);
       });
+    listen(view, "keydown", () => show(false));
+    listen(view, "wheel", () => show(false));
+    listen(view, "mousedown", (event) => stampOf(view, event) - touchedAt > ECHO_MS && show(false));
   }
   return () => {
     for (const end of ends.splice(0)) end();
@@ -119,7 +116,6 @@ const ECHO_MS = 1000;
 class Area {
   readonly element: HTMLElement;
   private finger: Finger | undefined;
-  private touchedAt = -Infinity;
   private readonly drawn: Drawn | undefined;
   private readonly ends: (() => void)[] = [];
   private readonly wasAction: string;
@@ -151,9 +147,6 @@ class Area {
     this.listen("contextmenu", (event) => event.preventDefault());
   }
 
-  /** Whether a finger is on it, or was just before this moment. */
-  readonly isTouched = (t: number): boolean => this.finger !== undefined || t - this.touchedAt < ECHO_MS;
-
   private listen<T extends keyof HTMLElementEventMap>(type: T, fn: (event: PointerEvent) => void): void {
     this.element.addEventListener(type, fn as EventListener);
     this.ends.push(() => this.element.removeEventListener(type, fn as EventListener));
@@ -172,7 +165,6 @@ class Area {
     this.finger = isFixed
       ? { id: event.pointerId, x: box.left + box.width / 2, y: box.top + box.height / 2 }
       : { id: event.pointerId, x, y };
-    this.touchedAt = stampOf(this.view, event);
     try {
       this.element.setPointerCapture(event.pointerId);
     } catch {
@@ -188,7 +180,6 @@ class Area {
   private move(event: PointerEvent): void {
     const { finger } = this;
     if (finger?.id !== event.pointerId) return;
-    this.touchedAt = stampOf(this.view, event);
     if (this.isStick) this.tilt(event);
     else if (this.own.kind === "amount") {
       const { clientX: x, clientY: y } = event;
@@ -222,8 +213,7 @@ class Area {
 
   private up(event: PointerEvent): void {
     if (this.finger?.id !== event.pointerId) return;
-    this.touchedAt = stampOf(this.view, event);
-    this.rest(this.touchedAt);
+    this.rest(stampOf(this.view, event));
   }
 
   /** The focus is lost: what keeps without it goes on. */

@@ -29,12 +29,11 @@ export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Rep
     // A direction is on whatever the vector is on.
     if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => "end" in source)))
       continue;
-    const isOwn = bindings.some(({ control }) => !DEVICE_NAMES.includes(control.device));
-    const onPad = bindings.some(({ control }) => control.device === "pad");
+    const isOn = (...on: readonly string[]) => bindings.some(({ control }) => on.includes(control.device));
+    const [onPad, hasKey] = [isOn("pad"), isOn("keyboard", "mouse")];
     const place = `actions.${action.name}`;
-    if (onPad && bindings.every(({ control }) => control.device === "pad") && !isOwn)
-      report("no-key", place, "has a pad control and no key");
-    if (hasPadSlot && bindings.length > 0 && !onPad && !isOwn)
+    if (onPad && !hasKey) report("no-key", place, "has a pad control and no key");
+    if (hasPadSlot && hasKey && !onPad)
       report("no-pad", place, `has a key and no pad control; ${free} is free`);
   }
 }
