@@ -24,7 +24,6 @@ export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { planTypeName, planTypes, planTypesBeside } from "./planTypes.js";
 export { planNumbers, type PlanNumber } from "./planNumbers.js";
-export type { SaneRange } from "./language/saneRanges.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 
 const ORDER: readonly Severity[] = ["error", "warning", "hint"];

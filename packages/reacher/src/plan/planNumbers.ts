@@ -7,7 +7,6 @@ import { meantOf, share, type Fields, type NumberValue, type Value } from "./lan
 import { OPTIONS } from "./options/index.js";
 import type { Option } from "./options/option.js";
 import { PLAN } from "./language/plan.js";
-import type { SaneRange } from "./language/saneRanges.js";
 
 /** One number of a plan. */
 export interface PlanNumber {
@@ -30,7 +29,7 @@ export interface PlanNumber {
   readonly most: number;
   readonly step: number;
   /** Outside of this `checkPlan` warns; absent where it never does. */
-  readonly sane?: SaneRange;
+  readonly sane?: { readonly least: number; readonly most: number };
 }
 
 /** All numbers of a plan, in its own order. What is no plan has none. */

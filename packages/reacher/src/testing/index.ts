@@ -4,4 +4,4 @@
  * @module reacher/testing
  */
 export { play, type Hands, type PlayOptions } from "./script.js";
-export { installPads, simulatePad, type SimulatedPad, type SimulatedPadOptions } from "./simulatedPad.js";
+export { installPads, simulatePad, type SimulatedPad } from "./simulatedPad.js";

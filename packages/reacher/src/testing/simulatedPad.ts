@@ -33,16 +33,16 @@ export interface SimulatedPad {
   rest(): void;
 }
 
-/** How a simulated pad reports itself. */
-export interface SimulatedPadOptions {
-  /** @default "simulated pad" */
-  readonly id?: string;
-  /** `""` for a pad that does not report the standard layout: then its buttons and axes are only numbers. @default "standard" */
-  readonly mapping?: string;
-}
-
 /** Makes a pad of the standard layout, or, with another mapping, one whose order of buttons and axes nobody knows. */
-export function simulatePad(index = 0, options: SimulatedPadOptions = {}): SimulatedPad {
+export function simulatePad(
+  index = 0,
+  options: {
+    /** @default "simulated pad" */
+    readonly id?: string;
+    /** `""` for a pad that does not report the standard layout: then its buttons and axes are only numbers. @default "standard" */
+    readonly mapping?: string;
+  } = {},
+): SimulatedPad {
   mustBeNumber(index, "index of a pad");
   mustBeOptions(options);
   const axes = PAD_AXES.map(() => 0);
