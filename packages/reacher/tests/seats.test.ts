@@ -632,3 +632,92 @@ test("a pad taken away ends what it holds, also where it was lost before that pr
   input.assignPad("amber", null);
   expect(input.step(30).tuck.on).toBe(false);
 });
+
+describe("who joins", () => {
+  const sw = (pad: string, keys: string) => ({ kind: "switch", from: { left: keys, pad } });
+  const plan = {
+    reacherPlan: 1,
+    seats: { amber: { slots: ["left", "pad"] }, teal: { slots: ["pad"] }, coral: { slots: ["keys"] } },
+    actions: {
+      kick: { kind: "switch", from: { left: "KeyE", pad: "PadSouth", keys: "Enter" } },
+      hop: sw("PadEast", "KeyQ"),
+      swim: { kind: "vector", from: { pad: "PadLeftStick" } },
+    },
+  } as unknown as Plan;
+
+  test("the game is asked, the press that asked is never seen, and sticks count from where they are", () => {
+    const input: InputLayer = createInputLayer(plan);
+    const pads: string[] = [];
+    const joins: (() => void)[] = [];
+    input.onPads(({ seat, pad, what }) => {
+      pads.push(`${seat} ${pad} ${what}`);
+      if (what === "unassigned") joins.shift()?.();
+    });
+    const now = (seat: string) => {
+      const { kick, swim } = input.seat(seat).now as unknown as {
+        kick: { on: boolean };
+        swim: { x: number };
+      };
+      return [kick.on, Math.round(swim.x * 100) / 100];
+    };
+    const feed = (t: number, control: string, value: number, pad: number) =>
+      input.feed({ t, control, value, pad });
+    input.openSeats(["amber"], { pads: "ask" });
+    feed(0, "PadSouth", 1, 3);
+    input.step(10);
+    // One at the keyboard, to whom nobody has given a pad.
+    expect([now("amber"), pads, input.seat("amber").pad]).toEqual([[false, 0], [" 3 unassigned"], null]);
+    joins.push(() => input.openSeats(["amber", "teal"], { pad: 3 }));
+    feed(20, "PadLeftStickX", 1, 3);
+    input.step(30);
+    expect([now("teal"), input.seat("teal").pad]).toEqual([[false, 1], 3]);
+    feed(40, "PadSouth", 0, 3);
+    feed(50, "PadSouth", 1, 3);
+    input.step(60);
+    expect([now("teal"), now("amber")]).toEqual([
+      [true, 1],
+      [false, 0],
+    ]);
+    joins.push(() => input.assignPad("amber", 0));
+    feed(70, "PadSouth", 1, 0);
+    feed(80, "PadEast", 1, 0);
+    input.step(90);
+    expect(now("amber")).toEqual([false, 0]);
+    expect((input.seat("amber").now["hop"] as unknown as { on: boolean }).on).toBe(true);
+    // Given by itself again: that press is seen.
+    input.assignPad("teal", null);
+    input.openSeats(["amber", "teal"], { pads: "give" });
+    feed(100, "PadSouth", 1, 7);
+    input.step(110);
+    expect(now("teal")).toEqual([true, 0]);
+    expect(pads).toEqual([
+      " 3 unassigned",
+      " 3 unassigned",
+      "teal 3 taken",
+      " 0 unassigned",
+      "amber 0 taken",
+      "teal 3 freed",
+      "teal 7 taken",
+    ]);
+  });
+
+  test.each([
+    [
+      ["amber", "teal"],
+      { pad: 1 },
+      "pad 1 is for one newly opened seat that takes pads; these are: amber, teal",
+    ],
+    [["coral"], { pad: 1 }, "pad 1 is for one newly opened seat that takes pads; none is"],
+    [["teal"], { pad: -1 }, "-1 is no pad; give the index of one"],
+    [["teal"], { pads: "aks" }, 'pads is "aks"; it is "ask" or "give"'],
+  ])("%j with %j is refused, and nothing is half applied", (names, options, message) => {
+    const input: InputLayer = createInputLayer(plan);
+    // One that plays alone has all slots, so two keep theirs.
+    input.openSeats(["coral", "teal"]);
+    input.openSeats(["coral"]);
+    const before = input.open;
+    const open = names.includes("coral") ? [...names, "teal"].filter((name) => name !== "teal") : names;
+    expect(() => input.openSeats(open, options as never)).toThrow(message);
+    expect(input.open).toEqual(before);
+  });
+});

@@ -107,6 +107,13 @@ export class Feeding {
   /** A pad's control goes to the pad's seat; false if that has not bound it. */
   private feedPad(control: string, number: number, pad: number): boolean {
     const { scheduler, counters } = this.hub;
+    if (this.pads.asks && this.hub.controls.isRaw(control)) {
+      const value = scheduler.scratchEvent[EventField.Value]!;
+      if (this.pads.isAsked(pad, value)) {
+        this.pads.ask(control, pad, value);
+        return true;
+      }
+    }
     const seat = this.pads.plugged.get(pad) ?? this.seatTaking(control, pad);
     const channel = seat === undefined ? undefined : scheduler.tables[seat]!.channels[number];
     if (channel === undefined) return false;

@@ -133,8 +133,11 @@ class Layer extends FirstSeat implements InputLayer {
     return [...all.values()];
   }
 
-  openSeats(names: readonly string[]): void {
-    this.hub.play(names);
+  openSeats(
+    names: readonly string[],
+    options?: { readonly pads?: "ask" | "give"; readonly pad?: number },
+  ): void {
+    this.hub.play(names, options);
   }
 
   assignPad(name: string, pad: number | null, moment?: Moment): void {

@@ -10,6 +10,7 @@ import { Scheduler } from "../engine/scheduler.js";
 import type { Tables } from "../engine/tables.js";
 import { PADS_TOGETHER } from "../engine/wiring.js";
 import type { CheckedPlan } from "../plan/checked.js";
+import { mustBeOptions } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { PlanError, ReacherError } from "../plan/findings.js";
 import type { Plan } from "../plan/types.js";
@@ -118,12 +119,33 @@ export class LayerSeats implements Hub {
   }
 
   /** These seats play, and no others. */
-  play(names: readonly string[]): void {
+  play(names: readonly string[], options: { readonly pads?: string; readonly pad?: number } = {}): void {
     if (!Array.isArray(names)) throw new ReacherError(`openSeats takes a list of seats, not ${shown(names)}`);
     const playing = names.map((name) => this.named(name as string));
     if (playing.length === 0) throw new ReacherError("no seat is named; at least one has to play");
+    mustBeOptions(options);
+    const { pads, pad } = options;
+    if (pads !== undefined && pads !== "ask" && pads !== "give")
+      throw new ReacherError(`pads is ${shown(pads)}; it is "ask" or "give"`);
     const before = this.open;
     this.open = this.names.filter((_, n) => playing.includes(this.all[n]!));
+    let taker: SeatHandle | undefined;
+    if (pad !== undefined) {
+      const able = playing.filter(
+        (player) => !before.includes(player.name) && this.tablesFor(player, player.checked).usesPads,
+      );
+      if (!(Number.isInteger(pad) && pad >= 0) || able.length !== 1 || !this.isSeated) {
+        this.open = before;
+        const who = able.length === 0 ? "none is" : `these are: ${able.map(({ name }) => name).join(", ")}`;
+        throw new ReacherError(
+          Number.isInteger(pad) && pad >= 0
+            ? `pad ${pad} is for one newly opened seat that takes pads; ${who}`
+            : `${shown(pad)} is no pad; give the index of one`,
+        );
+      }
+      taker = able[0];
+    }
+    if (pads !== undefined) this.pads.asks = pads === "ask";
     for (const player of this.all) {
       player.useTables(this.tablesFor(player, player.checked));
       if (playing.includes(player) || !before.includes(player.name)) continue;
@@ -131,6 +153,7 @@ export class LayerSeats implements Hub {
       player.reset();
     }
     this.running.notifyCommand({ openSeats: this.open });
+    if (taker !== undefined) this.pads.give(taker, pad!, undefined);
   }
 
   /** Losing the focus or a device of own controls concerns everybody; losing a pad its owner, who waits for it. */
@@ -195,7 +218,9 @@ export class LayerSeats implements Hub {
 
   tablesChanged({ engine, pad }: Member): void {
     this.feeding.forgetListening();
-    this.unbound.forget((control) => engine.tables.named.has(control), pad ?? undefined);
+    // A seat without a pad tracks none of those that are free.
+    const own = this.isSeated ? (pad ?? NO_PAD) : undefined;
+    this.unbound.forget((control) => engine.tables.named.has(control), own);
   }
 
   padAt({ pad }: Member, padIndex: number): number {
@@ -258,6 +283,9 @@ function countersOf(scheduler: Scheduler): Hub["counters"] {
     },
   };
 }
+
+/** In place of a pad's index: a seat has none. */
+const NO_PAD = -1;
 
 /** In place of a pad's index: the focus is lost for every seat. */
 const ALL_SEATS = 1;

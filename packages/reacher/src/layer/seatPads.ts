@@ -2,6 +2,8 @@
  * The owners of pads, in a plan with seats. In: events of pads, and calls of the game. Out: seats that take a pad, lose
  * it, wait for it and get it back; listeners are notified. May change: itself, and a seat's own pad.
  */
+import { Clock } from "../engine/clock.js";
+import { EventField } from "../engine/queue.js";
 import type { Unsubscribe, PadChange } from "./types.js";
 import { callEach } from "./calling.js";
 import { PadOwners } from "./padOwners.js";
@@ -18,6 +20,8 @@ export class SeatPads {
   /** The seats' numbers by connected pads: all that an event needs. */
   readonly plugged = new PadOwners<number>();
   private readonly owners = new PadOwners<SeatHandle>();
+  /** Whether the game is asked who gets a free pad. */
+  asks = false;
   private readonly listeners = new Set<(change: PadChange) => void>();
 
   constructor(
@@ -27,6 +31,22 @@ export class SeatPads {
 
   owner(pad: number): SeatHandle | undefined {
     return this.owners.get(pad);
+  }
+
+  /** Whether a press is on a free pad, whose owner the game decides. */
+  isAsked(pad: number, value: number): boolean {
+    return this.asks && this.owners.get(pad) === undefined && !(value < TAKEN && value > -TAKEN);
+  }
+
+  /** The game is asked; the press itself is seen by nobody. */
+  ask(control: string, pad: number, value: number): void {
+    const { unbound, controls, counters } = this.hub;
+    if (!Number.isInteger(pad) || pad < 0) {
+      counters.ignored++;
+      return;
+    }
+    unbound.note(controls, control, pad, value);
+    this.notify({ seat: "", pad, what: "unassigned" });
   }
 
   /** The owner of this pad; a press on a free one gives it to the first seat that can use it. */
@@ -63,9 +83,22 @@ export class SeatPads {
     seat.padLost = false;
     this.owners.set(pad, seat);
     this.plugged.set(pad, seat.engine.number);
+    if (this.asks) this.tellSticks(seat, pad, t);
     this.hub.unbound.forget((control) => seat.engine.tables.named.has(control), pad);
     seat.notifyCommand({ seatPad: seat.name, pad }, t);
     this.notify({ seat: seat.name, pad, what: "taken" });
+  }
+
+  /** Sticks count from where they are. */
+  private tellSticks(seat: SeatHandle, pad: number, t: number | undefined): void {
+    const { scheduler, unbound } = this.hub;
+    for (const held of unbound.held()) {
+      const channel = held.pad === pad ? seat.findChannel(held.control) : undefined;
+      if (channel === undefined || !channel.isAxis) continue;
+      scheduler.scratchEvent[EventField.T] = t ?? Math.max(0, scheduler.clock[Clock.Now]!);
+      scheduler.scratchEvent[EventField.Value] = held.value;
+      scheduler.addControl(seat.engine.number, channel, 0);
+    }
   }
 
   /** The seat loses its pad; what it held goes to rest. */

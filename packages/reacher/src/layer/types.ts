@@ -230,9 +230,17 @@ export interface InputLayer<
   /**
    * Sets which seats play; at the start, all do. One that plays alone has all of the plan's slots; one that does not play is at rest,
    * has no slots and no pad, and starts over when it joins again. What the others hold stays held.
-   * @throws ReacherError if there is no such seat, or none is named
+   *
+   * `pads: "ask"`: no free pad is given by itself; `onPads` tells of each press on one (`unassigned`), and the game gives it by `assignPad`, or
+   * by opening a seat with `pad`: then it goes to the one newly opened seat that takes pads. The press that asked is never seen; buttons
+   * held count when pressed anew, sticks from where they are. `pads: "give"` ends that; left out, it stays as it was.
+   * @example input.openSeats(["amber"], { pads: "ask" }); // and in onPads: input.openSeats(["amber", "teal"], { pad })
+   * @throws ReacherError if there is no such seat, or none is named; or if `pad` could go to none or to several
    */
-  openSeats(seats: readonly X["seats"][]): void;
+  openSeats(
+    seats: readonly X["seats"][],
+    options?: { readonly pads?: "ask" | "give"; readonly pad?: number },
+  ): void;
   /** The seats that play, in the plan's order. */
   readonly open: readonly X["seats"][];
   /** Calls `fn` when a pad is taken by a seat, lost, back or freed, or pressed while no seat has it. Returns a function that stops it. */
