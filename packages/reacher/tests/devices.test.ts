@@ -212,7 +212,10 @@ test.each<[string, (sat: ReturnType<typeof sit>) => void]>([
 
 /** As much of an element as the devices look at. */
 function elementOf(localName: string, more: object = {}) {
-  return { closest: () => (localName === "canvas" ? null : {}), matches: () => false, localName, ...more };
+  // No area for fingers, and all but the canvas is something to work with.
+  const closest = (selector: string) =>
+    localName === "canvas" || selector === "[data-reacher-touch]" ? null : {};
+  return { closest, matches: () => false, localName, ...more };
 }
 
 test("a menu that the game prevents is none, and loses nothing", () => {
