@@ -1,3 +1,4 @@
+import { tapTest } from "reacher/rebind";
 import fc from "fast-check";
 import type { TraceEntry } from "reacher/trace";
 import {
@@ -94,9 +95,28 @@ test("the proposed window parts the sorts where they can be parted, and says wha
   expect(proposeTapWindow(times([...hands, 390], [300, 310, 320])).gapMs).toBe(260);
   // Never shorter than most hands can meet, whatever these hands can.
   expect(proposeTapWindow(times([90, 90, 90, 95, 95, 95, 99, 99], [])).gapMs).toBe(160);
-  expect(proposeTapWindow(times(hands.slice(2), []))).toEqual({
-    reason: "quick pairs are too few to go by, 7 where 8 would do",
+  expect(proposeTapWindow(times(hands.slice(5), []))).toEqual({
+    reason: "quick pairs are too few to go by, 4 where 5 would do",
   });
+});
+
+test("a tap test and the statistics of a recording give one window for the same taps, from as few", () => {
+  const gap = fc.double({ min: 140, max: 590, noNaN: true });
+  fc.assert(
+    fc.property(fc.array(gap, { minLength: 5, maxLength: 12 }), (gaps) => {
+      const test = tapTest([160, 1000], gaps.length);
+      gaps.forEach((ms, n) => {
+        for (const t of [n * 5000, n * 5000 + ms]) {
+          test.press(t);
+          test.release(t + 60);
+        }
+      });
+      // Times are counted in whole ms, as pairs that lie seconds apart.
+      expect(proposeTapWindow(times(gaps, [])).gapMs).toBe(test.result.gapMs);
+    }),
+    runs(100),
+  );
+  expect(tapTest([160, 1000]).of).toBe(5);
 });
 
 test("every two presses near each other are a pair, of one sort or the other", () => {

@@ -6,13 +6,11 @@ import { mustBeLayer, mustBeList, mustBeNumber, mustBeObject } from "../plan/arg
 import { findControl } from "../controls/catalogue.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds, Range } from "../plan/types.js";
+import { FEWEST_PAIRS, roomyWindow } from "../plan/tapWindow.js";
 import { CANCEL_WITH } from "./capture.js";
 
-/** Room above the slowest pair, so that a tired hand is not shut out. */
-const ROOM = 1.2;
 /** Two presses farther apart than this are not one pair, in ms. */
 const LONGEST_GAP = 1000;
-const ROUND_TO = 10;
 const PRESSED = 0.5;
 
 /** One double tap. All in ms. */
@@ -105,7 +103,7 @@ export function runTapTest<K extends Kinds, F extends string>(
 }
 
 /** Begins a test of `pairs` double taps. `range` is what the plan lets a player set. */
-export function tapTest(range: Range, pairs = 5): TapTest {
+export function tapTest(range: Range, pairs = FEWEST_PAIRS): TapTest {
   mustBeList(range, "two numbers, the least and the most");
   for (const end of [range[0], range[1]]) mustBeNumber(end, "end of a range in ms");
   mustBeNumber(pairs, "count of pairs");
@@ -155,7 +153,7 @@ class Test implements TapTest {
       return { pairs, gapMs: undefined, reason };
     }
     const slowest = Math.max(...pairs.map(({ gapMs }) => gapMs));
-    const wanted = Math.ceil((slowest * ROOM) / ROUND_TO) * ROUND_TO;
+    const wanted = roomyWindow(slowest);
     const [least, most] = this.range;
     const gapMs = Math.min(most, Math.max(least, wanted));
     const why = `The slowest of your ${of} took ${Math.round(slowest)} ms; with room for a tired hand that is ${wanted} ms.`;

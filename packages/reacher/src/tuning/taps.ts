@@ -9,6 +9,7 @@
 import type { TraceEntry } from "../trace/entry.js";
 import { mustBeList, mustBeObject } from "../plan/arguments.js";
 import { ReacherError } from "../plan/findings.js";
+import { FEWEST_PAIRS, roomyWindow } from "../plan/tapWindow.js";
 import { Histogram } from "./histogram.js";
 import { PressReader } from "./presses.js";
 
@@ -22,7 +23,7 @@ export const ROW = 4;
 /** The windows that are compared, in ms. */
 export const WINDOWS = { least: 100, most: 400, each: 10 } as const;
 /** A window is not proposed from fewer quick pairs. */
-export const LEAST_PAIRS = 8;
+export const LEAST_PAIRS = FEWEST_PAIRS;
 /** Nor shorter than most hands can meet, in ms. */
 const LEAST_WINDOW = 160;
 
@@ -195,9 +196,17 @@ export function proposeTapWindow(times: TapTimes): TapProposal {
   if (quick.total < LEAST_PAIRS) {
     return { reason: `quick pairs are too few to go by, ${quick.total} where ${LEAST_PAIRS} would do` };
   }
+  if (plain.total === 0) {
+    // Nothing to keep apart from: the same window as a tap test gives.
+    const slowest = quick.quantile(1);
+    const gapMs = Math.max(LEAST_WINDOW, roomyWindow(slowest));
+    return {
+      gapMs,
+      reason: `the slowest of ${quick.total} quick pairs took ${slowest} ms; that is with room for a tired hand`,
+    };
+  }
   const windows = tapWindows(times).filter(({ gapMs }) => gapMs >= LEAST_WINDOW);
-  const worth = (window: TapWindow) =>
-    window.quick / quick.total - (plain.total === 0 ? 0 : window.plain / plain.total);
+  const worth = (window: TapWindow) => window.quick / quick.total - window.plain / plain.total;
   const best = windows.reduce((one, other) => (worth(other) > worth(one) + 1e-9 ? other : one));
   const next = windows.find(({ gapMs }) => gapMs === best.gapMs + 2 * WINDOWS.each);
   const beyond =
@@ -208,7 +217,7 @@ export function proposeTapWindow(times: TapTimes): TapProposal {
     gapMs: best.gapMs,
     reason:
       `it catches ${best.quick} of ${quick.total} quick pairs` +
-      (plain.total === 0 ? "" : `, and ${best.plain} of ${plain.total} that were plain movement`) +
+      `, and ${best.plain} of ${plain.total} that were plain movement` +
       `; ${beyond}`,
   };
 }
