@@ -216,6 +216,21 @@ describe("seats, losses, and what remembers", () => {
     ] as const)
       input.feed({ t, control: "Fire", value });
     expect(await caught.done).toEqual({ control: "Fire" });
+    // One that is fed to a seat is caught and announced as well.
+    const again = capture(input, { address: "hop.touch" });
+    const pressed: string[] = [];
+    const off = input.onPress(({ control, t }) => pressed.push(`${control} ${t}`));
+    for (const [t, value] of [
+      [120, 1],
+      [130, 0],
+    ] as const)
+      input.seat("solo").feed({ t, control: "Hop", value });
+    expect(await again.done).toEqual({ control: "Hop" });
+    input.seat("solo").feed({ t: 140, control: "Hop", value: 1 });
+    input.seat("solo").feed({ t: 150, control: "Hop", value: 0 });
+    input.step(160);
+    expect(pressed).toEqual(["Hop 140"]);
+    off();
     const editor = editOverrides(all);
     expect(editor.rebind("hop.touch", "Fire")).toMatchObject({
       clashes: [{ action: "fire", control: "Fire" }],

@@ -157,14 +157,19 @@ export class Feeding {
     );
   }
 
-  /** An event of an own control that is fed to one seat. @throws ReacherError if the plan names no such control */
-  feedSeat(player: SeatHandle, { control, t: given, value: amount }: RawEvent): void {
+  /** @throws ReacherError unless the plan names this control itself */
+  mustBeOwn(control: string): void {
     const { hub } = this;
-    const [t, value] = [+given, +amount];
     if (hub.controls.ownOf(control) === undefined || !hub.controls.isRaw(control))
       throw new ReacherError(
         `${shown(control)} is fed to the layer; a seat takes the plan's own controls${didYouMean(control, hub.controls.names)}`,
       );
+  }
+
+  /** An event of an own control that is fed to one seat. */
+  feedSeat(player: SeatHandle, { control, t: given, value: amount }: RawEvent): void {
+    const { hub } = this;
+    const [t, value] = [+given, +amount];
     if (value !== value || !(t - t === 0)) {
       hub.counters.ignored++;
       return;

@@ -61,6 +61,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.hub = new LayerSeats(plan, parts);
     const { feeding, first, names, counters } = this.hub;
     this.feeding = feeding;
+    this.hub.ears = this;
     this.first = first;
     this.seats = names;
     this.counters = counters;
@@ -79,15 +80,20 @@ class Layer extends FirstSeat implements InputLayer {
     }
     const t = +event.t;
     const value = +event.value;
-    if (this.interceptor !== null && this.isIntercepted(event, t, value)) return;
+    if (this.interceptor !== null && this.isIntercepted(event)) return;
     this.feeding.feed(event, t, value);
-    if (this.presses !== null && value === value && t - t === 0 && this.hub.controls.isRaw(event.control))
+    if (this.presses !== null) this.heard(event);
+  }
+
+  heard(event: RawEvent): void {
+    if (this.presses !== null && isWhole(event) && this.hub.controls.isRaw(event.control))
       this.presses.note(event);
   }
 
-  private isIntercepted({ control, pad = 0 }: RawEvent, t: number, value: number): boolean {
-    if (value !== value || !(t - t === 0) || !this.hub.controls.isRaw(control)) return false;
-    return this.interceptor!.feed({ t, control, value, pad });
+  isIntercepted(event: RawEvent): boolean {
+    const { control, pad = 0 } = event;
+    if (this.interceptor === null || !isWhole(event) || !this.hub.controls.isRaw(control)) return false;
+    return this.interceptor.feed({ t: +event.t, control, value: +event.value, pad });
   }
 
   intercept(name: string, interceptor: Interceptor): Unsubscribe {
@@ -239,6 +245,11 @@ class Layer extends FirstSeat implements InputLayer {
     show([...others(), watcher]);
     return () => show(others());
   }
+}
+
+/** Whether its moment and value are numbers. */
+function isWhole({ t, value }: RawEvent): boolean {
+  return +value === +value && Number.isFinite(+t);
 }
 
 function noEvent(given: unknown): ReacherError {

@@ -252,8 +252,15 @@ export class LayerSeats implements Hub {
     this.feeding.share(player, before);
   }
 
+  /** Who hears of events before the seats, and after them. */
+  ears: { isIntercepted(event: RawEvent): boolean; heard(event: RawEvent): void } | null = null;
+
   feedSeat(player: SeatHandle, event: RawEvent): void {
+    const { ears } = this;
+    this.feeding.mustBeOwn(event.control);
+    if (ears !== null && ears.isIntercepted(event)) return;
     this.feeding.feedSeat(player, event);
+    if (ears !== null) ears.heard(event);
   }
 
   isShared(player: Member, control: string): boolean {
