@@ -225,6 +225,18 @@ test("a menu that the game prevents is none, and loses nothing", () => {
   expect(step().swim.y).toBe(1);
 });
 
+test("the key that opened a text field does not type its repeats into it; pressed anew it does", () => {
+  const { send } = sit();
+  const field = { target: elementOf("textarea") };
+  const down = (more: object) => send("keydown", { code: "KeyT", key: "t", ...more });
+  down({});
+  send("focusin", field);
+  expect(down({ repeat: true, ...field })).toBe(true);
+  send("keyup", { code: "KeyT", ...field });
+  expect(down(field)).toBe(false);
+  expect(down({ repeat: true, ...field })).toBe(false);
+});
+
 test("a field inside a shadow root is typed in; a plain button leaves the arrows to the game", () => {
   const { key, step } = sit();
   const field = elementOf("input", { type: "text" });

@@ -6,7 +6,7 @@
  * from the modifier state of later events; that of a dead key, which waits for a letter, by the next press or soon after.
  */
 import { nowIn, stampOf, targetOf, type Fed, type Listen } from "./listening.js";
-import { isSomethingOpen, pageTakesKey } from "./pageKeys.js";
+import { isSomethingOpen, pageTakesKey, takesText } from "./pageKeys.js";
 
 export interface Keyboard {
   /** Whether a key was reported as down. */
@@ -38,6 +38,8 @@ const KEPT = [
 
 export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboard {
   const down = new Set<string>();
+  /** Keys that the game has heard and that are held since, also where everything was lost meanwhile. */
+  const heard = new Set<string>();
 
   /** A dead key that is down, and what ends it. */
   let dead = "";
@@ -54,6 +56,7 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
   const press = (code: string, event: Event) => {
     if (down.has(code)) return;
     down.add(code);
+    heard.add(code);
     input.feed({ t: stampOf(view, event), control: code, value: 1 });
   };
   const repair = (event: ModifierEvent) => {
@@ -86,6 +89,12 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
       if (!event.repeat) press(code, event);
       return;
     }
+    // The key that opened a text field does not type its repeats into it.
+    if (event.repeat && heard.has(code) && takesText(targetOf(event)) && mayPrevent(event)) {
+      event.preventDefault();
+      return;
+    }
+    if (!event.repeat) heard.delete(code);
     if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(targetOf(event), code))
       return;
     const isOpen = code === "Escape" && isSomethingOpen(view.document);
@@ -108,6 +117,7 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
     // A release counts wherever the focus is: a key let go in a text field must not stay down in the game.
     const t = stampOf(view, event);
     const own = codeOf(event);
+    heard.delete(own);
     if (METAS.includes(own) && down.has(own)) for (const code of [...down]) release(code, t);
     release(own, t);
     if (own === dead) endDead(t);
