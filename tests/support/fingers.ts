@@ -19,8 +19,8 @@ async function driven(page: Page): Promise<Fingers> {
   const session = await page.context().newCDPSession(page);
   await session.send("Emulation.setTouchEmulationEnabled", { enabled: true, maxTouchPoints: 5 });
   const points = new Map<number, { id: number; x: number; y: number }>();
-  const send = (type: "touchStart" | "touchMove" | "touchEnd" | "touchCancel") =>
-    session.send("Input.dispatchTouchEvent", { type, touchPoints: [...points.values()] });
+  const send = (type: "touchStart" | "touchMove" | "touchEnd" | "touchCancel", of = [...points.values()]) =>
+    session.send("Input.dispatchTouchEvent", { type, touchPoints: of });
   return {
     down: async (id, x, y) => {
       points.set(id, { id, x, y });
@@ -31,9 +31,10 @@ async function driven(page: Page): Promise<Fingers> {
       await send("touchMove");
     },
     up: async (id) => {
+      const lifted = points.get(id)!;
       points.delete(id);
-      // An end is of all: one finger fewer is a change of what is down.
-      await send(points.size === 0 ? "touchEnd" : "touchMove");
+      // The end names those that are lifted.
+      await send("touchEnd", [lifted]);
     },
     cancel: async () => {
       points.clear();
