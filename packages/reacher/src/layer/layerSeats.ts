@@ -129,7 +129,7 @@ export class LayerSeats implements Hub {
       throw new ReacherError(`pads is ${shown(pads)}; it is "ask" or "give"`);
     const before = this.open;
     this.open = this.names.filter((_, n) => playing.includes(this.all[n]!));
-    let taker: SeatHandle | undefined;
+    let joining: SeatHandle | undefined;
     if (pad !== undefined) {
       const able = playing.filter(
         (player) => !before.includes(player.name) && this.tablesFor(player, player.checked).usesPads,
@@ -143,7 +143,7 @@ export class LayerSeats implements Hub {
             : `${shown(pad)} is no pad; give the index of one`,
         );
       }
-      taker = able[0];
+      joining = able[0];
     }
     if (pads !== undefined) this.pads.asks = pads === "ask";
     for (const player of this.all) {
@@ -153,7 +153,7 @@ export class LayerSeats implements Hub {
       player.reset();
     }
     this.running.notifyCommand({ openSeats: this.open });
-    if (taker !== undefined) this.pads.give(taker, pad!, undefined);
+    if (joining !== undefined) this.pads.give(joining, pad!, undefined);
   }
 
   /** Losing the focus or a device of own controls concerns everybody; losing a pad its owner, who waits for it. */
