@@ -37,7 +37,9 @@ const calls = fc.constantFrom<((input: InputLayer) => void)[]>(
   (input) => drive(input, ["kick", true], "helper"),
   (input) => drive(input, ["kick", null], "helper"),
   (input) => drive(input, ["swim", { x: 0.5, y: 0 }], "helper", { how: "alone" }),
-  (input) => drive(input, ["swim", null], "helper"),
+  (input) => drive(input, ["swim", [-0.4, 0.8]], "current", { how: "add", blendMs: 120 }),
+  (input) => drive(input, ["depth", 0.7], "helper", { how: "alone", blendMs: 45 }),
+  (input) => drive(input, ["swim", null], "helper", { blendMs: 80 }),
   (input) => input.mute("swim", "reel"),
   (input) => input.mute("kick", "cut"),
   (input) => input.unmute("kick"),
@@ -439,12 +441,17 @@ test("a recording of two players, with a shared key, pads that come and go, and 
     reacherPlan: 1,
     modes: { dive: {}, menu: {} },
     flags: { hasAir: true },
-    slots: { main: {}, spare: {}, shared: {}, pad: { device: "pad" } },
-    seats: { amber: { slots: ["main", "shared", "pad"] }, teal: { slots: ["spare", "shared", "pad"] } },
+    controls: { Lamp: { kind: "button", device: "touch" } },
+    slots: { main: {}, spare: {}, shared: {}, pad: { device: "pad" }, touch: { device: "touch" } },
+    seats: {
+      amber: { slots: ["main", "shared", "pad", "touch"] },
+      teal: { slots: ["spare", "shared", "pad", "touch"] },
+    },
     actions: {
       kick: { kind: "switch", style: "toggle", in: ["dive"], from: both("KeyQ", "KeyP", "KeyB", "PadSouth") },
       tuck: { kind: "switch", needs: "hasAir", from: both("KeyA", "KeyL", "KeyN", "PadEast") },
       pick: { kind: "switch", in: ["menu"], from: both("KeyZ", "KeyM", "KeyB", "PadWest") },
+      wave: { kind: "switch", style: "toggle", from: { touch: "Lamp" } },
     },
   } as unknown as Plan;
   const KEYS = ["KeyQ", "KeyP", "KeyB", "KeyA", "KeyL", "KeyN", "KeyZ", "KeyM"];
@@ -486,11 +493,22 @@ test("a recording of two players, with a shared key, pads that come and go, and 
       // A pad that changes hands at the stamp of an event that waits is one thing for two seats.
       else if (at === undefined) input.assignPad(name, what === "free" ? null : pad, at);
     });
-  const seats = fc.subarray(["amber", "teal"], { minLength: 1 }).map(
-    (names): Doing["call"] =>
-      (input) =>
-        input.openSeats(names),
+  const touch = fc.tuple(fc.option(seat), fc.constantFrom(0, 1)).map(
+    ([name, value]): Doing["call"] =>
+      (input, at) =>
+        (name === null ? input : input.seat(name)).feed({ t: at ?? 0, control: "Lamp", value }),
   );
+  const seats = fc
+    .tuple(
+      fc.subarray(["amber", "teal"], { minLength: 1 }),
+      fc.option(fc.constantFrom("ask", "give"), { nil: undefined }),
+      fc.option(fc.constantFrom(0, 1, 2), { nil: undefined }),
+    )
+    .map(([names, pads, pad]): Doing["call"] => (input) => {
+      // A pad goes to a seat that begins to play.
+      const joins = names.some((name) => !input.open.includes(name));
+      input.openSeats(names, { ...(pads && { pads }), ...(joins && pad !== undefined && { pad }) } as object);
+    });
   const keys = seat.map(
     (name): Doing["call"] =>
       (input) =>
@@ -502,6 +520,7 @@ test("a recording of two players, with a shared key, pads that come and go, and 
     fc.oneof(
       { weight: 6, arbitrary: doing(key, no) },
       { weight: 3, arbitrary: doing(button, no) },
+      { weight: 2, arbitrary: doing(touch, no) },
       { weight: 3, arbitrary: doing(told, fc.boolean()) },
       { weight: 2, arbitrary: doing(devices, fc.boolean()) },
       { weight: 1, arbitrary: doing(seats, yes) },
@@ -515,7 +534,7 @@ test("a recording of two players, with a shared key, pads that come and go, and 
       const recorder = record(input);
       const seen: string[] = [];
       for (const name of input.seats)
-        for (const action of ["kick", "tuck", "pick"])
+        for (const action of ["kick", "tuck", "pick", "wave"])
           for (const change of ["on", "off"] as const)
             input.seat(name).on(action, change, (at) => seen.push(`${at} ${name} ${action} ${change}`));
       input.feed({ t: 0, control: "KeyB", value: 0 });

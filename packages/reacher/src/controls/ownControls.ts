@@ -2,7 +2,7 @@
  * Controls that a plan names itself: a button on the page, a thumb stick, a sensor, a pedal, an AI. In: their names and kinds. Out: controls
  * like those of the catalogue, and numbers after its last. Together with the catalogue they are all that a plan may name.
  */
-import { findControl, isRaw, type Control, type ControlFamily } from "./catalogue.js";
+import { findControl, isRaw, type Control, type Device, type ControlFamily } from "./catalogue.js";
 import { placeLabel } from "./labels.js";
 import { nameOf, NO_NUMBER, findNumber, OWN_FROM } from "./numbers.js";
 
@@ -14,7 +14,7 @@ export const OWN_KINDS: readonly OwnKind[] = ["button", "trigger", "axis", "stic
 export const MOST_OWN = 64;
 
 /** The devices of the catalogue's controls; own ones have others. */
-export const DEVICE_NAMES: readonly string[] = ["keyboard", "mouse", "pad"];
+export const DEVICE_NAMES: readonly Device[] = ["keyboard", "mouse", "pad"];
 
 /** A control that a plan names itself. */
 export interface OwnControl {

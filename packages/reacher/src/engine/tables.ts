@@ -3,6 +3,7 @@
  * same slots and keys. The loop knows each kind of rule only by the interfaces here.
  */
 import type { Device } from "../controls/catalogue.js";
+import { DEVICE_NAMES } from "../controls/ownControls.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Cells, Keyed } from "./cells.js";
 import type { ReadSeat } from "./reading.js";
@@ -11,8 +12,8 @@ import type { SeatState } from "./state.js";
 import type { Timers } from "./timers.js";
 
 /** Devices by the engine's numbers; 0 is none. Those of a plan's own controls follow. */
-export const DEVICES: readonly (Device | null)[] = [null, "keyboard", "mouse", "pad"];
-export const PAD = 3;
+export const DEVICES: readonly (Device | null)[] = [null, ...DEVICE_NAMES];
+export const PAD = /* @__PURE__ */ DEVICES.indexOf("pad");
 
 /** A source of an action that a mode above may hide: an entry, a gesture, an end or a stick of a movement. */
 export interface Component {

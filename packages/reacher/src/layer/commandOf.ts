@@ -1,6 +1,6 @@
 /** Makes a command's object of its numbers in a seat's queue, where somebody watches. In: an event. Out: a command. Pure. */
 import { COMMAND_KINDS } from "../engine/commands.js";
-import { Movement } from "../engine/movement/movement.js";
+import type { Movement } from "../engine/movement/movement.js";
 import { DriveBits, EventKind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
@@ -8,7 +8,7 @@ import { FOCUS_LOST } from "../engine/situations/losses.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
 import type { CheckedAction, CheckedPlan } from "../plan/checked.js";
 import type { Command } from "./command.js";
-import { DRIVE_WAYS, usualWay } from "./driving.js";
+import { unusualWay } from "./driving.js";
 
 /** The command behind an event of a seat; `undefined` if it is none. */
 export function commandOf(
@@ -60,11 +60,10 @@ export function commandOf(
 /** How a drive meets the hands where that is not the action's own way, and how long it blends. */
 function howOf({ tables, f }: SeatEngine, index: number, action: CheckedAction, value: number): object {
   if (action.kind === "switch") return {};
-  const how = DRIVE_WAYS[index & DriveBits.WayMask]!;
-  const rule = tables.actions[index >> DriveBits.Action];
-  const blendMs = rule instanceof Movement ? rule.driven!.nextBlend({ f }) : 0;
+  const { driven, sums } = tables.actions[index >> DriveBits.Action] as Movement;
+  const blendMs = driven!.nextBlend({ f });
   return {
-    ...(value === value && how !== usualWay(action) && { how }),
+    ...(value === value && unusualWay(index & DriveBits.WayMask, sums)),
     ...(blendMs > 0 && { blendMs }),
   };
 }

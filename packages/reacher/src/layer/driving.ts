@@ -1,19 +1,26 @@
 /** The values that a game may drive an action by. In: what it passed. Out: two numbers, or an error that says what fits. */
+import { Way } from "../engine/movement/driven.js";
 import type { CheckedAction } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 
-/** How a drive meets the hands, in the engine's order. */
-export const DRIVE_WAYS = ["longest", "add", "alone"] as const;
-export type DriveWay = (typeof DRIVE_WAYS)[number];
+/** How a drive meets the hands: the longer of both counts, both are added, or the hands do not count. */
+const WAYS = { longest: Way.Longest, add: Way.Add, alone: Way.Alone } as const;
+export type DriveWay = keyof typeof WAYS;
 
-/** How a drive of this action meets the hands where nothing is said. */
-export function usualWay(action: CheckedAction): DriveWay {
-  return action.kind !== "switch" && action.kind !== "turn" && action.combine === "sum" ? "add" : "longest";
+/** How a drive of such an action meets the hands where nothing is said. `sums`: whether it adds up what its sources give. */
+function usualWay(sums: boolean): DriveWay {
+  return sums ? "add" : "longest";
+}
+
+/** For a trace: the way that the engine has, where it is not the usual one. */
+export function unusualWay(way: Way, sums: boolean): { how?: DriveWay } {
+  const how = (Object.keys(WAYS) as DriveWay[]).find((name) => WAYS[name] === way)!;
+  return how === usualWay(sums) ? {} : { how };
 }
 
 /** Nobody waits longer for a cutscene to begin. */
-export const MOST_BLEND_MS = 60_000;
+const MOST_BLEND_MS = 60_000;
 
 export type Driving =
   boolean | number | Readonly<{ x: number; y: number }> | readonly [number, number] | null;
@@ -41,18 +48,26 @@ export function drivenHow(
   action: CheckedAction,
   options: { how?: unknown; blendMs?: unknown; alone?: unknown },
 ) {
-  const { how = usualWay(action), blendMs = 0 } = options;
+  const sums = action.kind !== "switch" && action.kind !== "turn" && action.combine === "sum";
+  const { how = usualWay(sums), blendMs = 0 } = options;
   if (options.alone !== undefined)
     throw new ReacherError('alone is no option of drive; did you mean { how: "alone" }?');
   if (action.kind === "switch" && (options.how !== undefined || options.blendMs !== undefined))
     throw new ReacherError(
       `${action.name} is a switch, which is on or off: drive takes no how and no blendMs there`,
     );
-  const way = DRIVE_WAYS.indexOf(how as DriveWay);
-  if (way < 0) throw new ReacherError(`how is ${shown(how)}; it is "longest", "add" or "alone"`);
+  const fault = faultOfHow(how, blendMs);
+  if (fault !== undefined) throw new ReacherError(fault);
+  return { way: WAYS[how as DriveWay], blendMs: blendMs as number };
+}
+
+/** What is wrong with how something is driven, if anything is. */
+export function faultOfHow(how: unknown = "longest", blendMs: unknown = 0): string | undefined {
+  if (typeof how !== "string" || !Object.hasOwn(WAYS, how))
+    return `how is ${shown(how)}; it is "longest", "add" or "alone"`;
   if (typeof blendMs !== "number" || !(blendMs >= 0 && blendMs <= MOST_BLEND_MS))
-    throw new ReacherError(`blendMs is ${shown(blendMs)}; it is a time in ms, from 0 to ${MOST_BLEND_MS}`);
-  return { way, blendMs };
+    return `blendMs is ${shown(blendMs)}; it is a time in ms, from 0 to ${MOST_BLEND_MS}`;
+  return undefined;
 }
 
 function pairOf(given: Driving): readonly [number, number] {

@@ -118,7 +118,12 @@ class Area {
   private finger: Finger | undefined;
   private readonly drawn: Drawn | undefined;
   private readonly ends: (() => void)[] = [];
-  private readonly wasAction: string;
+  /** How the page had it. */
+  private readonly before: {
+    readonly touchAction: string;
+    readonly userSelect: string;
+    readonly hidden: HTMLElement["hidden"];
+  };
   private readonly feed: InputLayer["feed"];
 
   constructor(
@@ -135,7 +140,12 @@ class Area {
     this.feed = (event) => to.feed(event);
     this.drawn = draws ? drawArea(element, own, area.reach ?? REACH) : undefined;
     // No scrolling, zooming or choosing of text by a finger that plays. Set by the object model, which no content policy forbids.
-    this.wasAction = element.style.touchAction;
+    const { style, hidden } = element;
+    this.before = {
+      touchAction: style.touchAction,
+      userSelect: style.getPropertyValue("user-select"),
+      hidden,
+    };
     element.style.touchAction = "none";
     element.style.setProperty("user-select", "none");
     element.setAttribute("data-reacher-touch", own.kind);
@@ -239,10 +249,11 @@ class Area {
   detach(): void {
     this.rest(nowIn(this.view));
     for (const end of this.ends.splice(0)) end();
-    this.element.style.touchAction = this.wasAction;
-    this.element.style.removeProperty("user-select");
+    const { touchAction, userSelect, hidden } = this.before;
+    this.element.style.touchAction = touchAction;
+    this.element.style.setProperty("user-select", userSelect);
     this.element.removeAttribute("data-reacher-touch");
-    this.element.hidden = false;
+    this.element.hidden = hidden;
     this.drawn?.remove();
   }
 }

@@ -7,7 +7,7 @@ import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
 import { MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
-import { DRIVE_WAYS, MOST_BLEND_MS, type DriveWay } from "../layer/driving.js";
+import { faultOfHow, type DriveWay } from "../layer/driving.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ControlLine } from "./controlLine.js";
 import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
@@ -16,8 +16,11 @@ import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
 type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
 type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
 
+type FieldOf<T> = T extends unknown ? Exclude<keyof T, "t" | "after"> : never;
+type Field = FieldOf<TraceEntry>;
+
 /** What each kind of line says besides, by the field that makes it one. */
-const FIELDS: Readonly<Record<string, readonly string[]>> = {
+const FIELDS = {
   control: ["value", "pad", "seat"],
   flag: ["value", "linger", "seat"],
   number: ["value", "seat"],
@@ -33,7 +36,12 @@ const FIELDS: Readonly<Record<string, readonly string[]>> = {
   seatPad: ["pad"],
   openSeats: [],
   end: [],
-};
+} as const satisfies { readonly [field in Field]?: readonly Field[] };
+type Listed = keyof typeof FIELDS;
+/** A field of a line that stands nowhere above does not compile. */
+type Kind = Listed | None<Exclude<Field, Listed | (typeof FIELDS)[Listed][number]>>;
+type None<T extends never> = T;
+const KINDS = Object.keys(FIELDS) as Kind[];
 
 /** Thrown where a trace cannot be read; the message names the line. */
 export class TraceError extends ReacherError {
@@ -125,9 +133,9 @@ export class TraceReader {
 
   /** A field that no such line has says nothing, and was meant to. */
   private checkFields(o: Record<string, unknown>): void {
-    const kind = Object.keys(FIELDS).find((key) => Object.hasOwn(o, key));
+    const kind = KINDS.find((key) => Object.hasOwn(o, key));
     if (kind === undefined) return;
-    const known = ["t", "after", kind, ...FIELDS[kind]!];
+    const known: string[] = ["t", "after", kind, ...FIELDS[kind]];
     const field = Object.keys(o).find((key) => !known.includes(key));
     if (field === undefined) return;
     const fix =
@@ -202,8 +210,7 @@ export class TraceReader {
     }
     if (o["reset"] === true) return { reset: true };
     if ("overrides" in o) return { overrides: this.overrides(o["overrides"]) };
-    const kinds = Object.keys(FIELDS);
-    this.fail(`says neither ${kinds.slice(0, -1).join(", ")} nor ${kinds.at(-1)}`);
+    this.fail(`says neither ${KINDS.slice(0, -1).join(", ")} nor ${KINDS.at(-1)}`);
   }
 
   private drive(o: Record<string, unknown>): Said {
@@ -211,10 +218,8 @@ export class TraceReader {
     const isPair = Array.isArray(value) && value.length === 2 && value.every(Number.isFinite);
     if (value !== true && value !== null && !Number.isFinite(value) && !isPair)
       this.fail(`value is ${shown(value)}; a drive is true, a number, [x, y], or null where it lets go`);
-    if (how !== undefined && !DRIVE_WAYS.includes(how as DriveWay))
-      this.fail(`how is ${shown(how)}; it is "longest", "add" or "alone"`);
-    if (blendMs !== undefined && !(typeof blendMs === "number" && blendMs >= 0 && blendMs <= MOST_BLEND_MS))
-      this.fail(`blendMs is ${shown(blendMs)}; it is a time in ms, from 0 to ${MOST_BLEND_MS}`);
+    const fault = faultOfHow(how, blendMs);
+    if (fault !== undefined) this.fail(fault);
     const driven = { drive: this.text(o, "drive"), reason: this.text(o, "reason") };
     if (value === true && (how !== undefined || blendMs !== undefined))
       this.fail(`${driven.drive} is driven as a switch, which has no how and no blendMs`);

@@ -9,7 +9,7 @@ import { Live } from "../engine/tables.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
 import { Latch, Switch } from "../engine/switches/switch.js";
-import { DRIVE_WAYS } from "../layer/driving.js";
+import { unusualWay } from "../layer/driving.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import { isOnPad } from "../layer/unbound.js";
@@ -80,12 +80,12 @@ function drivesIn(engine: SeatEngine, of: object): object[] {
         (reason) => ({ drive, value: true, reason, ...of }),
       );
     if (!(action instanceof Movement) || action.driven === null) return [];
-    const usual = action.sums ? "add" : "longest";
-    return action.driven.all(engine).map(({ reason, way, x, y }) => ({
+    const { driven, sums } = action;
+    return driven.all(engine).map(({ reason, way, x, y }) => ({
       drive,
       value: action.kind === "axis" ? x : [x, y],
       reason: nameOfBit(reason),
-      ...(DRIVE_WAYS[way] !== usual && { how: DRIVE_WAYS[way] }),
+      ...unusualWay(way, sums),
       ...of,
     }));
   });

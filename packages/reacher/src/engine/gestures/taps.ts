@@ -7,7 +7,7 @@ import { LATE_MS, ms, nowOf, because, windowOf, type GestureWhy } from "../expla
 import type { Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
-import { Gesture } from "./gesture.js";
+import { PressRow } from "./pressRow.js";
 import { heldKey, isTogether, notHeld, togetherOf, type Together } from "./together.js";
 
 export type TapsEntry = CheckedEntry & { kind: "taps" };
@@ -22,12 +22,8 @@ interface Strokes {
   readonly others: number;
 }
 
-export class Taps extends Gesture {
-  readonly count = this.cells.byte("count");
-  readonly lastAt = this.cells.float("lastAt");
-  readonly until = this.cells.float("until");
+export class Taps extends PressRow {
   readonly taps: number;
-  readonly gapMs: number;
   private readonly eachMs: number;
   strokes: Strokes | null = null;
   readonly together: Together | null;
@@ -40,68 +36,28 @@ export class Taps extends Gesture {
     entry: TapsEntry,
     compiler: Compiler,
   ) {
-    super(cells, owner, [of], hiddenAt);
+    super(cells, owner, [of], hiddenAt, entry);
     this.taps = entry.taps;
-    this.gapMs = Math.min(entry.gapMs, entry.withinMs ?? Infinity);
     this.together = togetherOf(compiler, cells, entry, entry.taps, this);
     this.eachMs = entry.eachMs ?? Infinity;
   }
 
   press(s: SeatState, signal: Signal): void {
+    if (!this.counts(s, signal)) return;
     const { taps, together } = this;
-    if (!this.sees(s, signal) || (together !== null && !together.isHeld(s))) return;
-    const { b, f, clock } = s;
-    const isNext = b[this.count]! > 0 && clock[Clock.Now]! <= f[this.until]! && !this.isBroken(s);
-    let count = isNext ? b[this.count]! : 0;
-    if (together !== null) count = together.dropOld(s, count);
-    count++;
+    const count = this.before(s) + 1;
     if (together !== null) together.add(s, count);
-    f[this.lastAt] = clock[Clock.Now]!;
-    f[this.until] = clock[Clock.Now]! + this.gapMs;
+    this.note(s);
     if (this.strokes !== null) s.i[this.strokes.others] = this.othersNow(s);
     // A press counts once: the count starts again.
-    b[this.count] = count < taps ? count : 0;
+    s.b[this.count] = count < taps ? count : 0;
     if (count >= taps) this.raise(s, signal);
   }
 
   release(s: SeatState): void {
     this.lower(s);
     if (s.clock[Clock.Now]! - s.f[this.lastAt]! <= this.eachMs) return;
-    s.b[this.count] = 0;
-    this.dropClaim(s);
-  }
-
-  protected clear({ b }: SeatState): void {
-    b[this.count] = 0;
-  }
-
-  forgetCount(s: SeatState): void {
-    this.clear(s);
-    this.dropClaim(s);
-  }
-
-  override pending(s: SeatState): number {
-    const { together } = this;
-    const count = s.b[this.count]!;
-    if (s.clock[Clock.Now]! > s.f[this.until]! || this.isBroken(s)) return 0;
-    return together === null ? count : together.stillCounting(s, count);
-  }
-
-  override windowEnd(s: SeatState, pending: number): number {
-    const end = this.together === null ? Infinity : this.together.endOf(s, s.b[this.count]!, pending);
-    return Math.min(s.f[this.until]!, end);
-  }
-
-  protected override review(s: SeatState): void {
-    if (this.together !== null && !this.together.isHeld(s)) this.clear(s);
-  }
-
-  claimEnd(s: SeatState): number {
-    return s.b[this.count] === 0 || this.isBroken(s) ? -Infinity : s.f[this.until]!;
-  }
-
-  lapse({ f }: SeatState): void {
-    f[this.until] = -Infinity;
+    this.forgetCount(s);
   }
 
   protected isHeld({ b }: SeatState): boolean {
@@ -109,7 +65,7 @@ export class Taps extends Gesture {
   }
 
   /** Whether another key or button was pressed since its last press. */
-  isBroken(s: SeatState): boolean {
+  override isBroken(s: SeatState): boolean {
     return this.strokes !== null && s.i[this.strokes.others] !== this.othersNow(s);
   }
 

@@ -1,7 +1,9 @@
 /** What the language says of a kind of entry: a gesture, or a plain press. Each kind has a file of its own. */
 import type { CheckedEntry, CheckedGestures, CheckedSwitch, Source } from "../checked.js";
 import type { Report } from "../findings.js";
+import { GAP_MS } from "../language/defaults.js";
 import { CONTROL, either, list, ms, type Fields } from "../language/fields.js";
+import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import type { Reader } from "../reader/reader.js";
 import type { Gestures } from "../types.js";
 
@@ -74,6 +76,16 @@ export function sourcesOf(
 ): readonly Source[] | undefined {
   const of = names.map((name, n) => reader.source(name, placeOf(n)));
   return of.every((source) => source !== undefined) ? of : undefined;
+}
+
+/** Of presses in a row: the longest time from one to the next. */
+export function gap(has: string) {
+  return ms(600, {
+    default: GAP_MS,
+    sane: SANE_TAP_GAP,
+    felt: true,
+    player: { about: "Double-tap time", has },
+  });
 }
 
 /** Of presses in a row: the time for all of them, and what is held meanwhile. */

@@ -1,6 +1,7 @@
 /** Presses in a set order. */
-import { CONTROL, list, ms, required } from "../language/fields.js";
+import { CONTROL, list, required } from "../language/fields.js";
 import {
+  gap,
   heldSources,
   reportTwins,
   sourcesOf,
@@ -10,17 +11,11 @@ import {
   type Shown,
 } from "./gesture.js";
 import { GAP_MS } from "../language/defaults.js";
-import { SANE_TAP_GAP } from "../language/saneRanges.js";
 
 export const series: Language<"series"> = {
   fields: {
     series: required(list(CONTROL, 2, 16)),
-    gapMs: ms(600, {
-      default: GAP_MS,
-      sane: SANE_TAP_GAP,
-      felt: true,
-      player: { about: "Double-tap time", has: "series" },
-    }),
+    gapMs: gap("series"),
     ...TOGETHER,
   },
   source: "series",

@@ -3,6 +3,7 @@ import { choice, CONTROL, ms, presses, required } from "../language/fields.js";
 import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import {
+  gap,
   heldSources,
   reportTwins,
   sourcesOf,
@@ -16,12 +17,7 @@ export const taps: Language<"taps"> = {
   fields: {
     taps: required(presses(2, 9)),
     of: required(CONTROL),
-    gapMs: ms(600, {
-      default: GAP_MS,
-      sane: SANE_TAP_GAP,
-      felt: true,
-      player: { about: "Double-tap time", has: "taps" },
-    }),
+    gapMs: gap("taps"),
     eachMs: ms(600),
     brokenBy: choice("opposite", "any", "none"),
     ...TOGETHER,
