@@ -93,6 +93,8 @@ const SOURCES = [
   "swim.up",
   "swim.left",
   "swim.right",
+  "swim.upLeft",
+  "swim",
 ];
 const source = fc.constantFrom(...SOURCES);
 const ms = fc.constantFrom(0, 5, 40, 100, 250);
@@ -144,28 +146,30 @@ const entry = fc
     return readPlan({ reacherPlan: 1, controls: CONTROLS, actions }).ok;
   });
 
+type Word = string | { readonly is: string; readonly forMs: number };
+
 /** What a switch may need without a circle: those before it. */
 const NEEDS = {
-  kick: ["hasAir", "swim"],
-  tuck: ["not kick", "hasAir"],
-  surge: ["not tuck", "swim"],
-  grab: ["not hasAir", "not surge"],
+  kick: ["hasAir", "swim", { is: "swim.up", forMs: 40 }],
+  tuck: ["not kick", "hasAir", { is: "not swim", forMs: 60 }],
+  surge: ["not tuck", "swim", "not swim.upRight"],
+  grab: ["not hasAir", "not surge", { is: "hasAir", forMs: 90 }, "swim.left"],
 };
 
 /** Two of these name each other. */
 const BEGINS = {
-  kick: ["not surge", "hasAir"],
+  kick: ["not surge", "hasAir", { is: "not kick", forMs: 50 }],
   tuck: ["not grab", "swim"],
-  surge: ["hasAir", "not kick"],
-  grab: ["not tuck", "kick"],
+  surge: ["hasAir", "not kick", "swim.down"],
+  grab: ["not tuck", "kick", { is: "kick", forMs: 30 }],
 };
 
 function switches(name: keyof typeof NEEDS) {
   const some = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: undefined, freq: 1 });
   // What names other things of the plan, or goes with one style alone.
   const named = {
-    needs: fc.subarray(NEEDS[name], { minLength: 1 }),
-    beginsIf: fc.subarray(BEGINS[name], { minLength: 1 }),
+    needs: fc.subarray<Word>(NEEDS[name], { minLength: 1 }),
+    beginsIf: fc.subarray<Word>(BEGINS[name], { minLength: 1 }),
     spends: fc.constant("hasAir"),
     oneOf: fc.constant("stance"),
     // The first of its needs stands for a list of them.
@@ -183,7 +187,7 @@ function switches(name: keyof typeof NEEDS) {
       ...(Object.fromEntries(options) as Record<string, fc.Arbitrary<unknown>>),
     })
     .map((all) => {
-      const { resume, ...fields } = all as unknown as { resume: unknown; needs?: string[]; style?: string };
+      const { resume, ...fields } = all as unknown as { resume: unknown; needs?: Word[]; style?: string };
       const { needs, style = "hold" } = fields;
       const some = needs !== undefined && style === "hold" ? needs.slice(0, 1) : true;
       const more = { ...fields, resume: resume === "some" ? some : resume };
@@ -218,6 +222,7 @@ export const plans: fc.Arbitrary<Plan> = fc
             rules: fc.constant([
               { when: ["kick", "hasAir"], set: "fast" },
               { when: "not tuck", times: 1.5 },
+              { when: [{ is: "not swim.down", forMs: 70 }, "not swim.upLeft"], times: 0.5 },
             ]),
           }),
         }),

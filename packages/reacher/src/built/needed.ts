@@ -1,11 +1,11 @@
 /** Which features a plan needs. In: a plan, and whether players may change it. Out: their names. Pure. */
-import type { CheckedAction, CheckedSwitch } from "../plan/checked.js";
+import type { CheckedAction, CheckedSwitch, Word } from "../plan/checked.js";
 import { STYLES } from "../plan/options/style.js";
 import type { Plan, PlayerFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
-import { kindOf } from "./lacking.js";
+import { hasResults, kindOf } from "./lacking.js";
 
 /** Features of commands that any game may give any layer. */
 const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
@@ -35,6 +35,9 @@ function chosen(written: Plan, action: CheckedAction): CheckedSwitch[] {
 
 function uses(action: CheckedAction, feature: Feature): boolean {
   const { actions, entries, options = [], movementOptions = [] } = feature;
+  if (feature.lasting !== undefined) return wordsOf(action).some(({ forMs }) => forMs !== undefined);
+  if (feature.results !== undefined)
+    return wordsOf(action).some(({ of }) => of !== undefined) || hasResults(action);
   if (actions?.[action.kind] !== undefined) return true;
   if (action.kind === "turn") return false;
   if (action.kind !== "switch") return movementOptions.some(({ appliesTo }) => appliesTo(action));
@@ -42,4 +45,11 @@ function uses(action: CheckedAction, feature: Feature): boolean {
     options.some(({ appliesTo }) => appliesTo(action)) ||
     action.entries.some((entry) => entries?.[kindOf(entry)] !== undefined)
   );
+}
+
+/** All conditions that an action names. */
+function wordsOf(action: CheckedAction): readonly Word[] {
+  if (action.kind === "switch") return [...action.needs, ...action.beginsIf];
+  const rules = action.kind === "turn" ? action.rules : (action.pace?.rules ?? []);
+  return rules.flatMap(({ when }) => when);
 }

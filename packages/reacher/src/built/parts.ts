@@ -15,6 +15,8 @@ import {
   speedGaits as speedGaitsFeature,
   sticks as sticksFeature,
 } from "../engine/movement/options.js";
+import { lasting as lastingFeature } from "../engine/lasting.js";
+import { results as resultsFeature } from "../engine/movement/results.js";
 import { drives as drivesFeature } from "../engine/drives.js";
 import { flags as flagsFeature } from "../engine/situations/flags.js";
 import { losses as lossesFeature } from "../engine/situations/losses.js";
@@ -62,6 +64,10 @@ export const pace = paceFeature as unknown as Part;
 export const gaits = gaitsFeature as unknown as Part;
 /** Named bands of a speed. */
 export const speedGaits = speedGaitsFeature as unknown as Part;
+/** Directions and lengths as they come out. */
+export const results = resultsFeature as unknown as Part;
+/** What must have been true for a while. */
+export const lasting = lastingFeature as unknown as Part;
 /** Axes and vectors. */
 export const movements = movementsFeature as unknown as Part;
 /** The game drives an action itself: `drive`. */

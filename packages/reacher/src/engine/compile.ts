@@ -5,12 +5,13 @@ import type {
   CheckedMovement,
   CheckedPlan,
   CheckedSwitch,
+  ResultSource,
   Word,
 } from "../plan/checked.js";
 import { controlsOf } from "../controls/ownControls.js";
 import { ReacherError } from "../plan/findings.js";
 import type { RuleCells } from "./cells.js";
-import { Conditions, type Condition } from "./conditions.js";
+import { Condition, Conditions } from "./conditions.js";
 import { printOf } from "./fingerprint.js";
 import { listOf } from "./lists.js";
 import { rank } from "./rank.js";
@@ -46,6 +47,16 @@ export interface Feature {
   readonly options?: readonly SwitchOption[];
   /** What a movement may have besides its ends, by field. */
   readonly movementOptions?: readonly MovementOption[];
+  /** Makes what raises a signal of an axis or a vector as it comes out. */
+  readonly results?: (compiler: Compiler, source: ResultSource, signal: Signal) => { condition: Condition | null };
+  /** Makes the condition that another has been so for a while; `order`: its timer's. */
+  readonly lasting?: (
+    compiler: Compiler,
+    base: Condition,
+    word: Word,
+    name: string,
+    order: number,
+  ) => Condition;
   /** Runs when every rule exists. */
   readonly link?: (compiler: Compiler) => void;
 }
@@ -124,6 +135,8 @@ export class Compiler extends Wiring implements Tables {
   readonly flags = new Map<string, object>();
   readonly keepers: KeeperRule[] = listOf();
   readonly gestures: ClaimingGesture[] = listOf();
+  /** What raises each result. */
+  private readonly results = new Map<Signal, { condition: Condition | null }>();
   /** Taps that any other press interrupts. */
   readonly brokenByAny: ClaimingGesture[] = listOf();
   /** Modes and mutes, if the layer has them. */
@@ -178,7 +191,9 @@ export class Compiler extends Wiring implements Tables {
     const later = this.orderedControls();
     for (const signal of this.signals) {
       signal.controls = this.controlsOf(signal);
-      signal.isHeardLater = this.notifiesLater || signal.controls.some((control) => later.has(control));
+      // What comes out is told after the controls and directions behind it.
+      signal.isHeardLater =
+        this.notifiesLater || signal.isResult || signal.controls.some((control) => later.has(control));
       signal.reviews =
         signal.breaks.some(({ claims }) => claims.length > 0) ||
         (signal.strokes.length > 0 && this.waiting.length > 0);
@@ -264,10 +279,46 @@ export class Compiler extends Wiring implements Tables {
   conditionsOf(words: readonly Word[], ask: (condition: Condition) => void): Conditions {
     const own = new Conditions();
     this.links.push(() => {
-      own.link(words, this.conditions);
+      own.link(words, (word) => this.conditionOf(word));
       for (const condition of new Set(own.all)) ask(condition);
     });
     return own;
+  }
+
+  /** The condition of a word: of a name, of a direction as it comes out, and each for a while. */
+  private conditionOf(word: Word): Condition {
+    const { name, not, forMs, of } = word;
+    const base = this.conditions.get(name) ?? this.conditionOfResult(name, of!);
+    if (forMs === undefined) return base;
+    const text = `${not ? "not " : ""}${name} for ${forMs} ms`;
+    const known = this.conditions.get(text);
+    if (known !== undefined) return known;
+    const { flags, actions } = this.plan;
+    const flag = flags.findIndex((one) => one.name === name);
+    const action = actions.findIndex((one) => one.name === (of?.action ?? name));
+    // Flags before actions, and both before all that actions do.
+    const order = (flag < 0 ? action : flag - flags.length) - actions.length;
+    const own = this.ofFeature("lasting", text)(this, base, word, text, order);
+    this.conditions.set(text, own);
+    return own;
+  }
+
+  private conditionOfResult(name: string, source: ResultSource): Condition {
+    const own = new Condition(this.cells.rule(`word ${name}`), name);
+    this.results.get(this.signal(source))!.condition = own;
+    this.conditions.set(name, own);
+    return own;
+  }
+
+  /** What one of the features makes; `what` is that for which the plan needs it. */
+  private ofFeature<K extends "results" | "lasting">(kind: K, what: string): NonNullable<Feature[K]> {
+    const feature = this.features.find((one) => one[kind] !== undefined);
+    if (feature === undefined) throw missing(what);
+    return feature[kind]!;
+  }
+
+  protected makeResult(source: ResultSource, signal: Signal): void {
+    this.results.set(signal, this.ofFeature("results", `${source.name} as it comes out`)(this, source, signal));
   }
 
   /** Controls whose presses something takes or claims: everything they press is notified in the order of the rules. */

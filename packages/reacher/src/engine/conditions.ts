@@ -10,6 +10,8 @@ export class Condition extends Rule {
   readonly paced: number[] = [];
   /** Switches that check it when they begin. */
   readonly asking: { readonly rank: number }[] = [];
+  /** The same for a while. */
+  readonly lasting: (Condition & { follow(s: SeatState): void })[] = [];
 
   constructor(
     cells: RuleCells,
@@ -23,10 +25,11 @@ export class Condition extends Rule {
   set(s: SeatState, truth: number): void {
     if (s.b[this.at] === truth) return;
     s.b[this.at] = truth;
-    const { needing, paced, asking } = this;
+    const { needing, paced, asking, lasting } = this;
     for (let n = 0; n < paced.length; n++) s.markPace(paced[n]!);
     for (let n = 0; n < needing.length; n++) s.markSwitch(needing[n]!.rank);
     for (let n = 0; n < asking.length; n++) s.markSwitch(asking[n]!.rank);
+    for (let n = 0; n < lasting.length; n++) lasting[n]!.follow(s);
   }
 }
 
@@ -35,10 +38,11 @@ export class Conditions {
   all: readonly Condition[] = [];
   private truths: readonly number[] = [];
 
-  /** Resolves the names, once every action is made. */
-  link(words: readonly Word[], known: ReadonlyMap<string, Condition>): void {
-    this.all = words.map(({ name }) => known.get(name)!);
-    this.truths = words.map(({ not }) => (not ? 0 : 1));
+  /** Takes the conditions of these words, once every action is made. */
+  link(words: readonly Word[], conditionOf: (word: Word) => Condition): void {
+    this.all = words.map(conditionOf);
+    // One that lasts knows by itself which way round it is.
+    this.truths = words.map(({ not, forMs }) => (not && forMs === undefined ? 0 : 1));
   }
 
   hold({ b }: SeatState): boolean {

@@ -9,6 +9,8 @@ import { long, short } from "./gestures/longAndShort.js";
 import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
+import { results } from "./movement/results.js";
+import { lasting } from "./lasting.js";
 import { ease, gaits, pace, speedGaits, sticks } from "./movement/options.js";
 import { drives } from "./drives.js";
 import { flags } from "./situations/flags.js";
@@ -41,6 +43,8 @@ export const FEATURES = {
   pace,
   gaits,
   speedGaits,
+  results,
+  lasting,
   turns,
   switches,
   toggle,

@@ -56,8 +56,11 @@ export function windowOf({ f }: Pick<SeatState, "f">, begin: number, end: number
   return f[end] === -Infinity ? own : f[end]! - f[begin]!;
 }
 
-export function hasRisen({ up }: Signal, { before, after }: Change): boolean {
-  return before.b[up] === 0 && after.b[up] === 1;
+/** Whether it was pressed: what comes out may be there without a press. */
+export function hasRisen({ up, isResult, pressedAt }: Signal, change: Change): boolean {
+  const { before, after } = change;
+  const isPress = !isResult || after.f[pressedAt] === nowOf(change);
+  return before.b[up] === 0 && after.b[up] === 1 && isPress;
 }
 
 export function hasFallen({ up }: Signal, { before, after }: Change): boolean {

@@ -15,7 +15,7 @@ export function rank({
   const byCondition = new Map(switches.map((rule) => [conditions.get(rule.name)!, rule]));
   const needed = new Map<SwitchRule, SwitchRule[]>();
   for (const [condition, one] of byCondition)
-    for (const other of condition.needing as readonly { readonly rank: number }[]) {
+    for (const other of [condition, ...condition.lasting].flatMap(({ needing }) => needing)) {
       const own = needed.get(other as SwitchRule) ?? [];
       needed.set(other as SwitchRule, own);
       own.push(one);

@@ -135,7 +135,7 @@ export class Channel extends Rule {
   }
 }
 
-/** A control, or a direction of a movement, as pressed or released. */
+/** A control, or a direction of a movement, raw or as it comes out, as pressed or released. */
 export class Signal extends Rule {
   readonly up = this.cells.byte("up", UNKNOWN);
   /** Cells for the moment of its last press, and for whether a long press has fired on it; -1 if unused. */
@@ -168,9 +168,12 @@ export class Signal extends Rule {
     readonly sign: number,
     readonly press: number,
     readonly release: number,
+    /** Whether it is what comes out of a movement: no key presses it, and it takes and claims none. */
+    readonly isResult = false,
   ) {
     super(cells);
-    if (channel === null) this.pressedBy = cells.int("pressedBy", -1);
+    if (isResult) this.keepMoment();
+    else if (channel === null) this.pressedBy = cells.int("pressedBy", -1);
   }
 
   get device(): number {

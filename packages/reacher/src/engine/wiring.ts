@@ -1,7 +1,7 @@
 /** Resolves the names of controls and directions to channels and signals, and connects what reads them. */
 import type { Control } from "../controls/catalogue.js";
 import type { Controls } from "../controls/ownControls.js";
-import type { Source } from "../plan/checked.js";
+import type { ResultSource, Source } from "../plan/checked.js";
 import { Cells } from "./cells.js";
 import { listOf } from "./lists.js";
 import { Channel, Signal, type Listener, type StickReader } from "./signals.js";
@@ -24,7 +24,7 @@ export interface GivingStick {
 }
 
 /** The channels and signals of a plan while its rules are made. */
-export class Wiring {
+export abstract class Wiring {
   readonly cells = new Cells();
   readonly channels: (Channel | undefined)[] = [];
   readonly bound: Channel[] = listOf();
@@ -58,8 +58,7 @@ export class Wiring {
 
   /** The signal of a control or of a direction. */
   signal(source: Source): Signal {
-    const key =
-      "control" in source ? `${this.keyOf(source.name)} ${source.press} ${source.release}` : source.name;
+    const key = this.keyOfSource(source);
     const known = this.bySource.get(key);
     if (known !== undefined) return known;
     const cells = this.cells.rule(`signal ${key}`);
@@ -70,6 +69,9 @@ export class Wiring {
       const channel = this.channel(control.parts[0]!, control);
       signal = new Signal(cells, id, source.name, channel, control.sign, press, release);
       channel.signals.push(signal);
+    } else if ("result" in source) {
+      signal = new Signal(cells, id, source.name, null, 1, source.press, source.release, true);
+      this.makeResult(source, signal);
     } else {
       signal = new Signal(cells, id, source.name, null, 1, 0, 0);
       this.directions.get(source.action)!(source.end, signal);
@@ -78,6 +80,15 @@ export class Wiring {
     this.bySource.set(key, signal);
     return signal;
   }
+
+  private keyOfSource(source: Source): string {
+    if (!("control" in source) && !("result" in source)) return source.name;
+    const { name, press, release } = source;
+    return `${"control" in source ? this.keyOf(name) : `${name} ${source.result}`} ${press} ${release}`;
+  }
+
+  /** A direction as it comes out: what raises its signal. */
+  protected abstract makeResult(source: ResultSource, signal: Signal): void;
 
   /** A control presses an end of a movement: notified in the same event, so that the direction is pressed in it. */
   addEnd(signal: Signal, end: Listener): void {

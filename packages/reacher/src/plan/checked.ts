@@ -138,10 +138,25 @@ export interface CheckedGestures {
   readonly flick: { readonly withinMs: number };
 }
 
-/** Something that can be pressed: a control, or a direction of a vector. */
+/** Something that can be pressed: a control, a direction of a vector or an axis, or what these come out as. */
 export type Source =
   | { readonly name: string; readonly control: Control; readonly press: number; readonly release: number }
-  | { readonly name: string; readonly action: string; readonly end: Direction };
+  | { readonly name: string; readonly action: string; readonly end: Direction }
+  | ResultSource;
+
+/** A direction or the length of an axis or a vector as it comes out of the hands. */
+export interface ResultSource {
+  readonly name: string;
+  readonly action: string;
+  readonly result: "component" | "sector" | "length";
+  /** Which way; of a length this says nothing. */
+  readonly way: Sector;
+  readonly press: number;
+  readonly release: number;
+}
+
+/** One of the eight directions. */
+export type Sector = Direction | "upLeft" | "upRight" | "downLeft" | "downRight";
 
 /** An axis or a vector; an axis is a vector that has only its x. */
 export interface CheckedMovement {
@@ -229,4 +244,8 @@ export interface CheckedPaceRule {
 export interface Word {
   readonly name: string;
   readonly not: boolean;
+  /** For how long it must have been so, in ms. */
+  readonly forMs?: number;
+  /** Of a direction: what comes out. */
+  readonly of?: ResultSource;
 }

@@ -8,13 +8,18 @@ import type {
 import type { OwnKind } from "../controls/ownControls.js";
 import type { Action, Flag, Kinds, Mode, OwnControlFields, Plan, SeatFields, Slot } from "./types.js";
 
-/** Directions as switches may name them: `swim.right`, `walk.left`, `walk.each`. */
+/** Directions as conditions and switches may name them: `swim.right`, `swim.upLeft`, `walk.left`. */
 export type DirectionName<K extends Kinds, D> = {
   [A in keyof K & string]: K[A] extends "vector"
-    ? `${A}.${"up" | "left" | "down" | "right" | "each"}`
+    ? `${A}.${"up" | "left" | "down" | "right" | "upLeft" | "upRight" | "downLeft" | "downRight"}`
     : K[A] extends "axis"
-      ? `${A}.${(A extends keyof D ? (string extends D[A] ? "minus" | "plus" : D[A] & string) : "minus" | "plus") | "each"}`
+      ? `${A}.${A extends keyof D ? (string extends D[A] ? "minus" | "plus" : D[A] & string) : "minus" | "plus"}`
       : never;
+}[keyof K & string];
+
+/** The axes and vectors of a plan, which are sources themselves, and all their directions at once, for taps. */
+type MovementName<K extends Kinds> = {
+  [A in keyof K & string]: K[A] extends "vector" | "axis" ? A | `${A}.each` : never;
 }[keyof K & string];
 
 /** What a plan's own controls are called where they are used for this. */
@@ -49,7 +54,7 @@ export interface NamesIn<
   U extends string,
   C = Record<never, never>,
 > {
-  readonly source: NoInfer<PressName | DirectionName<K, D> | OwnName<C, "press">>;
+  readonly source: NoInfer<PressName | DirectionName<K, D> | MovementName<K> | OwnName<C, "press">>;
   readonly end: PressName | NoInfer<OwnName<C, "press">>;
   readonly axis: AxisControlName | NoInfer<OwnName<C, "axis">>;
   readonly vector: VectorControlName | NoInfer<OwnName<C, "vector">>;
@@ -57,7 +62,7 @@ export interface NamesIn<
   readonly slot: NoInfer<S>;
   readonly used: U;
   readonly mode: NoInfer<M>;
-  readonly word: NoInfer<`${"" | "not "}${F | ConditionName<K>}`>;
+  readonly word: NoInfer<`${"" | "not "}${F | ConditionName<K> | DirectionName<K, D>}`>;
   readonly flag: NoInfer<F>;
   readonly number: NoInfer<N>;
 }

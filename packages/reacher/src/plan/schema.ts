@@ -44,9 +44,8 @@ function make(value: Value): v.GenericSchema {
       return name;
     case "text":
     case "control":
+    case "word":
       return v.string();
-    case "words":
-      return v.union([v.string(), v.array(v.string())]);
     case "list":
       return listOf(schemaOf(value.of), value.least, value.most);
     case "pair":

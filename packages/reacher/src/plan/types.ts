@@ -187,13 +187,13 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   readonly tapMs?: number;
   /** For `toggle` and `either`: on at the start and after a reset. @default false */
   readonly startsOn?: boolean;
-  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. When one fails, it goes off. */
-  readonly needs?: N["word"] | readonly N["word"][];
+  /** Flags, switches, axes, vectors and their directions that must all be so; `not` before a name turns it round. When one fails, it goes off. */
+  readonly needs?: TimedWord<N> | readonly TimedWord<N>[];
   /**
    * Whether what is still held comes back when all needs hold again; or the needs with which it comes back, and a press waits for: where
    * any other fails, it must be pressed anew. A list is for holds. @default true
    */
-  readonly resume?: boolean | N["word"] | readonly N["word"][];
+  readonly resume?: boolean | TimedWord<N> | readonly TimedWord<N>[];
   /**
    * Whether each press of any of its keys is a press of its own: a hold or a repeat begins anew, a toggle flips. Not for an `either`.
    * Without it, a second key of what is on already is no press. @default false
@@ -206,7 +206,7 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
   readonly cooldownMs?: number;
   /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
-  readonly beginsIf?: N["word"] | readonly N["word"][];
+  readonly beginsIf?: TimedWord<N> | readonly TimedWord<N>[];
   /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
   readonly spends?: N["flag"] | readonly N["flag"][];
   /**
@@ -219,6 +219,16 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   /** Whether it comes back as it was when it is live again. @default true */
   readonly comesBack?: boolean;
 }
+
+/** A flag or an action, with or without `not ` before it; or that with the time for which it must have been so. */
+export type TimedWord<N extends FieldNames = AnyNames> =
+  | N["word"]
+  | {
+      /** A flag, a switch that is on, an axis or a vector that moves, or a direction of it (`swim.up`); `not` turns it round. */
+      readonly is: N["word"];
+      /** How long it must have been so, in ms. */
+      readonly forMs: number;
+    };
 
 /** Pulses while a switch is on: one when it turns on, then regularly. */
 export interface Repeat {
@@ -251,14 +261,26 @@ export interface Gestures<N extends FieldNames = AnyNames> {
   readonly flick: FlickEntry<N>;
 }
 
-/** A control or a direction, with options. */
-export interface PlainEntry<N extends FieldNames = AnyNames> {
-  /** The control, or a direction of a vector. */
+/** What is pressed: a control, a direction (`swim.right`), an axis or a vector itself (its length); or one with options. */
+export type PressSource<N extends FieldNames = AnyNames> = N["source"] | SourceFields<N>;
+
+/** What is pressed, with options. */
+export interface SourceFields<N extends FieldNames = AnyNames> {
+  /** The control, a direction of an axis or a vector, or an axis or a vector itself: its length, 0..1. */
   readonly use: N["source"];
+  /** For what has a value: from where on it counts as pressed and as released. */
+  readonly threshold?: Threshold;
+  /**
+   * Of a direction: as it comes out of the hands, after dead zone, curve, opposed and directions, before ease and pace. `true`: how far that
+   * way. `"sector"`: the nearest of the eight directions (of four, with `directions` 4), one at a time. @default the raw direction; of a diagonal (`swim.upLeft`) "sector"
+   */
+  readonly result?: true | "sector";
+}
+
+/** A control or a direction, with options. */
+export interface PlainEntry<N extends FieldNames = AnyNames> extends SourceFields<N> {
   /** Holds back until no gesture on the same control can still claim the press. @default false */
   readonly waits?: boolean;
-  /** For analog controls: from where on they count as pressed and as released. */
-  readonly threshold?: Threshold;
 }
 
 /** From where on an analog control counts as pressed, and below which value as released. */
@@ -274,7 +296,7 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   /** Presses needed, 2 to 9. */
   readonly taps: number;
   /** A control, a direction (`swim.right`), or `swim.each`: the four directions, each on its own. */
-  readonly of: N["source"];
+  readonly of: PressSource<N>;
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
   /** Longest time for which a press before the last is held, in ms, its end included. @default any */
@@ -284,13 +306,13 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
   /** What must be down all the while: a control, a direction, or several. */
-  readonly with?: N["source"] | readonly N["source"][];
+  readonly with?: PressSource<N> | readonly PressSource<N>[];
 }
 
 /** A press let go soon. It rises and falls at the release. */
 export interface ShortEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly short: N["source"];
+  readonly short: PressSource<N>;
   /** Longest time from press to release, in ms, its end included. @default afterMs of a long on the same control, else 250 */
   readonly beforeMs?: number;
 }
@@ -298,7 +320,7 @@ export interface ShortEntry<N extends FieldNames = AnyNames> {
 /** A press held for a while. It rises when the time is up and falls at the release. */
 export interface LongEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly long: N["source"];
+  readonly long: PressSource<N>;
   /** Time from the press, in ms. @default 400 */
   readonly afterMs?: number;
 }
@@ -306,7 +328,7 @@ export interface LongEntry<N extends FieldNames = AnyNames> {
 /** Several controls held together. The press that completes it is taken from other switches. */
 export interface AllEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions. */
-  readonly all: readonly N["source"][];
+  readonly all: readonly PressSource<N>[];
   /** Longest time from the first press to the last, in ms, its end included. @default any */
   readonly spreadMs?: number;
 }
@@ -314,19 +336,19 @@ export interface AllEntry<N extends FieldNames = AnyNames> {
 /** Presses in a set order. It rises at the last one and falls when that is released. */
 export interface SeriesEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions, in order. */
-  readonly series: readonly N["source"][];
+  readonly series: readonly PressSource<N>[];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
   /** What must be down all the while: a control, a direction, or several. */
-  readonly with?: N["source"] | readonly N["source"][];
+  readonly with?: PressSource<N> | readonly PressSource<N>[];
 }
 
 /** A stick thrown from rest to its end. It rises there, and falls when the stick is let go. */
 export interface FlickEntry<N extends FieldNames = AnyNames> {
   /** A direction (`swim.right`) or one side of a stick (`PadLeftStickRight`). Keys and buttons of a direction are ignored. */
-  readonly flick: N["source"];
+  readonly flick: PressSource<N>;
   /** Longest time from rest (0.3) to the end (0.8), in ms, its end included. @default 80 */
   readonly withinMs?: number;
 }
@@ -427,7 +449,7 @@ export interface TurnPace<N extends FieldNames = AnyNames> {
 /** One factor of a turn. */
 export interface TurnPaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: N["word"] | readonly N["word"][];
+  readonly when: TimedWord<N> | readonly TimedWord<N>[];
   /** The factor, or the name of a number. */
   readonly times: number | N["number"];
 }
@@ -539,7 +561,7 @@ export interface Pace<N extends FieldNames = AnyNames> {
 /** One rule of a pace: `set` replaces the speed, `times` multiplies it. */
 export interface PaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: N["word"] | readonly N["word"][];
+  readonly when: TimedWord<N> | readonly TimedWord<N>[];
   /** The speed from here on, in the pace's unit, or the name of a number. */
   readonly set?: number | N["number"];
   /** The factor for the speed so far, or the name of a number. */

@@ -1,5 +1,6 @@
 /** Describes how to perform an entry, in words. In: an entry and labels. Out: text, with each control separate. Pure. */
 
+import { directionsIn } from "../plan/ways.js";
 import { placeLabel } from "../controls/labels.js";
 import { controlsOf } from "../controls/ownControls.js";
 import type { CheckedAction, CheckedEntry, CheckedMovement, CheckedPlan, Source } from "../plan/checked.js";
@@ -125,15 +126,24 @@ function sourceParts(
   if ("control" in source)
     return { controls: [source.control.name], parts: [part(source.control.name, labelOf)] };
   const movement = plan.actions.find(({ name }) => name === source.action) as CheckedMovement;
-  const own = movement.ends.find((one) => one.way === source.end && one.slot === slot);
-  if (own !== undefined) return { controls: [own.control.name], parts: [part(own.control.name, labelOf)] };
+  const ways = directionsIn(source);
+  const own = ways.flatMap((way) => movement.ends.find((one) => one.way === way && one.slot === slot) ?? []);
+  const isLength = "result" in source && source.result === "length";
+  if (own.length === ways.length && !isLength) {
+    const parts = own.flatMap(({ control }, n) => [
+      ...(n === 0 ? [] : [" + "]),
+      part(control.name, labelOf),
+    ]);
+    return { controls: own.map(({ control }) => control.name), parts };
+  }
   const stick = movement.sticks.find((one) => one.slot === slot);
+  const way = isLength ? "" : ` ${endName(source)}`;
   if (stick !== undefined)
     return {
       controls: [stick.control.name],
-      parts: [part(stick.control.name, labelOf), ` ${endName(source)}`],
+      parts: [part(stick.control.name, labelOf), ...(isLength ? [] : [way])],
     };
-  return { controls: [], parts: [`${movement.label} ${endName(source)}`] };
+  return { controls: [], parts: [`${movement.label}${way}`] };
 }
 
 function listed(names: readonly string[], word: "and" | "or"): string {
@@ -141,7 +151,9 @@ function listed(names: readonly string[], word: "and" | "or"): string {
   return `${names.slice(0, -1).join(", ")} ${word} ${names.at(-1)}`;
 }
 
-/** The end as the plan names it. */
+/** The end as the plan names it; a diagonal in two words. */
 function endName({ name }: Source): string {
-  return name.slice(name.indexOf(".") + 1);
+  return name
+    .slice(name.indexOf(".") + 1)
+    .replace(/[A-Z]/, (letter) => ` ${letter.toLowerCase()}`);
 }

@@ -160,6 +160,7 @@ export class Chords implements ChordRule, PressConsumer {
     if (best < 0) return;
     const { owner } = all[best]!;
     all[best]!.fire(s, this.signalOf(completing));
+    if (this.signalOf(completing).isResult) return;
     s.i[this.consumedNow] = owner.id;
     // A direction is pressed by keys: the key pressed in this event is taken with it.
     for (let n = 0; n < count; n++)
@@ -173,7 +174,8 @@ export class Chords implements ChordRule, PressConsumer {
   }
 
   /** The switch that has taken the press of a signal, or -1. */
-  consumerOf({ i }: Pick<SeatState, "i">, { channel }: Signal): number {
+  consumerOf({ i }: Pick<SeatState, "i">, { channel, isResult }: Signal): number {
+    if (isResult) return -1;
     return channel === null ? i[this.consumedNow]! : i[this.taken.get(channel)!]!;
   }
 

@@ -1,5 +1,6 @@
 /** Counts presses of one source that follow each other closely. Up from the last press to its release; a press counts once. */
 import type { CheckedEntry, Source } from "../../plan/checked.js";
+import { oppositeOf } from "../../plan/ways.js";
 import type { RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
@@ -11,8 +12,6 @@ import { PressRow } from "./pressRow.js";
 import { heldKey, isTogether, notHeld, togetherOf, type Together } from "./together.js";
 
 export type TapsEntry = CheckedEntry & { kind: "taps" };
-
-const OPPOSITE = { up: "down", down: "up", left: "right", right: "left" } as const;
 
 /** Counters by which taps that any other press interrupts detect one: all presses, and those of their own source. */
 interface Strokes {
@@ -81,9 +80,8 @@ export class Taps extends PressRow {
 
 /** Linked once every signal exists. */
 function breakByOpposite(compiler: Compiler, rule: Taps, source: Source): void {
-  if (!("end" in source)) return;
-  const end = OPPOSITE[source.end];
-  compiler.signal({ ...source, name: `${source.action}.${end}`, end }).breaks.push(rule);
+  const opposite = oppositeOf(source);
+  if (opposite !== undefined) compiler.signal(opposite).breaks.push(rule);
 }
 
 /** A press of any other key or button interrupts these; a stick's half axis does not, nor does a control that only presses their own source. */

@@ -18,6 +18,7 @@ import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
+import type { Results } from "./results.js";
 import type { Drivable, DrivenMovement, Way } from "./driven.js";
 import { MovingCondition } from "./moves.js";
 import { exactSector } from "./sectors.js";
@@ -64,6 +65,8 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   /** Its number among the rules with a pace; -1 if it has none. */
   pacedId = -1;
   driven: DrivenMovement | null = null;
+  /** What of it counts as pressed as it comes out, if anything asks. */
+  results: Results | null = null;
   private readonly moving: MovingCondition;
   /** The directions as signals, by end, if anything listens. */
   readonly directionSignals: (Signal | null)[] = [null, null, null, null];
@@ -179,6 +182,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     f[this.x] = x;
     f[this.y] = y;
     f[this.length] = length;
+    if (this.results !== null) this.results.update(s);
     let out = this.x;
     let isFree = winner > MovementSource.Keys && this.directions === 0;
     if (driven !== null && driven.isOn(s)) {

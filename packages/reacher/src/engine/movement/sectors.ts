@@ -4,6 +4,9 @@
  * The numbers are written out, since results may not depend on a machine's sin and cos.
  */
 
+/** Of what is at rest. */
+export const NO_SECTOR = -1;
+
 /** 1 / sqrt(2). */
 const HALF = Math.SQRT1_2;
 const XS = [1, HALF, 0, -HALF, -1, -HALF, 0, HALF];

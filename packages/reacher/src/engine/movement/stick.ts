@@ -8,10 +8,8 @@ import type { Channel } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Component, Updatable } from "../tables.js";
 import { End } from "./ends.js";
-import { keepSector, sectorX, sectorY } from "./sectors.js";
+import { keepSector, NO_SECTOR, sectorX, sectorY } from "./sectors.js";
 import { bendTravel, type ShapeTable } from "./shape.js";
-
-const NO_SECTOR = -1;
 
 /** The owner of a stick: a movement or a turn. */
 export interface StickOwner {

@@ -35,7 +35,8 @@ export const needs: Feature = {
         const { resume } = action;
         const some = typeof resume === "boolean" ? (resume ? undefined : []) : resume;
         const others = action.needs.filter(
-          ({ name, not }) => some?.some((word) => word.name === name && word.not === not) !== true,
+          ({ name, not, forMs }) =>
+            some?.some((word) => word.name === name && word.not === not && word.forMs === forMs) !== true,
         );
         const spending = some === undefined ? null : compiler.conditionsOf(others, () => undefined);
         owner.needs = new Needs(conditions, spending, typeof resume !== "boolean");

@@ -1,6 +1,7 @@
 /** An index of a plan's actions and entries, for the rules of `check`. In: a plan. Out: look-ups. Pure. */
 import type { CheckedAction, CheckedEntry, CheckedPlan, CheckedSwitch, Source } from "../checked.js";
 import type { Checked, GestureKind } from "../gestures/gesture.js";
+import { directionsIn } from "../ways.js";
 import { bindingsOf, canBeLiveTogether, type Binding } from "./bindings.js";
 
 /** An entry, and its action. */
@@ -37,7 +38,8 @@ export class PlanIndex {
     if ("control" in source) return [source.name];
     const movement = this.byName.get(source.action);
     if (movement === undefined || movement.kind === "switch" || movement.kind === "turn") return [];
-    return movement.ends.filter(({ way }) => way === source.end).map(({ control }) => control.name);
+    const ways = directionsIn(source);
+    return movement.ends.filter(({ way }) => ways.includes(way)).map(({ control }) => control.name);
   }
 
   /** Entries of one kind on any source of this one, of actions that can be live with its own; in the plan's order. */

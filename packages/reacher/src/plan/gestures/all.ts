@@ -1,12 +1,13 @@
 /** Several controls held together. */
-import { CONTROL, list, ms, required } from "../language/fields.js";
-import { sourcesOf, type Language, type Shown } from "./gesture.js";
+import { list, ms, required } from "../language/fields.js";
+import { SOURCE } from "../language/shapes.js";
+import { nameOf, sourcesOf, type Language, type Shown } from "./gesture.js";
 
 export const all: Language<"all"> = {
-  fields: { all: required(list(CONTROL, 2, 8)), spreadMs: ms(500) },
+  fields: { all: required(list(SOURCE, 2, 8)), spreadMs: ms(500) },
   source: "all",
   read(reader, { all: names, spreadMs }, place) {
-    if (new Set(names).size < names.length)
+    if (new Set(names.map(nameOf)).size < names.length)
       reader.report("same-member", place, "names a control twice; it cannot be held twice");
     const of = sourcesOf(reader, names, (n) => `${place}.all.${n}`);
     return of && { kind: "all", of, spreadMs };

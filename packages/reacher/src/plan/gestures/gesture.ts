@@ -2,12 +2,15 @@
 import type { CheckedEntry, CheckedGestures, CheckedSwitch, Source } from "../checked.js";
 import type { Report } from "../findings.js";
 import { GAP_MS } from "../language/defaults.js";
-import { CONTROL, either, list, ms, type Fields } from "../language/fields.js";
+import { either, list, ms, type Fields } from "../language/fields.js";
+import { SOURCE } from "../language/shapes.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import type { Reader } from "../reader/reader.js";
-import type { Gestures } from "../types.js";
+import type { Gestures, PressSource } from "../types.js";
 
 export type GestureKind = keyof CheckedGestures;
+
+
 
 /** An entry of this kind, as it runs. */
 export type Checked<K extends GestureKind> = CheckedEntry & { readonly kind: K };
@@ -71,10 +74,10 @@ export interface EntryContext {
 /** Its sources read; `undefined` if one of them is invalid. */
 export function sourcesOf(
   reader: Reader,
-  names: readonly string[],
+  given: readonly PressSource[],
   placeOf: (n: number) => string,
 ): readonly Source[] | undefined {
-  const of = names.map((name, n) => reader.source(name, placeOf(n)));
+  const of = given.map((source, n) => reader.source(source, placeOf(n)));
   return of.every((source) => source !== undefined) ? of : undefined;
 }
 
@@ -91,13 +94,21 @@ export function gap(has: string) {
 /** Of presses in a row: the time for all of them, and what is held meanwhile. */
 export const TOGETHER = {
   withinMs: ms(2000),
-  with: either(CONTROL, list(CONTROL, 1, 8)),
+  with: either(SOURCE, list(SOURCE, 1, 8)),
 } as const satisfies Fields;
 
 /** What is held meanwhile, read; `undefined` if one of them is invalid. */
-export function heldSources(reader: Reader, given: string | readonly string[] = [], place: string) {
-  const names = [given].flat();
-  return sourcesOf(reader, names, (n) => (typeof given === "string" ? place : `${place}.${n}`));
+export function heldSources(
+  reader: Reader,
+  given: PressSource | readonly PressSource[] = [],
+  place: string,
+) {
+  return sourcesOf(reader, [given].flat(), (n) => (Array.isArray(given) ? `${place}.${n}` : place));
+}
+
+/** The name in a source. */
+export function nameOf(source: PressSource): string {
+  return typeof source === "string" ? source : source.use;
 }
 
 /** For a table: what is held meanwhile. */

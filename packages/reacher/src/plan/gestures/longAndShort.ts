@@ -1,13 +1,14 @@
 /** Presses that last, and presses that end soon. */
-import { CONTROL, ms, required } from "../language/fields.js";
+import { ms, required } from "../language/fields.js";
+import { SOURCE } from "../language/shapes.js";
 import { LONG_MS, SHORT_MS } from "../language/defaults.js";
 import type { Reader } from "../reader/reader.js";
 import type { LongEntry, SwitchEntry, SwitchFields } from "../types.js";
-import { sourcesOf, type Language, type Shown } from "./gesture.js";
+import { nameOf, sourcesOf, type Language, type Shown } from "./gesture.js";
 
 export const long: Language<"long"> = {
   fields: {
-    long: required(CONTROL),
+    long: required(SOURCE),
     afterMs: ms(2000, {
       default: LONG_MS,
       felt: true,
@@ -15,8 +16,8 @@ export const long: Language<"long"> = {
     }),
   },
   source: "long",
-  read(reader, { long: name, afterMs = LONG_MS }, place) {
-    const of = sourcesOf(reader, [name], () => `${place}.long`);
+  read(reader, { long: source, afterMs = LONG_MS }, place) {
+    const of = sourcesOf(reader, [source], () => `${place}.long`);
     return of && { kind: "long", of, afterMs };
   },
   pattern: () => "long",
@@ -31,9 +32,10 @@ export const longShown: Shown<"long"> = {
 };
 
 export const short: Language<"short"> = {
-  fields: { short: required(CONTROL), beforeMs: ms(1000, { default: SHORT_MS, felt: true }) },
+  fields: { short: required(SOURCE), beforeMs: ms(1000, { default: SHORT_MS, felt: true }) },
   source: "short",
-  read(reader, { short: name, beforeMs: given }, place) {
+  read(reader, { short: source, beforeMs: given }, place) {
+    const name = nameOf(source);
     const longest = longestShort(reader, name);
     const beforeMs = given ?? (longest < Infinity ? longest : SHORT_MS);
     if (beforeMs > longest)
@@ -42,7 +44,7 @@ export const short: Language<"short"> = {
         `${place}.beforeMs`,
         `${beforeMs} is more than the afterMs ${longest} of the long on ${name}; a press between would be both`,
       );
-    const of = sourcesOf(reader, [name], () => `${place}.short`);
+    const of = sourcesOf(reader, [source], () => `${place}.short`);
     return of && { kind: "short", of, beforeMs };
   },
   pattern: () => "short",
@@ -76,7 +78,8 @@ function longsOf({ plan }: Reader): ReadonlyMap<string, number> {
     if (action.kind !== "switch") continue;
     for (const entry of Object.values((action as SwitchFields).from).flat() as SwitchEntry[]) {
       if (typeof entry !== "object" || !("long" in entry)) continue;
-      const { long: name, afterMs = LONG_MS } = entry as LongEntry;
+      const { long: source, afterMs = LONG_MS } = entry as LongEntry;
+      const name = nameOf(source);
       longs.set(name, Math.min(afterMs, longs.get(name) ?? Infinity));
     }
   }

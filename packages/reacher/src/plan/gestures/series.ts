@@ -1,5 +1,6 @@
 /** Presses in a set order. */
-import { CONTROL, list, required } from "../language/fields.js";
+import { list, required } from "../language/fields.js";
+import { SOURCE } from "../language/shapes.js";
 import {
   gap,
   heldSources,
@@ -14,7 +15,7 @@ import { GAP_MS } from "../language/defaults.js";
 
 export const series: Language<"series"> = {
   fields: {
-    series: required(list(CONTROL, 2, 16)),
+    series: required(list(SOURCE, 2, 16)),
     gapMs: gap("series"),
     ...TOGETHER,
   },

@@ -1,10 +1,13 @@
 /** Presses of one source that follow each other closely. */
-import { choice, CONTROL, ms, presses, required } from "../language/fields.js";
+import { choice, ms, presses, required } from "../language/fields.js";
+import type { PressSource } from "../types.js";
+import { SOURCE } from "../language/shapes.js";
 import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import {
   gap,
   heldSources,
+  nameOf,
   reportTwins,
   sourcesOf,
   TOGETHER,
@@ -16,7 +19,7 @@ import {
 export const taps: Language<"taps"> = {
   fields: {
     taps: required(presses(2, 9)),
-    of: required(CONTROL),
+    of: required(SOURCE),
     gapMs: gap("taps"),
     eachMs: ms(600),
     brokenBy: choice("opposite", "any", "none"),
@@ -24,7 +27,8 @@ export const taps: Language<"taps"> = {
   },
   source: "of",
   read(reader, entry, place) {
-    const { taps, of: name, eachMs, brokenBy, withinMs, gapMs = withinMs ?? GAP_MS } = entry;
+    const { taps, of: given, eachMs, brokenBy, withinMs, gapMs = withinMs ?? GAP_MS } = entry;
+    const name = nameOf(given);
     const isDirected = name.includes(".");
     if (brokenBy === "opposite" && !isDirected)
       reader.report(
@@ -33,8 +37,8 @@ export const taps: Language<"taps"> = {
         `${name} has no opposite; that is for directions, such as swim.right`,
       );
     const ends = name.endsWith(".each") ? reader.endsOf(name.slice(0, -".each".length)) : undefined;
-    const names = ends?.map((end) => name.replace(/each$/, end)) ?? [name];
-    const of = sourcesOf(reader, names, () => `${place}.of`);
+    const all = ends?.map((end) => withName(given, name.replace(/each$/, end))) ?? [given];
+    const of = sourcesOf(reader, all, () => `${place}.of`);
     const broken = brokenBy ?? (isDirected ? "opposite" : "none");
     const held = heldSources(reader, entry.with, `${place}.with`);
     return of && held && { kind: "taps", of, taps, gapMs, eachMs, brokenBy: broken, withinMs, with: held };
@@ -43,6 +47,10 @@ export const taps: Language<"taps"> = {
   isTapped: true,
   words: { verb: ({ taps }) => (taps === 2 ? "double tap" : `tap ${taps} times:`) },
 };
+
+function withName(source: PressSource, name: string): PressSource {
+  return typeof source === "string" ? name : { ...source, use: name };
+}
 
 export const tapsShown: Shown<"taps"> = {
   use: (entry) => `${entry.taps} taps within ${entry.withinMs ?? entry.gapMs} ms${withHeld(entry)}`,
@@ -67,6 +75,6 @@ export const tapsShown: Shown<"taps"> = {
       );
     }
     // Taps and a plain press on one control are told of already.
-    if ("end" in of[0]!) reportTwins(of, place, context);
+    if (!("control" in of[0]!)) reportTwins(of, place, context);
   },
 };

@@ -13,8 +13,8 @@ export type Field = Value & { readonly required?: true };
 export type Value =
   | NumberValue
   | { readonly is: "choice"; readonly of: readonly (string | number | true)[] }
-  /** `words`: one condition, or several that must all be so. */
-  | { readonly is: "truth" | "text" | "label" | "name" | "control" | "words" }
+  /** `word`: a condition. */
+  | { readonly is: "truth" | "text" | "label" | "name" | "control" | "word" }
   | { readonly is: "list"; readonly of: Value; readonly least: number; readonly most: number }
   | { readonly is: "pair"; readonly of: Value }
   /** `rest`: what further fields may hold. */
@@ -111,11 +111,18 @@ export const TRUTH: Value = { is: "truth" };
 export const CONTROL: Value = { is: "control" };
 export const NAME_OF: Value = { is: "name" };
 export const LABEL: Value = { is: "label" };
-export const WORDS: Value = { is: "words" };
+const WORD: Value = { is: "word" };
 
 export function required<V extends Value>(value: V): V & { required: true } {
   return { ...value, required: true };
 }
+
+/** One word, or several: flags. */
+export const FLAGS: Value = either(WORD, list(WORD, 0, Infinity));
+
+const TIMED: Value = either(WORD, object({ is: required(WORD), forMs: required(ms(3000, { least: 1 })) }));
+/** One condition, or several that must all be so; each may say for how long. */
+export const WORDS: Value = either(TIMED, list(TIMED, 0, Infinity));
 
 /** One of these, or a list of them. */
 export function listed(value: Value): Value {
@@ -136,10 +143,10 @@ export function meantOf(of: readonly Value[], given: unknown): Value {
 }
 
 function fits(is: Value["is"], given: unknown): boolean {
-  if (Array.isArray(given)) return is === "list" || is === "words";
+  if (Array.isArray(given)) return is === "list";
   if (typeof given === "object" && given !== null) return is === "object" || is === "either";
   if (typeof given === "string")
-    return is === "control" || is === "name" || is === "words" || is === "choice";
+    return is === "control" || is === "name" || is === "word" || is === "choice" || is === "either";
   return is === "number" || is === "truth";
 }
 

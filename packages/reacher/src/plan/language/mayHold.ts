@@ -20,9 +20,8 @@ export function mayHold(field: Value, value: unknown): boolean {
     case "text":
     case "label":
     case "control":
+    case "word":
       return typeof value === "string";
-    case "words":
-      return [value].flat().every((word) => typeof word === "string");
     case "pair":
       return isList(value, 2, 2) && value.every((one) => mayHold(field.of, one));
     case "list":

@@ -1,6 +1,7 @@
 /** What must be so for a switch to be on, to begin, to come back; and which others it turns off. */
 import { didYouMean } from "../../controls/nearest.js";
-import { either, NAME_OF, TRUTH, WORDS } from "../language/fields.js";
+import { either, FLAGS, NAME_OF, TRUTH, WORDS } from "../language/fields.js";
+import type { TimedWord } from "../types.js";
 import { truth, type Option } from "./option.js";
 
 export const needs: Option<"needs"> = {
@@ -14,7 +15,7 @@ export const beginsIf: Option<"beginsIf"> = {
 };
 
 export const spends: Option<"spends"> = {
-  field: WORDS,
+  field: FLAGS,
   read: (reader, { spends = [] }, place) => reader.flags(spends, place),
 };
 
@@ -27,13 +28,14 @@ export const resume: Option<"resume"> = {
   field: either(TRUTH, WORDS),
   read(reader, { resume = true, needs = [] }, place) {
     if (typeof resume === "boolean") return resume;
-    const known = [needs].flat();
+    const known = [needs].flat().map(textOf);
     [resume].flat().forEach((word, n) => {
-      if (!known.includes(word))
+      const text = textOf(word);
+      if (!known.includes(text))
         reader.report(
           "unknown-word",
           Array.isArray(resume) ? `${place}.${n}` : place,
-          `${JSON.stringify(word)} is none of its needs${didYouMean(word, known)}`,
+          `${JSON.stringify(word)} is none of its needs${didYouMean(text, known)}`,
         );
     });
     return reader.words(resume, place);
@@ -43,4 +45,10 @@ export const resume: Option<"resume"> = {
       ? ["resume-hold", `only a hold comes back with some of its needs; this one's style is ${style}`]
       : undefined,
 };
+
+/** A word as one text, to compare. */
+function textOf(word: TimedWord): string {
+  return typeof word === "string" ? word : `${word.is} for ${word.forMs} ms`;
+}
+
 export const comesBack = truth("comesBack", true);

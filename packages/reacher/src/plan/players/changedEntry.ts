@@ -68,7 +68,14 @@ function inPlace(entry: unknown, control: string): unknown {
   const field = sourceField(entry);
   return field === undefined || membersOf(entry).length > 0
     ? control
-    : { ...(entry as Json), [field]: control };
+    : { ...without(entry as Json, OF_SOURCE), [field]: control };
+}
+
+/** What belongs to the control that was there, and goes with it. */
+const OF_SOURCE: readonly string[] = ["result"];
+
+function without(entry: Json, names: readonly string[]): Json {
+  return Object.fromEntries(Object.entries(entry).filter(([name]) => !names.includes(name)));
 }
 
 function isObject(value: unknown): value is Json {

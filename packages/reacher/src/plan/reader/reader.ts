@@ -6,11 +6,12 @@ import type { Control } from "../../controls/catalogue.js";
 import { Controls, NO_OWN } from "../../controls/ownControls.js";
 import { didYouMeanControl } from "../../controls/meant.js";
 import { didYouMean } from "../../controls/nearest.js";
-import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
-import type { Source, Word } from "../checked.js";
+import type { ResultSource, Sector, Source, Word } from "../checked.js";
 import { finding, type Finding, type Report } from "../findings.js";
 import { checkDevice, readOwnControls } from "./ownControls.js";
-import type { AxisFields, Direction, Kind, Plan, VectorFields } from "../types.js";
+import type { AxisFields, Direction, Kind, Plan, PressSource, TimedWord, VectorFields } from "../types.js";
+import { DIAGONALS, isDiagonal } from "../ways.js";
+import { readThreshold } from "./shapes.js";
 
 /** The ends of an axis that does not name them. */
 export const AXIS_ENDS: readonly string[] = ["minus", "plus"];
@@ -73,28 +74,77 @@ export class Reader {
     return this.found.get(name) as T;
   }
 
-  /** A control as pressed or released, or a direction of a vector. */
-  source(name: string, place: string): Source | undefined {
-    const [action, end, ...rest] = name.split(".");
-    if (end === undefined) {
-      const control = this.control(name, place, "switch");
-      return control && { name, control, press: PRESS_FROM, release: RELEASE_BELOW };
+  /** A control as pressed or released; a direction or the length of an axis or a vector. Looked up in this order. */
+  source(given: PressSource, place: string): Source | undefined {
+    const { use: name, threshold, result } = typeof given === "string" ? { use: given } : given;
+    const at = typeof given === "string" ? place : `${place}.use`;
+    const [action, way, ...rest] = name.split(".");
+    const isWhole = way === undefined && this.controls.find(name) === undefined && Object.hasOwn(this.plan.actions, name);
+    if (way === undefined && !isWhole) {
+      const control = this.control(name, at, "switch");
+      if (control === undefined) return undefined;
+      if (result !== undefined)
+        this.report("wrong-value", `${place}.result`, `${name} is a control; result is for directions`);
+      return { name, control, ...readThreshold(this, threshold, control, place) };
     }
     const ends = this.endsOf(action!);
     if (ends === undefined || rest.length > 0) {
       this.report(
         "unknown-source",
-        place,
+        at,
         `${JSON.stringify(action)} is neither a vector nor an axis${this.didYouMean(action!, this.movements)}`,
       );
       return undefined;
     }
-    const way = this.wayOf(action!, end);
-    if (way !== undefined) return { name, action: action!, end: way };
-    const fix = end === "each" ? "; each is for taps alone" : didYouMean(end, ends);
+    const kind = this.resultOf(action!, way, result, place);
+    const toward = way === undefined ? "up" : this.sectorOf(action!, way);
+    if (toward === undefined) return this.noDirection(ends, way!, at);
+    if (kind === undefined) {
+      if (threshold !== undefined)
+        this.report(
+          "threshold-none",
+          `${place}.threshold`,
+          "a direction is pressed where its controls are; with result it has a threshold of its own",
+        );
+      return { name, action: action!, end: toward as Direction };
+    }
+    return {
+      name,
+      action: action!,
+      result: kind,
+      way: toward,
+      ...readThreshold(this, threshold, undefined, place),
+    };
+  }
+
+  /** What a source of a movement measures; `undefined` where it is a raw direction. */
+  private resultOf(
+    action: string,
+    way: string | undefined,
+    result: true | "sector" | undefined,
+    place: string,
+  ): ResultSource["result"] | undefined {
+    if (way === undefined) {
+      if (result === "sector")
+        this.report("wrong-value", `${place}.result`, `${action} is no direction; take one of it`);
+      return "length";
+    }
+    if (!isDiagonal(way)) return result === true ? "component" : result;
+    if ((this.plan.actions[action] as VectorFields).directions === 4)
+      this.report("unknown-source", place, `with 4 directions ${action} never goes ${way}`);
+    return "sector";
+  }
+
+  private noDirection(ends: readonly string[], way: string, at: string): undefined {
+    const known = ends === EACH ? [...ends, ...Object.keys(DIAGONALS)] : ends;
+    const fix = way === "each" ? "; each is for taps alone" : didYouMean(way, known);
     const all = `${ends.slice(0, -1).join(", ")} or ${ends.at(-1)}`;
-    this.report("unknown-source", place, `${JSON.stringify(end)} is no direction: ${all}${fix}`);
-    return undefined;
+    this.report("unknown-source", at, `${JSON.stringify(way)} is no direction: ${all}${fix}`);
+  }
+
+  /** The direction or the diagonal of this name; `undefined` if there is none. */
+  private sectorOf(action: string, way: string): Sector | undefined {
+    return this.endsOf(action) === EACH && isDiagonal(way) ? way : this.wayOf(action, way);
   }
 
   /** The names of a movement's ends; `undefined` if it is not a movement. */
@@ -180,19 +230,26 @@ export class Reader {
     return undefined;
   }
 
-  words(when: string | readonly string[], place: string): Word[] {
-    return (typeof when === "string" ? [when] : when).map((word) => {
+  words(when: TimedWord | readonly TimedWord[], place: string): Word[] {
+    return (Array.isArray(when) ? (when as readonly TimedWord[]) : [when as TimedWord]).map((given) => {
+      const { is: word, forMs } = typeof given === "string" ? { is: given } : given;
       const not = word.startsWith("not ");
       const name = not ? word.slice(4).trim() : word;
-      if (!this.conditions.has(name)) {
+      const of = name.includes(".") ? this.directionWord(name, place) : undefined;
+      if (of === undefined && !this.conditions.has(name) && !name.includes("."))
         this.report(
           "unknown-word",
           place,
           `${JSON.stringify(name)} is neither a flag nor an action${this.didYouMean(name, this.conditions)}`,
         );
-      }
-      return { name, not };
+      return { name, not, ...(forMs !== undefined && { forMs }), ...(of && { of }) };
     });
+  }
+
+  /** A direction of an axis or a vector as a condition: what comes out. */
+  private directionWord(name: string, place: string): ResultSource | undefined {
+    const of = this.source({ use: name, result: true }, place);
+    return of !== undefined && "result" in of ? of : undefined;
   }
 
   /** Names of flags. */

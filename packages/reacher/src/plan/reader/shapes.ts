@@ -83,7 +83,7 @@ function checkCurve(reader: Reader, { power, points }: Curve, owner: string): vo
   }
 }
 
-export function readThreshold(reader: Reader, given: Threshold | undefined, control: Control, place: string) {
+export function readThreshold(reader: Reader, given: Threshold | undefined, control: Control | undefined, place: string) {
   const press = given?.press ?? PRESS_FROM;
   const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
   if (release > press) {
@@ -93,7 +93,7 @@ export function readThreshold(reader: Reader, given: Threshold | undefined, cont
       `is released below ${release} and pressed only from ${press}; the release has to be the lower`,
     );
   }
-  if (given !== undefined && control.family === "key")
+  if (given !== undefined && control?.family === "key")
     reader.report(
       "threshold-none",
       `${place}.threshold`,
