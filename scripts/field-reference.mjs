@@ -52,6 +52,8 @@ const GROUPS = [
     fields,
     `${kind[0].toUpperCase()}${kind.slice(1)}Entry`,
   ]),
+  ["What is pressed, in a gesture, with options: `use`", fieldsOf(GESTURES.long.fields.long), "SourceFields"],
+  ["A condition that lasts: `needs`, `beginsIf`, `when`", fieldsOf(OPTION_FIELDS.needs.of[0]), "TimedWord"],
   ["When an analog control is pressed: `threshold`", GESTURES.plain.fields.threshold.fields, "Threshold"],
   ["An axis and a vector", movement, "MovementFields"],
   ["An axis", without(AXIS, common, movement), "AxisFields"],
@@ -123,7 +125,7 @@ const TYPES = {
   text: "a name",
   name: "a name",
   control: "a control or direction",
-  words: "a word, or a list",
+  word: "a condition",
   object: "an object",
   kinds: "an action",
 };
@@ -188,7 +190,7 @@ function made(field) {
     text: "dive",
     name: "lamp",
     control: "KeyE",
-    words: "hasAir",
+    word: "hasAir",
     object: undefined,
   };
   if (field.is === "number")
@@ -234,7 +236,7 @@ function shownIn(name) {
 }
 
 function rowOf(type, name, field) {
-  const text = docs[type]?.[name] ?? docs.StickTurn[name] ?? "";
+  const text = docs[type]?.[name] ?? docs.StickTurn[name] ?? docs.SourceFields[name] ?? "";
   const [said, preset = field.required ? "must be given" : ""] = text.split(/ Default: /);
   const cells = [
     `\`${name}\``,

@@ -48,7 +48,11 @@ export interface Feature {
   /** What a movement may have besides its ends, by field. */
   readonly movementOptions?: readonly MovementOption[];
   /** Makes what raises a signal of an axis or a vector as it comes out. */
-  readonly results?: (compiler: Compiler, source: ResultSource, signal: Signal) => { condition: Condition | null };
+  readonly results?: (
+    compiler: Compiler,
+    source: ResultSource,
+    signal: Signal,
+  ) => { condition: Condition | null };
   /** Makes the condition that another has been so for a while; `order`: its timer's. */
   readonly lasting?: (
     compiler: Compiler,
@@ -318,7 +322,10 @@ export class Compiler extends Wiring implements Tables {
   }
 
   protected makeResult(source: ResultSource, signal: Signal): void {
-    this.results.set(signal, this.ofFeature("results", `${source.name} as it comes out`)(this, source, signal));
+    this.results.set(
+      signal,
+      this.ofFeature("results", `${source.name} as it comes out`)(this, source, signal),
+    );
   }
 
   /** Controls whose presses something takes or claims: everything they press is notified in the order of the rules. */

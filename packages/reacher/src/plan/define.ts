@@ -17,11 +17,6 @@ export type DirectionName<K extends Kinds, D> = {
       : never;
 }[keyof K & string];
 
-/** The axes and vectors of a plan, which are sources themselves, and all their directions at once, for taps. */
-type MovementName<K extends Kinds> = {
-  [A in keyof K & string]: K[A] extends "vector" | "axis" ? A | `${A}.each` : never;
-}[keyof K & string];
-
 /** What a plan's own controls are called where they are used for this. */
 export type OwnName<C, Use extends "press" | "axis" | "vector" | "turn"> = {
   [A in keyof C & string]: {
@@ -54,7 +49,13 @@ export interface NamesIn<
   U extends string,
   C = Record<never, never>,
 > {
-  readonly source: NoInfer<PressName | DirectionName<K, D> | MovementName<K> | OwnName<C, "press">>;
+  readonly source: NoInfer<
+    | PressName
+    | DirectionName<K, D>
+    // An axis or a vector itself; and all its directions, for taps.
+    | keyof { [A in keyof K & string as K[A] extends "axis" | "vector" ? A | `${A}.each` : never]: 0 }
+    | OwnName<C, "press">
+  >;
   readonly end: PressName | NoInfer<OwnName<C, "press">>;
   readonly axis: AxisControlName | NoInfer<OwnName<C, "axis">>;
   readonly vector: VectorControlName | NoInfer<OwnName<C, "vector">>;

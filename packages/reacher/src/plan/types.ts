@@ -188,12 +188,12 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   /** For `toggle` and `either`: on at the start and after a reset. @default false */
   readonly startsOn?: boolean;
   /** Flags, switches, axes, vectors and their directions that must all be so; `not` before a name turns it round. When one fails, it goes off. */
-  readonly needs?: TimedWord<N> | readonly TimedWord<N>[];
+  readonly needs?: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /**
    * Whether what is still held comes back when all needs hold again; or the needs with which it comes back, and a press waits for: where
    * any other fails, it must be pressed anew. A list is for holds. @default true
    */
-  readonly resume?: boolean | TimedWord<N> | readonly TimedWord<N>[];
+  readonly resume?: boolean | N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /**
    * Whether each press of any of its keys is a press of its own: a hold or a repeat begins anew, a toggle flips. Not for an `either`.
    * Without it, a second key of what is on already is no press. @default false
@@ -206,7 +206,7 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
   readonly cooldownMs?: number;
   /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
-  readonly beginsIf?: TimedWord<N> | readonly TimedWord<N>[];
+  readonly beginsIf?: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
   readonly spends?: N["flag"] | readonly N["flag"][];
   /**
@@ -220,15 +220,13 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   readonly comesBack?: boolean;
 }
 
-/** A flag or an action, with or without `not ` before it; or that with the time for which it must have been so. */
-export type TimedWord<N extends FieldNames = AnyNames> =
-  | N["word"]
-  | {
-      /** A flag, a switch that is on, an axis or a vector that moves, or a direction of it (`swim.up`); `not` turns it round. */
-      readonly is: N["word"];
-      /** How long it must have been so, in ms. */
-      readonly forMs: number;
-    };
+/** A condition that must have been so for a while. */
+export interface TimedWord<N extends FieldNames = AnyNames> {
+  /** A flag, a switch that is on, an axis or a vector that moves, or a direction of it (`swim.up`); `not` turns it round. */
+  readonly is: N["word"];
+  /** How long it must have been so, in ms. */
+  readonly forMs: number;
+}
 
 /** Pulses while a switch is on: one when it turns on, then regularly. */
 export interface Repeat {
@@ -449,7 +447,7 @@ export interface TurnPace<N extends FieldNames = AnyNames> {
 /** One factor of a turn. */
 export interface TurnPaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: TimedWord<N> | readonly TimedWord<N>[];
+  readonly when: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** The factor, or the name of a number. */
   readonly times: number | N["number"];
 }
@@ -561,7 +559,7 @@ export interface Pace<N extends FieldNames = AnyNames> {
 /** One rule of a pace: `set` replaces the speed, `times` multiplies it. */
 export interface PaceRule<N extends FieldNames = AnyNames> {
   /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
-  readonly when: TimedWord<N> | readonly TimedWord<N>[];
+  readonly when: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** The speed from here on, in the pace's unit, or the name of a number. */
   readonly set?: number | N["number"];
   /** The factor for the speed so far, or the name of a number. */

@@ -130,10 +130,7 @@ function sourceParts(
   const own = ways.flatMap((way) => movement.ends.find((one) => one.way === way && one.slot === slot) ?? []);
   const isLength = "result" in source && source.result === "length";
   if (own.length === ways.length && !isLength) {
-    const parts = own.flatMap(({ control }, n) => [
-      ...(n === 0 ? [] : [" + "]),
-      part(control.name, labelOf),
-    ]);
+    const parts = own.flatMap(({ control }, n) => [...(n === 0 ? [] : [" + "]), part(control.name, labelOf)]);
     return { controls: own.map(({ control }) => control.name), parts };
   }
   const stick = movement.sticks.find((one) => one.slot === slot);
@@ -153,7 +150,5 @@ function listed(names: readonly string[], word: "and" | "or"): string {
 
 /** The end as the plan names it; a diagonal in two words. */
 function endName({ name }: Source): string {
-  return name
-    .slice(name.indexOf(".") + 1)
-    .replace(/[A-Z]/, (letter) => ` ${letter.toLowerCase()}`);
+  return name.slice(name.indexOf(".") + 1).replace(/[A-Z]/, (letter) => ` ${letter.toLowerCase()}`);
 }

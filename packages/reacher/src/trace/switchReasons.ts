@@ -1,6 +1,6 @@
 /** Why a switch is on or not, after one event. In: the seat's cells before and after it, and its cause. Out: a reason. Pure. */
 import { bounceWhy } from "../engine/bounce.js";
-import { hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
+import { hasFallen, hasRisen, ms, nowOf, because, type Change, type Because } from "../engine/explaining.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
 import { reasonNames } from "../engine/reasons.js";
@@ -13,7 +13,7 @@ import { BeginsIf } from "../engine/switches/beginsIf.js";
 import { OneOf } from "../engine/switches/oneOf.js";
 import { Cooldown } from "../engine/switches/cooldown.js";
 import { Ending, type Switch } from "../engine/switches/switch.js";
-import { Live } from "../engine/tables.js";
+import { Live, type Action } from "../engine/tables.js";
 import { WaitingEntry } from "../engine/switches/waits.js";
 import { whyOf } from "../engine/why.js";
 
@@ -142,7 +142,15 @@ function notSeen(rule: Switch, hiddenAt: number, signal: Signal, change: Change)
   return because("nothing", "taken", `${signal.name} is taken by ${tables.switches[owner]!.name}`);
 }
 
-function notLive(rule: Switch, change: Change): Because {
+/** The action that is not live: itself, or the movement whose result fell. */
+function behindOf(rule: Switch, change: Change): Action {
+  if (change.after.b[rule.liveAt] !== Live.Yes) return rule;
+  const fallen = signalsOf(rule).find((signal) => signal.isResult && hasFallen(signal, change));
+  const name = fallen?.name.split(".")[0];
+  return change.tables.actions.find((action) => action.name === name) ?? rule;
+}
+
+function notLive(rule: Action, change: Change): Because {
   const { after, tables } = change;
   const reasons = reasonNames(after, tables, situationOf(tables)!.mutes(after, rule.number));
   if (reasons.length > 0) return because("nothing", "muted", `muted: ${reasons.join(", ")}`);
@@ -150,14 +158,14 @@ function notLive(rule: Switch, change: Change): Because {
 }
 
 /** Which mode keeps it from being live. */
-function inNoMode(rule: Switch, change: Change): Because {
+function inNoMode(rule: Action, change: Change): Because {
   const above = modeAbove(rule, change);
   if (above === "") return because("nothing", "mode-off", `${rule.in.join(" and ")} is not on`);
   return because("nothing", "covered", `${above} covers it`);
 }
 
 /** The modes above the highest of the action's own; empty if none of its own is on. */
-function modeAbove({ number }: Switch, { after, tables }: Change): string {
+function modeAbove({ number }: Action, { after, tables }: Change): string {
   return situationOf(tables)!.above(after, number)?.join(" and ") ?? "";
 }
 
@@ -169,9 +177,12 @@ function wentOff(rule: Switch, change: Change, cause: Cause): Because {
     case Ending.Lost:
       return because("off", "lost", `${command ?? "its device is lost"}: everything at rest`);
     case Ending.Muted:
-      return { ...notLive(rule, change), outcome: "off" };
-    case Ending.Mode:
-      return { ...inNoMode(rule, change), outcome: "off" };
+    case Ending.Mode: {
+      const behind = behindOf(rule, change);
+      const isMute = (after.b[rule.endedBy] as Ending) === Ending.Muted;
+      const { rule: why, text } = isMute ? notLive(behind, change) : inNoMode(behind, change);
+      return because("off", why, behind === rule ? text : `${behind.name}: ${text}`);
+    }
     case Ending.Needs:
       return because("off", "needs", `needs ${failingOf(rule, change) ?? "what it spent"}`);
     case Ending.OneOf: {

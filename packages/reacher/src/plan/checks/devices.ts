@@ -27,7 +27,10 @@ export function checkDevices({ plan, bindings: actions }: PlanIndex, report: Rep
       }
     }
     // A direction is on whatever the vector is on.
-    if (action.kind === "switch" && action.entries.some(({ of }) => of.some((source) => !("control" in source))))
+    if (
+      action.kind === "switch" &&
+      action.entries.some(({ of }) => of.some((source) => !("control" in source)))
+    )
       continue;
     const isOn = (...on: readonly string[]) => bindings.some(({ control }) => on.includes(control.device));
     const [onPad, hasKey] = [isOn("pad"), isOn("keyboard", "mouse")];

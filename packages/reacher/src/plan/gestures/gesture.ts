@@ -10,8 +10,6 @@ import type { Gestures, PressSource } from "../types.js";
 
 export type GestureKind = keyof CheckedGestures;
 
-
-
 /** An entry of this kind, as it runs. */
 export type Checked<K extends GestureKind> = CheckedEntry & { readonly kind: K };
 
@@ -98,11 +96,7 @@ export const TOGETHER = {
 } as const satisfies Fields;
 
 /** What is held meanwhile, read; `undefined` if one of them is invalid. */
-export function heldSources(
-  reader: Reader,
-  given: PressSource | readonly PressSource[] = [],
-  place: string,
-) {
+export function heldSources(reader: Reader, given: PressSource | readonly PressSource[] = [], place: string) {
   return sourcesOf(reader, [given].flat(), (n) => (Array.isArray(given) ? `${place}.${n}` : place));
 }
 

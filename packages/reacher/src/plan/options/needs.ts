@@ -47,7 +47,7 @@ export const resume: Option<"resume"> = {
 };
 
 /** A word as one text, to compare. */
-function textOf(word: TimedWord): string {
+function textOf(word: string | TimedWord): string {
   return typeof word === "string" ? word : `${word.is} for ${word.forMs} ms`;
 }
 

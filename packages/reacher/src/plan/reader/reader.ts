@@ -79,7 +79,8 @@ export class Reader {
     const { use: name, threshold, result } = typeof given === "string" ? { use: given } : given;
     const at = typeof given === "string" ? place : `${place}.use`;
     const [action, way, ...rest] = name.split(".");
-    const isWhole = way === undefined && this.controls.find(name) === undefined && Object.hasOwn(this.plan.actions, name);
+    const isWhole =
+      way === undefined && this.controls.find(name) === undefined && Object.hasOwn(this.plan.actions, name);
     if (way === undefined && !isWhole) {
       const control = this.control(name, at, "switch");
       if (control === undefined) return undefined;
@@ -230,8 +231,8 @@ export class Reader {
     return undefined;
   }
 
-  words(when: TimedWord | readonly TimedWord[], place: string): Word[] {
-    return (Array.isArray(when) ? (when as readonly TimedWord[]) : [when as TimedWord]).map((given) => {
+  words(when: string | TimedWord | readonly (string | TimedWord)[], place: string): Word[] {
+    return [when].flat().map((given: string | TimedWord) => {
       const { is: word, forMs } = typeof given === "string" ? { is: given } : given;
       const not = word.startsWith("not ");
       const name = not ? word.slice(4).trim() : word;

@@ -83,7 +83,12 @@ function checkCurve(reader: Reader, { power, points }: Curve, owner: string): vo
   }
 }
 
-export function readThreshold(reader: Reader, given: Threshold | undefined, control: Control | undefined, place: string) {
+export function readThreshold(
+  reader: Reader,
+  given: Threshold | undefined,
+  control: Control | undefined,
+  place: string,
+) {
   const press = given?.press ?? PRESS_FROM;
   const release = given?.release ?? Math.round(press * RELEASE_SHARE * 1e6) / 1e6;
   if (release > press) {
