@@ -31,13 +31,14 @@ export type KelplineFlags = "hasAir" | "inCurrent";
 /** The numbers that the game may set. */
 export type KelplineNumbers = "easy" | "fast" | "creep";
 
-/** Slots, modes and seats; gaits and ends by action. */
+/** Slots, modes and seats; gaits and ends by action; switches that stay on by themselves. */
 export type KelplineNames = {
   slots: "main" | "spare" | "pad" | "touch";
   modes: "dive" | "bank" | "menu";
   seats: "amber" | "teal";
   gaits: { swim: "drift" | "cruise" | "race"; along: "creep" | "crawl" };
   ends: { depth: "minus" | "plus"; along: "left" | "right" };
+  toggles: "tuck" | "lamp";
 };
 
 /** The plan: `parsePlan<KelplineKinds, KelplineFlags, KelplineNumbers, KelplineNames>(json)` gives it. */

@@ -3,7 +3,7 @@
  * series, filling long presses, cooldowns, and kept presses. Pure.
  */
 import type { Plan } from "reacher";
-import { resolvePlan, shownOf, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/internal";
+import { directionsIn, resolvePlan, shownOf, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/internal";
 import type { ActionLane, ControlLane, Window } from "./lanes";
 
 /** The windows of one action, sorted by when they open. */
@@ -64,8 +64,9 @@ function lanesOf(
   });
 }
 
-function controlsOf(plan: CheckedPlan, source: Extract<Source, { readonly end: string }>): string[] {
+function controlsOf(plan: CheckedPlan, source: Extract<Source, { readonly action: string }>): string[] {
   const movement = plan.actions.find(({ name }) => name === source.action);
   if (movement === undefined || movement.kind === "switch" || movement.kind === "turn") return [];
-  return movement.ends.filter(({ way }) => way === source.end).map(({ control }) => control.name);
+  const ways = directionsIn(source);
+  return movement.ends.filter(({ way }) => ways.includes(way)).map(({ control }) => control.name);
 }

@@ -21,6 +21,7 @@ import { lackingIn } from "./lacking.js";
 import type { Part } from "./parts.js";
 
 export * from "./parts.js";
+export { directionsIn } from "../plan/ways.js";
 export { decidingFields, shownOf, type ShownEntry } from "../plan/gestures/shown.js";
 export type { OwnControl } from "../controls/ownControls.js";
 export { resolvePlan } from "../plan/resolve.js";

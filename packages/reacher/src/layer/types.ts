@@ -109,10 +109,11 @@ export interface Seat<
   unmute(action: keyof K & string, reason?: string, t?: Moment): void;
   /**
    * Sets a toggle or the latch of an `either`, whatever it was: calling it twice is calling it once. It checks only `needs`, and is
-   * remembered while the action is not live. A hold can only be turned off, until it is pressed again.
+   * remembered while the action is not live. A hold can only be turned off, until it is pressed again: `true` does not compile.
    * @throws ReacherError for an unknown switch
    */
-  setSwitch(action: NamesOf<K, "switch">, on: boolean, t?: Moment): void;
+  setSwitch(action: NamesOf<K, "switch">, on: false, t?: Moment): void;
+  setSwitch(action: NamesOf<K, "switch"> & X["toggles"], on: boolean, t?: Moment): void;
   /**
    * The game drives an action itself: a cutscene, an assist, a button on the screen. `true` presses a switch, a number moves an axis
    * (-1..1), `{ x, y }` or `[x, y]` a vector (clamped to length 1, y as in the reading); `false` or `null` lets go. No mute

@@ -6,7 +6,7 @@ import type {
   VectorControlName,
 } from "../controls/controlNames.js";
 import type { OwnKind } from "../controls/ownControls.js";
-import type { Action, Flag, Kinds, Mode, OwnControlFields, Plan, SeatFields, Slot } from "./types.js";
+import type { Action, Flag, Kinds, Mode, OwnControlFields, Plan, SeatFields, Slot, Style } from "./types.js";
 
 /** Directions as conditions and switches may name them: `swim.right`, `swim.upLeft`, `walk.left`. */
 export type DirectionName<K extends Kinds, D> = {
@@ -89,6 +89,7 @@ export interface TypedPlan<
   D extends object,
   U extends string,
   C extends Readonly<Record<string, OwnKind | OwnControlFields>>,
+  T extends object,
 > extends Omit<
   Plan,
   "controls" | "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"
@@ -111,6 +112,10 @@ export interface TypedPlan<
     readonly [A in keyof D]:
       | { readonly kind: "switch" | "turn" | "vector" }
       | { readonly kind: "axis"; readonly ends?: readonly [D[A], D[A]] };
+  } & {
+    readonly [A in keyof T]:
+      | { readonly kind: "axis" | "vector" | "turn" }
+      | { readonly kind: "switch"; readonly style?: T[A] extends Style ? T[A] : Style };
   } & Readonly<Record<string, UsesSlots<S, U>>>;
 }
 
@@ -129,8 +134,9 @@ export function definePlan<
   const D extends object = Record<never, never>,
   const U extends string = string,
   const C extends Readonly<Record<string, OwnKind | OwnControlFields>> = Record<never, never>,
+  const T extends object = Record<never, never>,
 >(
-  plan: TypedPlan<K, F, N, S, M, E, G, D, U, C>,
+  plan: TypedPlan<K, F, N, S, M, E, G, D, U, C, T>,
 ): Plan<
   K,
   F,
@@ -141,6 +147,10 @@ export function definePlan<
     seats: E;
     gaits: { [A in keyof G & string]: G[A] extends object ? keyof G[A] & string : string };
     ends: { [A in keyof D & string]: D[A] & string };
+    // Those whose style is not known are taken for holds.
+    toggles: {
+      [A in keyof T & string]: T[A] extends "toggle" | "either" ? A : never;
+    }[keyof T & string];
   }
 > {
   return plan as never;

@@ -1,12 +1,13 @@
 /** The names that a plan's type carries, and those that its fields may have: any of a plan that comes as JSON, else the plan's own. */
 
-/** Names of a plan beside its actions, flags and numbers, carried in its type: slots, modes and seats; gaits and ends by action. */
+/** Names of a plan beside its actions, flags and numbers, carried in its type: slots, modes and seats; gaits and ends by action; which switches stay on by themselves. */
 export interface OtherNames {
   readonly slots: string;
   readonly modes: string;
   readonly seats: string;
   readonly gaits: Readonly<Record<string, string>>;
   readonly ends: Readonly<Record<string, string>>;
+  readonly toggles: string;
 }
 
 /** Any names: of a plan that comes as JSON. */

@@ -45,13 +45,14 @@ export type ${name}Flags = ${union(plan.flags)};
 /** The numbers that the game may set. */
 export type ${name}Numbers = ${union(plan.numbers)};
 
-/** Slots, modes and seats; gaits and ends by action. */
+/** Slots, modes and seats; gaits and ends by action; switches that stay on by themselves. */
 export type ${name}Names = {
   slots: ${union(plan.slots)};
   modes: ${union(plan.modes)};
   seats: ${union(plan.seats)};
   gaits: ${byAction(plan, (action) => action.gaits.map((gait) => gait.name))};
   ends: ${byAction(plan, ({ kind, endNames }) => (kind === "axis" ? endNames : []))};
+  toggles: ${union(plan.actions.filter((action) => action.kind === "switch" && action.style !== "hold"))};
 };
 
 /** The plan: \`parsePlan<${types}>(json)\` gives it. */
