@@ -39,7 +39,13 @@ test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
   [{ swim: `, pace: { unit: "m/s" }` }, /'base' is missing/],
   [{ use: `input.setSwitch("kick", false);`, swim: `, lingerMs: 80` }, undefined],
   [{ use: `input.setSwitch("kick", true);` }, /No overload matches/],
-  [{ kick: `, style: "either"`, use: `input.setSwitch("kick", true); input.seat("solo").setSwitch("kick", true);` }, undefined],
+  [
+    {
+      kick: `, style: "either"`,
+      use: `input.setSwitch("kick", true); input.seat("solo").setSwitch("kick", true);`,
+    },
+    undefined,
+  ],
   [{ kick: `, needs: ["swim.upLeft", { is: "not depth.plus", forMs: 100 }]` }, undefined],
   [{ kick: `, needs: { is: "swim.each", forMs: 100 }` }, /"swim.each"' is not assignable/],
   // The likeliest mistakes: the message ends in the name that was meant.

@@ -3,7 +3,14 @@
  * series, filling long presses, cooldowns, and kept presses. Pure.
  */
 import type { Plan } from "reacher";
-import { directionsIn, resolvePlan, shownOf, type CheckedPlan, type CheckedSwitch, type Source } from "reacher/internal";
+import {
+  directionsIn,
+  resolvePlan,
+  shownOf,
+  type CheckedPlan,
+  type CheckedSwitch,
+  type Source,
+} from "reacher/internal";
 import type { ActionLane, ControlLane, Window } from "./lanes";
 
 /** The windows of one action, sorted by when they open. */
