@@ -156,6 +156,7 @@ const FAMILIES = [
   ["Keys", ({ device, family }) => device === "keyboard" && family === "key"],
   ["Mouse buttons and wheel", ({ device, family }) => device === "mouse" && family === "key"],
   ["The mouse's movement", ({ family }) => family === "motion"],
+  ["The mouse's place", ({ family }) => family === "pointer"],
   ["Pad buttons", ({ device, family }) => device === "pad" && family === "button"],
   ["Triggers", ({ family }) => family === "trigger"],
   [
@@ -170,6 +171,8 @@ const TAKES = {
   Keys: "They are pressed or not: for switches, and as ends of movements. Named by the place on the keyboard (`KeyboardEvent.code`, W3C UI Events), whatever is printed there: `KeyW` is the key above S on every layout.",
   "Mouse buttons and wheel": "Pressed or not. Each notch of the wheel rises and falls at one moment.",
   "The mouse's movement": "In pixels; for a turn (`MouseMove` is both ways).",
+  "The mouse's place":
+    "Where the pointer is, from the middle of the area given to `attachBrowser`: 1 at the nearer edges, y down. A vector takes it as `MousePoint`; traces have its two ways.",
   "Pad buttons":
     "By their place in the standard layout (W3C Gamepad, section 7). What a pad has beyond it is `PadButton17` and so on.",
   Triggers: "0 to 1: for an axis, and as buttons, pressed from 0.5.",

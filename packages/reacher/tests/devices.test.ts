@@ -403,6 +403,33 @@ test("with an area, presses count where they begin inside it", () => {
   expect(step().snip.on).toBe(true);
 });
 
+test("where the mouse is in an area; a size of the page that changes moves it without a hand", () => {
+  const aiming = definePlan({
+    reacherPlan: 1,
+    actions: { aim: { kind: "vector", from: { main: "MousePoint", pad: "PadRightStick" } } },
+  });
+  const box = { left: 100, top: 50, width: 400, height: 200 };
+  const area = { contains: () => true, getBoundingClientRect: () => box } as unknown as Element;
+  const { input, send, step } = sit({ area });
+  send("mousemove", { clientX: 350, clientY: 150, movementX: 1, movementY: 0 });
+  expect(input.counters.ignored).toBe(0);
+  input.setPlan(aiming);
+  const shown = () => {
+    step();
+    const { aim } = input.now as never as { aim: { x: number; y: number; length: number } };
+    return [aim.x, aim.y, aim.length].map((value) => Math.round(value * 1000) / 1000 + 0);
+  };
+  expect(shown()).toEqual([0, 0, 0]);
+  send("mousemove", { clientX: 300, clientY: 50, movementX: 1, movementY: 0 });
+  expect(shown()).toEqual([0, 1, 1]);
+  send("mousemove", { clientX: 310, clientY: 150, movementX: 1, movementY: 0 });
+  // 10 of 100 pixels, where 25 count in full.
+  expect(shown()).toEqual([0.4, 0, 0.4]);
+  Object.assign(box, { width: 440 });
+  send("resize", {});
+  expect(shown()).toEqual([-0.4, 0, 0.4]);
+});
+
 test("one layer is attached once, and outside a page it says so", () => {
   const { view, input, detach } = sit();
   const again = () => attachBrowser(input, { window: view as unknown as Window });

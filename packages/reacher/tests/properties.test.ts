@@ -11,6 +11,7 @@ import { runs } from "./runs";
 function letGo(input: InputLayer, t?: number): void {
   for (const action of [...SWITCHES, "swim", "depth"])
     for (const reason of ["current", "cutscene", "helper"]) drive(input, [action, null], reason, { t });
+  for (const spot of ["figure", "pointer"]) input.setSpot(spot, 0, 0, t);
 }
 
 /** Step times: regular, uneven, or one at the end. */

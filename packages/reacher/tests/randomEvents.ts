@@ -91,6 +91,15 @@ export const events = fc
           blendMs: fc.constantFrom(0, 0, 50, 333),
         }),
       },
+      {
+        weight: 1,
+        arbitrary: fc.record({
+          t: moments,
+          spot: fc.constantFrom("figure", "pointer"),
+          x: share(-1, 1),
+          y: share(-1, 1),
+        }),
+      },
       { weight: 1, arbitrary: fc.record({ t: moments, reset: fc.constant(true) }) },
     ),
     { maxLength: 60 },
@@ -105,7 +114,9 @@ export const events = fc
           else if ("flag" in event) input.setFlag("hasAir", event.flag, event.t);
           else if ("drive" in event) drive(input, event.drive, event.reason, event);
           else if ("set" in event) input.setSwitch(event.set, event.on, event.t);
-          else if ("number" in event) input.setNumber(event.number, event.value, event.t);
+          else if ("spot" in event) {
+            if (input.plan.spots !== undefined) input.setSpot(event.spot, event.x, event.y, event.t);
+          } else if ("number" in event) input.setNumber(event.number, event.value, event.t);
           else if ("mode" in event) {
             if (input.plan.modes !== undefined) input[event.mode as "enter"](event.name, event.t);
           } else if ("mute" in event) input[event.mute ? "mute" : "unmute"](event.action, "reel", event.t);

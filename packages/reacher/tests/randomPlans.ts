@@ -16,7 +16,15 @@ export const KEYS = [
   "KeyQ",
   "KeyE",
 ];
-export const AXES = ["PadLeftStickX", "PadLeftStickY", "PadRightTrigger", "PadLeftTrigger", "MouseMoveX"];
+export const AXES = [
+  "PadLeftStickX",
+  "PadLeftStickY",
+  "PadRightTrigger",
+  "PadLeftTrigger",
+  "MouseMoveX",
+  "MousePointX",
+  "MousePointY",
+];
 
 /** What is fed of the plans' own controls. */
 export const OWN = ["Fire", "Pedal", "ThumbX", "ThumbY", "TiltX"];
@@ -210,6 +218,8 @@ export const plans: fc.Arbitrary<Plan> = fc
           from: fc.constantFrom(
             { main: WASD, spare: ARROWS, pad: "PadLeftStick" },
             { main: WASD, spare: "Thumb", pad: "PadLeftStick" },
+            { main: WASD, spare: { use: "MousePoint", around: "figure" }, pad: "PadLeftStick" },
+            { main: WASD, spare: "Thumb", pad: { use: "MousePoint", fullFrom: 0.8, shape: { gain: 0.5 } } },
           ),
           ...movement,
           directions: fc.constantFrom("free", 8, 4),
@@ -263,6 +273,7 @@ export const plans: fc.Arbitrary<Plan> = fc
       bounceMs,
       flags: { hasAir: { start: hasAir, lingerMs: 35 } },
       numbers: { fast: 4.8, deep: 2 },
+      spots: { figure: [0, 0] },
       controls: CONTROLS,
       ...(modes === undefined ? {} : { modes }),
       actions: {

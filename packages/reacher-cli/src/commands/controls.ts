@@ -9,9 +9,10 @@ const FAMILIES: readonly { readonly title: string; readonly has: (control: Contr
   { title: "Keys", has: ({ device }) => device === "keyboard" },
   {
     title: "Mouse buttons and wheel",
-    has: ({ device, family }) => device === "mouse" && family !== "motion",
+    has: ({ device, family }) => device === "mouse" && family !== "motion" && family !== "pointer",
   },
   { title: "Mouse movement, for turns", has: ({ family }) => family === "motion" },
+  { title: "Where the mouse is, for vectors", has: ({ family }) => family === "pointer" },
   { title: "Pad buttons", has: ({ family }) => family === "button" },
   { title: "Pad triggers, 0 to 1", has: ({ family }) => family === "trigger" },
   { title: "Pad sticks and the direction pad", has: ({ family }) => family === "stick" || family === "dpad" },

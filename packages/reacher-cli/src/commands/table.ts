@@ -8,6 +8,7 @@ import {
   type CheckedMovement,
   type CheckedPlan,
   type CheckedSwitch,
+  type Source,
 } from "reacher/internal";
 import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { didYouMean } from "../didYouMean.js";
@@ -104,7 +105,11 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
     else
       for (const entry of action.entries)
         for (const source of entry.of)
-          add(source.name, action.name, `(${pressText(entry, source.name)}${styleText(action)})`);
+          add(
+            source.name,
+            action.name,
+            `(${resultText(source)}${pressText(entry, source.name)}${styleText(action)})`,
+          );
   }
   return [...rows.values()];
 }
@@ -113,6 +118,13 @@ function controlRows(plan: CheckedPlan, raw: Plan): ControlRow[] {
 function pressText(entry: CheckedEntry, name: string): string {
   const use = shownOf(entry).use(name);
   return use === "" ? "" : `${use}, `;
+}
+
+/** What of a movement presses it. */
+function resultText(source: Source): string {
+  if (!("result" in source)) return "";
+  if (source.result === "length") return `from a length of ${source.press}, `;
+  return source.result === "sector" ? "the nearest direction, " : "as it comes out, ";
 }
 
 function styleText(action: CheckedSwitch): string {
@@ -125,6 +137,8 @@ const SETTLED = 100_000;
 function effect(plan: CheckedPlan, raw: Plan, action: CheckedMovement, name: string, slot: string): string {
   const control = controlsOf(plan).find(name)!;
   if (control.family === "stick") return "(stick)";
+  const point = action.sticks.find((one) => one.control.name === name)?.pointer;
+  if (point !== undefined) return point.around === undefined ? "(points)" : `(points, from ${point.around})`;
   const input = createInputLayer(raw);
   const seat = plan.seats.find(({ slots }) => slots.includes(slot))?.name;
   if (seat === undefined) return "(no seat has it)";

@@ -12,11 +12,12 @@ const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
 
 /** The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose. */
 export function neededFeatures(written: Plan, rebinding: boolean): readonly FeatureName[] {
-  const { actions, flags, numbers, bounceMs } = resolvePlan(written);
+  const { actions, flags, numbers, spots, bounceMs } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
   const needed = new Set<FeatureName>(ALWAYS);
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
+  if (spots.length > 0) needed.add("pointer");
   if (bounceMs > 0 || rebinding) needed.add("bounce");
   // A player may bind a stick where the plan had only keys.
   if (rebinding && actions.some(({ kind }) => kind === "axis" || kind === "vector")) needed.add("sticks");

@@ -16,6 +16,7 @@ import {
   sticks as sticksFeature,
 } from "../engine/movement/options.js";
 import { lasting as lastingFeature } from "../engine/lasting.js";
+import { pointer as pointerFeature } from "../engine/movement/pointer.js";
 import { results as resultsFeature } from "../engine/movement/results.js";
 import { drives as drivesFeature } from "../engine/drives.js";
 import { flags as flagsFeature } from "../engine/situations/flags.js";
@@ -56,6 +57,8 @@ export const series = seriesFeature as unknown as Part;
 export const taps = tapsFeature as unknown as Part;
 /** Sticks that move an axis or a vector. */
 export const sticks = sticksFeature as unknown as Part;
+/** The pointer as a direction, from a spot that the game tells. */
+export const pointer = pointerFeature as unknown as Part;
 /** A ramp for what keys give. */
 export const ease = easeFeature as unknown as Part;
 /** The speed that goes with a movement. */

@@ -18,10 +18,11 @@ export type Device = "keyboard" | "mouse" | "pad";
  * - `stick`: two axes;
  * - `dpad`: four buttons that make a direction;
  * - `dpadAxis`: two of them that are one way (`PadDpadX`, `PadDpadY`);
- * - `motion`: pixels moved by the mouse (`MouseMove`: both ways).
+ * - `motion`: pixels moved by the mouse (`MouseMove`: both ways);
+ * - `pointer`: where the mouse is: 1 at the nearer edges of its area, down +1 (`MousePoint`: both ways).
  */
 export type ControlFamily =
-  "key" | "button" | "trigger" | "axis" | "half" | "stick" | "dpad" | "dpadAxis" | "motion";
+  "key" | "button" | "trigger" | "axis" | "half" | "stick" | "dpad" | "dpadAxis" | "motion" | "pointer";
 
 /** A control as the catalogue knows it. */
 export interface Control {
@@ -143,5 +144,8 @@ function buildCatalogue(): Map<string, Control> {
   add("PadDpad", "pad", "dpad", ["PadDpadUp", "PadDpadLeft", "PadDpadDown", "PadDpadRight"]);
   add("PadDpadX", "pad", "dpadAxis", ["PadDpadLeft", "PadDpadRight"]);
   add("PadDpadY", "pad", "dpadAxis", ["PadDpadDown", "PadDpadUp"]);
+  add("MousePointX", "mouse", "pointer");
+  add("MousePointY", "mouse", "pointer");
+  add("MousePoint", "mouse", "pointer", ["MousePointX", "MousePointY"]);
   return all;
 }

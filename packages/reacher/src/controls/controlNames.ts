@@ -186,9 +186,16 @@ export type AxisControlName =
   | "PadDpadY"
   | `PadAxis${number}`;
 /** What moves a vector by itself. */
-export type VectorControlName = ("PadLeftStick" | "PadRightStick") | "PadDpad";
+export type VectorControlName = ("PadLeftStick" | "PadRightStick") | "PadDpad" | "MousePoint";
 /** What turns the view. */
 export type TurnControlName = "MouseMove" | ("PadLeftStick" | "PadRightStick");
 /** Any control of the catalogue. */
 export type ControlName =
-  PressName | AxisControlName | VectorControlName | TurnControlName | "MouseMoveX" | "MouseMoveY";
+  | PressName
+  | AxisControlName
+  | VectorControlName
+  | TurnControlName
+  | "MouseMoveX"
+  | "MouseMoveY"
+  | "MousePointX"
+  | "MousePointY";

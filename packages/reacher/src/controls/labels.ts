@@ -8,6 +8,7 @@ const LABELS: Record<string, string> = {
   MouseBack: "Back mouse button",
   MouseForward: "Forward mouse button",
   MouseMove: "Mouse",
+  MousePoint: "Mouse pointer",
   PadDpad: "D-pad",
   PadDpadX: "D-pad left and right",
   PadDpadY: "D-pad up and down",

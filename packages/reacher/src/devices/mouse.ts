@@ -4,6 +4,7 @@
  */
 import { MOUSE_BUTTONS } from "../controls/catalogue.js";
 import { stampOf, targetOf, type Fed, type Listen } from "./listening.js";
+import { attachPoint } from "./pointerPlace.js";
 import { Wheel } from "./wheel.js";
 import type { Keyboard } from "./keyboard.js";
 import { isWorked } from "./pageKeys.js";
@@ -97,6 +98,8 @@ export function attachMouse(
     if (movementX !== 0) input.feed({ t, control: "MouseMoveX", value: movementX });
     if (movementY !== 0) input.feed({ t, control: "MouseMoveY", value: movementY });
   });
+
+  attachPoint(view, input, listen, area, (event) => stampOf(view, event) - touchedAt < TOUCH_MS);
 
   listen<MouseEvent>(view, "contextmenu", (event) => {
     if (swallowed) swallow(event);

@@ -3,7 +3,7 @@ import { EventKind } from "./queue.js";
 import { Cause } from "./state.js";
 
 /** The lists of a plan whose things have a name. */
-export type Named = "flags" | "numbers" | "modes" | "actions";
+export type Named = "flags" | "numbers" | "spots" | "modes" | "actions";
 
 interface CommandKind {
   /** The field of a command that names what it is about. */
@@ -17,6 +17,7 @@ interface CommandKind {
 export const COMMAND_KINDS: { readonly [kind in EventKind]: CommandKind | null } = {
   [EventKind.Flag]: { key: "flag", names: "flags" },
   [EventKind.Number]: { key: "number", names: "numbers" },
+  [EventKind.Spot]: { key: "spot", names: "spots" },
   [EventKind.Enter]: { key: "enter", names: "modes", cause: Cause.Mode },
   [EventKind.Leave]: { key: "leave", names: "modes", cause: Cause.Mode },
   [EventKind.Mute]: { key: "mute", names: "actions", cause: Cause.Mute },

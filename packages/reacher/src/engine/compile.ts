@@ -15,6 +15,7 @@ import { Condition, Conditions } from "./conditions.js";
 import { printOf } from "./fingerprint.js";
 import { listOf } from "./lists.js";
 import { rank } from "./rank.js";
+import type { Spot } from "./situations/spots.js";
 import type { Listener, Signal } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { MOST_REASONS } from "./reasons.js";
@@ -135,6 +136,9 @@ export class Compiler extends Wiring implements Tables {
   /** Runs once every action is made. */
   readonly links: (() => void)[] = [];
   readonly numbers = new Map<string, NumberRule>();
+  /** Spots by name, and all pointers. */
+  readonly spots = new Map<string, Spot>();
+  readonly pointers: { place(s: SeatState, x: number, y: number): void }[] = listOf();
   /** Flags by name. */
   readonly flags = new Map<string, object>();
   readonly keepers: KeeperRule[] = listOf();

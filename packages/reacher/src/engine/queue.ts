@@ -28,6 +28,8 @@ export const enum EventKind {
   Drive,
   /** The drive of an action that follows blends; the index is the action, the value how long, in ms. */
   Blend,
+  /** A spot is told; the index is the spot, value and other its x and y. */
+  Spot,
   /** A press to announce to `onPress`; the index is the control, the value the pad. It changes no state. */
   Press,
   /** An event that the new plan has no use for. */

@@ -27,9 +27,6 @@ export interface StickReader {
   update(s: SeatState): void;
 }
 
-/** From this value on a control counts as used, for prompts: sticks at rest are never quite still. */
-const USED = 0.5;
-
 /** The `up` of a new signal before its first recount; one carried over from other tables is 0 or 1. */
 const UNKNOWN = 2;
 
@@ -70,6 +67,8 @@ export class Channel extends Rule {
     /** How many pads are combined; 1 for keyboard and mouse. */
     readonly padCount: number,
     private readonly lastDevice: number,
+    /** From this value on it counts as used, for prompts. */
+    private readonly usedFrom: number,
   ) {
     super(cells);
     this.what = (id << (Bits.Kind + Bits.Place)) | EventKind.Control;
@@ -83,7 +82,7 @@ export class Channel extends Rule {
     const value = s.slots[slot]!;
     if (s.f[at] === value) return;
     s.f[at] = value;
-    if (value >= USED || value <= -USED) s.i[this.lastDevice] = this.device;
+    if (value >= this.usedFrom || value <= -this.usedFrom) s.i[this.lastDevice] = this.device;
     this.propagate(s, padIndex);
   }
 
@@ -98,8 +97,8 @@ export class Channel extends Rule {
     if (!movesX && !movesY) return;
     f[this.value + padIndex] = x;
     f[other.value + padIndex] = y;
-    if ((movesX && x * x >= USED * USED) || (movesY && y * y >= USED * USED))
-      i[this.lastDevice] = this.device;
+    const used = this.usedFrom * this.usedFrom;
+    if ((movesX && x * x >= used) || (movesY && y * y >= used)) i[this.lastDevice] = this.device;
     for (let n = padIndex; n < sticks.length; n += padCount) sticks[n]!.update(s);
   }
 

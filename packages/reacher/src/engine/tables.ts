@@ -184,6 +184,8 @@ export interface Tables {
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   /** Named numbers. */
   readonly numbers: ReadonlyMap<string, NumberRule>;
+  /** Spots that the pointer is measured from, by name: their cells (floats). */
+  readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
   /** Rules that a reset puts back to the start. */
   readonly resets: readonly { reset(s: SeatState): void }[];
   /** Rules that recount what is down after a change of tables, signals first. */

@@ -2,6 +2,7 @@
 import type { Control } from "../controls/catalogue.js";
 import type { Controls } from "../controls/ownControls.js";
 import type { ResultSource, Source } from "../plan/checked.js";
+import { FURTHEST_SPOT } from "../plan/language/saneRanges.js";
 import { Cells } from "./cells.js";
 import { listOf } from "./lists.js";
 import { Channel, Signal, type Listener, type StickReader } from "./signals.js";
@@ -13,6 +14,12 @@ export const PADS_TOGETHER = 4;
 
 /** More pixels than any mouse moves in one event. */
 const FURTHEST = 1e9;
+
+/** From this value on a control counts as used, for prompts: sticks at rest are never quite still. */
+const USED = 0.5;
+
+/** The pointer's two values at one moment are one event, apart from any pad's. */
+const POINTER_GROUP = -1;
 
 /** A stick that presses a direction by one of its ends. */
 export interface GivingStick {
@@ -149,8 +156,9 @@ export abstract class Wiring {
     if (known !== undefined) return known;
     const { family, device } = control;
     const isMouse = family === "motion";
+    const isPoint = family === "pointer";
     const isAxis = !isDigital(control) && family !== "trigger" && !isMouse;
-    const least = isMouse ? -FURTHEST : isAxis ? -1 : 0;
+    const least = isMouse ? -FURTHEST : isPoint ? -FURTHEST_SPOT : isAxis ? -1 : 0;
     const padCount = device === "pad" ? this.padCount : 1;
     const channel = new Channel(
       this.cells.rule(`channel ${this.keyOf(name)}`),
@@ -161,10 +169,12 @@ export abstract class Wiring {
       isAxis,
       isMouse,
       least,
-      isMouse ? FURTHEST : 1,
+      isMouse ? FURTHEST : isPoint ? FURTHEST_SPOT : 1,
       padCount,
       this.lastDevice,
+      isPoint ? Infinity : USED,
     );
+    if (isPoint) channel.group = POINTER_GROUP;
     const own = this.controls.ownOf(name);
     if (own !== undefined) {
       channel.group = 1 + this.controls.own.indexOf(own);

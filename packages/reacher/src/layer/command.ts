@@ -10,6 +10,8 @@ export type SeatCommand =
   /** `linger` is false if the flag must not linger. */
   | { readonly flag: string; readonly value: boolean; readonly linger?: false }
   | { readonly number: string; readonly value: number }
+  /** Where a spot is now, or (`pointer`) the pointer, without a move of a hand. */
+  | { readonly spot: string; readonly value: readonly [x: number, y: number] }
   | { readonly setSwitch: string; readonly value: boolean }
   | {
       readonly drive: string;

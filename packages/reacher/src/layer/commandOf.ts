@@ -41,6 +41,8 @@ export function commandOf(
         return { value: value === 1 };
       case EventKind.Number:
         return { value };
+      case EventKind.Spot:
+        return { value: [value, other] };
       case EventKind.Mute:
       case EventKind.Unmute:
         return value < 0 ? {} : { reason: reasonOf(value) };

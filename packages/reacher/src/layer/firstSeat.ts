@@ -61,6 +61,9 @@ export abstract class FirstSeat {
   setNumber(name: string, value: number, t?: Moment): void {
     this.first.setNumber(name, value, t);
   }
+  setSpot(name: string, x: number, y: number, t?: Moment): void {
+    this.first.setSpot(name, x, y, t);
+  }
   setSwitch(action: string, on: boolean, t?: Moment): void {
     this.first.setSwitch(action, on, t);
   }

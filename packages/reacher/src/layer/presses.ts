@@ -10,7 +10,7 @@ import { listOf } from "../engine/lists.js";
 import { callEach } from "./calling.js";
 
 /** Raw controls that move and cannot be pressed. */
-const NO_PRESS = /^(MouseMove|PadAxis|Pad(Left|Right)Stick[XY]$)/;
+const NO_PRESS = /^(Mouse(Move|Point)|PadAxis|Pad(Left|Right)Stick[XY]$)/;
 
 /** Thresholds of down and up, the same as the defaults of a plan's controls. */
 const DOWN = 0.5;

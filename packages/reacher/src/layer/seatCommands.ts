@@ -6,7 +6,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { momentOf, mustBeText, mustBeTruth, type Moment } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
-import { MOST_NUMBER } from "../plan/language/saneRanges.js";
+import { FURTHEST_SPOT, MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { Clock } from "../engine/clock.js";
 import { drivesOf } from "../engine/drives.js";
 import { MOST_DRIVES } from "../engine/movement/driven.js";
@@ -63,6 +63,16 @@ export abstract class SeatCommands implements Member {
     if (typeof value !== "number" || !(Math.abs(value) <= MOST_NUMBER))
       throw new ReacherError(`${shown(value)} is no value for ${name}; give a number up to 1e9`);
     this.command(EventKind.Number, index, value, momentOf(t));
+  }
+
+  setSpot(name: string, x: number, y: number, t?: Moment): void {
+    const index = indexIn("spot", name, this.checked.spots);
+    for (const value of [x, y])
+      if (typeof value !== "number" || !(Math.abs(value) <= FURTHEST_SPOT))
+        throw new ReacherError(
+          `${shown(value)} is no place for ${name}; give x and y in halves of the area's shorter side, from its middle`,
+        );
+    this.command(EventKind.Spot, index, x, momentOf(t), y);
   }
 
   /** What the engine calls the loss of the focus, or of a device of own controls. */

@@ -276,7 +276,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** Its controls away from rest at this moment. */
   heldNow(): { control: string; pad: number; value: number }[] {
     const { tables, f } = this.engine;
-    return tables.bound.flatMap(({ name, padCount, value: at }) =>
+    const held = tables.bound.filter(({ name }) => !isMotion(this.hub.controls, name));
+    return held.flatMap(({ name, padCount, value: at }) =>
       Array.from({ length: padCount }, (_, padIndex) => ({
         control: name,
         pad: this.padOf(name, padIndex),
@@ -298,7 +299,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
       const control = what >> (Bits.Kind + Bits.Place);
       const name = this.hub.controls.nameOf(control);
       const padIndex = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (!isMotion(this.hub.controls, name)) note(name, padIndex, events.valueAt(at));
+      if (isMotion(this.hub.controls, name)) continue;
+      note(name, padIndex, events.valueAt(at));
       const second = events.otherAt(at);
       const other = tables.channels[control]?.other;
       if (second === second && other != null) note(other.name, padIndex, second);

@@ -67,6 +67,12 @@ export interface Seat<
    * A pace with `easeMs` ramps to it. @throws ReacherError if the plan has no such number, or the value is not one
    */
   setNumber(name: N, value: number, t?: Moment): void;
+  /**
+   * Tells where a spot is from which the pointer is measured, at time `t` (ms), or, without `t`, at the last step's time: x and y from the middle of the
+   * area in halves of its shorter side, y down. It is no move of a hand. `"pointer"` is the pointer's own place, where the page has another size.
+   * @throws ReacherError if the plan has no such spot
+   */
+  setSpot(name: X["spots"] | "pointer", x: number, y: number, t?: Moment): void;
   /** The present value of one of the plan's numbers. @throws ReacherError if the plan has no such number */
   number(name: N): number;
   /** The modes that are on, lowest first; which flags count as true; the reasons of each action that is muted. For a panel, or a test. */

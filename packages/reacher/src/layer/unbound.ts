@@ -10,9 +10,10 @@ export function isOnPad(control: string): boolean {
   return findControl(control)?.device === "pad";
 }
 
-/** Amounts are never held. */
+/** Amounts are never held, nor is the pointer's place. */
 export function isMotion(controls: Controls, control: string): boolean {
-  return controls.find(control)?.family === "motion";
+  const family = controls.find(control)?.family;
+  return family === "motion" || family === "pointer";
 }
 
 export class Unbound {

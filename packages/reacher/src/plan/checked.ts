@@ -13,6 +13,8 @@ export interface CheckedPlan {
   readonly slots: readonly CheckedSlot[];
   readonly flags: readonly CheckedFlag[];
   readonly numbers: readonly { readonly name: string; readonly value: number }[];
+  /** From where the pointer may be measured; the last is the pointer's own place. Empty without a pointer and spots. */
+  readonly spots: readonly { readonly name: string; readonly value: readonly [x: number, y: number] }[];
   /** In the plan's order; those below come before those above only by being entered. */
   readonly modes: readonly CheckedMode[];
   /** The modes on at the start, lowest first. */
@@ -210,6 +212,8 @@ export interface CheckedEnd extends CheckedPress {
 /** A stick of a vector, or a one-dimensional control of an axis. */
 export interface CheckedStick extends Placed {
   readonly shape: CheckedShape;
+  /** Of the pointer: the spot that it is measured from (the middle without one), and from which distance on its length is 1. */
+  readonly pointer?: { readonly around?: string; readonly fullFrom: number };
 }
 
 /** What turns a raw stick or trigger into a usable number. */

@@ -48,6 +48,7 @@ export interface NamesIn<
   D,
   U extends string,
   C = Record<never, never>,
+  P extends string = string,
 > {
   readonly source: NoInfer<
     | PressName
@@ -66,6 +67,7 @@ export interface NamesIn<
   readonly word: NoInfer<`${"" | "not "}${F | ConditionName<K> | DirectionName<K, D>}`>;
   readonly flag: NoInfer<F>;
   readonly number: NoInfer<N>;
+  readonly spot: NoInfer<P>;
 }
 
 /**
@@ -90,20 +92,22 @@ export interface TypedPlan<
   U extends string,
   C extends Readonly<Record<string, OwnKind | OwnControlFields>>,
   T extends object,
+  P extends string,
 > extends Omit<
   Plan,
-  "controls" | "slots" | "flags" | "numbers" | "modes" | "start" | "seats" | "protected" | "actions"
+  "controls" | "slots" | "flags" | "numbers" | "spots" | "modes" | "start" | "seats" | "protected" | "actions"
 > {
   readonly controls?: C;
   readonly slots?: Readonly<Record<S, Slot>>;
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
   readonly numbers?: Readonly<Record<N, number>>;
+  readonly spots?: Readonly<Record<P, readonly [x: number, y: number]>>;
   readonly modes?: Readonly<Record<M, Mode>>;
   readonly start?: readonly NoInfer<M>[];
   readonly seats?: Readonly<Record<E, SeatFields & { readonly slots: readonly NoInfer<S>[] }>>;
   readonly protected?: readonly (PressName | NoInfer<OwnName<C, "press">>)[];
   readonly actions: {
-    readonly [A in keyof K]: Action<K[A], NamesIn<K, F, N, S, M, D, U, C>>;
+    readonly [A in keyof K]: Action<K[A], NamesIn<K, F, N, S, M, D, U, C, P>>;
   } & {
     readonly [A in keyof G]:
       // Discriminated by kind, so that other kinds do not have it.
@@ -135,8 +139,9 @@ export function definePlan<
   const U extends string = string,
   const C extends Readonly<Record<string, OwnKind | OwnControlFields>> = Record<never, never>,
   const T extends object = Record<never, never>,
+  const P extends string = never,
 >(
-  plan: TypedPlan<K, F, N, S, M, E, G, D, U, C, T>,
+  plan: TypedPlan<K, F, N, S, M, E, G, D, U, C, T, P>,
 ): Plan<
   K,
   F,
@@ -147,6 +152,7 @@ export function definePlan<
     seats: E;
     gaits: { [A in keyof G & string]: G[A] extends object ? keyof G[A] & string : string };
     ends: { [A in keyof D & string]: D[A] & string };
+    spots: P;
     // Those whose style is not known are taken for holds.
     toggles: {
       [A in keyof T & string]: T[A] extends "toggle" | "either" ? A : never;

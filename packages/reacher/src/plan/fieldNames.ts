@@ -1,6 +1,6 @@
 /** The names that a plan's type carries, and those that its fields may have: any of a plan that comes as JSON, else the plan's own. */
 
-/** Names of a plan beside its actions, flags and numbers, carried in its type: slots, modes and seats; gaits and ends by action; which switches stay on by themselves. */
+/** Names of a plan beside its actions, flags and numbers, carried in its type: slots, modes and seats; gaits and ends by action; which switches stay on by themselves; spots. */
 export interface OtherNames {
   readonly slots: string;
   readonly modes: string;
@@ -8,6 +8,7 @@ export interface OtherNames {
   readonly gaits: Readonly<Record<string, string>>;
   readonly ends: Readonly<Record<string, string>>;
   readonly toggles: string;
+  readonly spots: string;
 }
 
 /** Any names: of a plan that comes as JSON. */
@@ -30,6 +31,7 @@ export interface FieldNames {
   readonly word: string;
   readonly flag: string;
   readonly number: string;
+  readonly spot: string;
 }
 
 /** Any names: of a plan that comes as JSON, which is looked at when it is read. */

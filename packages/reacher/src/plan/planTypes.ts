@@ -52,6 +52,7 @@ export type ${name}Names = {
   seats: ${union(plan.seats)};
   gaits: ${byAction(plan, (action) => action.gaits.map((gait) => gait.name))};
   ends: ${byAction(plan, ({ kind, endNames }) => (kind === "axis" ? endNames : []))};
+  spots: ${union(plan.spots.slice(0, -1))};
   toggles: ${union(plan.actions.filter((action) => action.kind === "switch" && action.style !== "hold"))};
 };
 

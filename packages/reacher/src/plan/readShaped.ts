@@ -6,6 +6,7 @@ import type { CheckedAction, CheckedPlan } from "./checked.js";
 import type { Finding } from "./findings.js";
 import { readMovement } from "./reader/movements.js";
 import { checkPromises, checkRanges } from "./reader/promises.js";
+import { POINTER } from "./names.js";
 import { Reader } from "./reader/reader.js";
 import { readSeats } from "./reader/seats.js";
 import { findNeedsCircle, readSwitch } from "./reader/switches.js";
@@ -64,6 +65,7 @@ function readWhole(reader: Reader): CheckedPlan {
       lingerMs: typeof flag === "boolean" ? 0 : (flag.lingerMs ?? 0),
     })),
     numbers: Object.entries(plan.numbers ?? {}).map(([name, value]) => ({ name, value })),
+    spots: readSpots(reader, actions),
     modes: Object.entries(modes).map(([name, mode]) => ({ name, covers: mode.covers ?? "same" })),
     start: reader.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
     actions,
@@ -72,4 +74,17 @@ function readWhole(reader: Reader): CheckedPlan {
     protected: plan.protected ?? [],
     seated: plan.seats !== undefined,
   };
+}
+
+/** Where the pointer may be measured from, and its own place. */
+function readSpots(reader: Reader, actions: readonly CheckedAction[]): CheckedPlan["spots"] {
+  const spots = Object.entries(reader.plan.spots ?? {}).map(([name, value]) => ({ name, value }));
+  if (spots.some(({ name }) => name === POINTER))
+    reader.report("bad-name", `spots.${POINTER}`, "is the pointer's own place; take another name");
+  const points = actions.some(
+    (action) =>
+      (action.kind === "axis" || action.kind === "vector") &&
+      action.sticks.some(({ pointer }) => pointer !== undefined),
+  );
+  return spots.length > 0 || points ? [...spots, { name: POINTER, value: [0, 0] }] : [];
 }

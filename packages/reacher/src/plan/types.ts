@@ -39,6 +39,11 @@ export interface Plan<
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
   /** Named numbers, used by name wherever a pace has one, which the game changes while playing. */
   readonly numbers?: Readonly<Record<N, number>>;
+  /**
+   * Where the pointer may be measured from: x and y in halves of the area's shorter side, from its middle, y down. The game tells where they are
+   * while playing (`setSpot`).
+   */
+  readonly spots?: Readonly<Record<X["spots"], readonly [x: number, y: number]>>;
   /** Named situations that decide which actions are live. */
   readonly modes?: Readonly<Record<X["modes"], Mode>>;
   /** The modes on at the start, lowest first. @default the first mode */
@@ -496,8 +501,15 @@ export interface VectorFields<N extends FieldNames = AnyNames> extends MovementF
 }
 
 /** What drives a vector. */
-export type VectorEntry<N extends FieldNames = AnyNames> =
-  N["vector"] | UsedControl<N, N["vector"]> | Directions<N>;
+export type VectorEntry<N extends FieldNames = AnyNames> = N["vector"] | UsedVector<N> | Directions<N>;
+
+/** A stick, a direction pad or the pointer of a vector, written out. */
+export interface UsedVector<N extends FieldNames = AnyNames> extends UsedControl<N, N["vector"]> {
+  /** Of `MousePoint`: the spot that it is measured from. @default the middle of the area */
+  readonly around?: N["spot"];
+  /** Of `MousePoint`: from this distance on the length is 1; nearer it falls to 0 at the spot. In halves of the area's shorter side. @default 0.25 */
+  readonly fullFrom?: number;
+}
 
 /** One of the four directions. */
 export type Direction = "up" | "left" | "down" | "right";

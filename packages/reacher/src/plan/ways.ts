@@ -1,4 +1,5 @@
 /** Which directions are in a source of an axis or a vector. Pure. */
+import { mustBeObject } from "./arguments.js";
 import type { ResultSource, Sector, Source } from "./checked.js";
 import type { Direction } from "./types.js";
 
@@ -14,6 +15,7 @@ const ALL: readonly Direction[] = ["up", "left", "down", "right"];
 
 /** One; two of a diagonal; all of a length. */
 export function directionsIn(source: Exclude<Source, { readonly control: unknown }>): readonly Direction[] {
+  mustBeObject(source, "source of a checked plan");
   if (!("result" in source)) return [source.end];
   return source.result === "length" ? ALL : directionsOfSector(source.way);
 }

@@ -35,7 +35,7 @@ export function acceptedAt(written: Plan, address: string): Acceptance {
   const whole = part === undefined || /^\d+$/.test(part) || ORDINALS.includes(part);
   if (action.kind === "switch" || !whole) return { families: PRESSED, devices };
   if (action.kind === "axis") return { families: ["axis", "trigger", "dpadAxis"], devices };
-  return { families: action.kind === "turn" ? ["stick"] : ["stick", "dpad"], devices };
+  return { families: action.kind === "turn" ? ["stick"] : ["stick", "dpad", "pointer"], devices };
 }
 
 /** Why an address does not accept a control, or `undefined` if it does. */
@@ -68,4 +68,5 @@ const FAMILY_WORDS: Record<ControlFamily, string> = {
   dpad: "a direction pad",
   dpadAxis: "two sides of a direction pad",
   motion: "an amount",
+  pointer: "the pointer",
 };

@@ -182,7 +182,7 @@ class Listening implements Capture, Interceptor {
     const { control, pad, value } = event;
     const { controls } = this;
     const raw = controls.find(control)!;
-    if (raw.family === "motion") return;
+    if (raw.family === "motion" || raw.family === "pointer") return;
     const isAxis = raw.family === "axis";
     const size = Math.abs(value);
     if (isAxis) {

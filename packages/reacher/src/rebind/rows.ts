@@ -150,5 +150,5 @@ function cellsOf(
 /** A gesture on a direction has no control of its own; the mouse as a whole cannot be pressed. */
 function bindable(action: CheckedAction, text: string, control: string | null): boolean {
   if (control === null) return text === "" && action.kind !== "turn";
-  return !control.startsWith("MouseMove");
+  return !/^Mouse(Move|Point)/.test(control);
 }

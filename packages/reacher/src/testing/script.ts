@@ -36,7 +36,7 @@ export interface Hands<K extends Kinds> {
   release(...controls: string[]): this;
   /** Presses a control, waits, and lets it go. @param ms how long it is held, 40 by default */
   tap(control: string, ms?: number): this;
-  /** Tilts a stick as a hand does: x to the right, y up, each -1..1; and steps the layer there. */
+  /** Tilts a stick as a hand does, or puts the pointer (`MousePoint`) there: x to the right, y up, each -1..1; and steps the layer there. */
   tilt(stick: string, x: number, y: number): this;
   /** Pulls a trigger, 0..1, or moves one raw axis, -1..1; and steps the layer there. */
   pull(control: string, value: number): this;
@@ -113,13 +113,14 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
 
   tilt(stick: string, x: number, y: number): this {
     const control = this.controls.find(stick);
-    if (control?.family !== "stick")
+    if (control?.family !== "stick" && stick !== "MousePoint")
       throw new ReacherError(`${shown(stick)} is no stick; take PadLeftStick or PadRightStick`);
+    const [partX, partY] = control!.parts;
     mustBeNumber(x, "tilt");
     mustBeNumber(y, "tilt");
-    this.feed(control.parts[0]!, x);
+    this.feed(partX!, x);
     // Raw pads report down as +1 (W3C Gamepad, section 7).
-    this.feed(control.parts[1]!, 0 - y);
+    this.feed(partY!, 0 - y);
     return this.step();
   }
 

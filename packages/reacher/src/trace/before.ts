@@ -3,9 +3,12 @@
  * trace. Out: lines that lead to the same state. May change: these.
  */
 import type { Controls } from "../controls/ownControls.js";
-import type { LatchLine } from "./present.js";
+import { POINTER } from "../plan/names.js";
+import { ANYTHING, type LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;
+
+const MIDDLE = [0, 0] as const;
 
 export class Before {
   /** What is held, and what the game drives, in the order of their last changes: on a tie the present one counts. */
@@ -15,6 +18,8 @@ export class Before {
   /** What the game drives, in the order in which it began. */
   private readonly drives: Map<string, Line>;
   private readonly latches: Map<string, LatchLine>;
+  /** Where the pointer is. */
+  private point: readonly [x: number, y: number];
 
   constructor(
     private readonly controls: () => Controls,
@@ -24,11 +29,15 @@ export class Before {
     this.told = new Map(other?.told);
     this.drives = new Map(other?.drives);
     this.latches = new Map(other?.latches);
+    this.point = other?.point ?? MIDDLE;
   }
 
   apply(given: object): void {
     const { after: _, ...line } = given as Line;
-    if ("control" in line) this.hold(line);
+    if (line["control"] === "MousePointX") this.point = [line["value"] as number, this.point[1]];
+    else if (line["control"] === "MousePointY") this.point = [this.point[0], line["value"] as number];
+    else if (line["spot"] === POINTER) this.point = line["value"] as [number, number];
+    else if ("control" in line) this.hold(line);
     else if ("lost" in line) this.lose(line);
     else if ("reset" in line) this.reset(line);
     else if ("unmute" in line) this.unmute(line);
@@ -41,6 +50,7 @@ export class Before {
 
   clear(): void {
     for (const all of [this.held, this.told, this.drives, this.latches]) all.clear();
+    this.point = MIDDLE;
   }
 
   private hold(line: Line): void {
@@ -58,6 +68,7 @@ export class Before {
       return lost === "focus" ? own?.keepsFocus !== true : own?.device === lost;
     };
     for (const [key, line] of this.held) if ("control" in line && isLost(line)) this.held.delete(key);
+    if (lost === "focus") this.point = MIDDLE;
   }
 
   private reset({ seat }: Line): void {
@@ -111,7 +122,21 @@ export class Before {
       ...told.filter((line) => !isSituation(line)),
       ...told.filter(isSituation),
       ...this.sources(),
+      ...this.pointed(),
       ...this.switched(),
+    ];
+  }
+
+  /** Where the pointer is; and if it counts, a move of it, which comes after the keys that are held. */
+  private pointed(): Line[] {
+    const [x, y] = this.point;
+    const isMiddle = x === 0 && y === 0;
+    if (![...this.latches.values()].some(({ points, value }) => points === true && value))
+      return isMiddle ? [] : [{ spot: POINTER, value: [x, y] }];
+    return [
+      { spot: POINTER, value: isMiddle ? [1, 0] : MIDDLE },
+      { control: "MousePointX", value: x },
+      { control: "MousePointY", value: y },
     ];
   }
 
@@ -130,7 +155,11 @@ export class Before {
   private switched(): Line[] {
     const held = new Set([...this.held.values()].map((line) => line["control"]));
     return [...this.latches.values()]
-      .filter(({ value, startsOn, by }) => value !== startsOn || by.some((control) => held.has(control)))
+      .filter(
+        ({ value, startsOn, by, points }) =>
+          points !== true &&
+          (value !== startsOn || by.some((control) => control === ANYTHING || held.has(control))),
+      )
       .map(({ latch, value, seat }) => ({
         setSwitch: latch,
         value,
@@ -141,5 +170,5 @@ export class Before {
 
 /** The kinds of lines that a reset undoes. */
 function isSituation(line: Line): boolean {
-  return ["flag", "number", "enter", "leave", "mute"].some((field) => field in line);
+  return ["flag", "number", "spot", "enter", "leave", "mute"].some((field) => field in line);
 }

@@ -9,6 +9,7 @@ export function give(seat: Seat, command: SeatCommand, t: number): void {
   if ("flag" in command) seat.setFlag(command.flag, command.value, { t, linger: command.linger });
   else if ("setSwitch" in command) seat.setSwitch(command.setSwitch, command.value, t);
   else if ("number" in command) seat.setNumber(command.number, command.value, t);
+  else if ("spot" in command) seat.setSpot(command.spot, ...command.value, t);
   else if ("drive" in command)
     seat.drive(command.drive as never, command.value as never, command.reason, {
       t,

@@ -5,7 +5,7 @@
 import { ReacherError } from "../plan/findings.js";
 import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
-import { MOST_NUMBER } from "../plan/language/saneRanges.js";
+import { FURTHEST_SPOT, MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { faultOfHow, type DriveWay } from "../layer/driving.js";
 import { didYouMean } from "../controls/nearest.js";
@@ -24,6 +24,7 @@ const FIELDS = {
   control: ["value", "pad", "seat"],
   flag: ["value", "linger", "seat"],
   number: ["value", "seat"],
+  spot: ["value", "seat"],
   setSwitch: ["value", "seat"],
   drive: ["value", "reason", "how", "blendMs", "seat"],
   enter: ["seat"],
@@ -200,6 +201,12 @@ export class TraceReader {
         this.fail(`value is ${shown(value)}; a number has a number, up to 1e9`);
       return { number: this.text(o, "number"), value };
     }
+    if ("spot" in o) {
+      const value = o["value"] as [number, number];
+      if (!isPair(value) || value.some((one) => Math.abs(one) > FURTHEST_SPOT))
+        this.fail(`value is ${shown(value)}; a spot has [x, y], up to ${FURTHEST_SPOT}`);
+      return { spot: this.text(o, "spot"), value };
+    }
     if ("drive" in o) return this.drive(o);
     if ("enter" in o) return { enter: this.text(o, "enter") };
     if ("leave" in o) return { leave: this.text(o, "leave") };
@@ -215,8 +222,7 @@ export class TraceReader {
 
   private drive(o: Record<string, unknown>): Said {
     const { value, how, blendMs } = o;
-    const isPair = Array.isArray(value) && value.length === 2 && value.every(Number.isFinite);
-    if (value !== true && value !== null && !Number.isFinite(value) && !isPair)
+    if (value !== true && value !== null && !Number.isFinite(value) && !isPair(value))
       this.fail(`value is ${shown(value)}; a drive is true, a number, [x, y], or null where it lets go`);
     const fault = faultOfHow(how, blendMs);
     if (fault !== undefined) this.fail(fault);
@@ -281,4 +287,8 @@ export function parseTrace(text: string): { head: TraceHead; entries: TraceEntry
 
 function shown(value: unknown): string {
   return shownShort(value, 40) ?? "missing";
+}
+
+function isPair(value: unknown): boolean {
+  return Array.isArray(value) && value.length === 2 && value.every(Number.isFinite);
 }

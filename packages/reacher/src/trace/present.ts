@@ -13,6 +13,7 @@ import { unusualWay } from "../layer/driving.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import { isOnPad } from "../layer/unbound.js";
+import { POINTER } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
 
 /** Whether a toggle or a latch is on; or, of a hold, whether its keys count that are held. It is no line of a trace. */
@@ -21,8 +22,10 @@ export interface LatchLine {
   readonly value: boolean;
   /** What it is at the start, before anything is pressed. */
   readonly startsOn: boolean;
-  /** The controls that would change it, held at the start. */
+  /** The controls that would change it, held at the start; what comes out of a movement may always. */
   readonly by: readonly string[];
+  /** It is a movement, and its value whether the pointer counts. */
+  readonly points?: true;
   readonly seat?: string;
 }
 
@@ -51,6 +54,7 @@ function linesOf(seat: Seat, isSeated: boolean, of: object): object[] {
     ...plan.flags
       .filter(({ name, start }) => flags[name] !== start)
       .map(({ name }) => ({ flag: name, value: flags[name]!, ...of })),
+    ...spotsOf(engine, of),
     ...plan.numbers
       .map(({ name, value }) => ({ number: name, value: seat.number(name), ...of, planned: value }))
       .filter(({ value, planned }) => value !== planned)
@@ -67,6 +71,14 @@ function linesOf(seat: Seat, isSeated: boolean, of: object): object[] {
       ...(controlsOf(plan).ownOf(control) !== undefined && of),
     })),
   ];
+}
+
+/** Where spots and the pointer are. */
+function spotsOf({ tables, f }: SeatEngine, of: object): object[] {
+  const at = (name: string) => f[tables.find(name)?.value ?? -1] ?? 0;
+  const spots = [...tables.spots].map(([spot, { x, y }]) => ({ spot, value: [f[x], f[y]], ...of }));
+  const point = tables.plan.spots.length > 0 ? [at("MousePointX"), at("MousePointY")] : [0, 0];
+  return point.some((value) => value !== 0) ? [...spots, { spot: POINTER, value: point, ...of }] : spots;
 }
 
 /** What the game drives now. */
@@ -95,7 +107,7 @@ function drivesIn(engine: SeatEngine, of: object): object[] {
 export class Latches {
   private readonly seen = new Map<string, boolean>();
   private tables: object | undefined;
-  private switches: readonly Switch[] = [];
+  private switches: readonly (Switch | Movement)[] = [];
 
   constructor(
     private readonly engine: SeatEngine,
@@ -106,7 +118,8 @@ export class Latches {
   all(): LatchLine[] {
     const { tables } = this.engine;
     this.tables = tables;
-    this.switches = tables.ranked as readonly Switch[];
+    const pointed = (tables.movements as readonly Movement[]).filter(({ pointer }) => pointer !== null);
+    this.switches = [...(tables.ranked as readonly Switch[]), ...pointed];
     for (const rule of this.switches) this.seen.set(rule.name, this.isOn(rule));
     return this.switches.map((rule) => this.lineOf(rule));
   }
@@ -127,8 +140,9 @@ export class Latches {
   }
 
   /** A press that a hold has not seen, or that is spent, turns nothing on: held at the start of a replay it would. */
-  private isOn(rule: Switch): boolean {
+  private isOn(rule: Switch | Movement): boolean {
     const { b } = this.engine;
+    if (rule instanceof Movement) return b[rule.pointer!.counting] === 1;
     if (rule.style !== null) return b[rule.latch] === Latch.Latched;
     if (b[rule.liveAt] !== Live.Yes || rule.isHeld(this.engine)) return true;
     for (const source of rule.sources)
@@ -137,17 +151,23 @@ export class Latches {
     return true;
   }
 
-  private lineOf(rule: Switch): LatchLine {
+  private lineOf(rule: Switch | Movement): LatchLine {
     const value = this.isOn(rule);
     const line = { latch: rule.name, value, ...this.of };
+    if (rule instanceof Movement) return { ...line, startsOn: false, by: [], points: true };
     if (rule.style === null) return { ...line, startsOn: true, by: [] };
     const signals = rule.sources.flatMap((source) => source.signals);
     return {
       ...line,
       startsOn: rule.startsOn,
-      by: signals.flatMap(({ controls }) => controls.map((control) => this.engine.tables.nameOf(control))),
+      by: signals.flatMap(({ controls, isResult }) =>
+        isResult ? [ANYTHING] : controls.map((control) => this.engine.tables.nameOf(control)),
+      ),
     };
   }
 }
+
+/** In place of a control: whatever moves. */
+export const ANYTHING = "";
 
 const NONE: LatchLine[] = [];

@@ -63,7 +63,7 @@ export class PressReader {
 
 function sides(control: Control): { name: string; sign: 1 | -1 }[] {
   const { name, family } = control;
-  if (family === "motion") return [];
+  if (family === "motion" || family === "pointer") return [];
   if (family !== "axis" || !isAnalog(control)) return [{ name, sign: 1 }];
   const ways = name.endsWith("Y") ? (["Up", "Down"] as const) : (["Left", "Right"] as const);
   const half = (way: string) => (/[XY]$/.test(name) ? name.slice(0, -1) + way : `${name}${way}`);

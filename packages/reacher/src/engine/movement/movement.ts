@@ -18,6 +18,7 @@ import type { Facing } from "./facing.js";
 import type { Gaits } from "./gaits.js";
 import { Opposites } from "./opposites.js";
 import type { Pace } from "./pace.js";
+import type { Pointer } from "./pointer.js";
 import type { Results } from "./results.js";
 import type { Drivable, DrivenMovement, Way } from "./driven.js";
 import { MovingCondition } from "./moves.js";
@@ -55,6 +56,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   readonly condition: Condition;
   readonly parts: Component[] = [];
   readonly sticks: Stick[] = [];
+  pointer: Pointer | null = null;
   amounts: Amounts | null = null;
   ease: Ease | null = null;
   facing: Facing | null = null;
@@ -136,11 +138,24 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     this.parts.push(stick);
   }
 
+  /** The number of the next source. */
+  get nextSource(): number {
+    return this.sourcesByNumber.length;
+  }
+
+  addPointer(pointer: Pointer): void {
+    this.pointer = pointer;
+    this.sourcesByNumber.push(pointer);
+    this.parts.push(pointer);
+  }
+
   /** Computes the movement from keys and sticks. Each candidate is three floats in a row: x, y and length. */
   update(s: SeatState): void {
     const { f, i } = s;
     const { keysX } = this;
-    const isLive = s.b[this.liveAt] === Live.Yes;
+    const points = this.pointer !== null && this.pointer.counts(s) && s.b[this.liveAt] === Live.Yes;
+    // While the pointer counts, keys and sticks do not.
+    const isLive = !points && s.b[this.liveAt] === Live.Yes;
     const keys = isLive ? i[this.keys]! : 0;
     const away = isLive ? i[this.away]! : 0;
     let from = this.vectors;
@@ -152,7 +167,13 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     }
     let winner: number = from[at + 2]! > 0 ? MovementSource.Keys : NOBODY;
     if (this.sticksX >= 0) this.writeSticks(s, away);
-    if (this.sums && away > 0) {
+    if (points) {
+      const { x, number } = this.pointer!;
+      if (this.sticksX >= 0) f.copyWithin(this.sticksX, x, x + 3);
+      from = f;
+      at = x;
+      winner = f[x + 2]! > 0 ? number : NOBODY;
+    } else if (this.sums && away > 0) {
       if (f[this.sticksX + 2]! > from[at + 2]!) winner = MovementSource.Sticks;
       add(from, at, f, this.sticksX);
       from = SUM;
@@ -207,6 +228,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
 
   /** The number of the device behind a source; 0 for none. */
   deviceOf({ i }: Pick<SeatState, "i">, source: number): number {
+    if (this.pointer !== null && source === this.pointer.number) return this.pointer.device;
     if (source >= MovementSource.Sticks) return this.sticks[source - MovementSource.Sticks]!.device;
     return source === MovementSource.Keys ? i[this.keyDevice]! : 0;
   }
@@ -346,11 +368,17 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   /** A stick of it has moved. */
   stickMoved(s: SeatState, number: number, wasAway: boolean, isAway: boolean): void {
     const { i } = s;
+    if (isAway && !wasAway) this.useHands(s);
     if (isAway !== wasAway) {
       i[this.away]! += isAway ? 1 : -1;
       if (i[this.away] === 1) i[this.awayStick] = isAway ? number : this.longest(s);
     }
     s.markMovement(this.id);
+  }
+
+  /** A key is pressed or a stick tilted: the pointer waits for its next move. */
+  useHands(s: SeatState): void {
+    if (this.pointer !== null && s.b[this.liveAt] === Live.Yes) this.pointer.yield(s);
   }
 
   /** One more key or stick holds an end, or one fewer: the first one presses the direction, the last one releases it. */
@@ -379,6 +407,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   }
 
   lose(s: SeatState, device: number): void {
+    if (this.pointer !== null) this.pointer.lose(s, device);
     this.moving.lose(s, device);
   }
 

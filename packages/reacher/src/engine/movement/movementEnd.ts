@@ -36,7 +36,10 @@ export class MovementEnd extends Rule implements Listener, Component {
     i[opposites.newest + end] = turn;
     i[movement.keyDevice] = signal.device;
     b[this.down] = 1;
-    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) i[movement.keys]! += this.one;
+    if (this.hiddenAt < 0 || b[this.hiddenAt] === 0) {
+      i[movement.keys]! += this.one;
+      movement.useHands(s);
+    }
     this.mark(s);
     movement.addSource(s, end, this.controls[0]!);
   }

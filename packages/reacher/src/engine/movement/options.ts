@@ -14,9 +14,15 @@ export const sticks: Feature = {
   movementOptions: [
     {
       name: "sticks",
-      appliesTo: ({ sticks }) => sticks.length > 0,
+      appliesTo: ({ sticks }) => sticks.some(({ pointer }) => pointer === undefined),
       make: (compiler, movement: Movement, { sticks, kind }) =>
-        addSticks(compiler, movement, sticks, kind, (stick) => movement.addStick(stick)),
+        addSticks(
+          compiler,
+          movement,
+          sticks.filter(({ pointer }) => pointer === undefined),
+          kind,
+          (stick) => movement.addStick(stick),
+        ),
     },
   ],
 };

@@ -16,3 +16,6 @@ export const SETTLE_MS = 60;
 export const FACING_FROM = 0.25;
 /** How far below its beginning a gait is kept: a length, or of a speed this part of where it begins. */
 export const GAIT_MARGIN = 0.04;
+
+/** From which distance on the pointer counts in full, in halves of the area's shorter side. */
+export const FULL_FROM = 0.25;

@@ -22,6 +22,7 @@ import { OPTIONS } from "../options/index.js";
 import { FEEL } from "../players/feel.js";
 import { BOUNCE, ENTRIES } from "./entries.js";
 import { AXIS, TURN, VECTOR } from "./movements.js";
+import { FURTHEST_SPOT } from "./saneRanges.js";
 import { OPTION_FIELDS, SETTABLE } from "./settable.js";
 
 /** The least and the most that a player may set. */
@@ -67,6 +68,7 @@ export const PLAN: Fields = {
   slots: record(object({ label: LABEL, device: NAME_OF })),
   flags: record(either(TRUTH, object({ start: TRUTH, lingerMs: ms(500, { default: 0 }) }))),
   numbers: record(speed()),
+  spots: record({ is: "pair", of: number(-FURTHEST_SPOT, FURTHEST_SPOT) }),
   modes: record(object({ covers: choice("none", "same", "all") })),
   start: list({ is: "text" }, 0, Infinity),
   seats: record(object({ slots: required(list({ is: "text" }, 1, Infinity)) })),

@@ -3,6 +3,9 @@
 /** The largest number that a plan or a game may name: an amount of any unit, and products of several stay finite. */
 export const MOST_NUMBER = 1e9;
 
+/** How far from the middle a spot may be: many times the screen, in halves of its shorter side. */
+export const FURTHEST_SPOT = 64;
+
 /** A range of a number that suits most, in the number's own unit. */
 export interface SaneRange {
   readonly least: number;

@@ -72,7 +72,7 @@ function inPlace(entry: unknown, control: string): unknown {
 }
 
 /** What belongs to the control that was there, and goes with it. */
-const OF_SOURCE: readonly string[] = ["result"];
+const OF_SOURCE: readonly string[] = ["result", "around", "fullFrom"];
 
 function without(entry: Json, names: readonly string[]): Json {
   return Object.fromEntries(Object.entries(entry).filter(([name]) => !names.includes(name)));

@@ -1,9 +1,18 @@
 /** Reads axes and vectors: their directions and sticks, gaits and pace. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedEnd, CheckedMovement, CheckedPace, CheckedStick } from "../checked.js";
-import type { Direction, EndEntry, MovementFields, UsedEnd, VectorEntry, VectorFields } from "../types.js";
+import type {
+  Direction,
+  EndEntry,
+  MovementFields,
+  Shape,
+  UsedEnd,
+  UsedVector,
+  VectorEntry,
+  VectorFields,
+} from "../types.js";
 import { didYouMean } from "../../controls/nearest.js";
-import { EASE, FACING_FROM, SETTLE_MS } from "../language/defaults.js";
+import { EASE, FACING_FROM, FULL_FROM, SETTLE_MS } from "../language/defaults.js";
 import { ORDINALS } from "../names.js";
 import type { Reader } from "./reader.js";
 import { readShape, readThreshold } from "./shapes.js";
@@ -27,7 +36,7 @@ export function readMovement(
     action.from as Readonly<Record<string, VectorEntry>>,
   )) {
     if (typeof entry === "string" || "use" in entry) {
-      const [source, own] = typeof entry === "string" ? [entry, undefined] : [entry.use, entry.shape];
+      const source = typeof entry === "string" ? entry : entry.use;
       const control = reader.control(source, typeof entry === "string" ? place : `${place}.use`, kind);
       if (control === undefined) continue;
       if (control.family === "dpad" || control.family === "dpadAxis") {
@@ -43,8 +52,7 @@ export function readMovement(
             ...readEnd(reader, reader.controls.find(part)!, action, place),
           });
         });
-      } else
-        sticks.push({ address, slot, control, shape: readShape(reader, action.shape, control, place, own) });
+      } else sticks.push({ address, slot, control, ...readStick(reader, action, control, place, entry) });
       continue;
     }
     const given = Object.entries(entry as Record<string, EndEntry>);
@@ -90,6 +98,39 @@ export function readMovement(
     endNames,
     ends,
     sticks,
+  };
+}
+
+/** A stick with its shape; or the pointer, which has no dead zone of its own. */
+function readStick(
+  reader: Reader,
+  { shape }: MovementFields,
+  control: Control,
+  place: string,
+  entry: VectorEntry,
+): Pick<CheckedStick, "shape" | "pointer"> {
+  const { around, fullFrom, shape: own } = (typeof entry === "string" ? {} : entry) as Partial<UsedVector>;
+  if (control.family !== "pointer") {
+    for (const [name, given] of Object.entries({ around, fullFrom }))
+      if (given !== undefined)
+        reader.report(
+          "unknown-field",
+          `${place}.${name}`,
+          `${name} is for MousePoint; ${control.name} has no place`,
+        );
+    return { shape: readShape(reader, shape, control, place, own) };
+  }
+  const known = Object.keys(reader.plan.spots ?? {});
+  if (around !== undefined && !known.includes(around))
+    reader.report(
+      "unknown-word",
+      `${place}.around`,
+      `${JSON.stringify(around)} is none of the plan's spots${didYouMean(around, known)}`,
+    );
+  const free: Shape = { ...own, deadZone: { inner: 0, outer: 0, ...own?.deadZone } };
+  return {
+    shape: readShape(reader, undefined, control, place, free),
+    pointer: { ...(around !== undefined && { around }), fullFrom: fullFrom ?? FULL_FROM },
   };
 }
 

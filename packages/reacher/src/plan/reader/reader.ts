@@ -301,6 +301,10 @@ function misfit(control: Control, use: Use, controls: Controls): string | undefi
   if (family === "motion" && isOwn)
     return `${name} is an amount, which adds up; a turn takes it whole, with perUnit`;
   if (family === "motion") return `${name} is a movement of the mouse; a turn takes it, as MouseMove`;
+  if (family === "pointer") {
+    if (use === "vector" && control.parts.length === 2) return undefined;
+    return `${name} is where the pointer is; a vector takes it, as MousePoint`;
+  }
   if (use === "vector") {
     if (family === "stick" || family === "dpad") return undefined;
     return `${name} is one control; a vector takes a stick, or a control for each of up, left, down and right`;
