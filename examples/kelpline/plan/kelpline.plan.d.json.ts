@@ -38,6 +38,7 @@ export type KelplineNames = {
   seats: "amber" | "teal";
   gaits: { swim: "drift" | "cruise" | "race"; along: "creep" | "crawl" };
   ends: { depth: "minus" | "plus"; along: "left" | "right" };
+  spots: never;
   toggles: "tuck" | "lamp";
 };
 

@@ -29,7 +29,7 @@ export function KeysTab({ session }: { session: Session }) {
   const { editor } = session.shown.settings;
   // What fingers work has its place on the page.
   const slots = session.shown.seat.slots.filter((name) => session.plan.slots?.[name]?.device !== "touch");
-  const rows = bindingRows(session.plan, editor.overrides, session.labels.label, slots).filter(
+  const rows = bindingRows(editor.base, editor.overrides, session.labels.label, slots).filter(
     (row) => !row.locked && fits(row, sought),
   );
   const columns = Object.entries(editor.plan.slots ?? {})

@@ -21,8 +21,11 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
   const { editor } = session.shown.settings;
   const changes =
     Object.keys(editor.overrides.controls ?? {}).length + Object.keys(editor.overrides.settings ?? {}).length;
+  const lacking = [...new Set(editor.missing.map((address) => session.labelOf(address.split(".")[0]!)))];
+  // A key may be cleared on the way, and nobody leaves without one.
+  const leave = () => editor.finished && onClose();
   return (
-    <ModalOverlay isOpen onOpenChange={(open) => !open && onClose()} className="overlay">
+    <ModalOverlay isOpen onOpenChange={(open) => !open && leave()} className="overlay">
       <Modal className="modal wide">
         <Dialog className="settings" data-testid="settings">
           <Heading slot="title">
@@ -49,6 +52,12 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
               {changes === 0 ? "No changes" : `${changes} ${changes === 1 ? "thing" : "things"} changed`}
               {` · ${session.shown.settings.profile}`}
             </span>
+            {lacking.length > 0 && (
+              <span className="note lacking" role="alert" data-testid="lacking">
+                {lacking.join(" and ")} {lacking.length === 1 ? "has" : "have"} no key: choose one before you
+                leave
+              </span>
+            )}
             <PadHint session={session} />
             <Button
               className="react-aria-Button quiet"
@@ -64,7 +73,9 @@ export function Settings({ session, onClose }: { session: Session; onClose: () =
             >
               Reset all
             </Button>
-            <Button onPress={onClose}>Done</Button>
+            <Button isDisabled={!editor.finished} onPress={leave}>
+              Done
+            </Button>
           </footer>
         </Dialog>
       </Modal>

@@ -86,7 +86,7 @@ export class PlayerSettings {
   }
 
   private edit(overrides?: object): OverridesEditor {
-    const editor = editOverrides(this.plan, overrides);
+    const editor = editOverrides(this.plan, overrides, { draft: true });
     editor.onChange(() => void this.keep());
     return editor;
   }

@@ -99,6 +99,31 @@ test("the click that opens it is not caught, a mouse button is, and a control th
   await holds("snip.main", "none");
 });
 
+test("a key that the game needs may be cleared on the way, and nobody leaves without one", async () => {
+  await openSettings();
+  for (const address of ["pause.main", "pause.spare", "pause.pad"]) {
+    await cell(address).click();
+    await listens();
+    await tap("Escape");
+    await page.getByRole("button", { name: "Clear it" }).click();
+    await holds(address, "none");
+  }
+  await comes(page.getByTestId("lacking"));
+  expect(await page.getByTestId("lacking").innerText()).toBe("Menu has no key: choose one before you leave");
+  const done = page.getByRole("button", { name: "Done" });
+  expect(await done.isDisabled()).toBe(true);
+  await tap("Escape");
+  await pass(page, 200);
+  await comes(page.getByTestId("settings"));
+  await cell("pause.main").click();
+  await listens();
+  await tap("KeyO");
+  await holds("pause.main", "O");
+  await goes(page.getByTestId("lacking"));
+  await done.click();
+  await goes(page.getByTestId("settings"));
+});
+
 test("start to end by the pad alone", async () => {
   await plugIn();
   await press(9);

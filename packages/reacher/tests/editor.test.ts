@@ -147,7 +147,7 @@ test("a dragged slider is one change, a value out of range is refused, and each 
 
 test("a preset is one change, of which what does not fit is told and the rest taken", () => {
   const editor = editOverrides(plan);
-  const faults = editor.merge({
+  const { faults } = editor.merge({
     controls: { "kick.main": "KeyV", "go.main.up": "KeyT" },
     settings: { holds: "toggle" },
   });
@@ -162,6 +162,69 @@ test("a preset is one change, of which what does not fit is told and the rest ta
   expect([editor.undo(), editor.overrides.controls]).toEqual([true, { "kick.main": "KeyV" }]);
 });
 
+test("a preset that clashes with others changes nothing until it is told what to do", () => {
+  const other = editOverrides(plan).rebind("kick.main", "KeyV").overrides;
+  const editor = editOverrides(plan, other);
+  const preset = { controls: { "tuck.main": "KeyV" } };
+  expect(editor.merge(preset)).toMatchObject({
+    changed: false,
+    clashes: [{ action: "kick", address: "kick.main", control: "KeyV" }],
+    faults: [],
+  });
+  expect([editor.undoable, editor.overrides]).toEqual([0, other]);
+  expect(editor.merge(preset, "take").changed).toBe(true);
+  expect(editor.overrides.controls).toEqual({ "kick.main": null, "tuck.main": "KeyV" });
+  editor.undo();
+  expect(editor.merge(preset, "both").clashes).toHaveLength(1);
+  expect(editor.overrides.controls).toEqual({ "kick.main": "KeyV", "tuck.main": "KeyV" });
+  // Keys that change places within a preset meet nobody.
+  const swapped = editOverrides(plan).merge({
+    controls: { "kick.main": controlAt(plan, "tuck.main"), "tuck.main": controlAt(plan, "kick.main") },
+  });
+  expect(swapped).toMatchObject({ changed: true, clashes: [] });
+  expect(() => editor.merge(preset, "swap" as never)).toThrow(/"swap" is no choice for a preset/);
+});
+
+test("in a draft a required key may be cleared on the way, and it says what is missing", () => {
+  const game: Plan = {
+    reacherPlan: 1,
+    actions: {
+      go: {
+        kind: "vector",
+        required: true,
+        from: { main: { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" }, spare: { up: "ArrowUp" } },
+      },
+      jump: { kind: "switch", required: true, from: { main: "Space", pad: "PadSouth" } },
+    },
+  };
+  expect(editOverrides(game).clear("go.main.left").changed).toBe(false);
+  const draft = editOverrides(game, undefined, { draft: true });
+  expect([draft.missing, draft.finished]).toEqual([[], true]);
+  for (const address of ["go.main.left", "go.main.up", "jump.main"])
+    expect(draft.clear(address).changed).toBe(true);
+  // Up has its spare key, and jump its button.
+  expect([draft.missing, draft.finished]).toEqual([["go.main.left"], false]);
+  draft.clear("jump.pad");
+  draft.clear("go.spare.up");
+  expect(draft.missing).toEqual(["go.main.up", "go.main.left", "go.spare.up", "jump.main", "jump.pad"]);
+  // What is saved is applied but for what lacks a key, and that is told.
+  const input = createInputLayer(game);
+  const faults = input.setOverrides({ ...draft.overrides, settings: { "jump.style": "toggle" } });
+  expect(faults.map(({ message }) => message)).toContain("jump is required; this would leave it bare");
+  expect(faults.every(({ place }) => /^controls\.(go|jump)\./.test(place))).toBe(true);
+  expect(input.own.actions["jump"]).toMatchObject({ style: "toggle" });
+  // It goes on where it was left.
+  const again = editOverrides(game, draft.overrides, { draft: true });
+  expect(again.missing).toEqual(draft.missing);
+  again.rebind("go.main.left", "KeyQ");
+  again.rebind("go.main.up", "KeyE");
+  again.rebind("jump.pad", "PadEast");
+  expect([again.finished, editOverrides(game, again.overrides).faults]).toEqual([true, []]);
+  expect(() => editOverrides(game, undefined, { draft: 1 as never })).toThrow(
+    /1 for draft; give true or false/,
+  );
+});
+
 test("a hundred changes can be undone; a fault that was there before is not told again", () => {
   const small: Plan = {
     reacherPlan: 1,
@@ -169,7 +232,7 @@ test("a hundred changes can be undone; a fault that was there before is not told
   };
   const editor = editOverrides(small, { reacherOverrides: 1, controls: { "go.main.up": "KeyT" } });
   expect(editor.faults.map(({ place }) => place)).toEqual(["controls.go.main.up"]);
-  expect(editor.merge({ settings: { "kick.style": "either" } })).toEqual([]);
+  expect(editor.merge({ settings: { "kick.style": "either" } })).toMatchObject({ changed: true, faults: [] });
   expect(editor.overrides).toMatchObject({
     controls: { "go.main.up": "KeyT" },
     settings: { "kick.style": "either" },

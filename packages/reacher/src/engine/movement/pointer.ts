@@ -8,7 +8,7 @@ import { Clock } from "../clock.js";
 import type { Compiler, Feature } from "../compile.js";
 import { EventKind } from "../queue.js";
 import type { Channel } from "../signals.js";
-import { Spot, Spots } from "../situations/spots.js";
+import { Spots, type Spot } from "../situations/spots.js";
 import { Cause, type SeatState } from "../state.js";
 import type { Component, Updatable } from "../tables.js";
 import type { Movement } from "./movement.js";

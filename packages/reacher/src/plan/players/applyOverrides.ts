@@ -357,8 +357,11 @@ function stubOf({ kind, ends }: Json): Json {
 
 /** The actions that an action may refer to: in its sources, and in its conditions. */
 function namesIn(value: unknown, found = new Set<string>()): Set<string> {
-  if (typeof value === "string") found.add(value.replace(/^not /, "").trim()).add(value.split(".")[0]!);
-  else if (typeof value === "object" && value !== null)
+  if (typeof value === "string") {
+    const name = value.replace(/^not /, "").trim();
+    found.add(name).add(name.split(".")[0]!);
+  }
+  if (typeof value === "object" && value !== null)
     for (const one of Object.values(value)) namesIn(one, found);
   return found;
 }
