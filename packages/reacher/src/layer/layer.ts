@@ -40,6 +40,14 @@ export function nextMoment(input: InputLayer): number {
   return (input as unknown as Layer).nextMoment;
 }
 
+/** For a plan without seats: the pads that have a place, in order; and gives a pad the next place. For reports. */
+export function padPlaces(input: InputLayer): readonly number[] {
+  return (input as unknown as Layer).hub.padPlaces();
+}
+export function placePad(input: InputLayer, pad: number): void {
+  (input as unknown as Layer).hub.placePad(pad);
+}
+
 /** Announces every pulse, however long a step is: for replays. */
 export function reportAllPulses(input: InputLayer): void {
   (input as unknown as Layer).reportAllPulses();
@@ -49,7 +57,7 @@ class Layer extends FirstSeat implements InputLayer {
   readonly counters: Hub["counters"];
   readonly seats: readonly string[];
   protected readonly first: SeatHandle;
-  private readonly hub: LayerSeats;
+  readonly hub: LayerSeats;
   private readonly feeding: Feeding;
   replaying = false;
   private readonly moments: number[] = [];
@@ -187,6 +195,8 @@ class Layer extends FirstSeat implements InputLayer {
     if (typeof t !== "number") throw noTime(t);
     this.hub.scheduler.step(+t);
     if (this.interceptor !== null) this.interceptor.passed(+t);
+    const { watchers, scheduler } = this.hub;
+    for (let n = 0; n < watchers.length; n++) watchers[n]!.stepped?.(scheduler.clock[Clock.Now]!);
     return this.first.now;
   }
 

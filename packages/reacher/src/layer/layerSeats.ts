@@ -4,6 +4,7 @@
  */
 import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { Clock } from "../engine/clock.js";
+import { EventField } from "../engine/queue.js";
 import { compile, type Feature } from "../engine/compile.js";
 import { listOf } from "../engine/lists.js";
 import { Scheduler } from "../engine/scheduler.js";
@@ -221,6 +222,17 @@ export class LayerSeats implements Hub {
     // A seat without a pad tracks none of those that are free.
     const own = this.isSeated ? (pad ?? NO_PAD) : undefined;
     this.unbound.forget((control) => engine.tables.named.has(control), own);
+  }
+
+  /** For a plan without seats: the pads that have a place, in order. */
+  padPlaces(): readonly number[] {
+    return this.places?.all() ?? [];
+  }
+
+  /** Gives this pad the next place, as if it had been there from the beginning. */
+  placePad(pad: number): void {
+    this.scheduler.scratchEvent[EventField.T] = -Infinity;
+    this.places?.indexOf(pad);
   }
 
   padAt({ pad }: Member, padIndex: number): number {

@@ -51,6 +51,11 @@ export class PadIndices {
     return padIndex;
   }
 
+  /** The pads that have a place, in the order of these. */
+  all(): number[] {
+    return [...this.pads].filter((pad) => pad >= 0);
+  }
+
   padAt(padIndex: number): number {
     return this.pads[padIndex]!;
   }

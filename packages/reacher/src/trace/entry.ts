@@ -41,6 +41,12 @@ export type CommandEntry = Stamped & { readonly seat?: string } & SeatCommand;
 /** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
 export type DeviceEntry = Stamped & DeviceCommand;
 
+/** The whole state of each seat at this moment, by its snapshot as base64. What was on then follows as lines, for other plans. */
+export interface StateEntry {
+  readonly t: number;
+  readonly state: Readonly<Record<string, string>>;
+}
+
 /** The recording ends here. */
 export interface TraceEnd {
   readonly t: number;
@@ -48,4 +54,4 @@ export interface TraceEnd {
 }
 
 /** One line of a trace after its first. */
-export type TraceEntry = ControlEntry | CommandEntry | DeviceEntry | TraceEnd;
+export type TraceEntry = ControlEntry | CommandEntry | DeviceEntry | StateEntry | TraceEnd;

@@ -6,6 +6,7 @@
 export type {
   ControlEntry,
   DeviceEntry,
+  StateEntry,
   TraceEnd,
   Stamped,
   CommandEntry,
@@ -27,4 +28,5 @@ export type {
   VectorRow,
 } from "./rows.js";
 export { record, type Recorder, type RecordOptions, type TraceTextOptions } from "./record.js";
+export { parseReport, replayReport, type Report } from "./report.js";
 export { explain, explainLayer, startExplaining, type Reason } from "./explain.js";

@@ -9,11 +9,12 @@ import { FURTHEST_SPOT, MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { faultOfHow, type DriveWay } from "../layer/driving.js";
 import { didYouMean } from "../controls/nearest.js";
+import { fromBase64 } from "./base64.js";
 import { ControlLine } from "./controlLine.js";
 import { isMoment, type TraceEntry, type TraceHead } from "./entry.js";
 
 /** A line without its moment. */
-type Said = WithoutMoment<Exclude<TraceEntry, { end: true }>>;
+type Said = WithoutMoment<Exclude<TraceEntry, { end: true } | { state: object }>>;
 type WithoutMoment<T> = T extends unknown ? Omit<T, "t" | "after"> : never;
 
 type FieldOf<T> = T extends unknown ? Exclude<keyof T, "t" | "after"> : never;
@@ -36,6 +37,7 @@ const FIELDS = {
   lost: ["pad", "seat"],
   seatPad: ["pad"],
   openSeats: [],
+  state: [],
   end: [],
 } as const satisfies { readonly [field in Field]?: readonly Field[] };
 type Listed = keyof typeof FIELDS;
@@ -127,6 +129,7 @@ export class TraceReader {
   private entry(t: number, o: Record<string, unknown>): TraceEntry {
     this.checkFields(o);
     if (o["end"] === true) return { t, end: true };
+    if (o["state"] !== undefined) return { t, state: this.state(o["state"]) };
     if (o["after"] === undefined) return { t, ...this.said(o) };
     if (o["after"] !== true) this.fail(`after is ${shown(o["after"])}; it is true, or left out`);
     return { t, ...this.said(o), after: true };
@@ -235,6 +238,13 @@ export class TraceReader {
       ...(how !== undefined && { how: how as DriveWay }),
       ...(blendMs !== undefined && { blendMs: blendMs as number }),
     };
+  }
+
+  private state(given: unknown): Readonly<Record<string, string>> {
+    const isText = (one: unknown) => typeof one === "string" && fromBase64(one) !== undefined;
+    if (typeof given !== "object" || given === null || !Object.values(given).every(isText))
+      this.fail(`state is ${shown(given)}; it has each seat's snapshot, as base64`);
+    return given as Readonly<Record<string, string>>;
   }
 
   private overrides(raw: unknown): Overrides | null {

@@ -4,15 +4,18 @@
  */
 import { resolvePlan } from "../plan/resolve.js";
 import { controlsOf, type Controls } from "../controls/ownControls.js";
-import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
+import { mustBeLayer, mustBeNumber, mustBeOptions, mustBeText } from "../plan/arguments.js";
 import type { InputLayer } from "../layer/types.js";
 import type { Kinds } from "../plan/types.js";
 import type { Command } from "../layer/command.js";
-import { engineBehind } from "../layer/seatHandle.js";
+import { engineBehind, overridesBehind } from "../layer/seatHandle.js";
 import { Clock } from "../engine/clock.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
+import { toBase64 } from "./base64.js";
 import { Before } from "./before.js";
+import { Checkpoints, type Checkpoint } from "./checkpoints.js";
+import type { Report } from "./report.js";
 import { inOneOrder, type Recorded } from "./order.js";
 import { controlLine, Latches, presentLines, type LatchLine } from "./present.js";
 
@@ -39,6 +42,11 @@ export interface Recorder {
    * it was.
    */
   text(options?: TraceTextOptions): string;
+  /**
+   * The same in one file with the plan and each seat's changes: `JSON.stringify` it. It begins with the whole state of the layer, so that windows,
+   * cooldowns and long presses go on as they were; `lastMs`: at the latest so many ms before the end. `about`: what the player says of it.
+   */
+  report(about?: string, options?: Pick<TraceTextOptions, "lastMs">): Report;
   /** Ends the recording; what was recorded stays. */
   stop(): void;
 }
@@ -64,6 +72,7 @@ export function record<K extends Kinds, F extends string>(
     input.seats.map((name) => [name, new Latches(engineBehind(input.seat(name)), of(name))]),
   );
   const noteLatches = (_: number, seat: string) => ring.addLatches(latches.get(seat)!.news());
+  const checkpoints = new Checkpoints(input as unknown as InputLayer);
   const clock = () => engineBehind(input.seat(input.seats[0]!)).clock[Clock.Now]!;
   /** From here on the recording begins with what is on now. */
   const beginHere = () => {
@@ -71,6 +80,8 @@ export function record<K extends Kinds, F extends string>(
     const lines: object[] = presentLines(input as unknown as InputLayer, of);
     for (const own of latches.values()) lines.push(...own.all());
     ring.beginWith(clock(), lines);
+    checkpoints.clear();
+    checkpoints.take(clock(), ring.count);
   };
   beginHere();
   /** When each seat was last given a pad. */
@@ -103,6 +114,7 @@ export function record<K extends Kinds, F extends string>(
       else if (!("take" in command)) add(seat, t, { ...command, ...of(seat) }, after);
     },
     settled: noteLatches,
+    stepped: (t) => checkpoints.stepped(t, ring.count),
   });
   let stoppedAt: number | undefined;
   return {
@@ -115,6 +127,28 @@ export function record<K extends Kinds, F extends string>(
         now: stoppedAt ?? clock(),
         ...definedOf(textOptions),
       });
+    },
+    report: (about, reportOptions = {}) => {
+      if (about !== undefined) mustBeText(about, "about");
+      mustBeOptions(reportOptions);
+      const { lastMs = Infinity } = reportOptions;
+      if (lastMs !== Infinity) mustBeNumber(lastMs, "time");
+      const end = stoppedAt ?? clock();
+      const from = checkpoints.from(end - lastMs, ring.firstCount);
+      const { seats, plan } = input;
+      const changed = seats.flatMap((name, n) => {
+        const own = from === undefined ? overridesBehind(input.seat(name)) : from.overrides[n]!;
+        return own === null ? [] : [[name, own]];
+      });
+      const report = {
+        reacherReport: 1,
+        ...(about !== undefined && { about }),
+        plan,
+        overrides: Object.fromEntries(changed),
+        trace: reportLines(ring, from, seats, end),
+      };
+      // A copy: what is changed in the game later is not in it.
+      return JSON.parse(JSON.stringify(report)) as Report;
     },
     stop: () => {
       stoppedAt ??= clock();
@@ -145,6 +179,8 @@ class Ring {
   private begun = false;
   readonly before: Before;
   begin = 0;
+  /** How many events there have been. */
+  count = 0;
 
   constructor(
     most: number,
@@ -168,6 +204,7 @@ class Ring {
     }
     if (this.size === most) this.drop();
     const at = (this.head + this.size++) % most;
+    this.count++;
     this.t[at] = t;
     this.seat[at] = seat;
     this.line[at] = this.numberOf(line);
@@ -212,6 +249,22 @@ class Ring {
     return number;
   }
 
+  /** How many events there had been before the first that is kept. */
+  get firstCount(): number {
+    return this.count - this.size;
+  }
+
+  /** What was on when there had been so many events. */
+  beforeCount(count: number): Before {
+    const before = new Before(this.controls, this.before);
+    for (let n = 0; n < count - this.firstCount; n++) {
+      const at = (this.head + n) % this.t.length;
+      before.apply(lineOf(this.lines[this.line[at]!]!, this.value[at]!));
+      for (const line of this.latches[at] ?? []) before.apply(line);
+    }
+    return before;
+  }
+
   /** What switches were at this moment, as far as events before it changed them. */
   *latchesBefore(t: number): Generator<LatchLine> {
     for (let n = 0; n < this.size; n++) {
@@ -235,6 +288,33 @@ function lineOf(what: string, value: number): object {
   const [control, pad, after, seat] = what.split(" ");
   const line = { ...controlLine(control!, value, Number(pad)), ...(seat !== "" && { seat }) };
   return after === "" ? line : { ...line, after: true };
+}
+
+/** The lines of a report: the state that it begins with, what was on then, and what came after it. */
+function reportLines(
+  ring: Ring,
+  from: Checkpoint | undefined,
+  seats: readonly string[],
+  end: number,
+): object[] {
+  const count = from?.count ?? ring.firstCount;
+  const t = from?.t ?? ring.begin;
+  const state =
+    from === undefined
+      ? []
+      : [{ t, state: Object.fromEntries(seats.map((name, n) => [name, toBase64(from.states[n]!)])) }];
+  const events = inOneOrder([...ring.events()].slice(count - ring.firstCount));
+  const last = Math.max(end, events.at(-1)?.t ?? t, t);
+  return [
+    ...state,
+    ...(from?.pads ?? []).map((pad) => ({ t, seatPad: seats[0], pad })),
+    ...ring
+      .beforeCount(count)
+      .lines()
+      .map((line) => ({ t, ...line })),
+    ...events.map((event) => ({ t: Math.max(t, event.t), ...lineOf(event.what, event.value) })),
+    { t: last, end: true },
+  ];
 }
 
 function writeTrace(ring: Ring, plan: string, { lastMs = Infinity, now, note }: TraceTextOptions): string {

@@ -2,7 +2,7 @@
  * Plays a trace through a plan. In: entries in order of time. Out: a row for each change, or the whole reading at regular moments.
  */
 import { createInputLayer } from "../layer/createInputLayer.js";
-import { nextMoment, reportAllPulses } from "../layer/layer.js";
+import { nextMoment, placePad, reportAllPulses } from "../layer/layer.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import type { SwitchReading, TurnReading } from "../engine/readings.js";
 import { isCancelled } from "../engine/switches/reading.js";
@@ -13,9 +13,11 @@ import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import { resolvePlan } from "../plan/resolve.js";
+import type { Overrides } from "../plan/players/overrides.js";
 import type { Kinds, Plan } from "../plan/types.js";
+import { fromBase64 } from "./base64.js";
 import { give, missingIn } from "./give.js";
-import { isMoment, type CommandEntry, type TraceEntry } from "./entry.js";
+import { isMoment, type CommandEntry, type StateEntry, type TraceEntry } from "./entry.js";
 import { LOOKS, MovementRows, type Moving, type OnMoved } from "./movementRows.js";
 import { rounded, type ReplayRow } from "./rows.js";
 
@@ -27,6 +29,8 @@ export interface ReplayOptions {
   readonly every?: number;
   /** Only this action. */
   readonly action?: string;
+  /** Each seat's changes of the plan, from the start. */
+  readonly overrides?: Readonly<Record<string, Overrides>>;
   /** Whether to emit rows; otherwise the layer is only stepped. @default true */
   readonly rows?: boolean;
   /** Called with the moment (ms) and the reading of a movement that has changed, in place of its rows: for long traces, since it allocates nothing. */
@@ -92,6 +96,9 @@ function mustBeReplayable({ hz, every, action }: ReplayOptions, plan: CheckedPla
     );
 }
 
+/** A line that says what was done. */
+type Told = Exclude<TraceEntry, { end: true } | StateEntry>;
+
 class Replaying implements Replay {
   private readonly plan: CheckedPlan;
   readonly layer: InputLayer;
@@ -104,6 +111,8 @@ class Replaying implements Replay {
   private last = 0;
   /** The entry told before, of those that are no plain events. */
   private before: TraceEntry | undefined;
+  /** The state that it begins with, and what was on then: not yet used. */
+  private opening: { readonly state: StateEntry; readonly lines: Told[] } | undefined;
   private ended = false;
   private moved = false;
   private flows = false;
@@ -125,6 +134,9 @@ class Replaying implements Replay {
     mustCall(emit, "startReplay(plan, options, emit)");
     this.layer = createInputLayer(written);
     reportAllPulses(this.layer);
+    for (const [name, overrides] of Object.entries(options.overrides ?? {}))
+      if (this.layer.seats.includes(name)) this.layer.seat(name).setOverrides(overrides);
+      else this.skip(`seat ${name}`);
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,
@@ -191,6 +203,17 @@ class Replaying implements Replay {
     if (!isMoment(entry.t)) throw new ReacherError(`t is ${shown(entry.t)}; it is a time in ms, at least 0`);
     if (entry.t < this.last)
       throw new ReacherError(`t ${entry.t} comes after ${this.last}; a trace is in order of t`);
+    if ("state" in entry) {
+      this.beginAt(entry);
+      return;
+    }
+    if (this.opening !== undefined) {
+      if (entry.t === this.last && !("end" in entry) && entry.after === undefined) {
+        this.opening.lines.push(entry);
+        return;
+      }
+      this.restore(this.opening);
+    }
     this.mustBeShort(entry.t);
     // Steps before this entry's moment come first; a step at that very moment still includes it.
     this.stepBefore(entry.t);
@@ -198,6 +221,62 @@ class Replaying implements Replay {
     if ("control" in entry && entry.after === undefined) this.feed(entry);
     else if ("end" in entry) this.ended = true;
     else this.tell(entry);
+  }
+
+  /** From here on it goes as from 0: the next steps and readings are at the next multiples. */
+  private beginAt(state: StateEntry): void {
+    const { t } = state;
+    if (this.t >= 0 || this.last > 0 || this.before !== undefined)
+      throw new ReacherError(`the state at ${t} comes after other lines; a report begins with it`);
+    const { every } = this.options;
+    this.last = t;
+    this.ticks = Math.floor(t / this.period) + 1;
+    if (every !== undefined) this.sampleAt = (this.samples = Math.ceil(t / every)) * every;
+    this.opening = { state, lines: [] };
+  }
+
+  /** Puts the layer into its state; where that is not of these plans and keys, what was on is played instead. */
+  private restore({ state: { t, state }, lines }: NonNullable<Replaying["opening"]>): void {
+    const { layer } = this;
+    this.opening = undefined;
+    // Who plays, and with which pad, is the layer's.
+    for (const line of lines) {
+      if ("openSeats" in line && line.openSeats.every((name) => layer.seats.includes(name)))
+        layer.openSeats(line.openSeats);
+      if (!("seatPad" in line) || !layer.seats.includes(line.seatPad)) continue;
+      if (this.plan.seated) layer.assignPad(line.seatPad, line.pad);
+      else if (line.pad !== null) placePad(layer, line.pad);
+    }
+    const bytes = layer.seats.map((name) => fromBase64(state[name] ?? ""));
+    const whole = new Uint8Array(bytes.reduce((sum, one) => sum + one!.length, 0));
+    bytes.reduce((at, one) => (whole.set(one!, at), at + one!.length), 0);
+    try {
+      layer.restore(whole);
+    } catch (error) {
+      if (!(error instanceof ReacherError)) throw error;
+      this.skip("state");
+      for (const line of lines) if (this.plan.seated || !("seatPad" in line)) this.tell(line);
+      return;
+    }
+    this.t = t;
+    this.tellPresent(t);
+  }
+
+  /** What is on in the restored state, as rows: before it all is off. */
+  private tellPresent(t: number): void {
+    if (this.options.every !== undefined || this.options.rows === false) return;
+    for (const { name: seat, now } of this.seats)
+      for (const { name: action, kind } of this.plan.actions)
+        if (kind === "switch" && this.isAsked(action) && (now[action] as SwitchReading).on)
+          this.emit({ at: rounded(t), seat, action, on: true });
+    for (const watch of this.watched) {
+      watch.look(t, this.emit);
+      if (watch.flows) this.flows = true;
+    }
+  }
+
+  private isAsked(action: string): boolean {
+    return this.options.action === undefined || this.options.action === action;
   }
 
   /** @throws ReacherError if so many whole readings would be emitted up to here that nobody waits for them */
@@ -209,7 +288,7 @@ class Replaying implements Replay {
   }
 
   /** Feeds commands of the game, and rare events. */
-  private tell(entry: Exclude<TraceEntry, { end: true }>): void {
+  private tell(entry: Told): void {
     const { layer } = this;
     // An entry that came after its moment was over comes after it again.
     if (entry.after === true && this.t < entry.t && !isOneMove(controlsOf(this.plan), this.before, entry))
@@ -295,6 +374,7 @@ class Replaying implements Replay {
   }
 
   finish(): void {
+    if (this.opening !== undefined) this.restore(this.opening);
     this.stepBefore(this.last);
     if (this.t < this.last) this.step(this.last, this.sampleAt === this.last);
   }
@@ -344,7 +424,7 @@ class Replaying implements Replay {
 
   private wholeReading(seat: Seat): Record<string, object> {
     const names = this.plan.actions.map(({ name }) => name);
-    const shown = names.filter((name) => this.options.action === undefined || this.options.action === name);
+    const shown = names.filter((name) => this.isAsked(name));
     const fieldsOf = (reading: SwitchReading | Moving) => ({
       ...reading.toJSON(),
       ...this.turned.get(reading as TurnReading),
