@@ -196,7 +196,7 @@ export function Panel({
         <PadSetup layouts={session.layouts} onDone={onDone} />
         <Button
           onPress={() => {
-            download("kelpline.trace.jsonl", session.trace(), "application/jsonl");
+            download("kelpline.report.json", session.report(), "application/json");
             onDone();
           }}
         >

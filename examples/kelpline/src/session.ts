@@ -123,13 +123,9 @@ export class Session {
     for (const player of this.playing) player.frame(seconds);
   }
 
-  /** The last half minute as a trace. */
-  trace(): string {
-    return this.recorder.text({
-      lastMs: SAVE_MS,
-      now: performance.now(),
-      note: "kelpline, the last half minute",
-    });
+  /** The last half minute in one file: plan, players' changes, and what was pressed. */
+  report(): string {
+    return JSON.stringify(this.recorder.report("kelpline, the last half minute", { lastMs: SAVE_MS }));
   }
 
   /** Time since the game began, in seconds. */

@@ -369,15 +369,16 @@ test("only keys that the plan uses are kept from the browser, and no shortcut is
   expect(kept).toEqual([true, false, false, false, false, false]);
 });
 
-test("the last half minute is saved as a trace, and nothing that was typed", async () => {
+test("the last half minute is saved as a report with the state that it begins with, and nothing that was typed", async () => {
   await hold(page, "KeyD", 120);
   await page.getByLabel("To the boat").click();
   await page.keyboard.type("wade past Ed, it is cold");
   await pass(page, 20);
-  const lines = (await saved(page, () => page.getByText("Save 30 s").click())).trim().split("\n");
-  expect(JSON.parse(lines[0]!)).toMatchObject({ reacherTrace: 1, plan: "kelpline" });
+  const report = JSON.parse(await saved(page, () => page.getByText("Save 30 s").click()));
+  expect([report.reacherReport, report.plan.name]).toEqual([1, "kelpline"]);
+  expect(Object.keys(report.trace[0])).toEqual(["t", "state"]);
   // The mouse goes its way to the chat; of keys there are these.
-  const controls = lines.map((line) => JSON.parse(line).control as string | undefined);
+  const controls = (report.trace as { control?: string }[]).map(({ control }) => control);
   expect(controls.filter((control) => control !== undefined && !/^Mouse/.test(control))).toEqual([
     "KeyD",
     "KeyD",

@@ -54,7 +54,7 @@ export class Comparison {
   }
 
   push(entry: TraceEntry): void {
-    for (const side of [this.first, this.second]) side.running.push(entry);
+    for (const side of [this.first, this.second]) side.push(entry);
     this.look();
   }
 
@@ -119,11 +119,16 @@ class MovingSum {
   }
 }
 
+/** A stretch in the making. */
+type Open = { on: number; off?: number; pulses: number[] };
+
 /** One plan's replay. May change: that, and its results so far. */
 class Side {
   readonly running: Replay;
   readonly stretches = new Map<string, Stretch[]>();
   rows: NowRow[] = [];
+  /** Where it begins, in ms: a report's own moment. */
+  private begin = 0;
 
   constructor(plan: RunnablePlan) {
     this.running = startReplay(
@@ -135,13 +140,25 @@ class Side {
     for (const seat of this.running.layer.seats) for (const { name } of switches) this.listen(seat, name);
   }
 
+  push(entry: TraceEntry): void {
+    if ("state" in entry) this.begin = entry.t;
+    this.running.push(entry);
+  }
+
   private listen(name: string, action: string): void {
     const seat = this.running.layer.seat(name);
-    const stretches: { on: number; off?: number; pulses: number[] }[] = [];
+    const stretches: Open[] = [];
     this.stretches.set(JSON.stringify([name, action]), stretches);
     seat.on(action, "on", (at) => stretches.push({ on: rounded(at), pulses: [] }));
-    seat.on(action, "pulse", (at) => stretches.at(-1)!.pulses.push(rounded(at)));
-    seat.on(action, "off", (at) => (stretches.at(-1)!.off = rounded(at)));
+    seat.on(action, "pulse", (at) => this.lastOf(stretches).pulses.push(rounded(at)));
+    seat.on(action, "off", (at) => (this.lastOf(stretches).off = rounded(at)));
+  }
+
+  /** The stretch under way: one that a report's state began with has not been told. */
+  private lastOf(stretches: Open[]): Open {
+    if (stretches.at(-1) === undefined || stretches.at(-1)!.off !== undefined)
+      stretches.push({ on: rounded(this.begin), pulses: [] });
+    return stretches.at(-1)!;
   }
 
   /** How often each switch was on. */

@@ -7,6 +7,7 @@ import type { RebindOptions } from "./commands/rebind.js";
 import type { ReplayCommandOptions } from "./commands/replay.js";
 import type { TableOptions } from "./commands/table.js";
 import type { TapsOptions } from "./commands/taps.js";
+import type { TestOptions } from "./commands/test.js";
 import type { TryOptions } from "./commands/try.js";
 import type { TypesOptions } from "./commands/types.js";
 import type { WhyOptions } from "./commands/why.js";
@@ -76,24 +77,24 @@ function commands(done: (code: number) => void): Command {
       done(await table(plan, options));
     });
   command("replay", "what changed, and when, in a recorded trace")
-    .argument("<plan>", "a plan, as JSON")
-    .argument("<trace>", "a trace, as JSON Lines")
+    .argument("<plan>", "a plan, as JSON; or a report, in place of both")
+    .argument("[trace]", "a trace, as JSON Lines")
     .option("--hz <n>", "steps a second", number(1, 100_000), 60)
     .option("--every <ms>", "the whole reading every so many ms, in place of changes", number(0.1, 1e9))
     .option("--action <name>", "only this action")
     .option("--overrides <file>", "with a player's changes")
     .option("--expect <file>", "compare with the rows of an earlier replay --json")
-    .action(async (plan: string, trace: string, options: ReplayCommandOptions) => {
+    .action(async (plan: string, trace: string | undefined, options: ReplayCommandOptions) => {
       const { replayCommand } = await import("./commands/replay.js");
       done(await replayCommand(plan, trace, options));
     });
   command("why", "why an action did or did not turn on")
-    .argument("<plan>", "a plan, as JSON")
-    .argument("<trace>", "a trace, as JSON Lines")
+    .argument("<plan>", "a plan, as JSON; or a report, in place of both")
+    .argument("[trace]", "a trace, as JSON Lines")
     .requiredOption("--action <name>", "the action asked about")
     .option("--seat <name>", "of this seat; the first without it")
     .option("--at <ms>", "only what happened around this moment", number(0, 1e12))
-    .action(async (plan: string, trace: string, options: WhyOptions) => {
+    .action(async (plan: string, trace: string | undefined, options: WhyOptions) => {
       const { why } = await import("./commands/why.js");
       done(await why(plan, trace, options));
     });
@@ -111,7 +112,7 @@ function commands(done: (code: number) => void): Command {
       done(await sticks(traces, options));
     });
   command("draw", "a response curve of a plan; of a trace a timeline, or where a stick was")
-    .argument("<file>", "a plan, as JSON, or a trace, as JSON Lines")
+    .argument("<file>", "a plan, as JSON, a trace, as JSON Lines, or a report")
     .requiredOption("-o, --output <file>", "where to write it: F.svg or F.png")
     .option("--action <name>", "of a plan: the curve of this action; the first with a stick without it")
     .option("--stick <stick>", "of a trace: where this stick was")
@@ -132,6 +133,19 @@ function commands(done: (code: number) => void): Command {
       const { compare } = await import("./commands/compare.js");
       done(await compare(first, second, traces, options));
     });
+  command("test", "a test that replays a report, and fails where its rows differ")
+    .argument("<report>", "a report: a plan, changes and a trace in one file")
+    .requiredOption("-o, --output <file>", "where to write the test")
+    .addOption(
+      new Option("--runner <runner>", "the test runner that it is for")
+        .choices(["jest", "vitest", "node"])
+        .default("jest"),
+    )
+    .option("--action <name>", "only the rows of this action")
+    .action(async (report: string, options: TestOptions) => {
+      const { testCommand } = await import("./commands/test.js");
+      done(await testCommand(report, options));
+    });
   command("controls", "every control by family, with its label; or those that fit a word")
     .argument("[word...]", "part of a name or a label, or what people call it: shift, Esc, mouse left")
     .action(async (words: string[], options: { json?: boolean }) => {
@@ -141,8 +155,8 @@ function commands(done: (code: number) => void): Command {
   program
     .command("try")
     .description("the workbench in your browser: press, look, change a number, and see the past differently")
-    .argument("<plan>", "a plan, as JSON; where there is none yet, one is begun")
-    .argument("[traces...]", "traces to look at, as JSON Lines")
+    .argument("<plan>", "a plan, as JSON; where there is none yet, one is begun; or a report")
+    .argument("[traces...]", "traces to look at, as JSON Lines, or reports")
     .option("--port <n>", "listen there; a free port without it", number(0, 65_535))
     .option("--open", "have a browser opened")
     .action(async (plan: string, traces: string[], options: TryOptions) => {

@@ -15,6 +15,7 @@ import { resolvePlan, type CheckedPlan } from "reacher/internal";
 import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
 import { note } from "./output.js";
+import { isReport, LARGEST_REPORT } from "./reportFile.js";
 
 /** Far beyond any plan that people write. */
 const LARGEST = 1_000_000;
@@ -53,7 +54,14 @@ export async function readPlanFile(file: string): Promise<PlanFile> {
   } catch (error) {
     throw new UseError(`${file}: not JSON: ${(error as Error).message}`);
   }
-  return { file, raw, where: (place) => position(text, nodeAt(tree, place).offset) };
+  // A report has its plan in it.
+  const isWithin = Object.hasOwn(Object(raw) as object, "reacherReport");
+  const at = (place: string) => (isWithin ? ["plan", ...(place === "" ? [] : [place])].join(".") : place);
+  return {
+    file,
+    raw: isWithin ? (raw as { plan?: unknown }).plan : raw,
+    where: (place) => position(text, nodeAt(tree, at(place)).offset),
+  };
 }
 
 /** A player's changes as a file has them, and what they make of a plan. */
@@ -120,7 +128,7 @@ export function placed(file: PlanFile, found: Finding): string {
 async function readText(file: string): Promise<string> {
   try {
     const { size } = await stat(file);
-    if (size > LARGEST) {
+    if (size > ((await isReport(file)) ? LARGEST_REPORT : LARGEST)) {
       const megabytes = (size / 1e6).toFixed(1);
       throw new UseError(
         `${file}: has ${megabytes} MB, and the largest plan has ${LARGEST / 1e6} MB; is it a trace?`,

@@ -1,9 +1,10 @@
 /** Reads trace files line by line, however long they are. In: a path. Out: entries, or errors that name the file and the line. */
 import { createReadStream } from "node:fs";
-import { stat } from "node:fs/promises";
+import { readFile, stat } from "node:fs/promises";
 import { createInterface } from "node:readline";
 import { TraceError, TraceReader, type TraceEntry, type TraceHead } from "reacher/trace";
 import { fileFault, UseError } from "./faults.js";
+import { isReport, reportIn } from "./reportFile.js";
 
 /** How often progress is shown, and how long a reading takes before it is, in ms. */
 const SHOWN_EACH = 200;
@@ -11,6 +12,7 @@ const LONG_READ = 1000;
 
 /** Gives each entry of a trace to `take`, and returns its head; a long one shows its progress on a terminal. @throws UseError */
 export async function readTraceFile(file: string, take: (entry: TraceEntry) => void): Promise<TraceHead> {
+  if (await isReport(file)) return takeReport(file, take);
   const reader = new TraceReader();
   const stream = createReadStream(file, { encoding: "utf8" });
   const progress = new Progress(file, () => stream.bytesRead);
@@ -29,6 +31,13 @@ export async function readTraceFile(file: string, take: (entry: TraceEntry) => v
     progress.end();
     stream.destroy();
   }
+}
+
+/** The trace of a report. */
+async function takeReport(file: string, take: (entry: TraceEntry) => void): Promise<TraceHead> {
+  const { plan, trace } = reportIn(file, await readFile(file, "utf8"));
+  for (const entry of trace) take(entry);
+  return { reacherTrace: 1, ...(plan.name !== undefined && { plan: plan.name }) };
 }
 
 /** One line on standard error that is written over; nothing where that is no terminal. */

@@ -37,10 +37,14 @@ test.each([
   ["controls", "shift"],
   ["rebind", PLAN, "kick.main", "KeyK", "--overrides", "FOLDER/mine.json"],
   ["types", PLAN],
+  ["test", "REPORT", "-o", "FOLDER/made.test.mjs"],
   ["build", PLAN],
   ["schema"],
 ])("the program itself answers as it does here: %s", (...line) => {
-  const args = line.map((word) => word.replace("FOLDER", folder));
+  const report = { reacherReport: 1, plan: { reacherPlan: 1, actions: {} }, trace: [] };
+  const args = line.map((word) =>
+    word === "REPORT" ? file("small.report.json", report) : word.replace("FOLDER", folder),
+  );
   const asked = spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8", env: ENVIRONMENT });
   rmSync(join(folder, "mine.json"), { force: true });
   const { stdout, stderr, status } = reacher(...args);
@@ -176,6 +180,72 @@ test("why tells the story of one action, or of one moment", () => {
   expect(reacher("why", PLAN, DIVE, "--action", "swim")).toMatchObject({
     status: 2,
     stderr: "--action swim: is no switch; replay shows how it moves\n",
+  });
+});
+
+describe("a report stands in place of a plan and a trace", () => {
+  /** The dive of the demo, as a player would send it. */
+  const report = (more: object = {}) => {
+    const [, ...lines] = readFileSync(join(root, DIVE), "utf8").trim().split("\n");
+    const entries = lines.map((line) => JSON.parse(line) as { t: number });
+    const plan = JSON.parse(readFileSync(join(root, PLAN), "utf8"));
+    const trace = entries.map((entry) => ({ ...entry, t: entry.t + 60_000 }));
+    return file("dive.report.json", {
+      reacherReport: 1,
+      about: "kick stuck",
+      plan,
+      overrides: {},
+      trace,
+      ...more,
+    });
+  };
+
+  test("replay, why, check, table, draw and compare take it", () => {
+    const one = report();
+    const rows = reacher("replay", one, "--json", "--action", "kick").stdout.trim().split("\n");
+    const before = reacher("replay", PLAN, DIVE, "--json", "--action", "kick").stdout.trim().split("\n");
+    expect(rows.map((row) => JSON.parse(row).at - 60_000)).toEqual(before.map((row) => JSON.parse(row).at));
+    expect(reacher("why", one, "--action", "kick").stdout).toMatch(/kick: on \d+ times/);
+    expect(reacher("table", one).stdout).toBe(reacher("table", PLAN).stdout);
+    expect(reacher("check", one).stdout).toMatch(/dive.report.json: 19 actions/);
+    expect(reacher("draw", one, "-o", join(folder, "r.svg"), "--from", "60000").stdout).toMatch(
+      /r.svg: 20.0 s of/,
+    );
+    expect(reacher("compare", PLAN, one, one).stdout).toMatch(/no difference in any of 19 actions/);
+  });
+
+  test.each(["jest", "vitest", "node"])("a test for %s fails where the rows differ", (runner) => {
+    const one = report();
+    const made = join(folder, `dive.${runner}.test.mjs`);
+    expect(reacher("test", one, "-o", made, "--runner", runner, "--action", "kick").stdout).toMatch(
+      new RegExp(`: \\d+ rows for ${runner}\\n$`),
+    );
+    const source = readFileSync(made, "utf8");
+    expect(source).toMatch(/test\("kick stuck", /);
+    if (runner !== "node") return;
+    const inside = join(root, "node_modules/.cache/report.test.mjs");
+    const run = (text: string) => {
+      writeFileSync(inside, text);
+      return spawnSync("node", ["--test", inside], { cwd: root, encoding: "utf8" }).status;
+    };
+    expect(run(source)).toBe(0);
+    expect(run(source.replace('"on":true', '"on":false'))).toBe(1);
+    rmSync(inside);
+  });
+
+  test("what is wrong with it is told with its place, and nothing is written over it", () => {
+    expect(reacher("replay", PLAN)).toMatchObject({
+      status: 2,
+      stderr: expect.stringMatching(/missing the trace of/),
+    });
+    expect(reacher("replay", report({ trace: [{ t: 1, control: "KeyW" }] })).stderr).toMatch(
+      /dive.report.json: trace.0: value is missing/,
+    );
+    expect(
+      reacher("check", report({ plan: { reacherPlan: 1, actions: { a: { kind: "swich" } } } })).stdout,
+    ).toMatch(/actions.a.kind \(.*dive.report.json:1:\d+, unknown-kind\)/);
+    const one = report();
+    expect(reacher("test", one, "-o", one).stderr).toMatch(/which would be lost/);
   });
 });
 
@@ -498,6 +568,8 @@ test("types compile to the plan's own names; schema is JSON Schema with every fi
   const look = (node: any, path: string) => {
     for (const [name, child] of Object.entries<any>(node?.properties ?? {}))
       if (child.description === undefined) bare.push(`${path}.${name}`);
+      // Conditions are no controls.
+      else if (name === "is") expect(child.type).toBe("string");
     for (const [key, child] of Object.entries(node ?? {}))
       if (typeof child === "object") look(child, `${path}.${key}`);
   };

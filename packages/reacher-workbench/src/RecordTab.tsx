@@ -1,6 +1,7 @@
 /** What was played, as a trace: saved beside the plan, loaded, stepped through. */
 import { useEffect } from "react";
 import { Button, FileTrigger } from "react-aria-components";
+import type { TraceEntry } from "reacher/trace";
 import { LIVE_MS, type Looked, type Session } from "./session";
 import { useSession } from "./useSession";
 
@@ -32,14 +33,14 @@ export function RecordTab({ session }: { session: Session }) {
         <Button onPress={() => void session.record(LIVE_MS)}>Save the last 30 s</Button>
         <Button onPress={() => void session.record()}>Save all</Button>
         <FileTrigger
-          acceptedFileTypes={[".jsonl"]}
+          acceptedFileTypes={[".jsonl", ".json"]}
           allowsMultiple
           onSelect={(files) => [...(files ?? [])].forEach((file) => void load(session, file))}
         >
           <Button>Load a trace</Button>
         </FileTrigger>
       </div>
-      <p>A trace can be dropped on the page as well.</p>
+      <p>A trace or a report can be dropped on the page as well.</p>
       <ul aria-label="Traces">
         {traces.map(({ name, entries }) => (
           <li key={name}>
@@ -47,7 +48,7 @@ export function RecordTab({ session }: { session: Session }) {
               aria-pressed={source.kind === "trace" && source.name === name}
               onPress={() => session.show({ kind: "trace", name })}
             >
-              {name}, {((entries.at(-1)?.t ?? 0) / 1000).toFixed(1)} s
+              {name}, {lengthOf(entries).toFixed(1)} s
             </Button>
           </li>
         ))}
@@ -56,6 +57,13 @@ export function RecordTab({ session }: { session: Session }) {
       {session.now.skipped.length > 0 && <p>This plan has no use for: {session.now.skipped.join(", ")}.</p>}
     </div>
   );
+}
+
+/** How long it lasts, in seconds: a report begins at a moment of its own. */
+function lengthOf(entries: readonly TraceEntry[]): number {
+  const [first] = entries;
+  const begin = first !== undefined && "state" in first ? first.t : 0;
+  return ((entries.at(-1)?.t ?? 0) - begin) / 1000;
 }
 
 async function load(session: Session, file: File): Promise<void> {

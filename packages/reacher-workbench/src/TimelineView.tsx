@@ -22,7 +22,8 @@ export function TimelineView({ session }: { session: Session }) {
   const [part, setPart] = useState<{ readonly from: number; readonly to: number } | undefined>(undefined);
   const { source, cursor, progress } = session;
   const { full, outline } = session.shown;
-  const whole = { from: 0, to: Math.max(source.kind === "live" ? LIVE_MS : 1000, full.to) };
+  const { begin } = session;
+  const whole = { from: begin, to: Math.max(begin + (source.kind === "live" ? LIVE_MS : 1000), full.to) };
   const seen = part ?? whole;
   const { isFollowing } = session;
 
@@ -35,14 +36,14 @@ export function TimelineView({ session }: { session: Session }) {
 
   const zoom = useCallback(
     (by: number, around: number) => {
-      const length = Math.min(whole.to, Math.max(NARROWEST_MS, (seen.to - seen.from) * by));
+      const length = Math.min(whole.to - begin, Math.max(NARROWEST_MS, (seen.to - seen.from) * by));
       const from = Math.min(
-        Math.max(0, around - ((around - seen.from) / (seen.to - seen.from)) * length),
+        Math.max(begin, around - ((around - seen.from) / (seen.to - seen.from)) * length),
         whole.to - length,
       );
       setPart({ from, to: from + length });
     },
-    [seen.from, seen.to, whole.to],
+    [begin, seen.from, seen.to, whole.to],
   );
   useEffect(() => {
     const turn = (event: WheelEvent) => {
@@ -58,14 +59,14 @@ export function TimelineView({ session }: { session: Session }) {
   const timeAt = (clientX: number) => {
     const { left } = drawing.current!.getBoundingClientRect();
     const share = (clientX - left - LABEL_WIDTH) / (width - LABEL_WIDTH);
-    return Math.min(full.to, Math.max(0, seen.from + share * (seen.to - seen.from)));
+    return Math.min(full.to, Math.max(begin, seen.from + share * (seen.to - seen.from)));
   };
 
   const look = (t: number) => {
     session.lookAt(t);
     if (t < seen.from || t > seen.to) {
       const half = (seen.to - seen.from) / 2;
-      const from = Math.min(Math.max(0, t - half), Math.max(0, whole.to - 2 * half));
+      const from = Math.min(Math.max(begin, t - half), Math.max(begin, whole.to - 2 * half));
       setPart({ from, to: from + 2 * half });
     }
   };

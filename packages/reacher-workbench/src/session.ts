@@ -4,7 +4,7 @@
  */
 import type { Plan } from "reacher";
 import { planNumbers, type PlanNumber } from "reacher/check";
-import { parseTrace, type TraceEntry } from "reacher/trace";
+import { parseReport, parseTrace, type TraceEntry } from "reacher/trace";
 import { Played, type Told } from "./input/played";
 import { measure, type Measures } from "./plan/measured";
 import { readText, withValue, type ReadText } from "./plan/planText";
@@ -299,10 +299,22 @@ export class Session {
     else this.tell();
   }
 
-  /** Reads a trace and shows it. One that cannot be read is reported, and changes nothing. */
+  /** Where the timeline begins, in ms: a report is on its own layer's clock. */
+  get begin(): number {
+    const [first] = this.entries;
+    return first !== undefined && "state" in first ? first.t : 0;
+  }
+
+  /**
+   * Reads a trace or a report and shows it; the report's plan is played, and not saved. What cannot be read is reported, and changes
+   * nothing.
+   */
   addTrace(name: string, text: string): void {
     try {
-      const { entries } = parseTrace(text);
+      const report = /^\s*\{\s*"reacherReport"/.test(text) ? parseReport(text) : undefined;
+      const entries = report?.trace ?? parseTrace(text).entries;
+      if (report !== undefined && !isSamePlan(report.plan, this.plan))
+        this.setText(`${JSON.stringify(report.plan, null, 2)}\n`);
       this.traces = [...this.traces.filter((trace) => trace.name !== name), { name, entries }];
       this.show({ kind: "trace", name });
     } catch (error) {
@@ -391,3 +403,7 @@ export class Session {
 
 /** What plays before there is a valid plan. */
 const EMPTY: Plan = { reacherPlan: 1, actions: {} };
+
+function isSamePlan(one: Plan, other: Plan): boolean {
+  return JSON.stringify(one) === JSON.stringify(other);
+}

@@ -8,7 +8,7 @@ import { runs } from "./runs";
 
 /** Plays a report, and gives the layer at its end. */
 function played(report: Report): InputLayer {
-  const running = startReplay(report.plan, { overrides: report.overrides });
+  const running = startReplay(report.plan);
   for (const entry of report.trace) running.push(entry);
   running.finish();
   expect([...running.skipped]).toEqual([]);
@@ -86,7 +86,7 @@ test("the last seconds of a minute begin with the state, so that windows and lon
   const whole = replayReport(recorder.report());
   const after = (one: { at: number }) => one.at > first!.t;
   expect(rows.filter(after)).toEqual(whole.filter(after));
-  expect(rows.filter((row) => row.action === "haul" && "on" in row && row.on).map(({ at }) => at)).toEqual(
+  expect(rows.filter((row) => "on" in row && row.action === "haul" && row.on).map(({ at }) => at)).toEqual(
     [56, 57, 58, 59, 60].map((second) => second * 1000 + 200).filter((at) => at > first!.t),
   );
   // Regular moments are those of the layer's clock.
@@ -99,7 +99,7 @@ test("with another plan the lines are played instead, and it says so", () => {
   const { recorder } = minute();
   const report = recorder.report(undefined, { lastMs: 3000 });
   const plan = { ...PLAN, actions: { ...PLAN.actions, haul: { kind: "switch", from: { main: "KeyE" } } } };
-  const running = startReplay(plan as never, { overrides: report.overrides });
+  const running = startReplay(plan as never);
   for (const entry of report.trace) running.push(entry);
   running.finish();
   expect([...running.skipped.keys()]).toEqual(["state"]);

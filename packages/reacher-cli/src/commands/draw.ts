@@ -1,5 +1,4 @@
 /** `reacher draw PLAN or TRACE -o F.svg or F.png`: a response curve, a stick's cloud, or a timeline. */
-import { open } from "node:fs/promises";
 import type { Plan } from "reacher";
 import type { CheckedMovement } from "reacher/internal";
 import type { TraceEntry } from "reacher/trace";
@@ -9,10 +8,11 @@ import { drawSvg, INKS, toPng, type Ink } from "../drawing/chart.js";
 import { cloudOption } from "../drawing/cloud.js";
 import { curveOption } from "../drawing/curve.js";
 import { drawTimeline } from "../drawing/timeline.js";
-import { fileFault, UseError } from "../faults.js";
+import { UseError } from "../faults.js";
 import { write } from "../made.js";
 import { print, printJson } from "../output.js";
 import { readPlanFile, readRunnablePlan } from "../planFile.js";
+import { beginningOf, isReport } from "../reportFile.js";
 import { readTraceFile } from "../traceFile.js";
 
 export interface DrawOptions {
@@ -56,19 +56,9 @@ interface Drawing {
   readonly shows: string;
 }
 
-/** A trace's first line says that it is one. */
+/** A trace's first line says that it is one; a report is drawn as its trace. */
 async function beginsTrace(file: string): Promise<boolean> {
-  try {
-    const handle = await open(file);
-    try {
-      const { buffer, bytesRead } = await handle.read(Buffer.alloc(4096), 0, 4096, 0);
-      return /^\uFEFF?\s*\{[^\n]*"reacherTrace"/.test(buffer.toString("utf8", 0, bytesRead));
-    } finally {
-      await handle.close();
-    }
-  } catch (error) {
-    throw fileFault(file, error);
-  }
+  return /^\uFEFF?\s*\{[^\n]*"reacherTrace"/.test(await beginningOf(file)) || isReport(file);
 }
 
 async function curve(file: string, name: string | undefined, ink: Ink): Promise<Drawing> {
@@ -113,18 +103,20 @@ async function cloud(file: string, stick: string, ink: Ink): Promise<Drawing> {
 
 async function timeline(
   file: string,
-  { plan: planFile, from = 0, to, dark = false }: DrawOptions,
+  { plan: planFile, from: given, to, dark = false }: DrawOptions,
 ): Promise<Drawing> {
-  const plan = planFile === undefined ? undefined : await readRunnablePlan(planFile);
+  const own = planFile ?? ((await isReport(file)) ? file : undefined);
+  const plan = own === undefined ? undefined : await readRunnablePlan(own);
+  const all: TraceEntry[] = [];
+  await readTraceFile(file, (entry) => void all.push(entry));
+  // A report is on its layer's own clock.
+  const begin = all[0] !== undefined && "state" in all[0] ? all[0].t : 0;
+  const from = given ?? begin;
   const until = to ?? from + LONGEST;
   if (until <= from) throw new UseError(`--to ${until}: it has to come after --from ${from}`);
-  const entries: TraceEntry[] = [];
-  let end = 0;
-  await readTraceFile(file, (entry) => {
-    end = entry.t;
-    // What comes before is needed: a key that is held, a toggle that is on.
-    if (entry.t <= until) entries.push(entry);
-  });
+  const end = all.at(-1)?.t ?? 0;
+  // What comes before is needed: a key that is held, a toggle that is on.
+  const entries = all.filter(({ t }) => t <= until);
   if (entries.length === 0 || from >= end)
     throw new UseError(`${file}: it has nothing from ${from} ms on; it ends at ${end} ms`);
   const span = { from, to: Math.min(until, end) };
@@ -139,6 +131,6 @@ async function timeline(
       legend: plan === undefined ? "controls" : LEGEND,
       isDark: dark,
     }),
-    shows: `${((span.to - span.from) / 1000).toFixed(1)} s of ${(end / 1000).toFixed(1)} s${plan === undefined ? "; with --plan it shows the actions too" : ""}`,
+    shows: `${((span.to - span.from) / 1000).toFixed(1)} s of ${((end - begin) / 1000).toFixed(1)} s${plan === undefined ? "; with --plan it shows the actions too" : ""}`,
   };
 }

@@ -7,6 +7,7 @@ import { fileFault, UseError } from "../faults.js";
 import { count, note, padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
 import { readPlayersPlan } from "../planFile.js";
 import { readingText } from "../readingText.js";
+import { traceBeside } from "../reportFile.js";
 import { noteSkipped } from "../skipped.js";
 import { readTraceFile } from "../traceFile.js";
 
@@ -18,9 +19,10 @@ export interface ReplayCommandOptions extends ReplayOptions {
 
 export async function replayCommand(
   planFile: string,
-  traceFile: string,
+  trace: string | undefined,
   options: ReplayCommandOptions,
 ): Promise<number> {
+  const traceFile = await traceBeside(planFile, trace);
   const plan = await readPlayersPlan(planFile, options.overrides);
   const { action } = options;
   if (action !== undefined && !plan.actions.some(({ name }) => name === action)) {

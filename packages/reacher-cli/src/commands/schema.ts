@@ -20,7 +20,7 @@ export function jsonSchema(): Json {
   nameControls(made["$defs"]);
   const control = {
     description:
-      "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right.",
+      "A control (a key by its code, a mouse button, a part of a pad), or for switches a direction such as swim.right, or an axis or a vector itself.",
     anyOf: [
       { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*\\.[A-Za-z][A-Za-z0-9_-]*$" },
       { enum: allControls().map(({ name }) => name) },
@@ -29,6 +29,11 @@ export function jsonSchema(): Json {
       {
         type: "string",
         pattern: "^(?!Pad|Mouse|Key|Wheel|Digit|Numpad|Arrow|Shift|Control|Alt|Meta)[A-Z][A-Za-z0-9]*$",
+      },
+      // An axis or a vector itself.
+      {
+        type: "string",
+        pattern: "^(?!pad|mouse|key|wheel|digit|numpad|arrow|shift|control|alt|meta)[a-z][A-Za-z0-9_-]*$",
       },
     ],
   };
@@ -65,6 +70,9 @@ const BY_FIELD: Record<string, string> = {
   both: "PlayerFields",
   perPixel: "TurnEntries",
   waits: "PlainEntry",
+  result: "SourceFields",
+  forMs: "TimedWord",
+  around: "UsedVector",
   use: "UsedEnd",
   minus: "AxisEnds",
   up: "Directions",

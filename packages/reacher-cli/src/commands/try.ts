@@ -10,11 +10,12 @@ import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import sirv from "sirv";
 import writeFileAtomic from "write-file-atomic";
-import { parseTrace } from "reacher/trace";
+import { parseTrace, type Report } from "reacher/trace";
 import { checkPlan } from "reacher/check";
 import { fileFault, UseError } from "../faults.js";
 import { mayWrite } from "../made.js";
 import { note, print, flush } from "../output.js";
+import { reportIn, textIsReport } from "../reportFile.js";
 import { watchSettled } from "../watching.js";
 import { jsonSchema } from "./schema.js";
 
@@ -100,10 +101,9 @@ class Bench {
   private readonly unwatch: () => void;
   private readonly traces: readonly { readonly name: string; readonly text: string }[];
 
-  constructor(
-    private readonly file: string,
-    traces: readonly string[],
-  ) {
+  private readonly file: string;
+
+  constructor(file: string, traces: readonly string[]) {
     const folder = fileURLToPath(new URL("../workbench/", import.meta.url));
     this.files = sirv(folder, { etag: true });
     try {
@@ -111,9 +111,16 @@ class Bench {
     } catch {
       throw new UseError("the workbench is not built; npm run build builds it");
     }
-    this.text = readOrBegin(file);
-    this.traces = traces.map((trace) => ({ name: basename(trace), text: readTrace(trace) }));
-    this.unwatch = watchSettled(file, () => this.look());
+    const given = readOrBegin(file);
+    const report = textIsReport(given) ? reportIn(file, given) : undefined;
+    // A report stays as it is: what is saved is a plan of its own.
+    this.file = report === undefined ? file : freeName(file);
+    this.text = report === undefined ? given : `${JSON.stringify(report.plan, null, 2)}\n`;
+    this.traces = [...(report === undefined ? [] : [file]), ...traces].map((trace) => ({
+      name: basename(trace),
+      text: readTrace(trace),
+    }));
+    this.unwatch = watchSettled(this.file, () => this.look());
   }
 
   close(): void {
@@ -304,12 +311,28 @@ function readTrace(file: string): string {
   } catch (error) {
     throw fileFault(file, error);
   }
+  if (textIsReport(text)) return traceOf(reportIn(file, text));
   try {
     parseTrace(text);
   } catch (error) {
     throw new UseError(`${file}: ${(error as Error).message}`);
   }
   return text;
+}
+
+/** A report's lines, as a trace. */
+function traceOf({ plan, about, trace }: Report): string {
+  const head = { reacherTrace: 1, ...(plan.name !== undefined && { plan: plan.name }), note: about };
+  return [head, ...trace].map((line) => `${JSON.stringify(line)}\n`).join("");
+}
+
+/** A plan beside a report, whose name nothing has yet: `jump.plan.json` of `jump.report.json`. */
+function freeName(report: string): string {
+  const stem = report.replace(/(\.report)?\.json$/, "");
+  for (let n = 1; ; n++) {
+    const name = `${stem}${n === 1 ? "" : `-${n}`}.plan.json`;
+    if (!existsSync(name)) return name;
+  }
 }
 
 function versionOf(text: string): string {

@@ -4,6 +4,7 @@ import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
 import { count, padEnd, padStart, paint, print, printJson } from "../output.js";
 import { mustBeSeat, readRunnablePlan } from "../planFile.js";
+import { traceBeside } from "../reportFile.js";
 import { readTraceFile } from "../traceFile.js";
 
 export interface WhyOptions {
@@ -20,9 +21,10 @@ const PAINTS = { on: paint.on, off: paint.dim, counts: paint.hint, nothing: pain
 
 export async function why(
   planFile: string,
-  traceFile: string,
+  trace: string | undefined,
   { json, action, at, seat }: WhyOptions,
 ): Promise<number> {
+  const traceFile = await traceBeside(planFile, trace);
   const plan = await readRunnablePlan(planFile);
   const switches = plan.actions.filter(({ kind }) => kind === "switch").map(({ name }) => name);
   if (!switches.includes(action)) {

@@ -8,6 +8,8 @@ import { meantOf, type Field, type Fields, type Value } from "./language/fields.
 import { PLAN } from "./language/plan.js";
 import { NAME } from "./names.js";
 
+/** Any text; the pattern says to editors that it is no control. */
+const word = v.pipe(v.string(), v.regex(/^/));
 const name = v.pipe(v.string(), v.regex(NAME));
 
 function fieldsOf(fields: Fields): Record<string, v.GenericSchema> {
@@ -44,8 +46,9 @@ function make(value: Value): v.GenericSchema {
       return name;
     case "text":
     case "control":
-    case "word":
       return v.string();
+    case "word":
+      return word;
     case "list":
       return listOf(schemaOf(value.of), value.least, value.most);
     case "pair":

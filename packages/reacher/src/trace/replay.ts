@@ -13,7 +13,6 @@ import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import { resolvePlan } from "../plan/resolve.js";
-import type { Overrides } from "../plan/players/overrides.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import { fromBase64 } from "./base64.js";
 import { give, missingIn } from "./give.js";
@@ -29,8 +28,6 @@ export interface ReplayOptions {
   readonly every?: number;
   /** Only this action. */
   readonly action?: string;
-  /** Each seat's changes of the plan, from the start. */
-  readonly overrides?: Readonly<Record<string, Overrides>>;
   /** Whether to emit rows; otherwise the layer is only stepped. @default true */
   readonly rows?: boolean;
   /** Called with the moment (ms) and the reading of a movement that has changed, in place of its rows: for long traces, since it allocates nothing. */
@@ -134,9 +131,6 @@ class Replaying implements Replay {
     mustCall(emit, "startReplay(plan, options, emit)");
     this.layer = createInputLayer(written);
     reportAllPulses(this.layer);
-    for (const [name, overrides] of Object.entries(options.overrides ?? {}))
-      if (this.layer.seats.includes(name)) this.layer.seat(name).setOverrides(overrides);
-      else this.skip(`seat ${name}`);
     this.period = 1000 / (options.hz ?? 60);
     const actions = plan.actions.filter(
       ({ name }) => options.action === undefined || options.action === name,
@@ -239,8 +233,9 @@ class Replaying implements Replay {
   private restore({ state: { t, state }, lines }: NonNullable<Replaying["opening"]>): void {
     const { layer } = this;
     this.opening = undefined;
-    // Who plays, and with which pad, is the layer's.
+    // Who plays, with which keys and which pad, is no part of the state.
     for (const line of lines) {
+      if ("overrides" in line) for (const seat of this.told(line)) seat.setOverrides(line.overrides);
       if ("openSeats" in line && line.openSeats.every((name) => layer.seats.includes(name)))
         layer.openSeats(line.openSeats);
       if (!("seatPad" in line) || !layer.seats.includes(line.seatPad)) continue;

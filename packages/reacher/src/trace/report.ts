@@ -10,7 +10,7 @@ import { parsePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import type { TraceEntry } from "./entry.js";
 import { TraceError, TraceReader } from "./lines.js";
-import { pushAll, startReplay, type ReplayOptions } from "./replay.js";
+import { replay, type ReplayOptions } from "./replay.js";
 import type { ReplayRow } from "./rows.js";
 
 /** What happened in a game, in one file: `recorder.report()` makes it. */
@@ -51,23 +51,31 @@ export function parseReport(raw: unknown): Report {
     ...(about !== undefined && { about }),
     plan: parsePlan(plan),
     overrides: readOverrides(overrides),
-    trace: readLines(trace),
+    trace: withOverrides(readLines(trace), readOverrides(overrides), Object(plan).seats !== undefined),
   };
 }
 
-/** The rows of its replay. `plan`: another plan in place of its own. @throws PlanError, ReacherError */
-export function replayReport(
-  report: Report,
-  options: ReplayOptions & { readonly plan?: Plan } = {},
-): ReplayRow[] {
-  const { plan, overrides, trace } = parseReport(report);
-  const { plan: other = plan, ...more } = options;
-  const rows: ReplayRow[] = [];
-  pushAll(
-    startReplay(other, { ...more, overrides }, (row) => rows.push(row)),
-    trace,
-  );
-  return rows;
+/** The lines, with each seat's changes among those of its beginning, so that a trace alone replays as it was played. */
+function withOverrides(
+  lines: readonly TraceEntry[],
+  given: Report["overrides"],
+  isSeated: boolean,
+): readonly TraceEntry[] {
+  const [first] = lines;
+  const t = first?.t ?? 0;
+  const own = Object.entries(given).map(([seat, overrides]) => ({ t, overrides, ...(isSeated && { seat }) }));
+  const isAtBeginning = (line: TraceEntry) => "overrides" in line && line.t === t && line.after === undefined;
+  const others = lines.filter((line) => line !== first && !isAtBeginning(line));
+  if (first === undefined) return own;
+  return "state" in first
+    ? [first, ...own, ...others]
+    : [...own, ...lines.filter((line) => !isAtBeginning(line))];
+}
+
+/** The rows of its replay. @throws PlanError, ReacherError */
+export function replayReport(report: Report, options?: ReplayOptions): ReplayRow[] {
+  const { plan, trace } = parseReport(report);
+  return replay(plan, trace, options);
 }
 
 function parsed(text: string): unknown {
