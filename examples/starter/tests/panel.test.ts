@@ -34,6 +34,9 @@ test("it tells what is held, what each action says, what changed and why a press
   expect(await host.evaluate((one) => getComputedStyle(one).position)).toBe("fixed");
   const trace = await saved(page, () => page.getByRole("button", { name: "Save 30 s" }).click());
   expect(trace).toContain('"control":"KeyE","value":1');
+  // The button that was clicked has given the keys back.
+  const focused = () => page.evaluate(() => document.activeElement?.localName);
+  await until(page, focused, "body");
   await page.keyboard.up("KeyD");
   expect(faults).toEqual([]);
 });

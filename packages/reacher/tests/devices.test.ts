@@ -237,6 +237,27 @@ test("the key that opened a text field does not type its repeats into it; presse
   expect(down({ repeat: true, ...field })).toBe(false);
 });
 
+test.each([
+  ["a mouse or a finger clicked it", 1, {}, true],
+  ["a key worked it", 0, {}, false],
+  ["it is in a dialog", 1, { dialog: true }, false],
+  ["the page has given the focus to something else", 1, { moved: true }, false],
+])(
+  "a button keeps the focus or gives it back: %s",
+  (_, detail, { dialog = false, moved = false }: any, blurs) => {
+    let blurred = false;
+    const button = {
+      blur: () => (blurred = true),
+      getRootNode: () => ({ activeElement: moved ? {} : button }),
+      closest: (selector: string) => (selector.startsWith("dialog") ? (dialog ? {} : null) : button),
+    };
+    const { view, send } = sit();
+    send("click", { detail, target: button, composedPath: () => [button] });
+    view.timeout?.();
+    expect(blurred).toBe(blurs);
+  },
+);
+
 test("a field inside a shadow root is typed in; a plain button leaves the arrows to the game", () => {
   const { key, step } = sit();
   const field = elementOf("input", { type: "text" });

@@ -16,7 +16,7 @@ import {
   sticks as sticksFeature,
 } from "../engine/movement/options.js";
 import { lasting as lastingFeature } from "../engine/lasting.js";
-import { pointer as pointerFeature } from "../engine/movement/pointer.js";
+import { pointer as pointerFeature } from "../engine/movement/makePointer.js";
 import { results as resultsFeature } from "../engine/movement/results.js";
 import { drives as drivesFeature } from "../engine/drives.js";
 import { flags as flagsFeature } from "../engine/situations/flags.js";

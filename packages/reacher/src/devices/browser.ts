@@ -7,6 +7,7 @@ import type { InputLayer } from "../layer/types.js";
 import { ReacherError } from "../plan/findings.js";
 import type { Kinds } from "../plan/types.js";
 import { nowIn, type Fed, type Listen } from "./listening.js";
+import { attachClickedButton } from "./clickedButton.js";
 import { attachFocus } from "./focus.js";
 import { attachKeyboard } from "./keyboard.js";
 import { attachMouse } from "./mouse.js";
@@ -51,6 +52,7 @@ export interface BrowserOptions {
  * does not report the standard layout arrives as `PadButtonN` and `PadAxisN` until `learnPad` has learnt what is what.
  * Returns the call that ends it, which puts everything to rest and leaves no listener behind.
  *
+ * A button that was clicked by mouse or finger gives the focus back, so that Space is the game's again; who works it by key keeps it.
  * Keys typed into a text field, and those that a focused button or list needs, stay with the page. The browser's own action
  * of a key (scrolling by Space, say) is prevented only where the plan uses the key, and never for a system shortcut.
  */
@@ -89,6 +91,7 @@ export function attachBrowser<K extends Kinds, F extends string>(
     options.padsInBackground === true,
     options.onFault ?? (() => undefined),
   );
+  attachClickedButton(view, listen);
   attachFocus(view, fed, listen, keyboard, () => {
     keyboard.forget();
     mouse.forget();

@@ -9,7 +9,7 @@ import { long, short } from "./gestures/longAndShort.js";
 import { series } from "./gestures/series.js";
 import { taps } from "./gestures/taps.js";
 import { movements } from "./movement/make.js";
-import { pointer } from "./movement/pointer.js";
+import { pointer } from "./movement/makePointer.js";
 import { results } from "./movement/results.js";
 import { lasting } from "./lasting.js";
 import { ease, gaits, pace, speedGaits, sticks } from "./movement/options.js";

@@ -2,22 +2,25 @@
  * The pointer as a direction: from a spot to where it is. In: its place, and the spot. Out: x, y and length. It counts from a move by hand until a key of
  * the movement is pressed or a stick leaves its rest. It presses no direction: where it is says nothing of what is pressed.
  */
-import type { CheckedStick } from "../../plan/checked.js";
 import { Rule, type RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
-import type { Compiler, Feature } from "../compile.js";
-import { EventKind } from "../queue.js";
 import type { Channel } from "../signals.js";
-import { Spots, type Spot } from "../situations/spots.js";
+import type { Spot } from "../situations/spots.js";
 import { Cause, type SeatState } from "../state.js";
 import type { Component, Updatable } from "../tables.js";
-import type { Movement } from "./movement.js";
 import { keepSector, NO_SECTOR, sectorX, sectorY } from "./sectors.js";
-import { bendTravel, compileShape, type ShapeTable } from "./shape.js";
+import { bendTravel, type ShapeTable } from "./shape.js";
 
 /** How far it goes within a second until it is what the player uses: some 8 pixels on a screen. */
 const USED = 1 / 64;
 const USED_MS = 1000;
+
+/** The movement that it points. */
+export interface PointerOwner {
+  readonly id: number;
+  /** 4 or 8 if it snaps to so many directions, otherwise 0. */
+  readonly directions: number;
+}
 
 export class Pointer extends Rule implements Component, Updatable {
   readonly device: number;
@@ -35,7 +38,7 @@ export class Pointer extends Rule implements Component, Updatable {
 
   constructor(
     cells: RuleCells,
-    private readonly movement: Movement,
+    private readonly movement: PointerOwner,
     /** Its number among the movement's sources. */
     readonly number: number,
     readonly hiddenAt: number,
@@ -145,53 +148,3 @@ export class Pointer extends Rule implements Component, Updatable {
     this.look(s);
   }
 }
-
-function make(compiler: Compiler, movement: Movement, { control, pointer, shape }: CheckedStick): void {
-  const [nameX, nameY] = control.parts as [string, string];
-  const x = compiler.channel(nameX, control);
-  const y = compiler.channel(nameY, control);
-  [x.other, y.other] = [y, x];
-  const { around = "", fullFrom } = pointer!;
-  const cells = compiler.cells.rule(`${movement.name} ${control.name} ${around}`);
-  const own = new Pointer(
-    cells,
-    movement,
-    movement.nextSource,
-    compiler.hidden(cells),
-    compiler.sticks.length,
-    x,
-    y,
-    compiler.spots.get(around) ?? null,
-    fullFrom,
-    compileShape(shape),
-    shape.invertX ? -1 : 1,
-    shape.invertY ? movement.up : -movement.up,
-    compiler.lastDevice,
-  );
-  compiler.readBy(own, own.controls);
-  compiler.sticks.push(own);
-  compiler.recounts.push(own);
-  compiler.pointers.push(own);
-  movement.addPointer(own);
-}
-
-export const pointer: Feature = {
-  open: (compiler) => {
-    const spots = new Spots(compiler);
-    compiler.resets.push(spots);
-    compiler.commands[EventKind.Spot] = spots;
-  },
-  movementOptions: [
-    {
-      name: "pointer",
-      appliesTo: ({ sticks }) => sticks.some(({ pointer }) => pointer !== undefined),
-      // One pointer, however many slots have it.
-      make: (compiler, movement: Movement, { sticks }) =>
-        make(
-          compiler,
-          movement,
-          sticks.find(({ pointer }) => pointer !== undefined)!,
-        ),
-    },
-  ],
-};

@@ -9,8 +9,18 @@ import type { Condition } from "../conditions.js";
 import { listOf } from "../lists.js";
 import type { Signal } from "../signals.js";
 import { Cause, type SeatState } from "../state.js";
-import type { Movement } from "./movement.js";
 import { keepSector, NO_SECTOR } from "./sectors.js";
+
+/** The movement whose results these are. */
+export interface ResultOwner {
+  readonly name: string;
+  readonly directions: number;
+  readonly up: number;
+  /** The cells of what comes out of the hands. */
+  readonly x: number;
+  readonly y: number;
+  readonly length: number;
+}
 
 /** One signal; and the condition of its name, if a word asks for it. */
 class Result {
@@ -67,7 +77,7 @@ class Nearest extends Rule {
 
   constructor(
     cells: RuleCells,
-    private readonly movement: Movement,
+    private readonly movement: ResultOwner,
     private readonly press: number,
     private readonly release: number,
   ) {
@@ -96,7 +106,7 @@ export class Results {
   private readonly measured: Measured[] = listOf();
   private readonly nearest: Nearest[] = listOf();
 
-  constructor(private readonly movement: Movement) {}
+  constructor(private readonly movement: ResultOwner) {}
 
   update(s: SeatState): void {
     const { measured, nearest } = this;
@@ -127,7 +137,8 @@ export class Results {
 
 /** Makes what raises the signal of a result. */
 function make(compiler: Compiler, source: ResultSource, signal: Signal): Result {
-  const movement = compiler.actions.find((action) => action?.name === source.action) as unknown as Movement;
+  const found = compiler.actions.find((action) => action?.name === source.action) as object;
+  const movement = found as ResultOwner & { results: Results | null };
   return (movement.results ??= new Results(movement)).add(compiler, source, signal);
 }
 

@@ -1,7 +1,7 @@
 /** Spots from which the pointer is measured: where the game's figures are. In: what the game tells. Out: pointers looked at again. */
 import { POINTER } from "../../plan/names.js";
-import { Rule, type RuleCells } from "../cells.js";
-import type { Compiler } from "../compile.js";
+import type { CheckedPlan } from "../../plan/checked.js";
+import { Rule, type Cells, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";
 import type { CommandRule } from "../tables.js";
 
@@ -35,7 +35,17 @@ export class Spots implements CommandRule {
   private readonly all: readonly Spot[];
   private readonly pointers: readonly { place(s: SeatState, x: number, y: number): void }[];
 
-  constructor({ plan, cells, spots, pointers }: Compiler) {
+  constructor({
+    plan,
+    cells,
+    spots,
+    pointers,
+  }: {
+    readonly plan: CheckedPlan;
+    readonly cells: Cells;
+    readonly spots: Map<string, Spot>;
+    readonly pointers: Spots["pointers"];
+  }) {
     this.pointers = pointers;
     this.all = plan.spots
       .filter(({ name }) => name !== POINTER)

@@ -4,7 +4,13 @@ import { PRESS_FROM, RELEASE_BELOW } from "../../controls/thresholds.js";
 import type { CheckedShape } from "../checked.js";
 import { ZONES } from "../language/defaults.js";
 import type { Curve, Shape, Threshold } from "../types.js";
-import type { Reader } from "./reader.js";
+import type { Finding, Report } from "../findings.js";
+
+/** What is read here is reported to the reader. */
+interface Reporting {
+  readonly findings: readonly Finding[];
+  readonly report: Report;
+}
 
 /** The default release threshold, as a share of the press threshold. */
 const RELEASE_SHARE = RELEASE_BELOW / PRESS_FROM;
@@ -20,7 +26,7 @@ export function combined(common: Shape | undefined, own: Shape | undefined, one 
 
 /** The action's shape for this control, with the entry's own laid over it; gain and invert multiply. */
 export function readShape(
-  reader: Reader,
+  reader: Reporting,
   common: Shape | undefined,
   control: Control,
   place: string,
@@ -57,7 +63,7 @@ export function readShape(
   };
 }
 
-function checkCurve(reader: Reader, { power, points }: Curve, owner: string): void {
+function checkCurve(reader: Reporting, { power, points }: Curve, owner: string): void {
   const place = `${owner}.shape.curve`;
   const told = reader.findings.some((found) => found.id === "curve-points" && found.place.startsWith(place));
   if (points === undefined || told) return;
@@ -84,7 +90,7 @@ function checkCurve(reader: Reader, { power, points }: Curve, owner: string): vo
 }
 
 export function readThreshold(
-  reader: Reader,
+  reader: Reporting,
   given: Threshold | undefined,
   control: Control | undefined,
   place: string,
