@@ -217,8 +217,8 @@ export interface InputLayer<
     plan: Plan<L, G, M, Y>,
   ): InputLayer<L, G, M, Y>;
   /**
-   * The moments at which a game with `hz` fixed steps a second has to step to reach `now`, oldest first, at most `most`.
-   * The next call reuses the list.
+   * The moments at which a game with `hz` fixed steps a second has to step to reach `now`, oldest first, at most `most` (15 without it): after a
+   * long frame the oldest are left out, and their events are the first step's. The next call reuses the list.
    */
   fixedSteps(now: number, hz: number, most?: number): readonly number[];
   /** The seats' names, in the plan's order. */
