@@ -1,6 +1,6 @@
 /** The built command: what it answers, and that the program itself answers so. */
 import { spawn, spawnSync } from "node:child_process";
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -224,6 +224,7 @@ describe("a report stands in place of a plan and a trace", () => {
     expect(source).toMatch(/test\("kick stuck", /);
     if (runner !== "node") return;
     const inside = join(root, "node_modules/.cache/report.test.mjs");
+    mkdirSync(join(inside, ".."), { recursive: true });
     const run = (text: string) => {
       writeFileSync(inside, text);
       return spawnSync("node", ["--test", inside], { cwd: root, encoding: "utf8" }).status;

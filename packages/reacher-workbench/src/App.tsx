@@ -10,12 +10,14 @@ import { Situation } from "./Situation";
 import { Stage } from "./Stage";
 import { TextTab } from "./TextTab";
 import { TimelineView } from "./TimelineView";
+import { useDrops } from "./useDrops";
 import { useSession } from "./useSession";
 
 /** A key that few games use, and no browser needs here. */
 const FLIP_KEY = "F8";
 
 export function App({ session }: { session: Session }) {
+  useDrops(session);
   useEffect(() => {
     let frame = requestAnimationFrame(function next(now) {
       frame = requestAnimationFrame(next);

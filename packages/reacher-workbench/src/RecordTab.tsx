@@ -1,5 +1,4 @@
 /** What was played, as a trace: saved beside the plan, loaded, stepped through. */
-import { useEffect } from "react";
 import { Button, FileTrigger } from "react-aria-components";
 import type { TraceEntry } from "reacher/trace";
 import { LIVE_MS, type Looked, type Session } from "./session";
@@ -9,19 +8,6 @@ const RECORDED: Looked = ({ traces, source, now }) => [traces, source, now.skipp
 
 export function RecordTab({ session }: { session: Session }) {
   useSession(session, RECORDED);
-  useEffect(() => {
-    const allow = (event: DragEvent) => event.preventDefault();
-    const drop = (event: DragEvent) => {
-      event.preventDefault();
-      for (const file of event.dataTransfer?.files ?? []) void load(session, file);
-    };
-    addEventListener("dragover", allow);
-    addEventListener("drop", drop);
-    return () => {
-      removeEventListener("dragover", allow);
-      removeEventListener("drop", drop);
-    };
-  }, [session]);
   const { traces, source } = session;
   return (
     <div className="record">
@@ -35,7 +21,7 @@ export function RecordTab({ session }: { session: Session }) {
         <FileTrigger
           acceptedFileTypes={[".jsonl", ".json"]}
           allowsMultiple
-          onSelect={(files) => [...(files ?? [])].forEach((file) => void load(session, file))}
+          onSelect={(files) => [...(files ?? [])].forEach((file) => void session.load(file))}
         >
           <Button>Load a trace</Button>
         </FileTrigger>
@@ -64,8 +50,4 @@ function lengthOf(entries: readonly TraceEntry[]): number {
   const [first] = entries;
   const begin = first !== undefined && "state" in first ? first.t : 0;
   return ((entries.at(-1)?.t ?? 0) - begin) / 1000;
-}
-
-async function load(session: Session, file: File): Promise<void> {
-  session.addTrace(file.name, await file.text());
 }

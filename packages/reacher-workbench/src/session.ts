@@ -322,6 +322,11 @@ export class Session {
     }
   }
 
+  /** A file of the player's. */
+  async load(file: File): Promise<void> {
+    this.addTrace(file.name, await file.text());
+  }
+
   show(source: Source): void {
     this.source = source;
     this.cursor = this.chosen = undefined;

@@ -41,6 +41,31 @@ test("a report begun at any moment of any play ends in the same readings", () =>
   );
 });
 
+test("what a restore takes back has not happened: it is in no recording", () => {
+  fc.assert(
+    fc.property(plans, events, fc.nat(30), fc.nat(30), (plan, list, from, length) => {
+      const input: InputLayer = createInputLayer(plan);
+      input.step(0);
+      const recorder = record(input);
+      const playOn = (some: typeof list) => {
+        for (const { t, tell } of some) {
+          tell(input);
+          input.step(t);
+        }
+      };
+      playOn(list.slice(0, from));
+      const snapshot = input.snapshot();
+      playOn(list.slice(from, from + length));
+      input.restore(snapshot);
+      playOn(list.slice(from));
+      input.step(1300);
+      const shown = (layer: InputLayer) => JSON.stringify({ ...layer.now, look: null });
+      expect(shown(played(parseReport(recorder.report())))).toBe(shown(input));
+    }),
+    runs(60),
+  );
+});
+
 const PLAN = parsePlan({
   reacherPlan: 1,
   name: "farm",

@@ -266,6 +266,27 @@ test("what was played is saved beside the plan as a trace, which replays; a long
   await until(page, async () => /^no\.jsonl: /.test(await text("message")), true);
 });
 
+test("a report that is dropped on the page plays with its own plan, which nothing saves unasked", async () => {
+  const plan = { ...JSON.parse(PLAN), name: "sent-in" };
+  const trace = [
+    { t: 70_000, control: "KeyD", value: 1 },
+    { t: 70_400, control: "KeyD", value: 0 },
+    { t: 71_000, end: true },
+  ];
+  await page.evaluate(
+    (content) => {
+      const files = new DataTransfer();
+      files.items.add(new File([content], "bug.report.json"));
+      dispatchEvent(new DragEvent("drop", { dataTransfer: files }));
+    },
+    JSON.stringify({ reacherReport: 1, plan, overrides: {}, trace }),
+  );
+  await until(page, async () => /^bug\.report\.json: 3 lines$/.test(await text("message")), true);
+  await page.getByRole("tab", { name: "Text" }).click();
+  await until(page, async () => /sent-in/.test(await page.locator(".cm-content").innerText()), true);
+  expect(readFileSync(file, "utf8")).toBe(PLAN);
+});
+
 test("a new action by a form; modes by a click", async () => {
   await page.getByRole("tab", { name: "Text" }).click();
   await page.getByRole("button", { name: "New action" }).click();

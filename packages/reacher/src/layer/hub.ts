@@ -54,6 +54,8 @@ export interface Hub {
   isBoundBesides(player: Member, control: string): boolean;
   /** Hands a player the waiting events of controls that it binds only now. */
   shareEvents(player: Member, before: Tables): void;
+  /** Called when a player is back where a snapshot was taken. */
+  notifyRestored(seat: string): void;
   /** Called when a player has new tables. */
   tablesChanged(player: Member): void;
   /** Whether a player before this one handles the control as well. */

@@ -207,6 +207,7 @@ class Layer extends FirstSeat implements InputLayer {
 
   restore(snapshot: Uint8Array): void {
     putBack(this.engines(), snapshot);
+    this.hub.notifyRestored();
   }
 
   private engines() {

@@ -3,6 +3,7 @@
  * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
 import { controlsOf, type Controls } from "../controls/ownControls.js";
+import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
 import { compile, type Feature } from "../engine/compile.js";
@@ -222,6 +223,12 @@ export class LayerSeats implements Hub {
     // A seat without a pad tracks none of those that are free.
     const own = this.isSeated ? (pad ?? NO_PAD) : undefined;
     this.unbound.forget((control) => engine.tables.named.has(control), own);
+  }
+
+  /** Tells watchers that a seat, or all, are back where a snapshot was taken. */
+  notifyRestored(seat?: string): void {
+    const t = this.scheduler.clock[Clock.Now]!;
+    callEach(this.watchers, (watcher) => watcher.restored?.(t, seat));
   }
 
   /** For a plan without seats: the pads that have a place, in order. */

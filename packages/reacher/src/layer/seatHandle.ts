@@ -271,6 +271,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
 
   restore(snapshot: Uint8Array): void {
     putBack([this.engine], snapshot);
+    this.hub.notifyRestored(this.name);
   }
 
   /** Its controls away from rest at this moment. */

@@ -336,6 +336,8 @@ export interface LayerWatcher {
   turned?(t: number, action: string, seat: string): void;
   /** @internal A timer of the seat, by its number in the tables, is about to be handled. */
   due?(timer: number, seat: string): void;
+  /** @internal A seat, or without one all, are back at this moment, in ms: what they did after it has not happened. */
+  restored?(t: number, seat?: string): void;
   /** @internal The layer has been stepped to this moment, in ms: all seats are there. */
   stepped?(t: number): void;
   /** An event, a command or a timer has been handled, with everything that followed from it. */

@@ -264,9 +264,6 @@ export interface Gestures<N extends FieldNames = AnyNames> {
   readonly flick: FlickEntry<N>;
 }
 
-/** What is pressed: a control, a direction (`swim.right`), an axis or a vector itself (its length); or one with options. */
-export type PressSource<N extends FieldNames = AnyNames> = N["source"] | SourceFields<N>;
-
 /** What is pressed, with options. */
 export interface SourceFields<N extends FieldNames = AnyNames> {
   /** The control, a direction of an axis or a vector, or an axis or a vector itself: its length, 0..1. */
@@ -299,7 +296,7 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   /** Presses needed, 2 to 9. */
   readonly taps: number;
   /** A control, a direction (`swim.right`), or `swim.each`: the four directions, each on its own. */
-  readonly of: PressSource<N>;
+  readonly of: N["source"] | SourceFields<N>;
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
   /** Longest time for which a press before the last is held, in ms, its end included. @default any */
@@ -309,13 +306,13 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
   /** What must be down all the while: a control, a direction, or several. */
-  readonly with?: PressSource<N> | readonly PressSource<N>[];
+  readonly with?: N["source"] | SourceFields<N> | readonly (N["source"] | SourceFields<N>)[];
 }
 
 /** A press let go soon. It rises and falls at the release. */
 export interface ShortEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly short: PressSource<N>;
+  readonly short: N["source"] | SourceFields<N>;
   /** Longest time from press to release, in ms, its end included. @default afterMs of a long on the same control, else 250 */
   readonly beforeMs?: number;
 }
@@ -323,7 +320,7 @@ export interface ShortEntry<N extends FieldNames = AnyNames> {
 /** A press held for a while. It rises when the time is up and falls at the release. */
 export interface LongEntry<N extends FieldNames = AnyNames> {
   /** The control, or a direction. */
-  readonly long: PressSource<N>;
+  readonly long: N["source"] | SourceFields<N>;
   /** Time from the press, in ms. @default 400 */
   readonly afterMs?: number;
 }
@@ -331,7 +328,7 @@ export interface LongEntry<N extends FieldNames = AnyNames> {
 /** Several controls held together. The press that completes it is taken from other switches. */
 export interface AllEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions. */
-  readonly all: readonly PressSource<N>[];
+  readonly all: readonly (N["source"] | SourceFields<N>)[];
   /** Longest time from the first press to the last, in ms, its end included. @default any */
   readonly spreadMs?: number;
 }
@@ -339,19 +336,19 @@ export interface AllEntry<N extends FieldNames = AnyNames> {
 /** Presses in a set order. It rises at the last one and falls when that is released. */
 export interface SeriesEntry<N extends FieldNames = AnyNames> {
   /** Two or more controls or directions, in order. */
-  readonly series: readonly PressSource<N>[];
+  readonly series: readonly (N["source"] | SourceFields<N>)[];
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
   /** What must be down all the while: a control, a direction, or several. */
-  readonly with?: PressSource<N> | readonly PressSource<N>[];
+  readonly with?: N["source"] | SourceFields<N> | readonly (N["source"] | SourceFields<N>)[];
 }
 
 /** A stick thrown from rest to its end. It rises there, and falls when the stick is let go. */
 export interface FlickEntry<N extends FieldNames = AnyNames> {
   /** A direction (`swim.right`) or one side of a stick (`PadLeftStickRight`). Keys and buttons of a direction are ignored. */
-  readonly flick: PressSource<N>;
+  readonly flick: N["source"] | SourceFields<N>;
   /** Longest time from rest (0.3) to the end (0.8), in ms, its end included. @default 80 */
   readonly withinMs?: number;
 }

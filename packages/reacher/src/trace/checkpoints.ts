@@ -32,8 +32,6 @@ export class Checkpoints {
 
   /** The layer has been stepped to this moment; so many events are recorded. */
   stepped(t: number, count: number): void {
-    // After a restore what was to come has not happened.
-    while (this.list.length > 0 && this.list.at(-1)!.t > t) this.list.pop();
     const last = this.list.at(-1);
     if (last === undefined || t - last.t >= APART) this.take(t, count);
   }
@@ -52,6 +50,11 @@ export class Checkpoints {
       pads: padPlaces(input),
       overrides: input.seats.map((name) => overridesBehind(input.seat(name))),
     });
+  }
+
+  /** What came after this moment has not happened. */
+  cut(t: number): void {
+    while (this.list.length > 0 && this.list.at(-1)!.t > t) this.list.pop();
   }
 
   clear(): void {

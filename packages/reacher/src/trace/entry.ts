@@ -41,17 +41,13 @@ export type CommandEntry = Stamped & { readonly seat?: string } & SeatCommand;
 /** A device was lost, a pad was given to a seat or (null) taken away from it, or the seats that play changed. */
 export type DeviceEntry = Stamped & DeviceCommand;
 
-/** The whole state of each seat at this moment, by its snapshot as base64. What was on then follows as lines, for other plans. */
-export interface StateEntry {
-  readonly t: number;
-  readonly state: Readonly<Record<string, string>>;
-}
-
-/** The recording ends here. */
-export interface TraceEnd {
-  readonly t: number;
-  readonly end: true;
-}
-
-/** One line of a trace after its first. */
-export type TraceEntry = ControlEntry | CommandEntry | DeviceEntry | StateEntry | TraceEnd;
+/**
+ * One line of a trace after its first. `state`: the whole state of each seat at this moment, by its snapshot as base64; what was on then
+ * follows as lines, for other plans. `end`: the recording ends here.
+ */
+export type TraceEntry =
+  | ControlEntry
+  | CommandEntry
+  | DeviceEntry
+  | { readonly t: number; readonly state: Readonly<Record<string, string>> }
+  | { readonly t: number; readonly end: true };

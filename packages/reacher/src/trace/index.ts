@@ -3,16 +3,7 @@
  *
  * @module reacher/trace
  */
-export type {
-  ControlEntry,
-  DeviceEntry,
-  StateEntry,
-  TraceEnd,
-  Stamped,
-  CommandEntry,
-  TraceEntry,
-  TraceHead,
-} from "./entry.js";
+export type { ControlEntry, DeviceEntry, Stamped, CommandEntry, TraceEntry, TraceHead } from "./entry.js";
 export { packEvents, unpackEvents, type PackedEvent, type PackedLoss } from "./packed.js";
 export { parseTrace, TraceError, TraceReader } from "./lines.js";
 export type { OnMoved } from "./movementRows.js";
@@ -27,6 +18,7 @@ export type {
   TurnRow,
   VectorRow,
 } from "./rows.js";
-export { record, type Recorder, type RecordOptions, type TraceTextOptions } from "./record.js";
+export { record, type Recorder, type RecordOptions } from "./record.js";
+export type { TraceTextOptions } from "./written.js";
 export { parseReport, replayReport, type Report } from "./report.js";
 export { explain, explainLayer, startExplaining, type Reason } from "./explain.js";

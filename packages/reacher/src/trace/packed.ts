@@ -24,7 +24,7 @@ export type PackedLoss =
 export type PackedEvent = Required<RawEvent> | PackedLoss;
 
 /** The version of the format; to be raised when the order of names changes. */
-const VERSION = 1;
+const VERSION = 2;
 /** The unit of moments, in ms: a binary fraction, so that sums are exact. */
 const UNIT = 1 / 64;
 /** Far longer than any tick, in units. */

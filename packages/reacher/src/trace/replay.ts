@@ -16,7 +16,7 @@ import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import { fromBase64 } from "./base64.js";
 import { give, missingIn } from "./give.js";
-import { isMoment, type CommandEntry, type StateEntry, type TraceEntry } from "./entry.js";
+import { isMoment, type CommandEntry, type TraceEntry } from "./entry.js";
 import { LOOKS, MovementRows, type Moving, type OnMoved } from "./movementRows.js";
 import { rounded, type ReplayRow } from "./rows.js";
 
@@ -93,6 +93,8 @@ function mustBeReplayable({ hz, every, action }: ReplayOptions, plan: CheckedPla
     );
 }
 
+/** The state that a report begins with. */
+type StateEntry = Extract<TraceEntry, { state: object }>;
 /** A line that says what was done. */
 type Told = Exclude<TraceEntry, { end: true } | StateEntry>;
 

@@ -6,9 +6,12 @@ import { either, list, ms, type Fields } from "../language/fields.js";
 import { SOURCE } from "../language/shapes.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
 import type { Reader } from "../reader/reader.js";
-import type { Gestures, PressSource } from "../types.js";
+import type { Gestures, SourceFields } from "../types.js";
 
 export type GestureKind = keyof CheckedGestures;
+
+/** What is pressed, as it is written. */
+export type PressSource = string | SourceFields;
 
 /** An entry of this kind, as it runs. */
 export type Checked<K extends GestureKind> = CheckedEntry & { readonly kind: K };

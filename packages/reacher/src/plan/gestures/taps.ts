@@ -1,6 +1,5 @@
 /** Presses of one source that follow each other closely. */
 import { choice, ms, presses, required } from "../language/fields.js";
-import type { PressSource } from "../types.js";
 import { SOURCE } from "../language/shapes.js";
 import { GAP_MS } from "../language/defaults.js";
 import { SANE_TAP_GAP } from "../language/saneRanges.js";
@@ -13,6 +12,7 @@ import {
   TOGETHER,
   withHeld,
   type Language,
+  type PressSource,
   type Shown,
 } from "./gesture.js";
 

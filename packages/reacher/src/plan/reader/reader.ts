@@ -9,7 +9,7 @@ import { didYouMean } from "../../controls/nearest.js";
 import type { ResultSource, Sector, Source, Word } from "../checked.js";
 import { finding, type Finding, type Report } from "../findings.js";
 import { checkDevice, readOwnControls } from "./ownControls.js";
-import type { AxisFields, Direction, Kind, Plan, PressSource, TimedWord, VectorFields } from "../types.js";
+import type { AxisFields, Direction, Kind, Plan, SourceFields, TimedWord, VectorFields } from "../types.js";
 import { DIAGONALS, isDiagonal } from "../ways.js";
 import { readThreshold } from "./shapes.js";
 
@@ -75,7 +75,7 @@ export class Reader {
   }
 
   /** A control as pressed or released; a direction or the length of an axis or a vector. Looked up in this order. */
-  source(given: PressSource, place: string): Source | undefined {
+  source(given: string | SourceFields, place: string): Source | undefined {
     const { use: name, threshold, result } = typeof given === "string" ? { use: given } : given;
     const at = typeof given === "string" ? place : `${place}.use`;
     const [action, way, ...rest] = name.split(".");
