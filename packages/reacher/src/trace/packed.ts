@@ -5,7 +5,7 @@
  * One byte for the version, then for each event: what it is and how its value is encoded (a varint of 7 bits per byte), how long after the one before
  * it came (in 1/64 ms, likewise), the pad if it is a pad's, and the value. A key takes 4 bytes.
  */
-import { allControls, findControl, isRaw } from "../controls/catalogue.js";
+import { allControls, findControl, isRaw, type Control } from "../controls/catalogue.js";
 import { controlsOf, NO_OWN, type Controls } from "../controls/ownControls.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
@@ -24,7 +24,7 @@ export type PackedLoss =
 export type PackedEvent = Required<RawEvent> | PackedLoss;
 
 /** The version of the format; to be raised when the order of names changes. */
-const VERSION = 2;
+const VERSION = 1;
 /** The unit of moments, in ms: a binary fraction, so that sums are exact. */
 const UNIT = 1 / 64;
 /** Far longer than any tick, in units. */
@@ -82,9 +82,13 @@ const MOST_KNOWN = 8;
 
 let order: readonly string[] | undefined;
 function catalogue(): readonly string[] {
+  const raw = allControls().filter(isRaw);
+  // What came later stands after what every machine knows: an older one still reads all the rest.
+  const isLater = ({ family }: Control) => family === "pointer";
   return (order ??= [
-    ...allControls().flatMap((control) => (isRaw(control) ? control.name : [])),
+    ...raw.filter((control) => !isLater(control)).map(({ name }) => name),
     ...["PadButton", "PadAxis"].flatMap((kind) => Array.from({ length: EXTRA }, (_, n) => kind + n)),
+    ...raw.filter(isLater).map(({ name }) => name),
   ]);
 }
 
