@@ -9,6 +9,7 @@ import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { builtModule } from "reacher/build";
 import { FEATURES } from "../packages/reacher/src/engine/every";
+import type { Call } from "../packages/reacher/src/built/calls";
 import { neededFeatures } from "../packages/reacher/src/built/needed";
 import { readPlan } from "../packages/reacher/src/plan/read";
 import { readPlan as readBuilt } from "../packages/reacher/src/plan/readBuilt";
@@ -38,8 +39,8 @@ beforeAll(() => void (library = bundle(["reacher-built"])));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** The layer of a built module: its text run with the bundled library. */
-function builtLayer(plan: Plan, rebinding: boolean): InputLayer {
-  const text = builtModule(plan, { file: "reef.plan.json", types: false, rebinding })
+function builtLayer(plan: Plan, rebinding: boolean, calls?: readonly string[]): InputLayer {
+  const text = builtModule(plan, { file: "reef.plan.json", types: false, rebinding, ...(calls && { calls }) })
     .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
     .replace("export default plan;", "return plan;");
   return library.createInputLayer(new Function("library", text)(library) as object);
@@ -184,6 +185,29 @@ test("a game ships only what its plan uses, and says what it lacks", () => {
   ]);
 });
 
+test("what the game never calls stays at home, and says so where it is called after all", () => {
+  const hop = { kind: "switch", from: { main: "Space" }, player: { style: ["hold"] } };
+  const plan = { reacherPlan: 1, actions: { hop } } as unknown as Plan;
+  const needs = (more: object, calls: readonly Call[]) =>
+    neededFeatures({ ...plan, ...more } as Plan, false, calls).filter((name) => /drives|modes/.test(name));
+  expect([needs({}, []), needs({}, ["drive"]), needs({}, ["mute"])]).toEqual([[], ["drives"], ["modes"]]);
+  // What is live is decided by modes, and by who plays.
+  expect(needs({ modes: { dive: {} } }, [])).toEqual(["modes"]);
+  expect(needs({ seats: { amber: { slots: ["main"] } } }, [])).toEqual(["modes"]);
+  const input = builtLayer(plan, false, []);
+  expect(() => input.drive("hop", true, "scene")).toThrow(
+    "this game was built without drive; build it with --calls",
+  );
+  expect(() => input.mute("hop", "scene")).toThrow("this game was built without mute");
+  expect(() => input.unmute("hop")).toThrow("this game was built without unmute");
+  input.feed({ t: 5, control: "Space", value: 1 });
+  expect((input.step(10) as unknown as { hop: { on: boolean } }).hop.on).toBe(true);
+  expect([input.mutes, input.live("hop")]).toEqual([{}, true]);
+  expect(() => builtModule(plan, { file: "a", calls: ["drve"] })).toThrow(
+    '"drve" is no call that can be left out; these can: drive, mute, unmute; did you mean drive?',
+  );
+});
+
 test("the command writes the module, and refuses a plan that cannot run", () => {
   const run = (...args: string[]) =>
     execFileSync("node", [join(root, "packages/reacher-cli/bin/reacher.cjs"), "build", ...args], {
@@ -194,5 +218,7 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   const file = join(folder, "plan.ts");
   expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
   expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
+  expect(run(plan, "--calls", "none")).not.toContain("drives");
+  expect(() => run(plan, "--calls", "drive,mutes")).toThrow('"mutes" is no call that can be left out');
   expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");
 });

@@ -101,3 +101,31 @@ const old = plugin.handleHotUpdate({ file: "C:\\\\game\\\\a.plan.json", server: 
 print([...ids, fresh.length + old.length]);`);
   expect(ids).toEqual(["\0reacher-plan:/game/a.plan.json.js", "\0reacher-plan:C:/game/a.plan.json.js", 2]);
 });
+
+test("a build brings the calls that the project's scripts name, and stops where a module from elsewhere names another", () => {
+  const told = inNode<string[]>(`
+import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+const root = mkdtempSync(join(tmpdir(), "reacher-calls-"));
+for (const folder of ["src", "node_modules/a", "dist"]) mkdirSync(join(root, folder), { recursive: true });
+const plan = join(root, "game.plan.json");
+writeFileSync(plan, JSON.stringify({ reacherPlan: 1, actions: { hop: { kind: "switch", from: { main: "Space" } } } }));
+const built = async (files, options) => {
+  for (const [name, text] of Object.entries(files)) writeFileSync(join(root, name), text);
+  const plugin = reacher({ types: false, ...options });
+  plugin.configResolved({ command: "build", root, build: { outDir: "dist" } });
+  const text = await plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, "\\0reacher-plan:" + plan + ".js");
+  const features = /import \\{ (.*) \\} from/.exec(text)[1];
+  let fault = "";
+  try { plugin.transform.handler.call(context, "input.drive('hop', true, 'scene')", "/elsewhere/kit.ts"); }
+  catch (error) { fault = error.message; }
+  return [/drives/.test(features), /modes/.test(features), fault].join(" ");
+};
+const none = { "src/main.ts": "input.step(0)", "node_modules/a/a.js": "a.drive()", "dist/a.js": "a.mute()" };
+print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/main.ts": "const { drive } = input" })]);`);
+  expect(told[0]).toMatch(
+    /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\)$/,
+  );
+  expect(told.slice(1)).toEqual(["false true ", "true false "]);
+});

@@ -118,7 +118,7 @@ export async function openDesk(browser: BrowserName, program: string): Promise<D
       desk.tap("Escape");
       // The key would stop the loading as well.
       await sleep(100);
-      await site.reload();
+      await site.reload(() => x("key", "F5"));
       // A page that is still being laid out hears no mouse: it is moved until one is heard.
       let turn = 0;
       const seen = await desk.until((view) => {
@@ -273,7 +273,7 @@ async function serve() {
           else failed(new Error(`${script}: ${fault}`));
         });
       }),
-    reload: async () => {
+    reload: async (byHand: () => void) => {
       const old = line!;
       line = undefined;
       // On a busy machine the Escape before it is heard late, and stops the loading: then the old page is still there to be asked.
@@ -281,7 +281,10 @@ async function serve() {
         old.write(`data: ${JSON.stringify({ id: ++orders, script: "location.reload()" })}\n\n`);
         const came = await Promise.race([arrived().then(() => true), sleep(3000, false, { ref: false })]);
         if (came) return;
+        // Stopped with the page, its line hears nothing more.
+        byHand();
       }
+      line = old;
       throw new Error("the page does not load again");
     },
     close: () => {

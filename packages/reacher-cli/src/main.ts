@@ -193,6 +193,10 @@ function commands(done: (code: number) => void): Command {
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write it, .ts or .js; standard output without it")
     .option("--fixed-keys", "players change nothing: smaller still")
+    .option(
+      "--calls <names>",
+      "of drive, mute and unmute those that the game calls, or none: without the others it is smaller",
+    )
     .option("--check", "write nothing; exit code 1 if the file is not current")
     .option("--watch", "make it anew at each change of the plan")
     .action(async (plan: string, options: BuildCommandOptions) => {

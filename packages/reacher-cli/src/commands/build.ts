@@ -1,6 +1,7 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import { builtModule } from "reacher/build";
+import { ReacherError, type Plan } from "reacher";
+import { builtModule, type BuildOptions } from "reacher/build";
 import { checkPlan } from "reacher/check";
 import { BadAnswer, UseError } from "../faults.js";
 import { atEachChange, writeMade } from "../made.js";
@@ -11,6 +12,8 @@ export interface BuildCommandOptions {
   readonly json?: boolean;
   readonly output?: string;
   readonly fixedKeys?: boolean;
+  /** `drive,mute`; `none`. */
+  readonly calls?: string;
   readonly check?: boolean;
   readonly watch?: boolean;
 }
@@ -39,21 +42,33 @@ export async function build(file: string, options: BuildCommandOptions): Promise
   return 0;
 }
 
+/** @throws UseError for a call that cannot be left out */
+function moduleOf(written: Plan, options: BuildOptions): string {
+  try {
+    return builtModule(written, options);
+  } catch (error) {
+    throw error instanceof ReacherError ? new UseError(`--calls: ${error.message}`) : error;
+  }
+}
+
 async function buildOnce(
   file: string,
-  { json = false, output, fixedKeys = false, check = false }: BuildCommandOptions,
+  { json = false, output, fixedKeys = false, calls, check = false }: BuildCommandOptions,
 ): Promise<void> {
   const { written } = await readRunnablePlan(file);
   const planFile = await readPlanFile(file);
   for (const found of checkPlan(planFile.raw).findings)
     if (found.severity === "warning") note(`warning: ${placed(planFile, found)}`);
-  const text = builtModule(written, {
+  const text = moduleOf(written, {
     file: basename(file),
     rebinding: !fixedKeys,
     types: output === undefined || !/\.m?js$/.test(output),
+    ...(calls !== undefined && {
+      calls: calls === "none" ? [] : calls.split(",").map((call) => call.trim()),
+    }),
   });
   if (output === undefined) return print(json ? JSON.stringify({ module: text }) : text.trimEnd());
-  const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}`;
+  const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}${calls === undefined ? "" : ` --calls ${calls}`}`;
   await writeMade(output, text, { from: file, check, how });
   const actions = Object.keys(written.actions).length;
   print(

@@ -8,12 +8,15 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { madeBy, planTypeName, typesOf } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
+import { ALL_CALLS, mustBeCalls } from "./calls.js";
 import { neededFeatures } from "./needed.js";
 
 /** How a module is made of a plan. */
 export interface BuildOptions {
   /** Whether players may change their keys and settings; without, the game is smaller. @default true */
   readonly rebinding?: boolean;
+  /** Which of `drive`, `mute` and `unmute` the game calls; what it does not call is left out. @default all */
+  readonly calls?: readonly string[];
   /** The plan's file, for the first line and the names of types. */
   readonly file: string;
   /** Whether the module is TypeScript. @default true */
@@ -26,10 +29,12 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const { rebinding = true, file, types = true } = options;
   mustBeText(file, "file's name");
   const plan = resolvePlan(written);
-  const features = neededFeatures(written, rebinding);
+  const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
+  const features = neededFeatures(written, rebinding, calls);
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
   const by = rebinding ? "rebinding" : JSON.stringify(checkedText(plan));
-  const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}`;
+  const named = options.calls === undefined ? "" : ` --calls ${calls.join(",") || "none"}`;
+  const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}${named}`;
   const head = madeBy(maker, "anything in the plan changes");
   const typed = types ? `${typesOf(plan, file)}\n` : "";
   const made = types ? `builtPlan<${planTypeName(plan, file)}Plan>` : "builtPlan";

@@ -5,16 +5,23 @@ import type { Plan, PlayerFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
+import { ALL_CALLS, CALLS, type Call } from "./calls.js";
 import { hasResults, kindOf } from "./lacking.js";
 
-/** Features of commands that any game may give any layer. */
-const ALWAYS: readonly FeatureName[] = ["modes", "losses", "drives"];
-
-/** The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose. */
-export function neededFeatures(written: Plan, rebinding: boolean): readonly FeatureName[] {
-  const { actions, flags, numbers, spots, bounceMs } = resolvePlan(written);
+/**
+ * The names of the features that a layer of this plan needs, in their order. With `rebinding` also those that a player may choose; `calls`: what the
+ * game calls of those that may be left out.
+ */
+export function neededFeatures(
+  written: Plan,
+  rebinding: boolean,
+  calls: readonly Call[] = ALL_CALLS,
+): readonly FeatureName[] {
+  const { actions, flags, numbers, spots, modes, seated, bounceMs } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
-  const needed = new Set<FeatureName>(ALWAYS);
+  const needed = new Set<FeatureName>(["losses", ...calls.map((call) => CALLS[call])]);
+  // A seat that does not play has none of its actions live.
+  if (modes.length > 0 || seated) needed.add("modes");
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
   if (spots.length > 0) needed.add("pointer");

@@ -106,6 +106,7 @@ export abstract class SeatCommands implements Member {
   }
 
   mute(action: string, reason: string, moment?: Moment): void {
+    this.mustBeMade(EventKind.Mute, "mute");
     const id = indexIn("action", action, this.checked.actions);
     mustBeText(reason, "reason");
     const t = momentOf(moment);
@@ -113,6 +114,7 @@ export abstract class SeatCommands implements Member {
   }
 
   unmute(action: string, reason?: string, moment?: Moment): void {
+    this.mustBeMade(EventKind.Unmute, "unmute");
     const id = indexIn("action", action, this.checked.actions);
     if (reason !== undefined) mustBeText(reason, "reason");
     const t = momentOf(moment);
@@ -135,6 +137,7 @@ export abstract class SeatCommands implements Member {
   }
 
   drive(action: string, given: Driving, reason: string, options?: number | DriveOptions): void {
+    this.mustBeMade(EventKind.Drive, "drive");
     const actionIndex = indexIn("action", action, this.checked.actions);
     const thing = this.checked.actions[actionIndex]!;
     const value = drivenValue(thing, given);
@@ -160,6 +163,14 @@ export abstract class SeatCommands implements Member {
     if (blendMs > 0) this.command(EventKind.Blend, actionIndex, blendMs, t);
     const index = (actionIndex << DriveBits.Action) | ((31 - Math.clz32(bit)) << DriveBits.Reason) | way;
     this.command(EventKind.Drive, index, x, t, y);
+  }
+
+  /** @throws ReacherError if the game was built without this call */
+  private mustBeMade(kind: EventKind, call: string): void {
+    if (this.engine.tables.commands[kind] === undefined)
+      throw new ReacherError(
+        `this game was built without ${call}; build it with --calls ${call}, or without --calls`,
+      );
   }
 
   /** The reasons that drive an action once all waiting events are handled, one bit each. */

@@ -19,6 +19,6 @@ export type {
   VectorRow,
 } from "./rows.js";
 export { record, type Recorder, type RecordOptions } from "./record.js";
-export type { TraceTextOptions } from "./written.js";
+export type { TraceTextOptions } from "./textOptions.js";
 export { parseReport, replayReport, type Report } from "./report.js";
 export { explain, explainLayer, startExplaining, type Reason } from "./explain.js";

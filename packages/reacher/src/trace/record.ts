@@ -15,7 +15,8 @@ import { ReacherError } from "../plan/findings.js";
 import { Checkpoints } from "./checkpoints.js";
 import type { Report } from "./report.js";
 import { Ring } from "./ring.js";
-import { reportLines, writeTrace, type TraceTextOptions } from "./written.js";
+import type { TraceTextOptions } from "./textOptions.js";
+import { reportLines, writeTrace } from "./written.js";
 import { Latches, presentLines } from "./present.js";
 
 /** How much a recorder keeps. */

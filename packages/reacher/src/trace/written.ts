@@ -4,16 +4,7 @@ import { Before } from "./before.js";
 import type { Checkpoint } from "./checkpoints.js";
 import { inOneOrder } from "./order.js";
 import { lineOf, type Ring } from "./ring.js";
-
-/** What to write. */
-export interface TraceTextOptions {
-  /** Only the last so many ms. @default everything kept */
-  readonly lastMs?: number;
-  /** When the recording ends, in ms on the layer's clock. @default the layer's last step */
-  readonly now?: number;
-  /** A remark for the trace's first line. */
-  readonly note?: string;
-}
+import type { TraceTextOptions } from "./textOptions.js";
 
 /** The lines of a report: the state that it begins with, what was on then, and what came after it. */
 export function reportLines(

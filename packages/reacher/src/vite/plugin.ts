@@ -13,7 +13,9 @@ import { findingText } from "../plan/findings.js";
 import { checkPlan, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
+import { ALL_CALLS, callsNamedIn, mustBeCalls } from "../built/calls.js";
 import { builtModule } from "../built/module.js";
+import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, ownPlanIn } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
 
@@ -27,6 +29,11 @@ export interface ReacherPluginOptions {
    * in the game; for games that also make plans of their own (`definePlan`, `parsePlan`). @default true
    */
   readonly ahead?: boolean | "fixed-keys";
+  /**
+   * Which of `drive`, `mute` and `unmute` the game calls; a production build leaves the others out. @default those whose names stand anywhere in the
+   * project's own scripts
+   */
+  readonly calls?: readonly string[];
   /** Whether a declaration file (`game.plan.d.json.ts`) is kept beside each plan. @default true */
   readonly types?: boolean;
 }
@@ -35,7 +42,12 @@ export interface ReacherPluginOptions {
 export interface ReacherPlugin {
   readonly name: "reacher";
   readonly enforce: "pre";
-  configResolved(config: { readonly command: string; readonly mode?: string }): void;
+  configResolved(config: {
+    readonly command: string;
+    readonly mode?: string;
+    readonly root?: string;
+    readonly build?: { readonly outDir?: string };
+  }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
   load(this: LoadContext, id: string): Promise<string | undefined>;
   readonly transform: {
@@ -102,6 +114,9 @@ const slashed = (path: string) => path.replaceAll("\\", "/");
  */
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   const { include = /\.plan\.json$/, types = true, ahead = true } = options;
+  const told = options.calls === undefined ? undefined : mustBeCalls(options.calls);
+  /** The calls that a build brings; all where nobody knows the project. */
+  let calls = told ?? ALL_CALLS;
   let isServing = false;
   let isTesting = false;
   /** Whether a plan was built ahead, and whether the reader was left out, as it then must be. */
@@ -112,9 +127,11 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   return {
     name: "reacher",
     enforce: "pre",
-    configResolved({ command, mode }) {
+    configResolved({ command, mode, root, build }) {
       isServing = command === "serve";
       isTesting = mode === "test";
+      if (told === undefined && root !== undefined && isAhead())
+        calls = calledIn(root, build?.outDir ?? "dist");
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
@@ -140,6 +157,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         file: basename(file),
         types: false,
         rebinding: ahead !== "fixed-keys",
+        calls,
       });
     },
     buildEnd(error) {
@@ -154,6 +172,14 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       order: "post",
       handler(code, id) {
         isReaderIn ||= isOwn(id) && /\/plan\/read\.js$/.test(slashed(id));
+        const missing = told === undefined && isAhead() && isGames(id) ? callsNamedIn(code) : [];
+        const left = missing.find((call) => !calls.includes(call));
+        if (left !== undefined)
+          this.error({
+            message: `it calls ${left}, which was left out, since no script of the project does; say reacher({ calls: ${JSON.stringify([...calls, left])} })`,
+            id,
+            ...placeIn(originalOf(id) ?? code, id, 0),
+          });
         // Also while the server runs, so that nothing works there that a build refuses; tests may make plans of their own.
         if (ahead === false || isTesting || isOwn(id) || !FROM_LIBRARY.test(code)) return undefined;
         const own = ownPlanIn(this.parse(code), include);
@@ -183,6 +209,9 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
 const OWN = slashed(fileURLToPath(new URL("..", import.meta.url)));
 const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
 const isOwn = (id: string | undefined) => id !== undefined && slashed(id).startsWith(OWN);
+/** Whether a module is the game's, and no library's. */
+const isGames = (id: string) =>
+  !isOwn(id) && SCRIPT.test(id.split("?")[0]!) && !/[\\/]node_modules[\\/]/.test(id);
 const CONDITION = "reacher-built";
 
 function builtOf(source: string): string | undefined {

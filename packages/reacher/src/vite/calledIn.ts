@@ -1,0 +1,25 @@
+/**
+ * What a game's own modules call of a layer, by name, of the calls that need not be brought along. In: the project's folder. Out: the calls. It reads
+ * every script below it, so it may find too many and not too few; what lies elsewhere is looked at when it is bundled.
+ */
+import { readdirSync, readFileSync } from "node:fs";
+import { join, resolve } from "node:path";
+import { ALL_CALLS, callsNamedIn, type Call } from "../built/calls.js";
+
+/** What may hold code. */
+export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
+
+export function calledIn(root: string, outDir: string): readonly Call[] {
+  const found = new Set<Call>();
+  const out = resolve(root, outDir);
+  const open = [root];
+  for (let folder = open.pop(); folder !== undefined && found.size < ALL_CALLS.length; folder = open.pop())
+    for (const entry of readdirSync(folder, { withFileTypes: true })) {
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) {
+        if (entry.name !== "node_modules" && !entry.name.startsWith(".") && path !== out) open.push(path);
+      } else if (SCRIPT.test(entry.name))
+        for (const call of callsNamedIn(readFileSync(path, "utf8"))) found.add(call);
+    }
+  return ALL_CALLS.filter((call) => found.has(call));
+}
