@@ -15,6 +15,7 @@ import { noteResolved } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import type { Feature } from "../engine/compile.js";
 import { noteBuilt, type Override } from "../layer/builtParts.js";
+import { compiledBy } from "../layer/compiled.js";
 import { fixed } from "../layer/fixed.js";
 import { override } from "../layer/override.js";
 import { lackingIn } from "./lacking.js";
@@ -78,12 +79,12 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
         field === "control" ? controls.find(value as string) : value,
       ) as CheckedPlan,
     );
-    noteBuilt(plan, { features, override: fixed });
+    noteBuilt(plan, { tablesOf: compiledBy(features), override: fixed });
     return plan as P;
   }
   const { read, note, override } = by as unknown as Changes;
   noteResolved(plan, read(plan));
   note(plan, features);
-  noteBuilt(plan, { features, override });
+  noteBuilt(plan, { tablesOf: compiledBy(features), override });
   return plan as P;
 }

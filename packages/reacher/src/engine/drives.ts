@@ -6,33 +6,23 @@ import { DriveBits, EventKind } from "./queue.js";
 import type { SeatState } from "./state.js";
 import { DrivenSwitch } from "./switches/driven.js";
 import { Switch } from "./switches/switch.js";
-import type { CommandRule } from "./tables.js";
-
-/** The reasons that drive an action, one bit each. */
-export function drivesOf(action: object): ((s: Pick<SeatState, "i">) => number) | undefined {
-  if (action instanceof Switch) return ({ i }) => (action.driver === null ? 0 : i[action.driver.reasons]!);
-  if (action instanceof Movement) return (s) => action.driven?.reasons(s) ?? 0;
-  return undefined;
-}
+import type { Action, CommandRule } from "./tables.js";
 
 class Driving implements CommandRule {
-  constructor(private readonly actions: readonly object[]) {}
+  // Another plan may have something else of a name: a turn is not driven.
+  constructor(private readonly actions: readonly Action[]) {}
 
   apply(s: SeatState, index: number, x: number, y: number): void {
-    const action = this.actions[index >> DriveBits.Action];
     const reason = (index >> DriveBits.Reason) & DriveBits.ReasonMask;
-    // Another plan may have something else of this name.
-    if (action instanceof Switch) action.driver!.drive(s, reason, x === 1);
-    else if (action instanceof Movement) action.drive(s, reason, index & DriveBits.WayMask, x, y);
+    this.actions[index >> DriveBits.Action]!.drive?.(s, reason, index & DriveBits.WayMask, x, y);
   }
 }
 
 class Blending implements CommandRule {
-  constructor(private readonly actions: readonly object[]) {}
+  constructor(private readonly actions: readonly Action[]) {}
 
   apply(s: SeatState, index: number, ms: number): void {
-    const action = this.actions[index];
-    if (action instanceof Movement) action.driven!.blendNext(s, ms);
+    this.actions[index]!.blendNext?.(s, ms);
   }
 }
 

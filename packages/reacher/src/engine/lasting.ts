@@ -5,7 +5,7 @@ import { Condition } from "./conditions.js";
 import type { SeatState } from "./state.js";
 import type { Timed, Timer, Timers } from "./timers.js";
 
-export class Lasting extends Condition implements Timed {
+export class LastingCondition extends Condition implements Timed {
   private readonly timer: Timer;
 
   constructor(
@@ -50,7 +50,7 @@ export class Lasting extends Condition implements Timed {
 export const lasting: Feature = {
   lasting: (compiler, base, { not, forMs }, name, order) => {
     const cells = compiler.cells.rule(`${not ? "not " : ""}${base.name} lasts`);
-    const own = new Lasting(cells, name, base, not, forMs!, compiler.timers, order);
+    const own = new LastingCondition(cells, name, base, not, forMs!, compiler.timers, order);
     compiler.resets.push(own);
     compiler.recounts.push(own);
     return own;

@@ -85,12 +85,13 @@ export abstract class SeatBuffer extends Settling implements Steppable {
 
   private layOut(tables: Tables): void {
     const buffer = tables.cells.allocate();
-    this.dirty = this.scheduler.listsOf(tables);
-    this.tables = tables;
-    for (const reading of this.readings) reading.bind();
     this.f = new Float64Array(buffer);
     this.i = new Int32Array(buffer);
     this.b = new Uint8Array(buffer);
+    tables.bind?.(this);
+    this.dirty = this.scheduler.listsOf(tables);
+    this.tables = tables;
+    for (const reading of this.readings) reading.bind();
     this.scheduler.tables[this.number] = tables;
     this.isStale = true;
     this.scheduler.wake(this.number);

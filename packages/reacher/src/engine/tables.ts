@@ -44,6 +44,13 @@ export interface Action {
   readonly parts: Component[];
   /** `was`: by `Live`, before. */
   liveChanged(s: SeatState, was: Live): void;
+  /** The game drives it for a reason, or with NaN for `x` lets it go. `way`: how that meets the hands. */
+  drive?(s: SeatState, reason: number, way: number, x: number, y: number): void;
+  /** How long the next drive blends, in ms; and what a command has said of that. */
+  blendNext?(s: SeatState, ms: number): void;
+  nextBlend?(s: Pick<SeatState, "f">): number;
+  /** The reasons that drive it, one bit each. */
+  drivenBy?(s: Pick<SeatState, "i">): number;
 }
 
 /** Is updated when it is marked. */
@@ -118,6 +125,8 @@ export interface SwitchRule extends Updatable, Keyed {
   readonly pulses: boolean;
   /** Whether it has just begun, so that a grant has to be announced. */
   consumeNews(): boolean;
+  /** The game takes what has begun; false if nothing waits to be taken. */
+  take(s: SeatState): boolean;
   /** Plays the next half of a blip; true if it was the last. */
   playInstantPress(s: SeatState): boolean;
 }
@@ -145,6 +154,8 @@ export interface NumberRule {
 }
 
 export interface Tables {
+  /** Tables of made code, which each seat has for itself, take it once its buffer is laid out. */
+  bind?(s: SeatState): void;
   readonly plan: CheckedPlan;
   /** Identifies plan, overrides and slots in snapshots. */
   readonly print: number;

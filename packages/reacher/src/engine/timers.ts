@@ -43,39 +43,15 @@ export class Timer {
 /** How many timers an action may have, for the order. */
 const EACH = 1024;
 
-export class Timers {
+/** The timers that are set, as the loop and the rules see them. */
+export class TimerList {
   readonly all: Timer[] = [];
-  private readonly ofAction = new Map<number, number>();
-  private readonly running: number;
-  private list = 0;
-  private readonly own: RuleCells;
 
-  constructor(cells: Cells) {
-    this.own = cells.rule("timers");
-    this.running = this.own.count("running");
-  }
-
-  /** Adds a timer, ordered by the number of its action. */
-  due(cells: RuleCells, name: string, owner: Timed, action: number): Timer {
-    const before = this.ofAction.get(action) ?? 0;
-    this.ofAction.set(action, before + 1);
-    return this.add(cells, name, owner, Phase.Due, action * EACH + before);
-  }
-
-  window(cells: RuleCells, name: string, owner: Timed, phase = Phase.Window): Timer {
-    return this.add(cells, name, owner, phase, this.all.length);
-  }
-
-  private add(cells: RuleCells, name: string, owner: Timed, phase: Phase, rank: number): Timer {
-    const timer = new Timer(this.all.length, phase, rank, owner, cells.float(name, Infinity));
-    this.all.push(timer);
-    return timer;
-  }
-
-  /** All timers are known: allocates the list of those that are set. */
-  close(): void {
-    this.list = this.own.count("list", this.all.length);
-  }
+  constructor(
+    /** The cells of how many are set, and of the list of these (ints). */
+    protected readonly running: number,
+    protected list: number,
+  ) {}
 
   /** Sets a timer by a delay in ms: an absolute moment passed as an argument could be boxed on the heap. */
   set(s: SeatState, timer: Timer, ms: number): void {
@@ -122,5 +98,44 @@ export class Timers {
 
   private enlist({ i }: SeatState, timer: Timer): void {
     i[this.list + i[this.running]!++] = timer.id;
+  }
+}
+
+/** The same while a plan is compiled: every rule adds its own. */
+export class Timers extends TimerList {
+  private readonly ofAction = new Map<number, number>();
+  private readonly own: RuleCells;
+
+  constructor(cells: Cells) {
+    const own = cells.rule("timers");
+    super(own.count("running"), 0);
+    this.own = own;
+  }
+
+  /** The cells that made code has to know. */
+  get cells(): { readonly running: number; readonly list: number } {
+    return { running: this.running, list: this.list };
+  }
+
+  /** Adds a timer, ordered by the number of its action. */
+  due(cells: RuleCells, name: string, owner: Timed, action: number): Timer {
+    const before = this.ofAction.get(action) ?? 0;
+    this.ofAction.set(action, before + 1);
+    return this.add(cells, name, owner, Phase.Due, action * EACH + before);
+  }
+
+  window(cells: RuleCells, name: string, owner: Timed, phase = Phase.Window): Timer {
+    return this.add(cells, name, owner, phase, this.all.length);
+  }
+
+  private add(cells: RuleCells, name: string, owner: Timed, phase: Phase, rank: number): Timer {
+    const timer = new Timer(this.all.length, phase, rank, owner, cells.float(name, Infinity));
+    this.all.push(timer);
+    return timer;
+  }
+
+  /** All timers are known: allocates the list of those that are set. */
+  close(): void {
+    this.list = this.own.count("list", this.all.length);
   }
 }

@@ -1,5 +1,11 @@
 /** Replaces `whole.ts` in a game that was built ahead: each plan there brings what it needs. */
+import { ReacherError } from "../plan/findings.js";
 import type { PlanParts } from "./builtParts.js";
 import { fixed } from "./fixed.js";
 
-export const WHOLE: PlanParts = { features: [], override: fixed };
+export const WHOLE: PlanParts = {
+  tablesOf: () => {
+    throw new ReacherError("this plan was not built ahead; import the module that reacher build wrote of it");
+  },
+  override: fixed,
+};

@@ -2,7 +2,7 @@
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
-import type { Feature } from "../engine/compile.js";
+import type { Tables } from "../engine/tables.js";
 
 /** A player's own plan: as it would be written, as it runs, and what did not fit. */
 export interface PlayersPlan {
@@ -14,9 +14,12 @@ export interface PlayersPlan {
 /** Applies a player's changes. @throws ReacherError if they are not overrides */
 export type Override = (plan: Plan, overrides: Overrides) => PlayersPlan;
 
+/** The tables of a plan for a seat with these slots. @throws ReacherError if the plan needs what the game was built without */
+export type TablesOf = (plan: CheckedPlan, slots: readonly string[]) => Tables;
+
 /** What layers are made with besides their plan. */
 export interface PlanParts {
-  readonly features: readonly Feature[];
+  readonly tablesOf: TablesOf;
   readonly override: Override;
 }
 

@@ -1,6 +1,5 @@
 /** Makes a command's object of its numbers in a seat's queue, where somebody watches. In: an event. Out: a command. Pure. */
 import { COMMAND_KINDS } from "../engine/commands.js";
-import type { Movement } from "../engine/movement/movement.js";
 import { DriveBits, EventKind } from "../engine/queue.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { SeatEngine } from "../engine/seat.js";
@@ -62,10 +61,9 @@ export function commandOf(
 /** How a drive meets the hands where that is not the action's own way, and how long it blends. */
 function howOf({ tables, f }: SeatEngine, index: number, action: CheckedAction, value: number): object {
   if (action.kind === "switch") return {};
-  const { driven, sums } = tables.actions[index >> DriveBits.Action] as Movement;
-  const blendMs = driven!.nextBlend({ f });
+  const blendMs = tables.actions[index >> DriveBits.Action]!.nextBlend!({ f });
   return {
-    ...(value === value && unusualWay(index & DriveBits.WayMask, sums)),
+    ...(value === value && unusualWay(index & DriveBits.WayMask, "combine" in action && action.combine === "sum")),
     ...(blendMs > 0 && { blendMs }),
   };
 }

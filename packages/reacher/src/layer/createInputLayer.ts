@@ -25,13 +25,12 @@ export function createInputLayer<
     overrides === null
       ? { written: plan, checked: resolvePlan(plan), faults: [] }
       : partsOf(plan).override(plan, overrides);
-  const featuresOf = (plan: Plan) => partsOf(plan).features;
   const checked = resolvePlan(written);
-  const parts = { written, features: featuresOf(written), override };
   const layer = createCheckedLayer(checked, {
-    ...parts,
+    written,
+    tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),
+    override,
     resolve: resolvePlan,
-    featuresOf,
   }) as unknown as InputLayer<K, F, N, X>;
   notifyMade(written, layer);
   return layer;

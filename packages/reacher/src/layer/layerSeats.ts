@@ -6,7 +6,6 @@ import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
-import { compile, type Feature } from "../engine/compile.js";
 import { listOf } from "../engine/lists.js";
 import { Scheduler } from "../engine/scheduler.js";
 import type { Tables } from "../engine/tables.js";
@@ -26,20 +25,15 @@ import { SeatPads } from "./seatPads.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
 
-/** Tables compiled before; layers of one plan share them. */
-const compiled = new WeakMap<CheckedPlan, Map<string, Tables>>();
-
 /** What a layer is made with besides its plan. */
 export interface LayerParts {
   /** The plan as it was written. */
   readonly written: Plan;
-  /** What the layer supports; a plan that needs more is an error. */
-  readonly features: readonly Feature[];
+  /** The tables of a plan, as written and as read, for a seat with these slots. */
+  readonly tablesOf: (written: Plan, plan: CheckedPlan, slots: readonly string[]) => Tables;
   readonly override?: Hub["override"];
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
-  /** What a layer of another plan supports. */
-  readonly featuresOf?: (plan: Plan) => readonly Feature[];
 }
 
 /** All seats of a layer, and what they share. */
@@ -62,18 +56,18 @@ export class LayerSeats implements Hub {
   private readonly places: PadIndices | undefined;
   private readonly byName: ReadonlyMap<string, SeatHandle>;
   private readonly resolve: (plan: Plan) => CheckedPlan;
-  private readonly featuresOf: (plan: Plan) => readonly Feature[];
+  private readonly madeOf: LayerParts["tablesOf"];
 
   constructor(
     public plan: CheckedPlan,
     parts: LayerParts,
   ) {
-    const { written, features, override = noOverrides, resolve = noOverrides } = parts;
+    const { written, tablesOf, override = noOverrides, resolve = noOverrides } = parts;
     this.written = written;
     this.controls = controlsOf(plan);
     this.override = override;
     this.resolve = resolve;
-    this.featuresOf = parts.featuresOf ?? (() => features);
+    this.madeOf = tablesOf;
     this.names = this.open = plan.seats.map(({ name }) => name);
     this.places = plan.seated ? undefined : new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
     this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
@@ -215,7 +209,7 @@ export class LayerSeats implements Hub {
   }
 
   private tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {
-    return knownTables(plan, slots, this.featuresOf(this.written));
+    return this.madeOf(this.written, plan, slots);
   }
 
   tablesChanged({ engine, pad }: Member): void {
@@ -288,15 +282,6 @@ export class LayerSeats implements Hub {
     for (let n = 0; all[n] !== player; n++) if (all[n]!.findChannel(control) !== undefined) return true;
     return false;
   }
-}
-
-function knownTables(plan: CheckedPlan, slots: readonly string[], features: readonly Feature[]): Tables {
-  let known = compiled.get(plan);
-  if (known === undefined) compiled.set(plan, (known = new Map()));
-  const key = slots.join(" ");
-  let tables = known.get(key);
-  if (tables === undefined) known.set(key, (tables = compile(plan, slots, features)));
-  return tables;
 }
 
 /** The scheduler counts skipped pulses itself. */

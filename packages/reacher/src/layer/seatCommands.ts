@@ -8,7 +8,6 @@ import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/findings.js";
 import { FURTHEST_SPOT, MOST_NUMBER } from "../plan/language/saneRanges.js";
 import { Clock } from "../engine/clock.js";
-import { drivesOf } from "../engine/drives.js";
 import { MOST_DRIVES } from "../engine/movement/driven.js";
 import { Bits, DriveBits, EventKind, EventField } from "../engine/queue.js";
 import { knownReason, reasonBit } from "../engine/reasons.js";
@@ -16,7 +15,6 @@ import type { SeatEngine } from "../engine/seat.js";
 import type { Controls } from "../controls/ownControls.js";
 import { FOCUS_LOST } from "../engine/situations/losses.js";
 import { FALSE_AT_ONCE } from "../engine/situations/flags.js";
-import { switchOf } from "../engine/switches/switch.js";
 import { callEach } from "./calling.js";
 import type { WatchedCommand } from "./command.js";
 import { countBits, drivenHow, drivenValue, type Driving } from "./driving.js";
@@ -176,7 +174,7 @@ export abstract class SeatCommands implements Member {
   /** The reasons that drive an action once all waiting events are handled, one bit each. */
   private reasonsDriving(action: number): number {
     const { engine, hub } = this;
-    let bits = drivesOf(engine.tables.actions[action]!)?.(engine) ?? 0;
+    let bits = engine.tables.actions[action]!.drivenBy?.(engine) ?? 0;
     for (const queue of [hub.scheduler.commands, hub.scheduler.events])
       for (let at = queue.first(engine.number); at >= 0; at = queue.after(at)) {
         const what = queue.whatAt(at);
@@ -190,7 +188,7 @@ export abstract class SeatCommands implements Member {
   }
 
   take(action: string): boolean {
-    const took = this.switchOf(action).keeper?.take(this.engine) ?? false;
+    const took = this.switchOf(action).take(this.engine);
     if (took) this.notifyCommand({ take: action });
     return took;
   }
@@ -209,7 +207,7 @@ export abstract class SeatCommands implements Member {
 
   protected switchOf(action: string) {
     const { tables } = this.engine;
-    const one = switchOf(tables, action);
+    const one = tables.switches.find(({ name }) => name === action);
     if (one === undefined) throw unknownName("switch", action, tables.switches);
     return one;
   }

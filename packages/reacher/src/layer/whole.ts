@@ -1,6 +1,7 @@
 /** The parts of layers whose plans were not built ahead: everything. */
 import { EVERY } from "../engine/every.js";
 import type { PlanParts } from "./builtParts.js";
+import { compiledBy } from "./compiled.js";
 import { override } from "./override.js";
 
-export const WHOLE: PlanParts = { features: EVERY, override };
+export const WHOLE: PlanParts = { tablesOf: compiledBy(EVERY), override };

@@ -6,6 +6,7 @@ import type { Cells, RuleCells } from "../cells.js";
 import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
 import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
+import { listOf } from "../lists.js";
 import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
@@ -14,6 +15,8 @@ import { Gesture } from "./gesture.js";
 
 export class All extends Gesture {
   override readonly consumesPress = true;
+  /** Its place among the plan's chords: of several that complete at once the first fires. */
+  place = 0;
   /** The members that are down, a bit each. */
   readonly members = this.cells.int("members");
   /** How far apart their presses may be, in ms, as of the first press; -1 for no limit. */
@@ -113,13 +116,45 @@ export class All extends Gesture {
   }
 }
 
-const NONE: readonly number[] = [];
+/** The chords that a signal is part of, and the cell of the switch that has taken its press; -1 if none can. */
+class SignalChords {
+  private readonly all: All[] = listOf();
+
+  constructor(
+    readonly signal: Signal,
+    private readonly takenAt: number,
+  ) {}
+
+  add(rule: All): void {
+    this.all.push(rule);
+  }
+
+  drop(s: SeatState): void {
+    const { all } = this;
+    for (let n = 0; n < all.length; n++) all[n]!.drop(s, this.signal);
+  }
+
+  /** The place of the best chord that its press completes, or of the one before. */
+  best(s: SeatState, before: number): number {
+    const { all } = this;
+    let best = before;
+    for (let n = 0; n < all.length; n++) {
+      const { place } = all[n]!;
+      if (all[n]!.completes(s, this.signal) && (best < 0 || place < best)) best = place;
+    }
+    return best;
+  }
+
+  consume(s: SeatState, by: number): void {
+    if (this.takenAt >= 0) s.i[this.takenAt] = by;
+  }
+}
 
 /** All chords of a plan: decides which fire, and knows which presses are taken. */
 export class Chords implements ChordRule, PressConsumer {
-  private readonly all: All[] = [];
-  /** By signal: the numbers of its chords. */
-  private readonly by: number[][] = [];
+  /** The best first. */
+  private readonly all: All[] = listOf();
+  private readonly bySignal: SignalChords[] = listOf();
   /** By channel: the cell of the switch that has taken its press; and the same for the directions of the current event. */
   private readonly taken = new Map<Channel, number>();
   private consumedNow = -1;
@@ -127,8 +162,7 @@ export class Chords implements ChordRule, PressConsumer {
   constructor(private readonly signals: readonly Signal[]) {}
 
   add(rule: All): void {
-    const number = this.all.push(rule) - 1;
-    for (const { id } of rule.signals) (this.by[id] ??= []).push(number);
+    this.all.push(rule);
   }
 
   link(cells: Cells, bound: readonly Channel[], switches: readonly SwitchRule[]): void {
@@ -136,41 +170,42 @@ export class Chords implements ChordRule, PressConsumer {
       this.taken.set(channel, cells.rule(`taken ${channel.name}`).place("by", switches));
     this.consumedNow = cells.rule("taken").place("now", switches);
     for (const { sources } of switches) for (const source of sources) source.consumer = this;
+    for (const signal of this.signals)
+      this.bySignal.push(
+        new SignalChords(signal, signal.channel === null ? -1 : this.taken.get(signal.channel)!),
+      );
+    this.all.sort((a, b) => (a.comesBefore(b) ? -1 : 1));
+    this.all.forEach((rule, place) => {
+      rule.place = place;
+      for (const { id } of new Set(rule.signals)) this.bySignal[id]!.add(rule);
+    });
   }
 
   judge(s: SeatState, changes: Int32Array, count: number): void {
-    const { all, by } = this;
+    const { bySignal } = this;
     let best = -1;
     let completing = -1;
-    for (let n = 0; n < count; n++) {
-      if (isPress(changes[n]!)) continue;
-      const signal = this.signalOf(changes[n]!);
-      for (const number of by[signal.id] ?? NONE) all[number]!.drop(s, signal);
-    }
+    for (let n = 0; n < count; n++) if (!isPress(changes[n]!)) bySignal[changes[n]! >> 1]!.drop(s);
     for (let n = 0; n < count; n++) {
       if (!isPress(changes[n]!)) continue;
-      const signal = this.signalOf(changes[n]!);
-      for (const number of by[signal.id] ?? NONE) {
-        if (!all[number]!.completes(s, signal)) continue;
-        if (best >= 0 && !all[number]!.comesBefore(all[best]!)) continue;
-        best = number;
-        completing = changes[n]!;
-      }
+      const now = bySignal[changes[n]! >> 1]!.best(s, best);
+      if (now !== best) completing = changes[n]! >> 1;
+      best = now;
     }
     if (best < 0) return;
-    const { owner } = all[best]!;
-    all[best]!.fire(s, this.signalOf(completing));
-    if (this.signalOf(completing).isResult) return;
-    s.i[this.consumedNow] = owner.id;
+    const rule = this.all[best]!;
+    rule.fire(s, this.signals[completing]!);
+    if (this.signals[completing]!.isResult) return;
+    s.i[this.consumedNow] = rule.owner.id;
     // A direction is pressed by keys: the key pressed in this event is taken with it.
     for (let n = 0; n < count; n++)
-      if (isPress(changes[n]!)) this.consume(s, this.signalOf(changes[n]!), owner.id);
+      if (isPress(changes[n]!)) bySignal[changes[n]! >> 1]!.consume(s, rule.owner.id);
   }
 
   returnPresses(s: SeatState, changes: Int32Array, count: number): void {
     s.i[this.consumedNow] = -1;
     for (let n = 0; n < count; n++)
-      if (!isPress(changes[n]!)) this.consume(s, this.signalOf(changes[n]!), -1);
+      if (!isPress(changes[n]!)) this.bySignal[changes[n]! >> 1]!.consume(s, -1);
   }
 
   /** The switch that has taken the press of a signal, or -1. */
@@ -184,13 +219,6 @@ export class Chords implements ChordRule, PressConsumer {
     return owner >= 0 && owner !== by.id;
   }
 
-  private consume({ i }: SeatState, { channel }: Signal, by: number): void {
-    if (channel !== null) i[this.taken.get(channel)!] = by;
-  }
-
-  private signalOf(change: number): Signal {
-    return this.signals[change >> 1]!;
-  }
 }
 
 function isPress(change: number): boolean {

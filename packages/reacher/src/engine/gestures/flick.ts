@@ -4,7 +4,7 @@ import { Clock } from "../clock.js";
 import type { Compiler, EntryOf, Feature } from "../compile.js";
 import type { GivingStick } from "../wiring.js";
 import { ms, nowOf, because, type GestureWhy } from "../explaining.js";
-import type { Signal } from "../signals.js";
+import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import type { Switch } from "../switches/switch.js";
 import type { Updatable } from "../tables.js";
@@ -134,12 +134,31 @@ class FlickedStick extends Rule implements Updatable {
   recount(): void {}
 }
 
+/** One end of an axis of one pad, as a stick. */
+class HalfAxis {
+  readonly controls: readonly number[];
+  private readonly at: number;
+
+  constructor(
+    channel: Channel,
+    padIndex: number,
+    private readonly sign: number,
+  ) {
+    this.controls = [channel.id];
+    this.at = channel.value + padIndex;
+  }
+
+  tiltTo({ f }: Pick<SeatState, "f">): number {
+    return f[this.at]! * this.sign;
+  }
+}
+
 /** The sticks of a source: those of a direction, or the one that a half axis belongs to. */
 function sticksOf(compiler: Compiler, of: Signal): readonly GivingStick[] {
   const { channel, sign } = of;
   if (channel === null) return compiler.sticksOf(of);
   return Array.from({ length: channel.padCount }, (_, padIndex) => ({
-    stick: { controls: [channel.id], tiltTo: ({ f }) => f[channel.value + padIndex]! * sign },
+    stick: new HalfAxis(channel, padIndex, sign),
     end: 0,
   }));
 }

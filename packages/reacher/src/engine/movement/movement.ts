@@ -254,6 +254,18 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     s.markMovement(this.id);
   }
 
+  blendNext(s: SeatState, ms: number): void {
+    this.driven!.blendNext(s, ms);
+  }
+
+  nextBlend(s: Pick<SeatState, "f">): number {
+    return this.driven!.nextBlend(s);
+  }
+
+  drivenBy(s: Pick<SeatState, "i">): number {
+    return this.driven === null ? 0 : this.driven.reasons(s);
+  }
+
   /** What the game gave fades, and has come to a gait or to its end. */
   faded(s: SeatState): void {
     this.updateGait(s);

@@ -73,6 +73,8 @@ export function bendTravel(shape: ShapeTable, values: Float64Array, at: number):
   values[at] = bent > 1 ? 1 : bent;
 }
 
-function powerCurve(power: number): Float64Array {
-  return Float64Array.from({ length: STEPS + 1 }, (_, n) => Math.round((n / STEPS) ** power * GRAIN) / GRAIN);
+/** With the power itself: made code makes the table, which is shorter than to bring it. */
+export function powerCurve(power: number): Float64Array {
+  const table = Float64Array.from({ length: STEPS + 1 }, (_, n) => Math.round((n / STEPS) ** power * GRAIN) / GRAIN);
+  return Object.assign(table, { power });
 }

@@ -133,6 +133,11 @@ export class Situation implements SituationRule {
     return i[this.affected[action]!.muted]!;
   }
 
+  /** By action: the cell of its reasons, for made code. */
+  get mutedAt(): number[] {
+    return this.affected.map(({ muted }) => muted);
+  }
+
   /** The names of the modes above the highest of an action's own; `undefined` if none of its own is on. */
   above(s: Pick<SeatState, "i">, action: number): string[] | undefined {
     const level = levelOf(s, this.affected[action]!.modes);

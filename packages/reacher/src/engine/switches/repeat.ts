@@ -55,12 +55,17 @@ export class Repeat extends Rule implements Repeater, Timed {
 
   due(s: SeatState): void {
     const { owner } = this;
-    if (s.b[owner.reported] === 0 && !(s.clock[Clock.Now]! - s.f[this.letGoAt]! <= this.bufferMs)) {
+    if (s.b[owner.reported] === 0 && !this.outlasts(s)) {
       s.b[this.isPutOff] = 0;
       return;
     }
     if (this.pulseIfDue(s)) s.notePulse(owner.name);
     if (s.b[owner.reported] === 0) this.drop(s);
+  }
+
+  /** Whether a delayed pulse still comes after its press. */
+  private outlasts({ f, clock }: SeatState): boolean {
+    return this.letGoAt >= 0 && clock[Clock.Now]! - f[this.letGoAt]! <= this.bufferMs;
   }
 
   /** Pulses, unless the last pulse was too recent: then it is delayed. True if the pulse is announced. */

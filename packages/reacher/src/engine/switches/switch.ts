@@ -18,7 +18,7 @@ import type {
   ExclusiveGroup,
   Style,
 } from "./hooks.js";
-import { Live, type Action, type SourceRule, type SwitchRule, type Tables } from "../tables.js";
+import { Live, type Action, type SourceRule, type SwitchRule } from "../tables.js";
 
 /** The styles, by the number in the cells. */
 export const enum StyleKind {
@@ -266,6 +266,10 @@ export class Switch extends Rule implements SwitchRule, Action {
     return this.keeper !== null && this.keeper.consumeNews();
   }
 
+  take(s: SeatState): boolean {
+    return this.keeper !== null && this.keeper.take(s);
+  }
+
   /** Applies the signal's change through its style and conditions. */
   update(s: SeatState): void {
     const { b } = s;
@@ -435,6 +439,14 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (this.fresh >= 0 && !(isHidden && this.isKeptByHands(s))) s.b[this.fresh] = Fresh.Yes;
     if (this.exclusive !== null) this.exclusive.pressed(s);
     return true;
+  }
+
+  drive(s: SeatState, reason: number, _way: number, x: number): void {
+    this.driver!.drive(s, reason, x === 1);
+  }
+
+  drivenBy({ i }: Pick<SeatState, "i">): number {
+    return this.driver === null ? 0 : i[this.driver.reasons]!;
   }
 
   /** The game's press has ended without turning it on. */
@@ -626,9 +638,4 @@ export class Switch extends Rule implements SwitchRule, Action {
 /** Whether a mode, a mute or other bindings show what is held: that is not a press. */
 function isShowing({ cause }: SeatState): boolean {
   return cause === Cause.Mode || cause === Cause.Mute || cause === Cause.Bindings;
-}
-
-/** A switch of these tables by name. */
-export function switchOf({ switches }: Tables, name: string): Switch | undefined {
-  return switches.find((rule) => rule.name === name) as Switch | undefined;
 }

@@ -1,0 +1,41 @@
+/** What a made seat is told besides its functions: places of cells, and what the shell asks of controls. As `reacher build` writes it. */
+
+/** Bytes of a buffer: place and value, one after the other. */
+type Bytes = readonly number[];
+
+export interface MadeNumbers {
+  /** Identifies plan and slots in snapshots. */
+  readonly print: number;
+  /** The buffer's size; its bytes other than 0; and those that the first step changes before all else. */
+  readonly bytes: number;
+  readonly start: Bytes;
+  readonly begun: Bytes;
+  /** The seat's own cells. */
+  readonly cells: readonly number[];
+  /** By bound control: its number, the cell of its value, how many pads, flags (1 axis, 2 amount, 4 a stick alone), least, most, group, and its other axis. */
+  readonly channels: readonly (readonly number[])[];
+  /** Names with the controls behind them; and by control the cells of its users, live and hidden by turns. */
+  readonly named: readonly (readonly [name: string, ...controls: number[]])[];
+  readonly users: readonly (readonly number[])[];
+  /** The cells of how many timers are set and of their list; then phase, rank and cell of each. */
+  readonly timers: readonly number[];
+  /** By action: the cell of whether it is live. */
+  readonly live: readonly number[];
+  /** By switch: its rank, its cell of presses at one moment, of whether it is on, and its action. */
+  readonly switches: readonly (readonly number[])[];
+  /** By movement: its action. */
+  readonly movements: readonly number[];
+  readonly paces: number;
+  /** By keeper: the cell of the number of the event that pressed it. */
+  readonly keepers: readonly number[];
+  /** Cells, in the plan's order. */
+  readonly flags: readonly number[];
+  readonly numbers: readonly number[];
+  readonly spots: readonly (readonly [name: string, x: number, y: number])[];
+  /** By mode its level, by action its mutes; `null` without modes and mutes. */
+  readonly levels: readonly number[] | null;
+  readonly mutes: readonly number[] | null;
+  /** How far below 0 losses are numbered. */
+  readonly devices: number;
+  readonly usesPads: boolean;
+}

@@ -1,0 +1,363 @@
+/**
+ * Makes the code of one seat of a plan. In: the compiled tables of its slots. Out: functions for everything that the loop asks of tables, and
+ * the numbers that these stand for. Pure, but for the sources that it reads.
+ */
+import { Clock } from "../engine/clock.js";
+import type { Condition } from "../engine/conditions.js";
+import { Width } from "../engine/cells.js";
+import type { Chords } from "../engine/gestures/all.js";
+import { EventKind } from "../engine/queue.js";
+import type { Channel, Filter } from "../engine/signals.js";
+import { FOCUS_LOST } from "../engine/situations/losses.js";
+import type { Situation } from "../engine/situations/modes.js";
+import { Cause, type SeatState } from "../engine/state.js";
+import type { Tables } from "../engine/tables.js";
+import type { Timer, Timers } from "../engine/timers.js";
+import type { MadeNumbers } from "../made/numbers.js";
+import { AnySeat, Specialiser, Unmakeable, type Frame, type Made, type Surroundings } from "./specialiser.js";
+import type { Sources } from "./source.js";
+import { Known, name, UNDEFINED, type Value } from "./values.js";
+
+/** A function of the made seat, by what the library calls it. */
+export interface MadeSeat {
+  readonly numbers: MadeNumbers;
+  /** What the library calls: lists of functions, by what they are for. */
+  readonly roots: Readonly<Record<string, readonly (Made | null)[]>>;
+  readonly readings: readonly MadeReading[];
+  /** All functions that these need, in the order in which they were made. */
+  readonly functions: readonly Made[];
+  readonly specialiser: Specialiser;
+}
+
+export interface MadeReading {
+  readonly getters: readonly { readonly name: string; readonly made: Made }[];
+  readonly parts: readonly { readonly name: string; readonly reading: MadeReading }[];
+  /** Its method as it was written. */
+  readonly toJSON: string;
+}
+
+/** The buffer as a seat's first step finds it. */
+interface Begun {
+  readonly f: Float64Array;
+  readonly i: Int32Array;
+  readonly b: Uint8Array;
+}
+
+const PASSES = 80;
+
+export function makeSeat(tables: Tables, sources: Sources): MadeSeat {
+  const maker = new SeatMaker(tables, sources);
+  return maker.make();
+}
+
+class SeatMaker implements Surroundings {
+  readonly named = new Map<object, string>();
+  private readonly begun: Begun;
+  private readonly fresh: Begun;
+  private readonly seat: AnySeat;
+  private readonly open = new Set<string>();
+  private readonly lists = new Set<string>();
+  private readonly readings: object[];
+  private readonly specialiser = new Specialiser(this);
+
+  constructor(
+    private readonly tables: Tables,
+    readonly sources: Sources,
+  ) {
+    this.seat = new AnySeat(tables);
+    this.fresh = viewsOf(tables.cells.allocate());
+    this.begun = begin(tables);
+    this.readings = tables.readings.map((make, n) => make(this.seat as never, n));
+    this.named.set(tables.timers, "t");
+    for (const timer of tables.timers.all) this.named.set(timer, `t.all[${timer.id}]`);
+    const { stamp, eventNumber, instantCount, printAt, started, reasons } = tables;
+    for (let n = 0; n < 3; n++) this.open.add(`f${stamp + n}`);
+    for (const at of [eventNumber, instantCount, printAt, reasons]) this.open.add(`i${at}`);
+    this.open.add(`b${started}`);
+    for (const { at, count, width } of tables.cells.all)
+      for (let n = 0; count > 1 && n < count; n++) this.lists.add(`${viewOf(width)}${at + n}`);
+  }
+
+  /* What the specialiser asks. */
+
+  seatCall(call: string): Value | undefined {
+    return call === "reviewWaiting" && this.tables.waiting.length === 0 ? UNDEFINED : undefined;
+  }
+
+  /** A timer that nothing sets need not be cleared. */
+  namedCall(object: object, call: string, args: readonly Value[]): boolean {
+    const timer = args[1] instanceof Known ? (args[1].value as Timer) : undefined;
+    if (object !== this.tables.timers || timer === undefined) throw new Unmakeable(`${call} of what has a name`);
+    const cell = `f${timer.at}`;
+    if (call === "set") {
+      this.specialiser.writes.add(cell);
+      return true;
+    }
+    this.specialiser.reads.add(cell);
+    return !this.specialiser.constants.has(cell);
+  }
+
+  initial(cell: string): number {
+    return this.begun[cell[0] as "f"][Number(cell.slice(1))]!;
+  }
+
+  isOpen(cell: string): boolean {
+    return this.open.has(cell);
+  }
+
+  isList(cell: string): boolean {
+    return this.lists.has(cell);
+  }
+
+  /* The passes. */
+
+  make(): MadeSeat {
+    const { specialiser } = this;
+    for (let pass = 0; pass < PASSES; pass++) {
+      specialiser.begin();
+      const roots = this.roots();
+      const readings = this.readings.map((reading) => this.reading(reading));
+      const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter((one) => one !== null);
+      const uses = usesOf(all, specialiser.made);
+      const isSettled = !specialiser.isStale && !this.fold() && !this.noteOnce(uses);
+      if (!isSettled) continue;
+      const functions = [...uses.keys()].map((key) => specialiser.made.get(key)!);
+      return { numbers: this.numbers(), roots, readings, functions, specialiser };
+    }
+    throw new Unmakeable("making does not come to an end");
+  }
+
+  /** Cells that nothing writes are constants. True if there are new ones. */
+  private fold(): boolean {
+    const { reads, writes, wild, constants } = this.specialiser;
+    let isNew = false;
+    for (const cell of reads) {
+      if (writes.has(cell) || constants.has(cell) || this.isOpen(cell)) continue;
+      if (wild.has(cell[0]!) && this.isList(cell)) continue;
+      constants.set(cell, this.initial(cell));
+      isNew = true;
+    }
+    return isNew;
+  }
+
+  /** Functions that are called at one place stand there. True if there are new ones. */
+  private noteOnce(uses: ReadonlyMap<string, number>): boolean {
+    const { onlyOnce, made } = this.specialiser;
+    let isNew = false;
+    for (const [key, count] of uses) {
+      if (count !== 1 || onlyOnce.has(key) || made.get(key)!.hasEarlyReturn) continue;
+      onlyOnce.add(key);
+      isNew = true;
+    }
+    return isNew;
+  }
+
+  /* What the loop calls. */
+
+  private roots(): Record<string, (Made | null)[]> {
+    const { tables, seat } = this;
+    const S = new Known(seat);
+    const commands = tables.commands as readonly (object | undefined)[];
+    const perform = (base: string, object: object, method: string, params: readonly string[] = [], args: readonly Value[] = params.map(name)) =>
+      this.effectOf(base, params, (frame) => this.specialiser.perform(object, method, [S, ...args], frame));
+    const asks = (base: string, object: object, method: string) =>
+      this.specialiser.root(base, [], (frame) => this.specialiser.ask(object, method, [S], frame));
+    const moves: (Made | null)[] = [];
+    const pairs: (Made | null)[] = [];
+    for (const channel of tables.bound)
+      for (let pad = 0; pad < channel.padCount; pad++) {
+        const key = `${channel.name} ${pad}`;
+        moves.push(perform(`move ${key}`, channel, "move", ["at"], [new Known(pad), name("at")]));
+        pairs.push(
+          channel.isStickAlone
+            ? perform(`pair ${key}`, channel, "moveStick", ["at"], [new Known(pad), name("at"), new Known(channel.other)])
+            : null,
+        );
+      }
+    const [keepers, chords, situation] = [tables.keepers as readonly object[], tables.chords, tables.situation as Situation | undefined];
+    const apply = (kind: EventKind, count: number, params: readonly string[], from = 0) => {
+      const rule = commands[kind];
+      return Array.from({ length: rule === undefined ? 0 : count }, (_, n) => {
+        const index = new Known(from + n);
+        return perform(`command ${kind} ${n}`, rule!, "apply", params, [index, ...params.map(name)]);
+      });
+    };
+    const { flags, numbers, spots, modes, actions } = tables.plan;
+    const tell = (signal: Tables["signals"][number], listeners: readonly object[], method: string) =>
+      listeners.length === 0
+        ? null
+        : this.effectOf(`${method} ${signal.id}`, [], (frame) => {
+            for (const listener of listeners) this.specialiser.perform(listener, method, [S, new Known(signal)], frame);
+          });
+    const isLate = (signal: Tables["signals"][number]) => signal.isHeard && signal.isHeardLater;
+    const drivable = commands[EventKind.Drive] === undefined ? [] : tables.actions;
+    return {
+      moves,
+      pairs,
+      sticks: tables.sticks.map((rule, n) => perform(`stick ${n}`, rule, "update")),
+      movements: tables.movements.map((rule) => perform(`movement ${rule.name}`, rule, "update")),
+      turns: tables.turns.map((rule, n) => perform(`turn ${n}`, rule, "update")),
+      paces: tables.paced.map((rule, n) => perform(`pace ${n}`, rule, "updatePace")),
+      updates: tables.ranked.map((rule) => perform(`update ${rule.name}`, rule, "update")),
+      instants: tables.ranked.map((rule) => (rule.instantPresses < 0 ? null : asks(`instant ${rule.name}`, rule, "playInstantPress"))),
+      settles: tables.switches.map((rule) => asks(`settle ${rule.name}`, rule, "settle")),
+      pulses: tables.switches.map((rule) => this.specialiser.root(`pulses ${rule.name}`, [], (frame) => this.specialiser.field(rule, "pulses", frame))),
+      news: tables.switches.map((rule) => asks(`news ${rule.name}`, rule, "consumeNews")),
+      takes: tables.switches.map((rule) => asks(`take ${rule.name}`, rule, "take")),
+      due: tables.timers.all.map((timer) =>
+        perform(`due ${timer.id}`, timer.owner, "due", [], [new Known(timer)]),
+      ),
+      reset: [
+        this.effectOf("reset", [], (frame) => {
+          for (const rule of tables.resets) this.specialiser.perform(rule, "reset", [S], frame);
+        }),
+      ],
+      refresh: situation === undefined ? [] : [perform("refresh", situation, "refresh")],
+      mayBegin: keepers.map((rule, n) => asks(`mayBegin ${n}`, rule, "canBegin")),
+      begin: keepers.map((rule, n) => perform(`beginKept ${n}`, rule, "beginKept")),
+      review: tables.waiting.map((rule, n) => perform(`review ${n}`, rule, "review", [], [new Known(false)])),
+      judge: chords === null ? [] : [perform("judge", chords as Chords, "judge", ["changes", "count"])],
+      returnPresses: chords === null ? [] : [perform("returnPresses", chords as Chords, "returnPresses", ["changes", "count"])],
+      gesturesFall: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.gestures, "release") : null)),
+      gesturesRise: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.gestures, "press") : null)),
+      entriesFall: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.entries, "release") : null)),
+      entriesRise: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.entries, "press") : null)),
+      flags: apply(EventKind.Flag, flags.length, ["value"]),
+      numbers: apply(EventKind.Number, numbers.length, ["value"]),
+      spots: apply(EventKind.Spot, spots.length, ["value", "other"]),
+      enter: apply(EventKind.Enter, modes.length, []),
+      leave: apply(EventKind.Leave, modes.length, []),
+      mute: apply(EventKind.Mute, actions.length, ["value"]),
+      unmute: apply(EventKind.Unmute, actions.length, ["value"]),
+      setSwitch: apply(EventKind.SetSwitch, actions.length, ["value"]),
+      blend: drivable.map((action) => (action.blendNext === undefined ? null : perform(`blend ${action.name}`, action, "blendNext", ["value"]))),
+      drive: drivable.map((action) => (action.drive === undefined ? null : perform(`drive ${action.name}`, action, "drive", ["reason", "way", "value", "other"]))),
+      drivenBy: drivable.map((action) => (action.drivenBy === undefined ? null : asks(`drivenBy ${action.name}`, action, "drivenBy"))),
+      nextBlend: drivable.map((action) => (action.nextBlend === undefined ? null : asks(`nextBlend ${action.name}`, action, "nextBlend"))),
+      // The focus, devices of own controls and pads, in this order: -1 stands at the place of the last device.
+      lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
+    };
+  }
+
+  /** Losses are numbered from minus the last device, over the focus, to the last pad. */
+  private get deviceCount(): number {
+    return Math.max(-FOCUS_LOST, this.tables.devices.length - 1);
+  }
+  private get lossCount(): number {
+    return this.deviceCount + Math.max(1, ...this.tables.bound.map(({ padCount }) => padCount));
+  }
+
+  private effectOf(base: string, params: readonly string[], fill: (frame: Frame) => void): Made {
+    return this.specialiser.root(base, params, (frame) => {
+      fill(frame);
+      return null;
+    });
+  }
+
+  private reading(reading: object): MadeReading {
+    const getters: { name: string; made: Made }[] = [];
+    const parts: { name: string; reading: MadeReading }[] = [];
+    for (const [field, { enumerable, get, value }] of Object.entries(Object.getOwnPropertyDescriptors(reading))) {
+      if (enumerable !== true) continue;
+      if (get === undefined) parts.push({ name: field, reading: this.reading(value as object) });
+      else getters.push({ name: field, made: this.specialiser.root(`get ${field}`, [], (frame) => this.specialiser.field(reading, field, frame)) });
+    }
+    const method = this.sources.methodOf(reading, "toJSON");
+    const toJSON = method === undefined ? "" : `toJSON${method.module.text.slice(method.node.start, method.node.end)}`;
+    return { getters, parts, toJSON };
+  }
+
+  /* What the library has to know. */
+
+  private numbers(): MadeNumbers {
+    const { tables } = this;
+    const { timers, situation } = tables;
+    const begun = changesOf(this.fresh, this.begun);
+    const conditions = tables.conditions as ReadonlyMap<string, Condition>;
+    return {
+      print: tables.print,
+      bytes: this.fresh.b.length,
+      start: changesOf(viewsOf(new ArrayBuffer(this.fresh.b.length)), this.fresh),
+      begun,
+      cells: [
+        tables.started,
+        tables.printAt,
+        tables.stamp,
+        tables.instantCount,
+        tables.lastDevice,
+        tables.eventNumber,
+        tables.reasons,
+        tables.kept,
+      ],
+      channels: tables.bound.map((channel) => numbersOf(channel, tables.bound)),
+      named: [...tables.named].map(([name, ids]) => [name, ...ids]),
+      users: [...tables.users].map(([control, all]) => [control, ...all.flatMap(({ liveAt, hiddenAt }) => [liveAt, hiddenAt])]),
+      timers: [
+        (timers as Timers).cells.running,
+        (timers as Timers).cells.list,
+        ...timers.all.flatMap(({ phase, rank, at }) => [phase, rank, at]),
+      ],
+      live: tables.actions.map(({ liveAt }) => liveAt),
+      switches: tables.switches.map((rule) => [rule.rank, rule.instantPresses, (rule as unknown as { reported: number }).reported, tables.actions.indexOf(rule as never)]),
+      movements: tables.movements.map((rule) => tables.actions.indexOf(rule as never)),
+      paces: tables.paced.length,
+      keepers: tables.keepers.map((rule) => (rule as unknown as { pressedIn: number }).pressedIn),
+      flags: tables.plan.flags.map(({ name }) => conditions.get(name)!.at),
+      numbers: tables.plan.numbers.map(({ name }) => tables.numbers.get(name)!.at),
+      spots: [...tables.spots].map(([name, { x, y }]) => [name, x, y]),
+      levels: (situation as Situation | undefined)?.modes.map(({ level }) => level) ?? null,
+      mutes: (situation as Situation | undefined)?.mutedAt ?? null,
+      devices: this.deviceCount,
+      usesPads: tables.usesPads,
+    };
+  }
+}
+
+function numbersOf(channel: Channel, bound: readonly Channel[]): MadeNumbers["channels"][number] {
+  const flags = (channel.isAxis ? 1 : 0) | (channel.isAmount ? 2 : 0) | (channel.isStickAlone ? 4 : 0);
+  const other = channel.other === null ? -1 : bound.indexOf(channel.other);
+  return [channel.id, channel.value, channel.padCount, flags, channel.least, channel.most, channel.group, other];
+}
+
+function viewsOf(buffer: ArrayBuffer): Begun {
+  return { f: new Float64Array(buffer), i: new Int32Array(buffer), b: new Uint8Array(buffer) };
+}
+
+/** A seat's cells once its first step has counted what is down: nothing. */
+function begin(tables: Tables): Begun {
+  const views = viewsOf(tables.cells.allocate());
+  const nothing = (): void => {};
+  const clock = new Float64Array(Clock.Size);
+  const seat = new Proxy({ ...views, clock, slots: new Float64Array(8), cause: Cause.Reset } as unknown as Record<string, unknown>, {
+    get: (own, field) => (field in own ? own[field as string] : nothing),
+  });
+  for (const rule of tables.recounts) rule.recount(seat as unknown as SeatState);
+  return views;
+}
+
+const viewOf = (width: Width) => (width === Width.Float ? "f" : width === Width.Int ? "i" : "b");
+
+/** Bytes that differ: their place and their new value, one after the other. */
+function changesOf(before: Begun, after: Begun): number[] {
+  return [...after.b].flatMap((byte, at) => (byte === before.b[at] ? [] : [at, byte]));
+}
+
+function functionsOf({ getters, parts }: MadeReading): Made[] {
+  return [...getters.map(({ made }) => made), ...parts.flatMap(({ reading }) => functionsOf(reading))];
+}
+
+/** How often each function is called, of those that the library can reach. */
+function usesOf(roots: readonly Made[], made: ReadonlyMap<string, Made>): Map<string, number> {
+  const uses = new Map<string, number>();
+  const visit = (calls: Iterable<string>): void => {
+    for (const key of calls) {
+      const count = uses.get(key) ?? 0;
+      uses.set(key, count + 1);
+      if (count === 0) visit(made.get(key)!.calls);
+    }
+  };
+  for (const root of roots) visit(root.calls);
+  return uses;
+}
+
+export type { Filter };
