@@ -25,7 +25,8 @@ const moduleNameMapper = {
   "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
   "^reacher/internal$": `${src}/built/index.ts`,
-  "^reacher/build$": `${src}/built/module.ts`,
+  // The maker of code runs the engine by its compiled modules, whose sources it reads.
+  "^reacher/build$": "<rootDir>/packages/reacher-cli/dist/bundle/make.cjs",
   "^reacher/panel$": `${src}/panel/panel.ts`,
   "^#(reader|overridden)$": `${src}/plan/read.ts`,
   "^#whole$": `${src}/layer/whole.ts`,

@@ -43,6 +43,11 @@ const command = await build({
       setup: (made) =>
         made.onResolve({ filter: /\/chartLibrary\.js$/ }, () => ({ path: "./charts.cjs", external: true })),
     },
+    {
+      name: "maker-apart",
+      setup: (made) =>
+        made.onResolve({ filter: /^reacher\/build$/ }, () => ({ path: "./make.cjs", external: true })),
+    },
   ],
 });
 const charts = await build({
@@ -76,13 +81,51 @@ const plugin = await build({
     {
       name: "own-modules-apart",
       setup: (made) =>
-        made.onResolve({ filter: /^\.\.\/(plan|built)\// }, ({ path }) => ({ path, external: true })),
+        made.onResolve({ filter: /^\.\.\/(plan|built|make)\// }, ({ path }) => ({
+          path: path.replace("make/module.js", "make/bundle.js"),
+          external: true,
+        })),
     },
   ],
 });
+// The maker of code, with a parser of JavaScript in it. Beside it stay the engine's modules, which it reads and runs.
+const maker = await build({
+  metafile: true,
+  bundle: true,
+  format: "esm",
+  platform: "node",
+  target: "node20",
+  mainFields: ["module", "main"],
+  logLevel: "warning",
+  entryPoints: ["packages/reacher/dist/make/module.js"],
+  outfile: "packages/reacher/dist/make/bundle.js",
+  plugins: [
+    {
+      name: "own-modules-apart",
+      setup: (made) =>
+        made.onResolve({ filter: /^\.\.\/(plan|built|engine|controls|made)\// }, ({ path }) => ({ path, external: true })),
+    },
+  ],
+});
+// The command has them all in one file; names stay, since the maker finds the source of a rule by its class.
+const ownMaker = await build({
+  ...common,
+  minify: false,
+  keepNames: true,
+  metafile: true,
+  entryPoints: ["packages/reacher/dist/make/module.js"],
+  outfile: `${bundle}/make.cjs`,
+  define: { "import.meta.url": "__ownUrl" },
+  banner: { js: 'const __ownUrl = require("node:url").pathToFileURL(__filename).href;' },
+});
+for (const folder of ["engine", "controls", "plan"])
+  cpSync(`packages/reacher/dist/${folder}`, `packages/reacher-cli/dist/${folder}`, {
+    recursive: true,
+    filter: (file) => !/\.(d\.ts|map)$/.test(file),
+  });
 const inputsOf = (...results) => results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
-writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts, timeline)));
-writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin)));
+writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts, timeline, ownMaker)));
+writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin, maker)));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });

@@ -1,6 +1,6 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import { ReacherError, type Plan } from "reacher";
+import type { Plan } from "reacher";
 import { builtModule, type BuildOptions } from "reacher/build";
 import { checkPlan } from "reacher/check";
 import { BadAnswer, UseError } from "../faults.js";
@@ -47,7 +47,9 @@ function moduleOf(written: Plan, options: BuildOptions): string {
   try {
     return builtModule(written, options);
   } catch (error) {
-    throw error instanceof ReacherError ? new UseError(`--calls: ${error.message}`) : error;
+    // The maker is a file of its own, with errors of its own.
+    const { name, message } = error as Error;
+    throw name === "ReacherError" ? new UseError(`--calls: ${message}`) : error;
   }
 }
 

@@ -15,6 +15,9 @@ export type Call = keyof typeof CALLS;
 /** Every one of them. */
 export const ALL_CALLS = Object.keys(CALLS) as readonly Call[];
 
+/** A call that straight code cannot serve: a game that names it brings the rules themselves. */
+export const RULES_CALL = "setPlan";
+
 /** @throws ReacherError naming a call that cannot be left out */
 export function mustBeCalls(given: unknown): readonly Call[] {
   mustBeList(given, "calls");

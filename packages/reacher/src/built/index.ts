@@ -18,10 +18,14 @@ import { noteBuilt, type Override } from "../layer/builtParts.js";
 import { compiledBy } from "../layer/compiled.js";
 import { fixed } from "../layer/fixed.js";
 import { override } from "../layer/override.js";
+import type { Create } from "../made/code.js";
+import { madeTables } from "../made/madeTables.js";
+import type { MadeNumbers } from "../made/numbers.js";
 import { lackingIn } from "./lacking.js";
 import type { Part } from "./parts.js";
 
 export * from "./parts.js";
+export { powerCurve } from "../engine/movement/shape.js";
 export { directionsIn } from "../plan/ways.js";
 export { decidingFields, shownOf, type ShownEntry } from "../plan/gestures/shown.js";
 export type { OwnControl } from "../controls/ownControls.js";
@@ -72,13 +76,7 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
   const plan = JSON.parse(written) as Plan;
   const features = parts as unknown as readonly Feature[];
   if (typeof by === "string") {
-    const controls = ownControlsOf(JSON.parse(by) as CheckedPlan);
-    noteResolved(
-      plan,
-      JSON.parse(by, (field, value: unknown) =>
-        field === "control" ? controls.find(value as string) : value,
-      ) as CheckedPlan,
-    );
+    noteResolved(plan, checkedIn(by));
     noteBuilt(plan, { tablesOf: compiledBy(features), override: fixed });
     return plan as P;
   }
@@ -87,4 +85,26 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
   note(plan, features);
   noteBuilt(plan, { tablesOf: compiledBy(features), override });
   return plan as P;
+}
+
+/**
+ * The plan that a module with made code gives: `createInputLayer` makes layers of it. The plan as written, as checked, and what its code has to be told,
+ * as JSON text; and the code.
+ */
+export function madePlan<P>(written: string, checked: string, told: string, create: unknown): P {
+  for (const text of [written, checked, told]) mustBeText(text, "text; reacher build writes it");
+  const plan = JSON.parse(written) as Plan;
+  const resolved = checkedIn(checked);
+  noteResolved(plan, resolved);
+  const numbers = JSON.parse(told) as MadeNumbers;
+  noteBuilt(plan, { tablesOf: () => madeTables(resolved, numbers, create as Create), override: fixed });
+  return plan as P;
+}
+
+/** A checked plan of its text. */
+function checkedIn(text: string): CheckedPlan {
+  const controls = ownControlsOf(JSON.parse(text) as CheckedPlan);
+  return JSON.parse(text, (field, value: unknown) =>
+    field === "control" ? controls.find(value as string) : value,
+  ) as CheckedPlan;
 }

@@ -175,6 +175,10 @@ export class LayerSeats implements Hub {
 
   /** Switches to another plan with the same seats. */
   usePlan(written: Plan): void {
+    if (this.all.some(({ engine }) => engine.tables.bind !== undefined))
+      throw new ReacherError(
+        "this game was built with code for its own plan alone, without setPlan; build it with --calls setPlan, or without --fixed-keys",
+      );
     const checked = this.resolve(written);
     const names = (plan: CheckedPlan) =>
       plan.seated ? plan.seats.map(({ name }) => name).join(", ") : "none";

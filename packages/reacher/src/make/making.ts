@@ -2,12 +2,13 @@
  * Makes the code of one seat of a plan. In: the compiled tables of its slots. Out: functions for everything that the loop asks of tables, and
  * the numbers that these stand for. Pure, but for the sources that it reads.
  */
+import { ALL_CALLS, type Call } from "../built/calls.js";
 import { Clock } from "../engine/clock.js";
 import type { Condition } from "../engine/conditions.js";
 import { Width } from "../engine/cells.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { EventKind } from "../engine/queue.js";
-import type { Channel, Filter } from "../engine/signals.js";
+import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST } from "../engine/situations/losses.js";
 import type { Situation } from "../engine/situations/modes.js";
 import { Cause, type SeatState } from "../engine/state.js";
@@ -45,9 +46,9 @@ interface Begun {
 
 const PASSES = 80;
 
-export function makeSeat(tables: Tables, sources: Sources): MadeSeat {
-  const maker = new SeatMaker(tables, sources);
-  return maker.make();
+/** `calls`: what the game calls of those that may be left out. */
+export function makeSeat(tables: Tables, sources: Sources, calls: readonly Call[] = ALL_CALLS): MadeSeat {
+  return new SeatMaker(tables, sources, calls).make();
 }
 
 class SeatMaker implements Surroundings {
@@ -63,6 +64,7 @@ class SeatMaker implements Surroundings {
   constructor(
     private readonly tables: Tables,
     readonly sources: Sources,
+    private readonly calls: readonly Call[],
   ) {
     this.seat = new AnySeat(tables);
     this.fresh = viewsOf(tables.cells.allocate());
@@ -190,7 +192,8 @@ class SeatMaker implements Surroundings {
             for (const listener of listeners) this.specialiser.perform(listener, method, [S, new Known(signal)], frame);
           });
     const isLate = (signal: Tables["signals"][number]) => signal.isHeard && signal.isHeardLater;
-    const drivable = commands[EventKind.Drive] === undefined ? [] : tables.actions;
+    const drivable = this.calls.includes("drive") ? tables.actions : [];
+    const mutable = (call: Call) => (this.calls.includes(call) ? actions.length : 0);
     return {
       moves,
       pairs,
@@ -227,8 +230,8 @@ class SeatMaker implements Surroundings {
       spots: apply(EventKind.Spot, spots.length, ["value", "other"]),
       enter: apply(EventKind.Enter, modes.length, []),
       leave: apply(EventKind.Leave, modes.length, []),
-      mute: apply(EventKind.Mute, actions.length, ["value"]),
-      unmute: apply(EventKind.Unmute, actions.length, ["value"]),
+      mute: apply(EventKind.Mute, mutable("mute"), ["value"]),
+      unmute: apply(EventKind.Unmute, mutable("unmute"), ["value"]),
       setSwitch: apply(EventKind.SetSwitch, actions.length, ["value"]),
       blend: drivable.map((action) => (action.blendNext === undefined ? null : perform(`blend ${action.name}`, action, "blendNext", ["value"]))),
       drive: drivable.map((action) => (action.drive === undefined ? null : perform(`drive ${action.name}`, action, "drive", ["reason", "way", "value", "other"]))),
@@ -359,5 +362,3 @@ function usesOf(roots: readonly Made[], made: ReadonlyMap<string, Made>): Map<st
   for (const root of roots) visit(root.calls);
   return uses;
 }
-
-export type { Filter };

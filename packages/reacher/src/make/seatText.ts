@@ -1,7 +1,7 @@
 /** The text of made code: a function that makes it for a seat. In: made functions. Out: JavaScript. Pure. */
-import type { Made, Specialiser } from "./specialiser.js";
+import type { Made } from "./specialiser.js";
 import type { MadeReading, MadeSeat } from "./making.js";
-import { merged, type PlainFunction } from "./merge.js";
+import { merged, shortLength, type Merged, type PlainFunction } from "./merge.js";
 import { Known, Rank } from "./values.js";
 
 /** The code of one seat. */
@@ -10,41 +10,46 @@ export interface SeatText {
   readonly tables: string;
   /** `(s, t, Reading) => ({ ... })` */
   readonly create: string;
+  /** About how long it is once it is minified. */
+  readonly length: number;
 }
 
 export function seatText({ roots, readings, functions, specialiser }: MadeSeat): SeatText {
   const plain = (made: Made): PlainFunction => ({ name: made.name, params: made.params, body: specialiser.bodyOf(made) });
-  const all = [...functions, ...Object.values(roots).flat()].filter((made) => made !== null);
-  const { functions: own, rewritten, called } = merged(all.map(plain));
-  const classes: string[] = [];
+  const classes: PlainFunction[] = [];
   const classOf = (reading: MadeReading): string => {
     const inner = reading.parts.map(({ name, reading }) => ({ name, className: classOf(reading) }));
     const name = `Reading$${classes.length}`;
-    const made = inner.map(({ name, className }) => `this.${name} = new ${className}(s, n);`).join(" ");
-    const getters = reading.getters.map(({ name, made }) => `  get ${name}() {\n${rewritten(specialiser.bodyOf(made))}  }\n`);
-    classes.push(
-      `class ${name} extends Reading {\n${made === "" ? "" : `  constructor(s, n) { super(s, n); ${made} }\n`}${getters.join("")}  ${reading.toJSON}\n}`,
-    );
+    const parts = inner.map(({ name, className }) => `this.${name} = new (${className}())(s, n);`).join(" ");
+    const getters = reading.getters.map(({ name, made }) => `get ${name}() {\n${specialiser.bodyOf(made)}}\n`);
+    const own = parts === "" ? "" : `constructor(s, n) { super(s, n); ${parts} }\n`;
+    classes.push({ name, params: [], body: `return class extends Reading {\n${own}${getters.join("")}${reading.toJSON}\n};\n` });
     return name;
   };
   const names = readings.map(classOf);
+  const all = [...functions, ...Object.values(roots).flat()].filter((made) => made !== null && !isIdle(made)) as Made[];
+  const { functions: own, rewritten, asValue } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
   const lists = Object.entries(roots).flatMap(([name, list]) => {
-    const texts = list.map((made) => (made === null || isIdle(made) ? "" : called(made.name)));
+    const texts = list.map((made) => (made === null || isIdle(made) ? "" : asValue(made.name)));
     while (texts.at(-1) === "") texts.pop();
     return texts.length === 0 ? [] : [`${name}: [${texts.join(", ")}]`];
   });
-  const variables = [...specialiser.variables.values()].map(({ name, initial }) => `let ${name} = ${specialiser.text(new Known(initial), Rank.Assignment)};`);
-  return {
-    tables: [...specialiser.tables].map(([name, text]) => `const ${name} = ${text};\n`).join(""),
-    create: `(s, t, Reading) => {
+  const variables = [...specialiser.variables.values()].map(({ initial }) => specialiser.text(new Known(initial), Rank.Assignment));
+  const tables = [...specialiser.tables].map(([name, text]) => `const ${name} = ${text};\n`).join("");
+  const create = `(s, t, Reading) => {
 const { f, i, b, clock } = s;
-${variables.join("\n")}
+const m = [${variables.join(", ")}];
 ${own.map(({ name, params, body }) => `function ${name}(${params.join(", ")}) {\n${body}}`).join("\n")}
-${classes.join("\n")}
-return { ${[...lists, `readings: [${names.join(", ")}]`].join(",\n")} };
-}`,
-  };
+return { ${[...lists, `readings: [${names.map((name) => rewritten(`${name}()`)).join(", ")}]`].join(",\n")} };
+}`;
+  return { tables, create, length: shortLength(tables + create) };
 }
+
+const bound = (merging: Merged): Merged => ({
+  functions: merging.functions,
+  rewritten: (text) => merging.rewritten(text),
+  asValue: (name) => merging.asValue(name),
+});
 
 /** Whether it does nothing, and says no. */
 function isIdle({ lines, returns }: Made): boolean {
@@ -53,5 +58,3 @@ function isIdle({ lines, returns }: Made): boolean {
   if (lines.length > 1 || only!.kind !== "return" || returns !== null) return false;
   return only!.value instanceof Known && (only!.value.value === false || only!.value.value === 0);
 }
-
-export type { Specialiser };

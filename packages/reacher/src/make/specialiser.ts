@@ -216,8 +216,9 @@ export class Specialiser {
         const wanted = other !== true;
         const at = list.flatMap((one, n) => (one === wanted ? [n] : []));
         if (at.length === list.length && isBare && all) return name(String(list[0]));
+        if (at.length === 0) return name(String(!wanted));
+        if (at.length > FEW) return new Code(`${this.table(list.map(Number))}[${index.text}] ${wanted ? "=== 1" : "!== 0"}`, Rank.Equality, true);
         const tests = at.map((n) => `${index.in(Rank.Relation)} ${wanted ? "===" : "!=="} ${n}`);
-        if (tests.length === 0) return name(String(!wanted));
         return new Code(tests.join(wanted ? " || " : " && "), tests.length > 1 ? (wanted ? Rank.Or : Rank.And) : Rank.Equality, true);
       }
       if (isBare && list.every((one, n) => one === n)) return index;
@@ -462,6 +463,7 @@ export class Specialiser {
     if (of instanceof Choice && operator === "!")
       return this.simplest(new Choice(of.list.map((one) => !one), of.index, of.other === undefined ? undefined : !of.other));
     const code = this.lift(of);
+    if (operator === "!" && code.opposite !== undefined) return new Code(code.opposite, Rank.Equality, code.isPure, false, code.text);
     return new Code(`${operator}${code.in(Rank.Primary)}`, Rank.Unary, code.isPure);
   }
 
@@ -482,7 +484,9 @@ export class Specialiser {
     const rank = BINARY[operator];
     if (rank === undefined) throw new Unmakeable(`${operator} is not understood`);
     const [left, right] = [this.lift(a), this.lift(b)];
-    return new Code(`${left.in(rank)} ${operator} ${right.in(rank + 1)}`, rank, left.isPure && right.isPure);
+    const textBy = (by: string) => `${left.in(rank)} ${by} ${right.in(rank + 1)}`;
+    const opposite = operator === "===" ? "!==" : operator === "!==" ? "===" : undefined;
+    return new Code(textBy(operator), rank, left.isPure && right.isPure, false, opposite && textBy(opposite));
   }
 
   /** An operation on what is chosen, choice by choice. */
@@ -633,7 +637,7 @@ export class Specialiser {
     const field = String(known(key));
     const id = `${this.id(object)}.${field}`;
     if (!this.variables.has(id)) {
-      this.variables.set(id, { name: `${field.replace(/\W/g, "")}$m${this.variables.size}`, initial: (object as Record<string, unknown>)[field] });
+      this.variables.set(id, { name: `m[${this.variables.size}]`, initial: (object as Record<string, unknown>)[field] });
       this.isStale = true;
     }
     return this.variables.get(id)!.name;
@@ -1116,9 +1120,22 @@ export class Specialiser {
     if (inner.lines.length > 0) throw new Unmakeable("statements stand in a loop's test");
     if (test instanceof Known && !test.value) return false;
     this.statement(node.body, inner);
-    const after = update == null ? "" : this.text(this.value(update, inner));
-    frame.lines.push({ kind: "for", head: `; ${this.text(test)}; ${after}`, body: inner.lines });
+    frame.lines.push({ kind: "for", head: `; ${this.text(test)}; ${this.updateOf(update, inner)}`, body: inner.lines });
     return false;
+  }
+
+  /** What a loop does after each turn, also after one that was cut short. */
+  private updateOf(update: Expression | null | undefined, frame: Frame): string {
+    if (update == null) return "";
+    const own = branch(frame);
+    const value = this.value(update, { ...own, depth: frame.depth });
+    if (own.lines.length === 0) return this.text(value);
+    return own.lines
+      .map((line) => {
+        if (line.kind !== "do") throw new Unmakeable("statements stand in a loop's update");
+        return line.text;
+      })
+      .join(", ");
   }
 
   /** Whether a loop's own variables are known in each turn. */
@@ -1171,6 +1188,9 @@ export class Specialiser {
     }
   }
 }
+
+/** More comparisons than these are a table. */
+const FEW = 3;
 
 /** More turns than any list of rules has. */
 const MOST_TURNS = 600;

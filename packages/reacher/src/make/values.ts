@@ -37,6 +37,8 @@ export class Code {
     readonly isPure = false,
     /** Whether it stays the same while it is used: a constant, or a literal. */
     readonly isStable = false,
+    /** Of a comparison: when it is false. */
+    readonly opposite?: string,
   ) {}
 
   /** As an operand of something that binds this tightly. */

@@ -14,7 +14,7 @@ import { checkPlan, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls } from "../built/calls.js";
-import { builtModule } from "../built/module.js";
+import { builtModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, ownPlanIn } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
