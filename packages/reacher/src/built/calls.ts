@@ -1,35 +1,87 @@
-/** What a game may call of a layer and need not bring along. In: names. Out: the features that they need. Pure. */
+/** What a game may call of a layer and need not bring along. In: names, or the text of a module. Out: what they need. Pure. */
 import { mustBeList } from "../plan/arguments.js";
 import { didYouMean } from "../controls/nearest.js";
 import { ReacherError } from "../plan/findings.js";
 import { shown } from "../plan/depth.js";
 import type { FeatureName } from "../engine/every.js";
 
-/** Each call that may be left out, with its feature. */
-export const CALLS = { drive: "drives", mute: "modes", unmute: "modes" } as const satisfies Record<
-  string,
-  FeatureName
->;
+/** What a call needs besides its own code: the whole layer, the plan's text, or the rules themselves in place of made code. */
+export type Need = "whole" | "text" | "rules";
+
+/** Each call with the group that has it, or with what it needs. */
+export const CALLS = {
+  drive: "driveCalls",
+  mute: "muteCalls",
+  unmute: "muteCalls",
+  mutes: "muteCalls",
+  setFlag: "flagCalls",
+  flags: "flagCalls",
+  setNumber: "numberCalls",
+  number: "numberCalls",
+  setSpot: "spotCalls",
+  enter: "modeCalls",
+  leave: "modeCalls",
+  modes: "modeCalls",
+  setSwitch: "setSwitchCalls",
+  take: "takeCalls",
+  on: "listenCalls",
+  reset: "resetCalls",
+  live: "liveCalls",
+  copy: "copyCalls",
+  snapshot: "snapshotCalls",
+  restore: "snapshotCalls",
+  fixedSteps: "fixedStepCalls",
+  plan: "text",
+  own: "text",
+  watch: "whole",
+  held: "whole",
+  onPress: "whole",
+  intercept: "whole",
+  openSeats: "whole",
+  assignPad: "whole",
+  awaitPad: "whole",
+  onPads: "whole",
+  setOverrides: "whole",
+  setPlan: "rules",
+} as const;
 export type Call = keyof typeof CALLS;
 
-/** Every one of them. */
-export const ALL_CALLS = Object.keys(CALLS) as readonly Call[];
+/** Every one that code made for a plan can serve. */
+export const ALL_CALLS = (Object.keys(CALLS) as Call[]).filter((call) => CALLS[call] !== "rules");
 
-/** A call that straight code cannot serve: a game that names it brings the rules themselves. */
-export const RULES_CALL = "setPlan";
+/** Features of the interpreting engine that only these calls need. */
+export const FEATURE_OF: { readonly [call in Call]?: FeatureName } = {
+  drive: "drives",
+  mute: "modes",
+  unmute: "modes",
+};
 
-/** @throws ReacherError naming a call that cannot be left out */
+/** Whether any of these calls needs this. */
+export function need(calls: readonly Call[], what: Need): boolean {
+  return calls.some((call) => CALLS[call] === what);
+}
+
+/** @throws ReacherError naming a call that is none */
 export function mustBeCalls(given: unknown): readonly Call[] {
   mustBeList(given, "calls");
+  const names = Object.keys(CALLS);
   for (const call of given as readonly unknown[])
     if (typeof call !== "string" || !Object.hasOwn(CALLS, call))
       throw new ReacherError(
-        `${shown(call)} is no call that can be left out; these can: ${ALL_CALLS.join(", ")}${typeof call === "string" ? didYouMean(call, ALL_CALLS) : ""}`,
+        `${shown(call)} is no call that can be left out; these can: ${names.join(", ")}${typeof call === "string" ? didYouMean(call, names) : ""}`,
       );
   return given as readonly Call[];
 }
 
-/** The calls whose names stand anywhere in a text: too many rather than too few. */
+/** Modules of the library that call of a layer what a game does not name itself. */
+const CALLING_MODULES = /\breacher\/(?:trace|rebind|panel|tuning|testing)\b/;
+
+/** The calls whose names are read as properties anywhere in a text: too many rather than too few. */
 export function callsNamedIn(text: string): readonly Call[] {
-  return ALL_CALLS.filter((call) => new RegExp(`\\b${call}\\b`).test(text));
+  const found = (Object.keys(CALLS) as Call[]).filter((call) =>
+    new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(text),
+  );
+  return CALLING_MODULES.test(text)
+    ? [...new Set<Call>([...found, "watch", "setOverrides", "plan", "own"])]
+    : found;
 }

@@ -5,7 +5,7 @@ import type { Plan, PlayerFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
-import { ALL_CALLS, CALLS, type Call } from "./calls.js";
+import { ALL_CALLS, FEATURE_OF, type Call } from "./calls.js";
 import { hasResults, kindOf } from "./lacking.js";
 
 /**
@@ -19,7 +19,7 @@ export function neededFeatures(
 ): readonly FeatureName[] {
   const { actions, flags, numbers, spots, modes, seated, bounceMs } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
-  const needed = new Set<FeatureName>(["losses", ...calls.map((call) => CALLS[call])]);
+  const needed = new Set<FeatureName>(["losses", ...calls.flatMap((call) => FEATURE_OF[call] ?? [])]);
   // A seat that does not play has none of its actions live.
   if (modes.length > 0 || seated) needed.add("modes");
   if (flags.length > 0) needed.add("flags");

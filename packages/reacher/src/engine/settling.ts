@@ -35,7 +35,7 @@ export abstract class Settling implements SeatState {
   audience: Audience | null = null;
   watcher: SeatWatcher | null = null;
 
-  constructor(protected readonly scheduler: Scheduler) {
+  constructor(readonly scheduler: Scheduler) {
     this.clock = scheduler.clock;
     this.events = scheduler.events;
     this.notices = scheduler.notices;

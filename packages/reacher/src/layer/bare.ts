@@ -3,9 +3,8 @@ import { ReacherError } from "../plan/findings.js";
 import type { PlanParts } from "./builtParts.js";
 import { fixed } from "./fixed.js";
 
-export const WHOLE: PlanParts = {
-  tablesOf: () => {
-    throw new ReacherError("this plan was not built ahead; import the module that reacher build wrote of it");
-  },
-  override: fixed,
-};
+function notBuilt(): never {
+  throw new ReacherError("this plan was not built ahead; import the module that reacher build wrote of it");
+}
+
+export const WHOLE: PlanParts = { layerOf: notBuilt, tablesOf: notBuilt, override: fixed };

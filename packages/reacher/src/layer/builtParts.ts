@@ -19,6 +19,8 @@ export type TablesOf = (plan: CheckedPlan, slots: readonly string[]) => Tables;
 
 /** What layers are made with besides their plan. */
 export interface PlanParts {
+  /** Makes a layer of a plan. */
+  readonly layerOf: (written: Plan) => object;
   readonly tablesOf: TablesOf;
   readonly override: Override;
 }

@@ -63,7 +63,8 @@ function howOf({ tables, f }: SeatEngine, index: number, action: CheckedAction, 
   if (action.kind === "switch") return {};
   const blendMs = tables.actions[index >> DriveBits.Action]!.nextBlend!({ f });
   return {
-    ...(value === value && unusualWay(index & DriveBits.WayMask, "combine" in action && action.combine === "sum")),
+    ...(value === value &&
+      unusualWay(index & DriveBits.WayMask, "combine" in action && action.combine === "sum")),
     ...(blendMs > 0 && { blendMs }),
   };
 }

@@ -10,12 +10,15 @@ import { listOf } from "../engine/lists.js";
 import type { Reading } from "../engine/readings.js";
 import { shown } from "../plan/depth.js";
 import { momentOf, mustBeObject, mustCall, noTime, type Moment } from "../plan/arguments.js";
+import type { Scheduler } from "../engine/scheduler.js";
+import { FixedStepCalls } from "./calls/fixedSteps.js";
+import { bring } from "./calls/seatPart.js";
 import type { Feeding } from "./feeding.js";
 import { FirstSeat } from "./firstSeat.js";
 import type { Hub } from "./hub.js";
 import type { SeatHandle } from "./seatHandle.js";
 import { LayerSeats, type LayerParts } from "./layerSeats.js";
-import { lostOf } from "./seatCommands.js";
+import { lostOf, noEvent } from "./lost.js";
 import { Presses } from "./presses.js";
 import { copyOf, putBack } from "./snapshots.js";
 import type {
@@ -53,14 +56,19 @@ export function reportAllPulses(input: InputLayer): void {
   (input as unknown as Layer).reportAllPulses();
 }
 
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- `bring` gives it its calls.
+interface Layer extends FixedStepCalls {}
+
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging
 class Layer extends FirstSeat implements InputLayer {
+  readonly scheduler: Scheduler;
   readonly counters: Hub["counters"];
   readonly seats: readonly string[];
   protected readonly first: SeatHandle;
   readonly hub: LayerSeats;
   private readonly feeding: Feeding;
   replaying = false;
-  private readonly moments: number[] = [];
+  readonly moments: number[] = [];
   private interceptor: Interceptor | null = null;
   private presses: Presses | null = null;
 
@@ -69,6 +77,7 @@ class Layer extends FirstSeat implements InputLayer {
     this.hub = new LayerSeats(plan, parts);
     const { feeding, first, names, counters } = this.hub;
     this.feeding = feeding;
+    this.scheduler = this.hub.scheduler;
     this.hub.ears = this;
     this.first = first;
     this.seats = names;
@@ -179,7 +188,7 @@ class Layer extends FirstSeat implements InputLayer {
 
   /** Losing the focus concerns everybody; losing a pad its owner, who waits for it. */
   lose(what: string, ...rest: readonly unknown[]): void {
-    const [lost, t] = lostOf(what, rest, this.hub.controls);
+    const [lost, t] = lostOf(what, rest, this.hub.controls.devices);
     const pad = typeof lost === "number" ? lost : 0;
     this.interceptor?.lost(what, pad);
     this.presses?.lose(what, pad);
@@ -223,20 +232,6 @@ class Layer extends FirstSeat implements InputLayer {
     return this.hub.scheduler.clock[Clock.Wake]!;
   }
 
-  fixedSteps(now: number, hz: number, most = 15): readonly number[] {
-    const { moments } = this;
-    if (!Number.isFinite(now)) throw noTime(now);
-    if (!(hz > 0 && hz < Infinity))
-      throw new ReacherError(`${shown(hz)} is no rate; give steps per second, above 0`);
-    if (!(most >= 1)) throw new ReacherError(`${shown(most)} is no count of steps; give at least 1`);
-    const last = Math.floor((now * hz) / 1000);
-    const step = this.hub.scheduler.clock[Clock.Now]!;
-    const first = step > -Infinity ? Math.floor((step * hz) / 1000 + 1e-6) + 1 : last;
-    moments.length = 0;
-    for (let n = Math.max(first, last - most + 1); n <= last; n++) moments.push((n * 1000) / hz);
-    return moments;
-  }
-
   seat(name: string): Seat {
     return this.hub.named(name);
   }
@@ -258,13 +253,9 @@ class Layer extends FirstSeat implements InputLayer {
   }
 }
 
+bring(Layer, [FixedStepCalls]);
+
 /** Whether its moment and value are numbers. */
 function isWhole({ t, value }: RawEvent): boolean {
   return +value === +value && Number.isFinite(+t);
-}
-
-function noEvent(given: unknown): ReacherError {
-  return new ReacherError(
-    `${shown(given)} is no event; feed takes { t, control, value }, and pad where it is one's`,
-  );
 }

@@ -18,7 +18,7 @@ import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
 import { FOCUS_LOST } from "../engine/situations/losses.js";
 import type { Hub, Member } from "./hub.js";
-import type { Lost } from "./seatCommands.js";
+import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
 import { SeatHandle } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";

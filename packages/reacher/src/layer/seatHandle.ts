@@ -4,26 +4,22 @@
  */
 import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
+import { useTables, usePlan } from "../engine/changeTables.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
 import { Bits, EventKind } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
-import { reasonNames } from "../engine/reasons.js";
-import { situationOf } from "../engine/situations/modes.js";
-import type { EndedBy, SwitchReading } from "../engine/switches/reading.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { Live, type Tables } from "../engine/tables.js";
-import { mustBeObject, mustCall } from "../plan/arguments.js";
+import { mustBeObject } from "../plan/arguments.js";
 import type { Hub } from "./hub.js";
-import { indexIn, SeatCommands } from "./seatCommands.js";
-import { copyOf, putBack } from "./snapshots.js";
-import type { LayerWatcher, RawEvent, Unsubscribe, Seat, SwitchChange } from "./types.js";
+import type { Listeners } from "./calls/listenCalls.js";
+import { SeatCommands } from "./seatCommands.js";
+import type { LayerWatcher, RawEvent, Seat } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
@@ -40,13 +36,9 @@ export function overridesBehind(seat: object): Overrides | null {
   return (seat as SeatHandle).overrides;
 }
 
-const CHANGES = { on: Notice.On, off: Notice.Off, pulse: Notice.Pulse, grant: Notice.Grant };
-
-type Callback = (t: number, endedBy: EndedBy) => void;
-
 export class SeatHandle extends SeatCommands implements Seat, Watched {
   plan: Plan;
-  now: Reading;
+  override now: Reading;
   overrides: Overrides | null = null;
   /** The plan with this player's changes, as written and as read. */
   own: Plan;
@@ -54,9 +46,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** Its own pad, and whether that is lost. */
   pad: number | null = null;
   padLost = false;
-  readonly engine: SeatEngine;
-  /** Callbacks by kind of change, then by action. */
-  private readonly listeners = new Map<Notice, Map<string, readonly Callback[]>>();
+  override readonly engine: SeatEngine;
+  override listeners: Listeners = new Map();
 
   constructor(name: string, hub: Hub, tables: Tables) {
     super(name, hub);
@@ -121,8 +112,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
         !this.hub.isBoundBesides(this, control)
       )
         this.hub.unbound.note(this.hub.controls, control, pad, value);
-    if (isOtherPlan) this.engine.usePlan(tables, this.fill);
-    else this.engine.useTables(tables, this.fill);
+    if (isOtherPlan) usePlan(this.engine, tables, this.fill);
+    else useTables(this.engine, tables, this.fill);
     this.hub.shareEvents(this, before);
     this.hub.tablesChanged(this);
   }
@@ -154,6 +145,10 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     return isOnPad(control) ? this.hub.padAt(this, padIndex) : 0;
   }
 
+  hear(): void {
+    this.showWatchers();
+  }
+
   /** Starts or stops notifying the game and the watchers. */
   showWatchers(): void {
     const { watchers } = this.hub;
@@ -176,41 +171,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
         }
       return;
     }
-    const fns = this.listeners.get(notice)?.get(action);
-    if (fns === undefined) return;
-    for (const fn of fns)
-      try {
-        // An earlier callback may have set a plan without this action.
-        const reading = this.now[action] as SwitchReading | undefined;
-        if (reading !== undefined) fn(this.engine.clock[Clock.Now]!, reading.endedBy!);
-      } catch (error) {
-        scheduler.catch(error);
-      }
+    this.tell(action, notice);
   };
-
-  on(action: string, change: SwitchChange, fn: (t: number, endedBy: EndedBy) => void): Unsubscribe {
-    this.switchOf(action);
-    if (!Object.hasOwn(CHANGES, change))
-      throw new ReacherError(`${shown(change)} is no change of a switch; it is on, off, pulse or grant`);
-    mustCall(fn, `on(${shown(action)}, ${shown(change)}, fn)`);
-    const notice = CHANGES[change];
-    const own = this.listeners.get(notice) ?? new Map<string, readonly Callback[]>();
-    this.listeners.set(notice, own);
-    // Lists are replaced, not changed, so that a callback may remove itself or another.
-    own.set(action, [...(own.get(action) ?? []), fn]);
-    this.showWatchers();
-    let isEnded = false;
-    return () => {
-      if (isEnded) return;
-      isEnded = true;
-      const list = own.get(action)!;
-      const at = list.indexOf(fn);
-      own.set(
-        action,
-        list.filter((_, n) => n !== at),
-      );
-    };
-  }
 
   get slots(): readonly string[] {
     return this.hub.slotsOf(this);
@@ -219,59 +181,6 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   get lastDevice(): Device | (string & {}) | null {
     const { i, tables } = this.engine;
     return (tables.devices[i[tables.lastDevice]!] ?? null) as Device | (string & {}) | null;
-  }
-
-  number(name: string): number {
-    indexIn("number", name, this.checked.numbers);
-    return this.engine.f[this.engine.tables.numbers.get(name)!.at]!;
-  }
-
-  get modes(): readonly string[] {
-    const { engine, checked } = this;
-    // Before the first step, those that it begins with.
-    if (engine.b[engine.tables.started] === 0) return checked.start;
-    const situation = situationOf(engine.tables);
-    const levels = checked.modes.map(({ name }, n) => ({ name, level: situation?.levelOf(engine, n) ?? 0 }));
-    return levels
-      .filter(({ level }) => level > 0)
-      .sort((a, b) => a.level - b.level)
-      .map(({ name }) => name);
-  }
-
-  get flags(): Readonly<Record<string, boolean>> {
-    const { engine, checked } = this;
-    const isTrue = (name: string) => engine.b[engine.tables.conditions.get(name)!.at] === 1;
-    return Object.fromEntries(checked.flags.map(({ name }) => [name, isTrue(name)]));
-  }
-
-  get mutes(): Readonly<Record<string, readonly string[]>> {
-    const { engine, checked } = this;
-    const situation = situationOf(engine.tables);
-    const all = checked.actions.map(
-      ({ name }, n) => [name, reasonNames(engine, engine.tables, situation?.mutes(engine, n) ?? 0)] as const,
-    );
-    return Object.fromEntries(all.filter(([, reasons]) => reasons.length > 0));
-  }
-
-  live(action: string): boolean {
-    const { tables, b } = this.engine;
-    const index = indexIn("action", action, this.checked.actions);
-    if (b[tables.started] === 0) return livesAtStart(this.checked, index);
-    return b[tables.actions[index]!.liveAt] === Live.Yes;
-  }
-
-  copy(): Reading {
-    const all = Object.entries(this.now).map(([name, reading]) => [name, plainCopy(reading)]);
-    return Object.freeze(Object.fromEntries(all)) as Reading;
-  }
-
-  snapshot(into?: Uint8Array): Uint8Array {
-    return copyOf([this.engine], into);
-  }
-
-  restore(snapshot: Uint8Array): void {
-    putBack([this.engine], snapshot);
-    this.hub.notifyRestored(this.name);
   }
 
   /** Its controls away from rest at this moment. */
@@ -321,21 +230,4 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
         if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
     return false;
   }
-}
-
-/** Whether an action is live before the first step: one of its modes is on at the start, and no mode above covers it. */
-function livesAtStart({ actions, modes, start }: CheckedPlan, action: number): boolean {
-  const own = actions[action]!.in;
-  const highest = Math.max(...own.map((mode) => start.lastIndexOf(mode)));
-  const covers = (name: string) => modes.find((mode) => mode.name === name)!.covers === "all";
-  return own.length === 0 || (highest >= 0 && !start.slice(highest + 1).some(covers));
-}
-
-/** A frozen copy of a reading's values. */
-function plainCopy(reading: object): object {
-  const values = Object.entries(reading).map(([name, value]) => [
-    name,
-    typeof value === "object" && value !== null ? plainCopy(value as object) : (value as unknown),
-  ]);
-  return Object.freeze(Object.fromEntries(values)) as object;
 }

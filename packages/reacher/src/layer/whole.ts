@@ -2,6 +2,11 @@
 import { EVERY } from "../engine/every.js";
 import type { PlanParts } from "./builtParts.js";
 import { compiledBy } from "./compiled.js";
+import { wholeLayer } from "./wholeLayer.js";
 import { override } from "./override.js";
 
-export const WHOLE: PlanParts = { tablesOf: compiledBy(EVERY), override };
+export const WHOLE: PlanParts = {
+  layerOf: (written) => wholeLayer(written, () => WHOLE),
+  tablesOf: compiledBy(EVERY),
+  override,
+};

@@ -2,11 +2,11 @@
  * Tables whose rules are made code. In: what a build wrote, and the seat. Out: all that the loop asks of tables, over the same cells that compiled rules
  * would have. Each seat has its own.
  */
-import { controlsOf, type Controls } from "../controls/ownControls.js";
+import type { Controls } from "../controls/ownControls.js";
 import { Bits, DriveBits, EventKind } from "../engine/queue.js";
 import { ActionReading } from "../engine/reading.js";
 import type { SeatState } from "../engine/state.js";
-import { DEVICES, type CommandRule, type Tables } from "../engine/tables.js";
+import { DEVICES, type CommandRule } from "../engine/tables.js";
 import { Timer, TimerList } from "../engine/timers.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Create, MadeCode } from "./code.js";
@@ -36,20 +36,28 @@ export class MadeTables {
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   readonly numbers: ReadonlyMap<string, { readonly at: number; readonly paced: number[] }>;
   readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
-  private readonly controls: Controls;
 
   constructor(
     readonly plan: CheckedPlan,
     private readonly told: MadeNumbers,
     private readonly create: Create,
+    /** All controls that the plan may name, where what it does not bind is asked for as well. */
+    private readonly controls?: Controls,
   ) {
     const { cells, channels, timers } = told;
-    [this.started, this.printAt, this.stamp, this.instantCount, this.lastDevice, this.eventNumber, this.reasons, this.kept] =
-      cells as [number, number, number, number, number, number, number, number];
+    [
+      this.started,
+      this.printAt,
+      this.stamp,
+      this.instantCount,
+      this.lastDevice,
+      this.eventNumber,
+      this.reasons,
+      this.kept,
+    ] = cells as [number, number, number, number, number, number, number, number];
     this.print = told.print;
     this.usesPads = told.usesPads;
-    this.controls = controlsOf(plan);
-    this.devices = [...DEVICES, ...this.controls.devices];
+    this.devices = [...DEVICES, ...told.ownDevices];
     this.cells = {
       allocate: () => {
         const bytes = new Uint8Array(told.bytes);
@@ -59,7 +67,15 @@ export class MadeTables {
     };
     this.timers = new TimerList(timers[0]!, timers[1]!);
     this.bound = channels.map(() => ({}));
-    this.named = new Map(told.named.map(([name, ...controls]) => [name, new Set(controls)]));
+    const bound = told.names.map((name, n): [string, ReadonlySet<number>] => [
+      name,
+      new Set([channels[n]![0]!]),
+    ]);
+    const others = told.named.map(([name, ...controls]): [string, ReadonlySet<number>] => [
+      name,
+      new Set(controls),
+    ]);
+    this.named = new Map([...bound, ...others]);
     this.users = new Map(told.users.map(([control, ...cells]) => [control!, pairsOf(cells)]));
     this.conditions = new Map(plan.flags.map(({ name }, n) => [name, { at: told.flags[n]! }]));
     this.numbers = new Map(plan.numbers.map(({ name }, n) => [name, { at: told.numbers[n]!, paced: [] }]));
@@ -106,7 +122,10 @@ export class MadeTables {
       switches,
       readings: code.readings.map((Reading) => (s: never, n: number) => new Reading(s, n)),
       sticks: rules(code.sticks),
-      movements: told.movements.map((action, n) => ({ name: nameOf(action), update: code.movements?.[n] ?? nothing })),
+      movements: told.movements.map((action, n) => ({
+        name: nameOf(action),
+        update: code.movements?.[n] ?? nothing,
+      })),
       turns: rules(code.turns),
       paced: Array.from({ length: told.paces }, (_, n) => ({ updatePace: code.paces?.[n] ?? nothing })),
       ranked: [...switches].sort((a, b) => a.rank - b.rank),
@@ -134,7 +153,7 @@ export class MadeTables {
       const pairs = code.pairs?.slice(from, place) ?? [];
       this.channels[id!] = Object.assign(this.bound[n]!, {
         id,
-        name: this.controls.nameOf(id!),
+        name: this.told.names[n],
         value,
         padCount,
         least,
@@ -153,17 +172,12 @@ export class MadeTables {
   }
 
   find(control: string): object | undefined {
-    return this.channels[this.controls.numberOf(control)];
+    return this.bound[this.told.names.indexOf(control)];
   }
 
   nameOf(control: number): string {
-    return this.controls.nameOf(control);
+    return this.controls?.nameOf(control) ?? this.told.names[this.bound.indexOf(this.channels[control]!)]!;
   }
-}
-
-/** Tables of made code, in the place of compiled ones. */
-export function madeTables(plan: CheckedPlan, told: MadeNumbers, create: Create): Tables {
-  return new MadeTables(plan, told, create) as unknown as Tables;
 }
 
 function write(bytes: Uint8Array, changes: readonly number[]): void {
@@ -182,8 +196,12 @@ function updatables(list: MadeCode["sticks"]): object[] {
 
 function signalsOf({ gesturesRise, gesturesFall, entriesRise, entriesFall }: MadeCode): object[] {
   const heard = (rise: MadeCode["sticks"], fall: MadeCode["sticks"], n: number) =>
-    rise?.[n] === undefined && fall?.[n] === undefined ? [] : [{ press: rise?.[n] ?? nothing, release: fall?.[n] ?? nothing }];
-  const count = Math.max(...[gesturesRise, gesturesFall, entriesRise, entriesFall].map((list) => list?.length ?? 0));
+    rise?.[n] === undefined && fall?.[n] === undefined
+      ? []
+      : [{ press: rise?.[n] ?? nothing, release: fall?.[n] ?? nothing }];
+  const count = Math.max(
+    ...[gesturesRise, gesturesFall, entriesRise, entriesFall].map((list) => list?.length ?? 0),
+  );
   return Array.from({ length: count }, (_, n) => ({
     gestures: heard(gesturesRise, gesturesFall, n),
     entries: heard(entriesRise, entriesFall, n),
@@ -224,8 +242,12 @@ function commandsOf(code: MadeCode, { devices }: MadeNumbers): (CommandRule | un
   all[EventKind.Blend] = of(blend);
   all[EventKind.Drive] = drive && {
     apply: (_, index, x, y) =>
-      drive[index >> DriveBits.Action]?.((index >> DriveBits.Reason) & DriveBits.ReasonMask, index & DriveBits.WayMask, x, y),
+      drive[index >> DriveBits.Action]?.(
+        (index >> DriveBits.Reason) & DriveBits.ReasonMask,
+        index & DriveBits.WayMask,
+        x,
+        y,
+      ),
   };
   return all;
 }
-

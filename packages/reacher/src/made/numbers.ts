@@ -14,7 +14,10 @@ export interface MadeNumbers {
   readonly cells: readonly number[];
   /** By bound control: its number, the cell of its value, how many pads, flags (1 axis, 2 amount, 4 a stick alone), least, most, group, and its other axis. */
   readonly channels: readonly (readonly number[])[];
-  /** Names with the controls behind them; and by control the cells of its users, live and hidden by turns. */
+  /** The names of the bound controls, in their order; and the devices of the plan's own controls. */
+  readonly names: readonly string[];
+  readonly ownDevices: readonly string[];
+  /** Other names with the controls behind them; and by control the cells of its users, live and hidden by turns. */
   readonly named: readonly (readonly [name: string, ...controls: number[]])[];
   readonly users: readonly (readonly number[])[];
   /** The cells of how many timers are set and of their list; then phase, rank and cell of each. */

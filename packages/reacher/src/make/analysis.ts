@@ -58,14 +58,28 @@ export function withoutContinue(body: Statement): Statement {
   if (body.type !== "BlockStatement") return body;
   let result = rewritten.get(body);
   if (result !== undefined) return result;
-  const at = body.body.findIndex((one) => one.type === "IfStatement" && one.alternate == null && isContinue(one.consequent));
+  const at = body.body.findIndex(
+    (one) => one.type === "IfStatement" && one.alternate == null && isContinue(one.consequent),
+  );
   result = body;
   if (at >= 0) {
     const { test, start, end } = body.body[at] as IfStatement;
     const place = { start, end };
     const rest = withoutContinue({ type: "BlockStatement", body: body.body.slice(at + 1), ...place });
-    const negated = { type: "UnaryExpression" as const, operator: "!" as const, prefix: true, argument: test, ...place };
-    const last: IfStatement = { type: "IfStatement", test: negated, consequent: rest, alternate: null, ...place };
+    const negated = {
+      type: "UnaryExpression" as const,
+      operator: "!" as const,
+      prefix: true,
+      argument: test,
+      ...place,
+    };
+    const last: IfStatement = {
+      type: "IfStatement",
+      test: negated,
+      consequent: rest,
+      alternate: null,
+      ...place,
+    };
     result = { type: "BlockStatement", body: [...body.body.slice(0, at), last], ...place };
   }
   rewritten.set(body, result);

@@ -12,7 +12,11 @@ export type Line =
     }
   | { readonly kind: "if"; readonly test: string; readonly then: Line[]; readonly otherwise: Line[] }
   | { readonly kind: "for"; readonly head: string; readonly body: Line[] }
-  | { readonly kind: "switch"; readonly of: string; readonly cases: readonly { readonly at: number; readonly body: Line[] }[] }
+  | {
+      readonly kind: "switch";
+      readonly of: string;
+      readonly cases: readonly { readonly at: number; readonly body: Line[] }[];
+    }
   | { readonly kind: "return"; value: Value };
 
 /** Names that making has given, which are used once each in the whole module. */
@@ -32,7 +36,11 @@ export function withoutUnused(lines: readonly Line[], textOf: (value: Value) => 
   }
 }
 
-function dropped(lines: readonly Line[], isUnused: (line: Line) => boolean, count: { dropped: number }): Line[] {
+function dropped(
+  lines: readonly Line[],
+  isUnused: (line: Line) => boolean,
+  count: { dropped: number },
+): Line[] {
   const inner = (own: readonly Line[]) => dropped(own, isUnused, count);
   return lines.flatMap((line): Line[] => {
     if (isUnused(line)) {

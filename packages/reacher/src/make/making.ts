@@ -12,7 +12,7 @@ import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST } from "../engine/situations/losses.js";
 import type { Situation } from "../engine/situations/modes.js";
 import { Cause, type SeatState } from "../engine/state.js";
-import type { Tables } from "../engine/tables.js";
+import { DEVICES, type Tables } from "../engine/tables.js";
 import type { Timer, Timers } from "../engine/timers.js";
 import type { MadeNumbers } from "../made/numbers.js";
 import { AnySeat, Specialiser, Unmakeable, type Frame, type Made, type Surroundings } from "./specialiser.js";
@@ -89,7 +89,8 @@ class SeatMaker implements Surroundings {
   /** A timer that nothing sets need not be cleared. */
   namedCall(object: object, call: string, args: readonly Value[]): boolean {
     const timer = args[1] instanceof Known ? (args[1].value as Timer) : undefined;
-    if (object !== this.tables.timers || timer === undefined) throw new Unmakeable(`${call} of what has a name`);
+    if (object !== this.tables.timers || timer === undefined)
+      throw new Unmakeable(`${call} of what has a name`);
     const cell = `f${timer.at}`;
     if (call === "set") {
       this.specialiser.writes.add(cell);
@@ -119,7 +120,9 @@ class SeatMaker implements Surroundings {
       specialiser.begin();
       const roots = this.roots();
       const readings = this.readings.map((reading) => this.reading(reading));
-      const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter((one) => one !== null);
+      const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter(
+        (one) => one !== null,
+      );
       const uses = usesOf(all, specialiser.made);
       const isSettled = !specialiser.isStale && !this.fold() && !this.noteOnce(uses);
       if (!isSettled) continue;
@@ -160,7 +163,13 @@ class SeatMaker implements Surroundings {
     const { tables, seat } = this;
     const S = new Known(seat);
     const commands = tables.commands as readonly (object | undefined)[];
-    const perform = (base: string, object: object, method: string, params: readonly string[] = [], args: readonly Value[] = params.map(name)) =>
+    const perform = (
+      base: string,
+      object: object,
+      method: string,
+      params: readonly string[] = [],
+      args: readonly Value[] = params.map(name),
+    ) =>
       this.effectOf(base, params, (frame) => this.specialiser.perform(object, method, [S, ...args], frame));
     const asks = (base: string, object: object, method: string) =>
       this.specialiser.root(base, [], (frame) => this.specialiser.ask(object, method, [S], frame));
@@ -172,11 +181,21 @@ class SeatMaker implements Surroundings {
         moves.push(perform(`move ${key}`, channel, "move", ["at"], [new Known(pad), name("at")]));
         pairs.push(
           channel.isStickAlone
-            ? perform(`pair ${key}`, channel, "moveStick", ["at"], [new Known(pad), name("at"), new Known(channel.other)])
+            ? perform(
+                `pair ${key}`,
+                channel,
+                "moveStick",
+                ["at"],
+                [new Known(pad), name("at"), new Known(channel.other)],
+              )
             : null,
         );
       }
-    const [keepers, chords, situation] = [tables.keepers as readonly object[], tables.chords, tables.situation as Situation | undefined];
+    const [keepers, chords, situation] = [
+      tables.keepers as readonly object[],
+      tables.chords,
+      tables.situation as Situation | undefined,
+    ];
     const apply = (kind: EventKind, count: number, params: readonly string[], from = 0) => {
       const rule = commands[kind];
       return Array.from({ length: rule === undefined ? 0 : count }, (_, n) => {
@@ -189,11 +208,15 @@ class SeatMaker implements Surroundings {
       listeners.length === 0
         ? null
         : this.effectOf(`${method} ${signal.id}`, [], (frame) => {
-            for (const listener of listeners) this.specialiser.perform(listener, method, [S, new Known(signal)], frame);
+            for (const listener of listeners)
+              this.specialiser.perform(listener, method, [S, new Known(signal)], frame);
           });
     const isLate = (signal: Tables["signals"][number]) => signal.isHeard && signal.isHeardLater;
-    const drivable = this.calls.includes("drive") ? tables.actions : [];
-    const mutable = (call: Call) => (this.calls.includes(call) ? actions.length : 0);
+    const has = (call: Call) => this.calls.includes(call);
+    const drivable = has("drive") ? tables.actions : [];
+    const isHeard = has("on") || has("watch");
+    /** As many as there are, if the game makes this call. */
+    const each = <T>(call: Call, list: readonly T[]) => (has(call) ? list.length : 0);
     return {
       moves,
       pairs,
@@ -202,11 +225,17 @@ class SeatMaker implements Surroundings {
       turns: tables.turns.map((rule, n) => perform(`turn ${n}`, rule, "update")),
       paces: tables.paced.map((rule, n) => perform(`pace ${n}`, rule, "updatePace")),
       updates: tables.ranked.map((rule) => perform(`update ${rule.name}`, rule, "update")),
-      instants: tables.ranked.map((rule) => (rule.instantPresses < 0 ? null : asks(`instant ${rule.name}`, rule, "playInstantPress"))),
+      instants: tables.ranked.map((rule) =>
+        rule.instantPresses < 0 ? null : asks(`instant ${rule.name}`, rule, "playInstantPress"),
+      ),
       settles: tables.switches.map((rule) => asks(`settle ${rule.name}`, rule, "settle")),
-      pulses: tables.switches.map((rule) => this.specialiser.root(`pulses ${rule.name}`, [], (frame) => this.specialiser.field(rule, "pulses", frame))),
-      news: tables.switches.map((rule) => asks(`news ${rule.name}`, rule, "consumeNews")),
-      takes: tables.switches.map((rule) => asks(`take ${rule.name}`, rule, "take")),
+      pulses: (isHeard ? tables.switches : []).map((rule) =>
+        this.specialiser.root(`pulses ${rule.name}`, [], (frame) =>
+          this.specialiser.field(rule, "pulses", frame),
+        ),
+      ),
+      news: (isHeard ? tables.switches : []).map((rule) => asks(`news ${rule.name}`, rule, "consumeNews")),
+      takes: (has("take") ? tables.switches : []).map((rule) => asks(`take ${rule.name}`, rule, "take")),
       due: tables.timers.all.map((timer) =>
         perform(`due ${timer.id}`, timer.owner, "due", [], [new Known(timer)]),
       ),
@@ -220,23 +249,46 @@ class SeatMaker implements Surroundings {
       begin: keepers.map((rule, n) => perform(`beginKept ${n}`, rule, "beginKept")),
       review: tables.waiting.map((rule, n) => perform(`review ${n}`, rule, "review", [], [new Known(false)])),
       judge: chords === null ? [] : [perform("judge", chords as Chords, "judge", ["changes", "count"])],
-      returnPresses: chords === null ? [] : [perform("returnPresses", chords as Chords, "returnPresses", ["changes", "count"])],
-      gesturesFall: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.gestures, "release") : null)),
-      gesturesRise: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.gestures, "press") : null)),
-      entriesFall: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.entries, "release") : null)),
-      entriesRise: tables.signals.map((signal) => (isLate(signal) ? tell(signal, signal.entries, "press") : null)),
-      flags: apply(EventKind.Flag, flags.length, ["value"]),
-      numbers: apply(EventKind.Number, numbers.length, ["value"]),
+      returnPresses:
+        chords === null
+          ? []
+          : [perform("returnPresses", chords as Chords, "returnPresses", ["changes", "count"])],
+      gesturesFall: tables.signals.map((signal) =>
+        isLate(signal) ? tell(signal, signal.gestures, "release") : null,
+      ),
+      gesturesRise: tables.signals.map((signal) =>
+        isLate(signal) ? tell(signal, signal.gestures, "press") : null,
+      ),
+      entriesFall: tables.signals.map((signal) =>
+        isLate(signal) ? tell(signal, signal.entries, "release") : null,
+      ),
+      entriesRise: tables.signals.map((signal) =>
+        isLate(signal) ? tell(signal, signal.entries, "press") : null,
+      ),
+      flags: apply(EventKind.Flag, each("setFlag", flags), ["value"]),
+      numbers: apply(EventKind.Number, each("setNumber", numbers), ["value"]),
       spots: apply(EventKind.Spot, spots.length, ["value", "other"]),
-      enter: apply(EventKind.Enter, modes.length, []),
-      leave: apply(EventKind.Leave, modes.length, []),
-      mute: apply(EventKind.Mute, mutable("mute"), ["value"]),
-      unmute: apply(EventKind.Unmute, mutable("unmute"), ["value"]),
-      setSwitch: apply(EventKind.SetSwitch, actions.length, ["value"]),
-      blend: drivable.map((action) => (action.blendNext === undefined ? null : perform(`blend ${action.name}`, action, "blendNext", ["value"]))),
-      drive: drivable.map((action) => (action.drive === undefined ? null : perform(`drive ${action.name}`, action, "drive", ["reason", "way", "value", "other"]))),
-      drivenBy: drivable.map((action) => (action.drivenBy === undefined ? null : asks(`drivenBy ${action.name}`, action, "drivenBy"))),
-      nextBlend: drivable.map((action) => (action.nextBlend === undefined ? null : asks(`nextBlend ${action.name}`, action, "nextBlend"))),
+      enter: apply(EventKind.Enter, each("enter", modes), []),
+      leave: apply(EventKind.Leave, each("leave", modes), []),
+      mute: apply(EventKind.Mute, each("mute", actions), ["value"]),
+      unmute: apply(EventKind.Unmute, each("unmute", actions), ["value"]),
+      setSwitch: apply(EventKind.SetSwitch, each("setSwitch", actions), ["value"]),
+      blend: drivable.map((action) =>
+        action.blendNext === undefined
+          ? null
+          : perform(`blend ${action.name}`, action, "blendNext", ["value"]),
+      ),
+      drive: drivable.map((action) =>
+        action.drive === undefined
+          ? null
+          : perform(`drive ${action.name}`, action, "drive", ["reason", "way", "value", "other"]),
+      ),
+      drivenBy: drivable.map((action) =>
+        action.drivenBy === undefined ? null : asks(`drivenBy ${action.name}`, action, "drivenBy"),
+      ),
+      nextBlend: drivable.map((action) =>
+        action.nextBlend === undefined ? null : asks(`nextBlend ${action.name}`, action, "nextBlend"),
+      ),
       // The focus, devices of own controls and pads, in this order: -1 stands at the place of the last device.
       lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
     };
@@ -260,13 +312,22 @@ class SeatMaker implements Surroundings {
   private reading(reading: object): MadeReading {
     const getters: { name: string; made: Made }[] = [];
     const parts: { name: string; reading: MadeReading }[] = [];
-    for (const [field, { enumerable, get, value }] of Object.entries(Object.getOwnPropertyDescriptors(reading))) {
+    for (const [field, { enumerable, get, value }] of Object.entries(
+      Object.getOwnPropertyDescriptors(reading),
+    )) {
       if (enumerable !== true) continue;
       if (get === undefined) parts.push({ name: field, reading: this.reading(value as object) });
-      else getters.push({ name: field, made: this.specialiser.root(`get ${field}`, [], (frame) => this.specialiser.field(reading, field, frame)) });
+      else
+        getters.push({
+          name: field,
+          made: this.specialiser.root(`get ${field}`, [], (frame) =>
+            this.specialiser.field(reading, field, frame),
+          ),
+        });
     }
     const method = this.sources.methodOf(reading, "toJSON");
-    const toJSON = method === undefined ? "" : `toJSON${method.module.text.slice(method.node.start, method.node.end)}`;
+    const toJSON =
+      method === undefined ? "" : `toJSON${method.module.text.slice(method.node.start, method.node.end)}`;
     return { getters, parts, toJSON };
   }
 
@@ -293,15 +354,27 @@ class SeatMaker implements Surroundings {
         tables.kept,
       ],
       channels: tables.bound.map((channel) => numbersOf(channel, tables.bound)),
-      named: [...tables.named].map(([name, ids]) => [name, ...ids]),
-      users: [...tables.users].map(([control, all]) => [control, ...all.flatMap(({ liveAt, hiddenAt }) => [liveAt, hiddenAt])]),
+      names: tables.bound.map(({ name }) => name),
+      ownDevices: tables.devices.slice(DEVICES.length) as string[],
+      named: [...tables.named].flatMap(([name, ids]) =>
+        tables.find(name) === undefined ? [[name, ...ids] as const] : [],
+      ),
+      users: [...tables.users].map(([control, all]) => [
+        control,
+        ...all.flatMap(({ liveAt, hiddenAt }) => [liveAt, hiddenAt]),
+      ]),
       timers: [
         (timers as Timers).cells.running,
         (timers as Timers).cells.list,
         ...timers.all.flatMap(({ phase, rank, at }) => [phase, rank, at]),
       ],
       live: tables.actions.map(({ liveAt }) => liveAt),
-      switches: tables.switches.map((rule) => [rule.rank, rule.instantPresses, (rule as unknown as { reported: number }).reported, tables.actions.indexOf(rule as never)]),
+      switches: tables.switches.map((rule) => [
+        rule.rank,
+        rule.instantPresses,
+        (rule as unknown as { reported: number }).reported,
+        tables.actions.indexOf(rule as never),
+      ]),
       movements: tables.movements.map((rule) => tables.actions.indexOf(rule as never)),
       paces: tables.paced.length,
       keepers: tables.keepers.map((rule) => (rule as unknown as { pressedIn: number }).pressedIn),
@@ -319,7 +392,16 @@ class SeatMaker implements Surroundings {
 function numbersOf(channel: Channel, bound: readonly Channel[]): MadeNumbers["channels"][number] {
   const flags = (channel.isAxis ? 1 : 0) | (channel.isAmount ? 2 : 0) | (channel.isStickAlone ? 4 : 0);
   const other = channel.other === null ? -1 : bound.indexOf(channel.other);
-  return [channel.id, channel.value, channel.padCount, flags, channel.least, channel.most, channel.group, other];
+  return [
+    channel.id,
+    channel.value,
+    channel.padCount,
+    flags,
+    channel.least,
+    channel.most,
+    channel.group,
+    other,
+  ];
 }
 
 function viewsOf(buffer: ArrayBuffer): Begun {
@@ -331,9 +413,12 @@ function begin(tables: Tables): Begun {
   const views = viewsOf(tables.cells.allocate());
   const nothing = (): void => {};
   const clock = new Float64Array(Clock.Size);
-  const seat = new Proxy({ ...views, clock, slots: new Float64Array(8), cause: Cause.Reset } as unknown as Record<string, unknown>, {
-    get: (own, field) => (field in own ? own[field as string] : nothing),
-  });
+  const seat = new Proxy(
+    { ...views, clock, slots: new Float64Array(8), cause: Cause.Reset } as unknown as Record<string, unknown>,
+    {
+      get: (own, field) => (field in own ? own[field as string] : nothing),
+    },
+  );
   for (const rule of tables.recounts) rule.recount(seat as unknown as SeatState);
   return views;
 }

@@ -42,7 +42,10 @@ class Merging implements Merged {
   readonly functions: PlainFunction[] = [];
   private readonly byName: ReadonlyMap<string, PlainFunction>;
   /** What is called in the place of a function, with which numbers. */
-  private readonly instead = new Map<string, { readonly name: string; readonly numbers: readonly string[] }>();
+  private readonly instead = new Map<
+    string,
+    { readonly name: string; readonly numbers: readonly string[] }
+  >();
   private count = 0;
 
   constructor(
@@ -86,7 +89,9 @@ class Merging implements Merged {
     for (const group of groups.values()) this.mergeGroup(group);
   }
 
-  private mergeGroup(group: readonly { readonly one: PlainFunction; readonly holes: readonly string[] }[]): void {
+  private mergeGroup(
+    group: readonly { readonly one: PlainFunction; readonly holes: readonly string[] }[],
+  ): void {
     const { one } = group[0]!;
     const { params, texts } = columnsOf(group.map(({ holes }) => holes));
     const count = group.length;
@@ -100,10 +105,14 @@ class Merging implements Merged {
     const own = params.map((_, n) => `k${n}`);
     let hole = 0;
     const body = tokensOf(one.body)
-      .map((token) => (this.isHole(token) ? texts[hole++]!.replace(/%(\d+)%/g, (_, n: string) => own[Number(n)]!) : token))
+      .map((token) =>
+        this.isHole(token) ? texts[hole++]!.replace(/%(\d+)%/g, (_, n: string) => own[Number(n)]!) : token,
+      )
       .join("");
     this.functions.push({ name, params: [...own, ...one.params], body });
-    group.forEach(({ one }, n) => this.instead.set(one.name, { name, numbers: params.map((column) => column[n]!) }));
+    group.forEach(({ one }, n) =>
+      this.instead.set(one.name, { name, numbers: params.map((column) => column[n]!) }),
+    );
   }
 
   private isHole(token: string): boolean {
@@ -131,7 +140,12 @@ class Merging implements Merged {
 /** How high a function stands above those that it calls; none for those that call themselves. */
 function heightsOf(all: ReadonlyMap<string, PlainFunction>): Map<string, number> {
   const heights = new Map<string, number>();
-  const calls = new Map([...all].map(([name, { body }]) => [name, [...new Set(tokensOf(body).filter((token) => all.has(token)))]]));
+  const calls = new Map(
+    [...all].map(([name, { body }]) => [
+      name,
+      [...new Set(tokensOf(body).filter((token) => all.has(token)))],
+    ]),
+  );
   const heightOf = (name: string, path: Set<string>): number => {
     const known = heights.get(name);
     if (known !== undefined) return known;
@@ -156,7 +170,8 @@ function columnsOf(rows: readonly (readonly string[])[]): { params: string[][]; 
       if (column.every((one, row) => one === base[row])) return `%${n}%`;
       const distance = Number(first) - Number(base[0]);
       const isNear = column.every(
-        (one, row) => /^\d+$/.test(one) && /^\d+$/.test(base[row]!) && Number(one) - Number(base[row]) === distance,
+        (one, row) =>
+          /^\d+$/.test(one) && /^\d+$/.test(base[row]!) && Number(one) - Number(base[row]) === distance,
       );
       if (isNear) return distance > 0 ? `(%${n}% + ${distance})` : `(%${n}% - ${-distance})`;
     }
@@ -167,5 +182,8 @@ function columnsOf(rows: readonly (readonly string[])[]): { params: string[][]; 
 
 /** About how long a text is once it is minified. */
 export function shortLength(text: string): number {
-  return tokensOf(text).reduce((sum, token) => sum + (/^\s/.test(token) ? 0 : isMade(token) ? 1 : token.length), 0);
+  return tokensOf(text).reduce(
+    (sum, token) => sum + (/^\s/.test(token) ? 0 : isMade(token) ? 1 : token.length),
+    0,
+  );
 }

@@ -9,7 +9,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { madeBy, planTypeName, typesOf } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { ALL_CALLS, mustBeCalls, type Call } from "../built/calls.js";
+import { ALL_CALLS, CALLS, FEATURE_OF, mustBeCalls, need, type Call } from "../built/calls.js";
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
@@ -22,7 +22,7 @@ import { Unmakeable } from "./specialiser.js";
 export interface BuildOptions {
   /** Whether players may change their keys and settings; without, the game is smaller. @default true */
   readonly rebinding?: boolean;
-  /** Which of `drive`, `mute` and `unmute` the game calls; what it does not call is left out. @default all */
+  /** What the game calls of a layer; what it does not call is left out. @default all but `setPlan` */
   readonly calls?: readonly string[];
   /** The plan's file, for the first line and the names of types. */
   readonly file: string;
@@ -38,25 +38,83 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const plan = resolvePlan(written);
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const made = rebinding ? undefined : codeOf(plan, written, calls);
-  return made === undefined
-    ? interpreted(plan, written, calls, options)
-    : `${headOf(plan, options, ["madePlan", ...made.imports])}${made.code.tables}
+  if (made === undefined) return interpreted(plan, written, calls, options);
+  const { code, numbers } = made;
+  const kind = kindOf(plan, calls);
+  const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
+  return `${headOf(plan, options, imported)}${code.tables}
 /** The plan's own code, over the cells of a seat. */
-const create = ${made.code.create};
+const create = ${code.create};
 
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
-  ${JSON.stringify(JSON.stringify(written))},
-  ${JSON.stringify(checkedText(plan))},
-  ${JSON.stringify(JSON.stringify(made.numbers))},
+  ${textOf(need(calls, "text") || kind.import === "whole" ? written : { reacherPlan: 1, actions: {} })},
+  ${JSON.stringify(kind.import === "whole" ? checkedText(plan) : namesOf(plan))},
+  ${textOf(numbers)},
   create,
+  ${kind.import === "whole" ? "whole" : `lean(${kind.groups.join(", ")})`},
 );
 export default plan;
 `;
 }
 
+/** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */
+const textOf = (value: object) => JSON.stringify(JSON.stringify(value));
+
+/** The layer that a game needs: with everything, or with the groups of calls that it makes. */
+function kindOf(
+  plan: CheckedPlan,
+  calls: readonly Call[],
+): { import: "whole" | "lean"; groups: readonly string[] } {
+  if (need(calls, "whole")) return { import: "whole", groups: [] };
+  const groups = calls.map((call): string => CALLS[call]).filter((group) => group.endsWith("Calls"));
+  // The page tells where the pointer is.
+  const page = plan.spots.length > 0 ? ["spotCalls"] : [];
+  return { import: "lean", groups: [...new Set([...groups, ...page])] };
+}
+
+/** What a lean layer asks of its plan: names, and how they are used. */
+function namesOf({
+  name,
+  seats,
+  seated,
+  slots,
+  actions,
+  modes,
+  start,
+  flags,
+  numbers,
+  spots,
+  controls,
+}: CheckedPlan): string {
+  const named = (all: readonly { readonly name: string }[]) => all.map(({ name }) => ({ name }));
+  return JSON.stringify({
+    name,
+    seats,
+    seated,
+    slots,
+    actions: actions.map((action) => ({
+      name: action.name,
+      kind: action.kind,
+      in: action.in,
+      ...("combine" in action && { combine: action.combine }),
+    })),
+    modes: modes.map(({ name, covers }) => ({ name, covers })),
+    start,
+    flags: named(flags),
+    numbers: named(numbers),
+    spots: named(spots),
+    controls,
+  });
+}
+
 /** A module that brings the rules that the plan uses, and compiles it in the game. */
-function interpreted(plan: CheckedPlan, written: Plan, calls: readonly Call[], options: BuildOptions): string {
+function interpreted(
+  plan: CheckedPlan,
+  written: Plan,
+  calls: readonly Call[],
+  options: BuildOptions,
+): string {
   const { rebinding = true } = options;
   const features = neededFeatures(written, rebinding, calls);
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
@@ -71,7 +129,11 @@ export default plan;
 `;
 }
 
-function headOf(plan: CheckedPlan, { rebinding = true, file, calls, types = true }: BuildOptions, imported: readonly string[]): string {
+function headOf(
+  plan: CheckedPlan,
+  { rebinding = true, file, calls, types = true }: BuildOptions,
+  imported: readonly string[],
+): string {
   const named = calls === undefined ? "" : ` --calls ${calls.join(",") || "none"}`;
   const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}${named}`;
   const typed = types ? `${typesOf(plan, file)}\n` : "";
@@ -94,18 +156,28 @@ const MOST_CODE = 75_000;
 
 let sources: Sources | undefined;
 
+/** What code is made for: a whole layer has all calls, of which two groups may be left out. */
+function codeCalls(calls: readonly Call[]): readonly Call[] {
+  if (!need(calls, "whole")) return calls;
+  return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
+}
+
 /** Straight code for a plan; `undefined` where the rules themselves are shorter, or seats change their slots. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   // A seat that plays alone has other slots than beside others.
-  if (plan.seated) return undefined;
+  if (plan.seated || need(calls, "rules")) return undefined;
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
   try {
-    const seat = makeSeat(compile(plan, plan.seats[0]!.slots, features), sources, calls);
+    const seat = makeSeat(compile(plan, plan.seats[0]!.slots, features), sources, codeCalls(calls));
     const code = seatText(seat);
     if (code.length > MOST_CODE) return undefined;
-    return { code, numbers: seat.numbers, imports: code.tables.includes("powerCurve(") ? ["powerCurve"] : [] };
+    return {
+      code,
+      numbers: seat.numbers,
+      imports: code.tables.includes("powerCurve(") ? ["powerCurve"] : [],
+    };
   } catch (error) {
     if (error instanceof Unmakeable) return undefined;
     throw error;

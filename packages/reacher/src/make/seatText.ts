@@ -15,26 +15,44 @@ export interface SeatText {
 }
 
 export function seatText({ roots, readings, functions, specialiser }: MadeSeat): SeatText {
-  const plain = (made: Made): PlainFunction => ({ name: made.name, params: made.params, body: specialiser.bodyOf(made) });
+  const plain = (made: Made): PlainFunction => ({
+    name: made.name,
+    params: made.params,
+    body: specialiser.bodyOf(made),
+  });
   const classes: PlainFunction[] = [];
   const classOf = (reading: MadeReading): string => {
     const inner = reading.parts.map(({ name, reading }) => ({ name, className: classOf(reading) }));
     const name = `Reading$${classes.length}`;
     const parts = inner.map(({ name, className }) => `this.${name} = new (${className}())(s, n);`).join(" ");
-    const getters = reading.getters.map(({ name, made }) => `get ${name}() {\n${specialiser.bodyOf(made)}}\n`);
+    const getters = reading.getters.map(
+      ({ name, made }) => `get ${name}() {\n${specialiser.bodyOf(made)}}\n`,
+    );
     const own = parts === "" ? "" : `constructor(s, n) { super(s, n); ${parts} }\n`;
-    classes.push({ name, params: [], body: `return class extends Reading {\n${own}${getters.join("")}${reading.toJSON}\n};\n` });
+    classes.push({
+      name,
+      params: [],
+      body: `return class extends Reading {\n${own}${getters.join("")}${reading.toJSON}\n};\n`,
+    });
     return name;
   };
   const names = readings.map(classOf);
-  const all = [...functions, ...Object.values(roots).flat()].filter((made) => made !== null && !isIdle(made)) as Made[];
-  const { functions: own, rewritten, asValue } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
+  const all = [...functions, ...Object.values(roots).flat()].filter(
+    (made) => made !== null && !isIdle(made),
+  ) as Made[];
+  const {
+    functions: own,
+    rewritten,
+    asValue,
+  } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
   const lists = Object.entries(roots).flatMap(([name, list]) => {
     const texts = list.map((made) => (made === null || isIdle(made) ? "" : asValue(made.name)));
     while (texts.at(-1) === "") texts.pop();
     return texts.length === 0 ? [] : [`${name}: [${texts.join(", ")}]`];
   });
-  const variables = [...specialiser.variables.values()].map(({ initial }) => specialiser.text(new Known(initial), Rank.Assignment));
+  const variables = [...specialiser.variables.values()].map(({ initial }) =>
+    specialiser.text(new Known(initial), Rank.Assignment),
+  );
   const tables = [...specialiser.tables].map(([name, text]) => `const ${name} = ${text};\n`).join("");
   const create = `(s, t, Reading) => {
 const { f, i, b, clock } = s;

@@ -36,7 +36,8 @@ export class Sources {
       for (const [name, binding] of module.names) {
         if (binding.kind !== "class") continue;
         const known = this.classes.get(name);
-        if (known !== undefined) throw new Error(`two rules are named ${name}: ${known.module.file}, ${module.file}`);
+        if (known !== undefined)
+          throw new Error(`two rules are named ${name}: ${known.module.file}, ${module.file}`);
         this.classes.set(name, { module, node: binding.node });
       }
     }
@@ -53,7 +54,11 @@ export class Sources {
         const from = join(dirname(file), String(node.source.value));
         for (const one of node.specifiers)
           if (one.type === "ImportSpecifier")
-            module.names.set(one.local.name, { kind: "import", file: from, name: (one.imported as { name: string }).name });
+            module.names.set(one.local.name, {
+              kind: "import",
+              file: from,
+              name: (one.imported as { name: string }).name,
+            });
       } else declare(module, node.type === "ExportNamedDeclaration" ? (node.declaration ?? node) : node);
     }
     return module;
@@ -61,7 +66,11 @@ export class Sources {
 
   /** The method, or getter, of this name that an object has by its class. */
   methodOf(object: object, name: string, kind: "method" | "get" = "method"): Method | undefined {
-    for (let proto = Object.getPrototypeOf(object) as object | null; proto !== null; proto = Object.getPrototypeOf(proto) as object | null) {
+    for (
+      let proto = Object.getPrototypeOf(object) as object | null;
+      proto !== null;
+      proto = Object.getPrototypeOf(proto) as object | null
+    ) {
       if (!Object.hasOwn(proto, name)) continue;
       return this.methodIn(proto.constructor.name, name, kind);
     }
@@ -71,7 +80,11 @@ export class Sources {
   /** The same of the class above the one that a method stands in. */
   methodAbove(object: object, node: FunctionNode, name: string): Method | undefined {
     let isAbove = false;
-    for (let proto = Object.getPrototypeOf(object) as object | null; proto !== null; proto = Object.getPrototypeOf(proto) as object | null) {
+    for (
+      let proto = Object.getPrototypeOf(object) as object | null;
+      proto !== null;
+      proto = Object.getPrototypeOf(proto) as object | null
+    ) {
       if (isAbove && Object.hasOwn(proto, name)) return this.methodIn(proto.constructor.name, name, "method");
       const own = this.classes.get(proto.constructor.name)?.node.body.body ?? [];
       isAbove ||= own.some((one) => one.type === "MethodDefinition" && one.value === node);
@@ -82,7 +95,11 @@ export class Sources {
   private methodIn(className: string, name: string, kind: "method" | "get"): Method | undefined {
     const found = this.classes.get(className);
     for (const one of found?.node.body.body ?? [])
-      if (one.type === "MethodDefinition" && one.kind === kind && (one.key as { name?: string }).name === name)
+      if (
+        one.type === "MethodDefinition" &&
+        one.kind === kind &&
+        (one.key as { name?: string }).name === name
+      )
         return { node: one.value, module: found!.module, name: `${className}_${name}` };
     return undefined;
   }

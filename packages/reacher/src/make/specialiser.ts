@@ -2,7 +2,15 @@
  * Makes code of the engine's rules for one plan. In: the rules of a compiled plan, which are known, and the sources of their methods. Out:
  * functions with all folded that does not depend on the cells of a seat. Each rule is run as far as it can be, and what is left is written down.
  */
-import type { CallExpression, Expression, MemberExpression, Node, Pattern, Statement, SpreadElement } from "acorn";
+import type {
+  CallExpression,
+  Expression,
+  MemberExpression,
+  Node,
+  Pattern,
+  Statement,
+  SpreadElement,
+} from "acorn";
 import { assignedIn, namesIn, withoutContinue } from "./analysis.js";
 import { render, withoutUnused, type Line } from "./lines.js";
 import { Scope, type Variable } from "./scope.js";
@@ -217,20 +225,37 @@ export class Specialiser {
         const at = list.flatMap((one, n) => (one === wanted ? [n] : []));
         if (at.length === list.length && isBare && all) return name(String(list[0]));
         if (at.length === 0) return name(String(!wanted));
-        if (at.length > FEW) return new Code(`${this.table(list.map(Number))}[${index.text}] ${wanted ? "=== 1" : "!== 0"}`, Rank.Equality, true);
+        if (at.length > FEW)
+          return new Code(
+            `${this.table(list.map(Number))}[${index.text}] ${wanted ? "=== 1" : "!== 0"}`,
+            Rank.Equality,
+            true,
+          );
         const tests = at.map((n) => `${index.in(Rank.Relation)} ${wanted ? "===" : "!=="} ${n}`);
-        return new Code(tests.join(wanted ? " || " : " && "), tests.length > 1 ? (wanted ? Rank.Or : Rank.And) : Rank.Equality, true);
+        return new Code(
+          tests.join(wanted ? " || " : " && "),
+          tests.length > 1 ? (wanted ? Rank.Or : Rank.And) : Rank.Equality,
+          true,
+        );
       }
       if (isBare && list.every((one, n) => one === n)) return index;
       const step = Number(list[1]) - Number(list[0]);
-      if (isBare && list.length > 1 && list.every((one, n) => typeof one === "number" && one === Number(list[0]) + n * step) && Number.isInteger(step)) {
+      if (
+        isBare &&
+        list.length > 1 &&
+        list.every((one, n) => typeof one === "number" && one === Number(list[0]) + n * step) &&
+        Number.isInteger(step)
+      ) {
         if (step === 0) return name(String(list[0]));
         const scaled = step === 1 ? index.in(Rank.Sum) : `${index.in(Rank.Product)} * ${step}`;
-        return list[0] === 0 ? new Code(scaled, Rank.Product, true) : new Code(`${scaled} + ${String(list[0])}`, Rank.Sum, true);
+        return list[0] === 0
+          ? new Code(scaled, Rank.Product, true)
+          : new Code(`${scaled} + ${String(list[0])}`, Rank.Sum, true);
       }
       const looked = `${this.table(list)}[${index.text}]`;
       if (isBare) return new Code(looked, Rank.Primary, true);
-      if (other === null && list.every((one) => one != null)) return new Code(`${looked} ?? null`, Rank.Or, true);
+      if (other === null && list.every((one) => one != null))
+        return new Code(`${looked} ?? null`, Rank.Or, true);
       return new Code(
         `${index.in(Rank.Relation)} >= 0 && ${index.in(Rank.Relation)} < ${list.length} ? ${looked} : ${this.text(new Known(other))}`,
         Rank.Conditional,
@@ -248,7 +273,10 @@ export class Specialiser {
     if (own === undefined) {
       own = this.newName("T");
       this.tableNames.set(text, own);
-      this.tables.set(own, isWritten ? `new ${list.constructor.name}(${(list as Float64Array).length})` : text);
+      this.tables.set(
+        own,
+        isWritten ? `new ${list.constructor.name}(${(list as Float64Array).length})` : text,
+      );
     }
     return own;
   }
@@ -268,7 +296,8 @@ export class Specialiser {
     if (of instanceof Choice) return this.getOfChoice(of, key, frame);
     if (of instanceof Closure) throw new Unmakeable("a function has no fields");
     if (VIEWS.has(of.text)) return this.cell(of.text, key);
-    if (key instanceof Known && typeof key.value === "string") return new Code(`${of.in(Rank.Primary)}.${key.value}`, Rank.Primary, true);
+    if (key instanceof Known && typeof key.value === "string")
+      return new Code(`${of.in(Rank.Primary)}.${key.value}`, Rank.Primary, true);
     return new Code(`${of.in(Rank.Primary)}[${this.text(key)}]`, Rank.Primary, true);
   }
 
@@ -279,8 +308,15 @@ export class Specialiser {
     if (key instanceof Choice) {
       if (!Array.isArray(object) && !ArrayBuffer.isView(object)) throw new Unmakeable("a choice of fields");
       const list = object as readonly unknown[];
-      if (this.writtenArrays.has(object)) return new Code(`${this.table(object)}[${this.text(key)}]`, Rank.Primary, true);
-      return this.simplest(new Choice(key.list.map((n) => list[n as number]), key.index, list[key.other as number]));
+      if (this.writtenArrays.has(object))
+        return new Code(`${this.table(object)}[${this.text(key)}]`, Rank.Primary, true);
+      return this.simplest(
+        new Choice(
+          key.list.map((n) => list[n as number]),
+          key.index,
+          list[key.other as number],
+        ),
+      );
     }
     if (key instanceof Code) {
       const list = listIn(object);
@@ -288,13 +324,15 @@ export class Specialiser {
       return new Code(`${this.text(of, Rank.Primary)}[${key.text}]`, Rank.Primary, true);
     }
     const field = known(key) as string;
-    if (typeof object !== "object" && typeof object !== "function") return new Known((object as never)[field]);
+    if (typeof object !== "object" && typeof object !== "function")
+      return new Known((object as never)[field]);
     if (this.writtenArrays.has(object) && typeof field === "number")
       return new Code(`${this.table(object)}[${field}]`, Rank.Primary, true);
     const variable = this.variables.get(`${this.id(object)}.${field}`);
     if (variable !== undefined) return new Code(variable.name, Rank.Primary, true);
     const getter = this.getterOf(object, field);
-    if (getter !== undefined) return this.call(getter.node, getter.module, null, of, [], frame, false, getter.name);
+    if (getter !== undefined)
+      return this.call(getter.node, getter.module, null, of, [], frame, false, getter.name);
     return new Known((object as never)[field]);
   }
 
@@ -314,12 +352,23 @@ export class Specialiser {
       throw new Unmakeable("a computed field of a choice");
     };
     if (key instanceof Choice) {
-      if (key.index.text !== of.index.text || key.list.length !== of.list.length) throw new Unmakeable("a choice of a choice");
-      return this.simplest(new Choice(of.list.map((one, n) => (one == null ? undefined : partOf(one, new Known(key.list[n])))), of.index, undefined));
+      if (key.index.text !== of.index.text || key.list.length !== of.list.length)
+        throw new Unmakeable("a choice of a choice");
+      return this.simplest(
+        new Choice(
+          of.list.map((one, n) => (one == null ? undefined : partOf(one, new Known(key.list[n])))),
+          of.index,
+          undefined,
+        ),
+      );
     }
     if (key instanceof Code) throw new Unmakeable("a computed place in a choice");
     return this.simplest(
-      new Choice(of.list.map((one) => (one == null ? undefined : partOf(one, key))), of.index, of.other == null ? undefined : partOf(of.other, key)),
+      new Choice(
+        of.list.map((one) => (one == null ? undefined : partOf(one, key))),
+        of.index,
+        of.other == null ? undefined : partOf(of.other, key),
+      ),
     );
   }
 
@@ -327,7 +376,9 @@ export class Specialiser {
   private simplest(choice: Choice): Value {
     const { list } = choice;
     const isSame = list.length > 0 && list.every((one) => Object.is(one, list[0]));
-    return isSame && (choice.other === undefined || Object.is(choice.other, list[0])) ? new Known(list[0]) : choice;
+    return isSame && (choice.other === undefined || Object.is(choice.other, list[0]))
+      ? new Known(list[0])
+      : choice;
   }
 
   private seatField(field: string): Value {
@@ -366,7 +417,9 @@ export class Specialiser {
         return this.named(one.name, frame);
       case "TemplateLiteral": {
         const parts = one.quasis.map((part, n) =>
-          n < one.expressions.length ? `${part.value.cooked ?? ""}${String(known(this.value(one.expressions[n]!, frame)))}` : (part.value.cooked ?? ""),
+          n < one.expressions.length
+            ? `${part.value.cooked ?? ""}${String(known(this.value(one.expressions[n]!, frame)))}`
+            : (part.value.cooked ?? ""),
         );
         return new Known(parts.join(""));
       }
@@ -406,7 +459,10 @@ export class Specialiser {
         const all = new Map<string, Value>();
         for (const property of one.properties) {
           if (property.type !== "Property") throw new Unmakeable("an object that is spread");
-          const key = property.computed ? String(known(this.value(property.key, frame))) : ((property.key as { name?: string }).name ?? String((property.key as { value: unknown }).value));
+          const key = property.computed
+            ? String(known(this.value(property.key, frame)))
+            : ((property.key as { name?: string }).name ??
+              String((property.key as { value: unknown }).value));
           all.set(key, this.value(property.value, frame));
         }
         if ([...all.values()].every((value) => value instanceof Known))
@@ -418,7 +474,9 @@ export class Specialiser {
   }
 
   private keyOf(node: MemberExpression, frame: Frame): Value {
-    return node.computed ? this.value(node.property as Expression, frame) : new Known((node.property as { name: string }).name);
+    return node.computed
+      ? this.value(node.property as Expression, frame)
+      : new Known((node.property as { name: string }).name);
   }
 
   private named(text: string, frame: Frame): Value {
@@ -443,7 +501,16 @@ export class Specialiser {
     if (found.kind === "function") return new Closure(found.node, null, UNDEFINED, module);
     if (found.kind === "class") return new Known(new ClassName(text));
     found.known ??= this.value(found.node, {
-      run: { node: NO_NODE, module, self: UNDEFINED, made: NOTHING, isInlined: true, depth: 0, returned: [], hasEarlyReturn: false },
+      run: {
+        node: NO_NODE,
+        module,
+        self: UNDEFINED,
+        made: NOTHING,
+        isInlined: true,
+        depth: 0,
+        returned: [],
+        hasEarlyReturn: false,
+      },
       scope: new Scope(null),
       lines: [],
       depth: 0,
@@ -461,9 +528,16 @@ export class Specialiser {
       if (operator === "typeof") return new Known(typeof of.value);
     }
     if (of instanceof Choice && operator === "!")
-      return this.simplest(new Choice(of.list.map((one) => !one), of.index, of.other === undefined ? undefined : !of.other));
+      return this.simplest(
+        new Choice(
+          of.list.map((one) => !one),
+          of.index,
+          of.other === undefined ? undefined : !of.other,
+        ),
+      );
     const code = this.lift(of);
-    if (operator === "!" && code.opposite !== undefined) return new Code(code.opposite, Rank.Equality, code.isPure, false, code.text);
+    if (operator === "!" && code.opposite !== undefined)
+      return new Code(code.opposite, Rank.Equality, code.isPure, false, code.text);
     return new Code(`${operator}${code.in(Rank.Primary)}`, Rank.Unary, code.isPure);
   }
 
@@ -474,13 +548,27 @@ export class Specialiser {
     if (both !== undefined) return both;
     const isEquality = operator.startsWith("==") || operator.startsWith("!=");
     // Code is a number or a boolean: never null, nothing or an object.
-    for (const [one, other] of [[a, b], [b, a]] as const)
-      if (isEquality && one instanceof Code && other instanceof Known && (other.value == null || isObject(other.value)))
+    for (const [one, other] of [
+      [a, b],
+      [b, a],
+    ] as const)
+      if (
+        isEquality &&
+        one instanceof Code &&
+        other instanceof Known &&
+        (other.value == null || isObject(other.value))
+      )
         return new Known(operator.startsWith("!"));
     if (operator === "*" && b instanceof Known && b.value === 1) return a;
     if (operator === "*" && a instanceof Known && a.value === 1) return b;
     if (operator === "*" && b instanceof Known && b.value === -1) return this.unary("-", a);
-    if (operator === "&" && [a, b].some((one) => one instanceof Known && one.value === 0) && isPure(a) && isPure(b)) return new Known(0);
+    if (
+      operator === "&" &&
+      [a, b].some((one) => one instanceof Known && one.value === 0) &&
+      isPure(a) &&
+      isPure(b)
+    )
+      return new Known(0);
     const rank = BINARY[operator];
     if (rank === undefined) throw new Unmakeable(`${operator} is not understood`);
     const [left, right] = [this.lift(a), this.lift(b)];
@@ -493,16 +581,28 @@ export class Specialiser {
   private binaryOfChoice(operator: string, a: Value, b: Value): Value | undefined {
     const [choice, other] = a instanceof Choice ? [a, b] : [b, a];
     if (!(choice instanceof Choice)) return undefined;
-    const apply = (one: unknown, two: unknown) => (choice === a ? folded(operator, one, two) : folded(operator, two, one));
+    const apply = (one: unknown, two: unknown) =>
+      choice === a ? folded(operator, one, two) : folded(operator, two, one);
     if (other instanceof Choice) {
       if (other.index.text === choice.index.text && other.list.length === choice.list.length)
-        return this.simplest(new Choice(choice.list.map((one, n) => apply(one, other.list[n])), choice.index, apply(choice.other, other.other)));
+        return this.simplest(
+          new Choice(
+            choice.list.map((one, n) => apply(one, other.list[n])),
+            choice.index,
+            apply(choice.other, other.other),
+          ),
+        );
       if (!isSameList(choice.list, other.list)) {
-        if (choice.list.some(isObject) || other.list.some(isObject)) throw new Unmakeable("two kinds of choice are compared");
+        if (choice.list.some(isObject) || other.list.some(isObject))
+          throw new Unmakeable("two kinds of choice are compared");
         return undefined;
       }
       if (!choice.list.some(isObject)) return undefined;
-      return new Code(`${choice.index.in(BINARY[operator]!)} ${operator} ${other.index.in(BINARY[operator]! + 1)}`, BINARY[operator]!, true);
+      return new Code(
+        `${choice.index.in(BINARY[operator]!)} ${operator} ${other.index.in(BINARY[operator]! + 1)}`,
+        BINARY[operator]!,
+        true,
+      );
     }
     if (!(other instanceof Known)) return undefined;
     const isEquality = operator.startsWith("==") || operator.startsWith("!=");
@@ -514,7 +614,13 @@ export class Specialiser {
       const never = operator.startsWith("!");
       return list.every((one) => one === never) ? new Known(never) : new Choice(list, choice.index, never);
     }
-    return this.simplest(new Choice(choice.list.map((one) => apply(one, other.value)), choice.index, outside));
+    return this.simplest(
+      new Choice(
+        choice.list.map((one) => apply(one, other.value)),
+        choice.index,
+        outside,
+      ),
+    );
   }
 
   private logical(operator: string, a: Value, otherwise: Expression, frame: Frame): Value {
@@ -523,17 +629,36 @@ export class Specialiser {
       if (a instanceof Choice) {
         if (a.other !== undefined && a.list.every((one) => one != null)) return a;
         const b = known(this.value(otherwise, frame));
-        return this.simplest(new Choice(a.list.map((one) => one ?? b), a.index, a.other ?? b));
+        return this.simplest(
+          new Choice(
+            a.list.map((one) => one ?? b),
+            a.index,
+            a.other ?? b,
+          ),
+        );
       }
       return a;
     }
-    if (a instanceof Known) return (operator === "&&") === Boolean(a.value) ? this.value(otherwise, frame) : a;
+    if (a instanceof Known)
+      return (operator === "&&") === Boolean(a.value) ? this.value(otherwise, frame) : a;
     const b = this.value(otherwise, { ...frame, depth: frame.depth + 1 });
-    if (b instanceof Known && isPure(a) && Boolean(b.value) === (operator === "||")) return new Known(b.value);
+    if (b instanceof Known && isPure(a) && Boolean(b.value) === (operator === "||"))
+      return new Known(b.value);
     if (b instanceof Known && b.value === (operator === "&&")) return a;
-    if (a instanceof Choice && b instanceof Choice && a.index.text === b.index.text && a.list.length === b.list.length) {
+    if (
+      a instanceof Choice &&
+      b instanceof Choice &&
+      a.index.text === b.index.text &&
+      a.list.length === b.list.length
+    ) {
       const both = (one: unknown, other: unknown) => (operator === "&&" ? one && other : one || other);
-      return this.simplest(new Choice(a.list.map((one, n) => both(one, b.list[n])), a.index, both(a.other, b.other)));
+      return this.simplest(
+        new Choice(
+          a.list.map((one, n) => both(one, b.list[n])),
+          a.index,
+          both(a.other, b.other),
+        ),
+      );
     }
     const rank = operator === "&&" ? Rank.And : Rank.Or;
     const [left, right] = [this.lift(a), this.lift(b)];
@@ -577,7 +702,11 @@ export class Specialiser {
     const second = indexOf(isFirst ? b : a);
     const nothing = [a, b].find((one) => one instanceof Known && one.value == null) as Known | undefined;
     const [yes, no] = isFirst ? [first, second] : [second, first];
-    return new Choice(list, new Code(`${test.in(Rank.Or)} ? ${yes} : ${no}`, Rank.Conditional, test.isPure), nothing?.value);
+    return new Choice(
+      list,
+      new Code(`${test.in(Rank.Or)} ? ${yes} : ${no}`, Rank.Conditional, test.isPure),
+      nothing?.value,
+    );
   }
 
   /* Assignments. */
@@ -591,7 +720,11 @@ export class Specialiser {
       const value = isLogical
         ? this.logical(arithmetic, this.valueOf(variable), node.right, frame)
         : this.value(node.right, frame);
-      this.setVariable(variable, operator === "=" || isLogical ? value : this.binary(arithmetic, this.valueOf(variable), value), frame);
+      this.setVariable(
+        variable,
+        operator === "=" || isLogical ? value : this.binary(arithmetic, this.valueOf(variable), value),
+        frame,
+      );
       return this.valueOf(variable);
     }
     if (left.type !== "MemberExpression") throw new Unmakeable("a pattern is assigned");
@@ -637,7 +770,10 @@ export class Specialiser {
     const field = String(known(key));
     const id = `${this.id(object)}.${field}`;
     if (!this.variables.has(id)) {
-      this.variables.set(id, { name: `m[${this.variables.size}]`, initial: (object as Record<string, unknown>)[field] });
+      this.variables.set(id, {
+        name: `m[${this.variables.size}]`,
+        initial: (object as Record<string, unknown>)[field],
+      });
       this.isStale = true;
     }
     return this.variables.get(id)!.name;
@@ -654,7 +790,12 @@ export class Specialiser {
       variable.value = value;
       return;
     }
-    if (value instanceof Known && !(value.value instanceof AnySeat) && frame.depth === variable.depth && !variable.isMade) {
+    if (
+      value instanceof Known &&
+      !(value.value instanceof AnySeat) &&
+      frame.depth === variable.depth &&
+      !variable.isMade
+    ) {
       variable.value = value;
       return;
     }
@@ -668,7 +809,8 @@ export class Specialiser {
   private noteList(variable: Variable, value: Value): void {
     const isThingOf = value instanceof Choice && value.list.some(isObject);
     if (!isThingOf) return;
-    if (variable.list !== undefined && !isSameList(variable.list, value.list)) throw new Unmakeable("two kinds of choice in one variable");
+    if (variable.list !== undefined && !isSameList(variable.list, value.list))
+      throw new Unmakeable("two kinds of choice in one variable");
     variable.list = value.list;
     variable.other = value.other;
   }
@@ -692,11 +834,18 @@ export class Specialiser {
         variable.isAssigned = true;
         continue;
       }
-      if (variable.depth !== frame.depth) throw new Unmakeable(`${assigned} is assigned in a branch of a branch`);
+      if (variable.depth !== frame.depth)
+        throw new Unmakeable(`${assigned} is assigned in a branch of a branch`);
       const { value } = variable;
       this.noteList(variable, value);
       const isEmpty = value instanceof Known && value.value === undefined;
-      frame.lines.push({ kind: "let", name: variable.name, init: isEmpty ? null : this.lift(value).text, isConst: false, isPure: false });
+      frame.lines.push({
+        kind: "let",
+        name: variable.name,
+        init: isEmpty ? null : this.lift(value).text,
+        isConst: false,
+        isPure: false,
+      });
       variable.isMade = variable.isAssigned = true;
     }
   }
@@ -734,14 +883,23 @@ export class Specialiser {
       case "ObjectPattern":
         for (const property of pattern.properties) {
           if (property.type !== "Property") throw new Unmakeable("a pattern with a rest");
-          const key = property.computed ? this.value(property.key, frame) : new Known((property.key as { name: string }).name);
+          const key = property.computed
+            ? this.value(property.key, frame)
+            : new Known((property.key as { name: string }).name);
           this.bind(property.value, this.get(value, key, frame), frame, isConst);
         }
         return;
       case "AssignmentPattern":
-        return this.bind(pattern.left, value instanceof Known && value.value === undefined ? this.value(pattern.right, frame) : value, frame, isConst);
+        return this.bind(
+          pattern.left,
+          value instanceof Known && value.value === undefined ? this.value(pattern.right, frame) : value,
+          frame,
+          isConst,
+        );
       case "ArrayPattern":
-        pattern.elements.forEach((element, n) => element && this.bind(element, this.get(value, new Known(n), frame), frame, isConst));
+        pattern.elements.forEach(
+          (element, n) => element && this.bind(element, this.get(value, new Known(n), frame), frame, isConst),
+        );
         return;
     }
     throw new Unmakeable(`the pattern ${pattern.type} is not understood`);
@@ -753,11 +911,27 @@ export class Specialiser {
     const callee = node.callee.type === "ChainExpression" ? node.callee.expression : node.callee;
     const args = () => node.arguments.map((one) => this.value(one, frame));
     if (callee.type === "MemberExpression") {
-      const method = () => (callee.computed ? String(known(this.value(callee.property as Expression, frame))) : (callee.property as { name: string }).name);
+      const method = () =>
+        callee.computed
+          ? String(known(this.value(callee.property as Expression, frame)))
+          : (callee.property as { name: string }).name;
       if (callee.object.type === "Super") {
-        const above = this.around.sources.methodAbove(known(frame.run.self) as object, frame.run.node, method());
+        const above = this.around.sources.methodAbove(
+          known(frame.run.self) as object,
+          frame.run.node,
+          method(),
+        );
         if (above === undefined) throw new Unmakeable(`super.${method()} is not known`);
-        return this.call(above.node, above.module, null, frame.run.self, args(), frame, isStatement, above.name);
+        return this.call(
+          above.node,
+          above.module,
+          null,
+          frame.run.self,
+          args(),
+          frame,
+          isStatement,
+          above.name,
+        );
       }
       const of = this.value(callee.object, frame);
       if (of instanceof Known && of.value == null && (callee.optional || node.optional)) return UNDEFINED;
@@ -771,16 +945,27 @@ export class Specialiser {
     throw new Unmakeable("a value is called");
   }
 
-  private callMethod(of: Value, method: string, args: readonly Value[], frame: Frame, isStatement: boolean, isOptional = false): Value {
+  private callMethod(
+    of: Value,
+    method: string,
+    args: readonly Value[],
+    frame: Frame,
+    isStatement: boolean,
+    isOptional = false,
+  ): Value {
     if (of instanceof Choice) return this.dispatch(of, method, args, frame, isOptional);
     if (of instanceof Code) return this.callOfCode(of, method, args);
     if (!(of instanceof Known)) throw new Unmakeable(`${method} of an object that is made here`);
     const object = of.value as object;
     const argText = () => args.map((one) => this.text(one)).join(", ");
-    if (object instanceof AnySeat) return this.around.seatCall(method, args) ?? new Code(`s.${method}(${argText()})`, Rank.Primary);
+    if (object instanceof AnySeat)
+      return this.around.seatCall(method, args) ?? new Code(`s.${method}(${argText()})`, Rank.Primary);
     if (object === Math) {
       const isKnown = args.every((one) => one instanceof Known);
-      if (isKnown) return new Known((Math[method as "max"] as (...all: number[]) => number)(...args.map((one) => known(one) as number)));
+      if (isKnown)
+        return new Known(
+          (Math[method as "max"] as (...all: number[]) => number)(...args.map((one) => known(one) as number)),
+        );
       return new Code(`Math.${method}(${argText()})`, Rank.Primary, args.every(isPure));
     }
     const named = this.around.named.get(object);
@@ -793,12 +978,19 @@ export class Specialiser {
       return new Code(`${this.table(object)}.${method}(${argText()})`, Rank.Primary);
     }
     if (Array.isArray(object)) return this.callOfArray(object, method, args, frame);
-    if (object instanceof Map) return new Known((object as unknown as Record<string, (...all: unknown[]) => unknown>)[method]!(...args.map(known)));
+    if (object instanceof Map)
+      return new Known(
+        (object as unknown as Record<string, (...all: unknown[]) => unknown>)[method]!(...args.map(known)),
+      );
     const found = this.around.sources.methodOf(object, method);
     if (found === undefined) {
       const own = (object as Record<string, unknown>)[method];
       if (own === undefined && isOptional) return UNDEFINED;
-      throw new Unmakeable(own === undefined ? `${object.constructor.name} has no ${method}` : `${method} is kept in a field: write it as a method`);
+      throw new Unmakeable(
+        own === undefined
+          ? `${object.constructor.name} has no ${method}`
+          : `${method} is kept in a field: write it as a method`,
+      );
     }
     return this.call(found.node, found.module, null, of, args, frame, isStatement, found.name);
   }
@@ -811,19 +1003,34 @@ export class Specialiser {
         for (let at = from.value as number; at < (to.value as number); at++) this.writes.add(of.text + at);
       else {
         const at = args[0];
-        const length = args.length === 3 && args[1] instanceof Known && args[2] instanceof Known ? (args[2].value as number) - (args[1].value as number) : -1;
+        const length =
+          args.length === 3 && args[1] instanceof Known && args[2] instanceof Known
+            ? (args[2].value as number) - (args[1].value as number)
+            : -1;
         if (method === "copyWithin" && at instanceof Known && length >= 0)
           for (let n = 0; n < length; n++) this.writes.add(of.text + ((at.value as number) + n));
         else this.wild.add(of.text);
       }
     }
-    return new Code(`${of.in(Rank.Primary)}.${method}(${args.map((one) => this.text(one)).join(", ")})`, Rank.Primary);
+    return new Code(
+      `${of.in(Rank.Primary)}.${method}(${args.map((one) => this.text(one)).join(", ")})`,
+      Rank.Primary,
+    );
   }
 
   private callOfArray(list: readonly unknown[], method: string, args: readonly Value[], frame: Frame): Value {
     const [given] = args;
     if (given instanceof Closure) {
-      const each = (one: unknown, n: number, inner = frame) => this.inlined(given.node, given.module, given.scope, given.self, [new Known(one), new Known(n)], inner, false);
+      const each = (one: unknown, n: number, inner = frame) =>
+        this.inlined(
+          given.node,
+          given.module,
+          given.scope,
+          given.self,
+          [new Known(one), new Known(n)],
+          inner,
+          false,
+        );
       if (method === "some" || method === "every") {
         const isSome = method === "some";
         const parts: Code[] = [];
@@ -838,27 +1045,67 @@ export class Specialiser {
         }
         if (parts.length === 0) return new Known(!isSome);
         const rank = isSome ? Rank.Or : Rank.And;
-        return parts.length === 1 ? parts[0]! : new Code(parts.map((code) => code.in(rank)).join(isSome ? " || " : " && "), rank, parts.every((code) => code.isPure));
+        return parts.length === 1
+          ? parts[0]!
+          : new Code(
+              parts.map((code) => code.in(rank)).join(isSome ? " || " : " && "),
+              rank,
+              parts.every((code) => code.isPure),
+            );
       }
       if (method === "forEach") {
-        list.forEach((one, n) => this.effect(this.inlined(given.node, given.module, given.scope, given.self, [new Known(one), new Known(n)], frame, true), frame));
+        list.forEach((one, n) =>
+          this.effect(
+            this.inlined(
+              given.node,
+              given.module,
+              given.scope,
+              given.self,
+              [new Known(one), new Known(n)],
+              frame,
+              true,
+            ),
+            frame,
+          ),
+        );
         return UNDEFINED;
       }
-      if (method === "map" || method === "filter" || method === "find" || method === "flatMap" || method === "findIndex")
+      if (
+        method === "map" ||
+        method === "filter" ||
+        method === "find" ||
+        method === "flatMap" ||
+        method === "findIndex"
+      )
         return new Known(list[method as "map"]((one, n) => known(each(one, n))));
     }
     if (method === "indexOf" && given instanceof Choice && isSameList(given.list, list)) return given.index;
     if (given instanceof Choice && (method === "includes" || method === "indexOf"))
-      return this.simplest(new Choice(given.list.map((one) => list[method as "includes"](one)), given.index, list[method as "includes"](given.other)));
+      return this.simplest(
+        new Choice(
+          given.list.map((one) => list[method as "includes"](one)),
+          given.index,
+          list[method as "includes"](given.other),
+        ),
+      );
     if (["includes", "indexOf", "slice", "concat"].includes(method))
-      return new Known((list as never as Record<string, (...all: unknown[]) => unknown>)[method]!(...args.map(known)));
+      return new Known(
+        (list as never as Record<string, (...all: unknown[]) => unknown>)[method]!(...args.map(known)),
+      );
     throw new Unmakeable(`${method} of a list`);
   }
 
   /** A method of one of several objects: a function that branches. */
-  private dispatch(of: Choice, method: string, args: readonly Value[], frame: Frame, isOptional: boolean): Value {
+  private dispatch(
+    of: Choice,
+    method: string,
+    args: readonly Value[],
+    frame: Frame,
+    isOptional: boolean,
+  ): Value {
     const all = of.list.flatMap((object, at) => (object == null ? [] : [{ object: object as object, at }]));
-    if (all.length === 1 && of.other === undefined && of.list.length === 1) return this.callMethod(new Known(all[0]!.object), method, args, frame, false, isOptional);
+    if (all.length === 1 && of.other === undefined && of.list.length === 1)
+      return this.callMethod(new Known(all[0]!.object), method, args, frame, false, isOptional);
     const key = `one of ${all.map(({ object, at }) => this.id(object) + "@" + at).join()} ${method} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
     let made = this.made.get(key);
     if (made === undefined) {
@@ -869,7 +1116,14 @@ export class Specialiser {
       const run: Run = { ...frame.run, made, isInlined: false, returned: [], hasEarlyReturn: true, depth: 0 };
       const cases = all.map(({ object, at }) => {
         const lines: Line[] = [];
-        const value = this.callMethod(new Known(object), method, inner, { run, scope: new Scope(null), lines, depth: 1 }, false, isOptional);
+        const value = this.callMethod(
+          new Known(object),
+          method,
+          inner,
+          { run, scope: new Scope(null), lines, depth: 1 },
+          false,
+          isOptional,
+        );
         run.returned.push(value);
         lines.push({ kind: "return", value });
         return { at, body: lines };
@@ -893,29 +1147,50 @@ export class Specialiser {
     isStatement: boolean,
     base: string,
   ): Value {
-    if (scope !== null || args.some((one) => (one instanceof Closure ? !isFixed(one) : one instanceof Fields)))
+    if (
+      scope !== null ||
+      args.some((one) => (one instanceof Closure ? !isFixed(one) : one instanceof Fields))
+    )
       return this.inlined(node, module, scope, self, args, frame, isStatement);
     const key = `${module.file} ${node.start} ${self instanceof Known ? this.id(self.value) : ""} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
     let made = this.made.get(key);
     if (made === undefined) {
       made = this.open(key, base);
       const inner = args.map((one) => this.paramFor(one, made!));
-      const run: Run = { node, module, self, made, isInlined: false, depth: 0, returned: [], hasEarlyReturn: false };
-      if (!this.body(inner, { run, scope: new Scope(null), lines: made.lines, depth: 0 })) run.returned.push(UNDEFINED);
+      const run: Run = {
+        node,
+        module,
+        self,
+        made,
+        isInlined: false,
+        depth: 0,
+        returned: [],
+        hasEarlyReturn: false,
+      };
+      if (!this.body(inner, { run, scope: new Scope(null), lines: made.lines, depth: 0 }))
+        run.returned.push(UNDEFINED);
       this.close(made, run);
     }
     if (!made.isBusy) {
       if (made.returns !== null && made.lines.every(({ kind }) => kind === "return")) return made.returns;
       const areSimple = args.every((one) => isStable(one instanceof Choice ? one.index : one));
       const size = made.lines.length === 1 ? this.sizeOf(made) : Infinity;
-      const isExpression = made.returns === null && made.lines.length === 1 && made.lines[0]!.kind === "return";
+      const isExpression =
+        made.returns === null && made.lines.length === 1 && made.lines[0]!.kind === "return";
       if (isExpression && areSimple && (size < SHORT_EXPRESSION || this.onlyOnce.has(key)))
         return this.inlined(node, module, null, self, args, frame, false);
-      if (isStatement && !made.hasEarlyReturn && (this.onlyOnce.has(key) || this.sizeOf(made) < SHORT_STATEMENTS))
+      if (
+        isStatement &&
+        !made.hasEarlyReturn &&
+        (this.onlyOnce.has(key) || this.sizeOf(made) < SHORT_STATEMENTS)
+      )
         return this.inlined(node, module, null, self, args, frame, true);
     }
     frame.run.made.calls.push(key);
-    const call = this.callTo(made, args.filter((one) => !isGiven(one)));
+    const call = this.callTo(
+      made,
+      args.filter((one) => !isGiven(one)),
+    );
     if (made.isBusy || made.returns === null) return call;
     // It has an effect, and what it returns is known.
     if (isStatement) {
@@ -927,7 +1202,10 @@ export class Specialiser {
   }
 
   private callTo(made: Made, args: readonly Value[]): Value {
-    const code = new Code(`${made.name}(${args.map((one) => (one instanceof Choice && one.list.some(isObject) ? one.index.in(Rank.Assignment) : this.text(one))).join(", ")})`, Rank.Primary);
+    const code = new Code(
+      `${made.name}(${args.map((one) => (one instanceof Choice && one.list.some(isObject) ? one.index.in(Rank.Assignment) : this.text(one))).join(", ")})`,
+      Rank.Primary,
+    );
     const { list } = made;
     return list === null ? code : new Choice(list.list, code, list.other);
   }
@@ -954,15 +1232,21 @@ export class Specialiser {
 
   private close(made: Made, run: Run): void {
     const [first] = run.returned;
-    const isConstant = run.returned.every((one) => one instanceof Known && Object.is(one.value, (first as Known).value)) && !(first instanceof Known && isObject(first.value));
+    const isConstant =
+      run.returned.every((one) => one instanceof Known && Object.is(one.value, (first as Known).value)) &&
+      !(first instanceof Known && isObject(first.value));
     made.returns = isConstant ? (first as Known) : null;
-    const things = isConstant ? [] : run.returned.filter((one) => isThing(one) && !(one instanceof Known && one.value == null));
+    const things = isConstant
+      ? []
+      : run.returned.filter((one) => isThing(one) && !(one instanceof Known && one.value == null));
     if (things.length > 0) {
       const chosen = things.find((one) => one instanceof Choice) as Choice | undefined;
       const list = chosen?.list ?? [...new Set(things.map((one) => (one as Known).value))];
-      const nothing = run.returned.find((one) => one instanceof Known && one.value == null) as Known | undefined;
+      const nothing = run.returned.find((one) => one instanceof Known && one.value == null) as
+        Known | undefined;
       made.list = { list, other: nothing === undefined ? chosen?.other : nothing.value };
-      for (const line of allLines(made.lines)) if (line.kind === "return") line.value = this.indexIn({ list }, line.value);
+      for (const line of allLines(made.lines))
+        if (line.kind === "return") line.value = this.indexIn({ list }, line.value);
     }
     made.hasEarlyReturn ||= run.hasEarlyReturn;
     made.isBusy = false;
@@ -970,26 +1254,49 @@ export class Specialiser {
 
   private keyOfArg(value: Value): string {
     if (value instanceof Known) return `k${this.id(value.value)}`;
-    if (value instanceof Choice && value.list.some(isObject)) return `c${value.list.map((one) => this.id(one)).join()}/${this.id(value.other)}`;
-    if (value instanceof Closure) return `f${value.module.file}${value.node.start}${value.self instanceof Known ? this.id(value.self.value) : ""}${this.keyOfScope(value)}`;
+    if (value instanceof Choice && value.list.some(isObject))
+      return `c${value.list.map((one) => this.id(one)).join()}/${this.id(value.other)}`;
+    if (value instanceof Closure)
+      return `f${value.module.file}${value.node.start}${value.self instanceof Known ? this.id(value.self.value) : ""}${this.keyOfScope(value)}`;
     return value instanceof Code && isGiven(value) ? value.text : "code";
   }
 
   /** What a function within a method sees, which is all known. */
   private keyOfScope(closure: Closure): string {
-    return seenBy(closure).map(([text, { value }]) => `${text}=${this.keyOfArg(value)}`).join();
+    return seenBy(closure)
+      .map(([text, { value }]) => `${text}=${this.keyOfArg(value)}`)
+      .join();
   }
 
   private paramFor(value: Value, made: Made): Value {
     if (isGiven(value)) return value;
     const param = this.newName("p");
     made.params.push(param);
-    return value instanceof Choice && value.list.some(isObject) ? new Choice(value.list, name(param), value.other) : name(param);
+    return value instanceof Choice && value.list.some(isObject)
+      ? new Choice(value.list, name(param), value.other)
+      : name(param);
   }
 
-  private inlined(node: FunctionNode, module: SourceModule, scope: Scope | null, self: Value, args: readonly Value[], frame: Frame, isStatement: boolean): Value {
+  private inlined(
+    node: FunctionNode,
+    module: SourceModule,
+    scope: Scope | null,
+    self: Value,
+    args: readonly Value[],
+    frame: Frame,
+    isStatement: boolean,
+  ): Value {
     const lines = frame.lines.length;
-    const run: Run = { node, module, self, made: frame.run.made, isInlined: true, depth: frame.depth, returned: [], hasEarlyReturn: false };
+    const run: Run = {
+      node,
+      module,
+      self,
+      made: frame.run.made,
+      isInlined: true,
+      depth: frame.depth,
+      returned: [],
+      hasEarlyReturn: false,
+    };
     const given = args.map((one) => {
       if (!(one instanceof Code) || one.isStable || !isStatement) return one;
       const own = this.newName("t");
@@ -997,7 +1304,8 @@ export class Specialiser {
       return name(own);
     });
     const ends = this.body(given, { run, scope: new Scope(scope), lines: frame.lines, depth: frame.depth });
-    if (!isStatement && frame.lines.length > lines) throw new Unmakeable("statements stand within an expression");
+    if (!isStatement && frame.lines.length > lines)
+      throw new Unmakeable("statements stand within an expression");
     if (run.hasEarlyReturn) throw new Unmakeable("it returns from within a branch");
     return ends ? run.returned[0]! : UNDEFINED;
   }
@@ -1090,8 +1398,14 @@ export class Specialiser {
     const endsToo = node.alternate != null && this.statement(node.alternate, otherwise);
     if (then.lines.length + otherwise.lines.length === 0) this.effect(test, frame);
     else if (then.lines.length === 0)
-      frame.lines.push({ kind: "if", test: this.text(this.unary("!", test)), then: otherwise.lines, otherwise: [] });
-    else frame.lines.push({ kind: "if", test: this.text(test), then: then.lines, otherwise: otherwise.lines });
+      frame.lines.push({
+        kind: "if",
+        test: this.text(this.unary("!", test)),
+        then: otherwise.lines,
+        otherwise: [],
+      });
+    else
+      frame.lines.push({ kind: "if", test: this.text(test), then: then.lines, otherwise: otherwise.lines });
     return ends && endsToo;
   }
 
@@ -1120,7 +1434,11 @@ export class Specialiser {
     if (inner.lines.length > 0) throw new Unmakeable("statements stand in a loop's test");
     if (test instanceof Known && !test.value) return false;
     this.statement(node.body, inner);
-    frame.lines.push({ kind: "for", head: `; ${this.text(test)}; ${this.updateOf(update, inner)}`, body: inner.lines });
+    frame.lines.push({
+      kind: "for",
+      head: `; ${this.text(test)}; ${this.updateOf(update, inner)}`,
+      body: inner.lines,
+    });
     return false;
   }
 
@@ -1157,7 +1475,8 @@ export class Specialiser {
     for (let turn = 0; ; turn++) {
       const test = this.value(node.test!, frame);
       if (test instanceof Known && !test.value) return false;
-      if (turn > MOST_TURNS || (!(test instanceof Known) && ++open > MOST_NESTED)) throw new Unmakeable("a loop without a known end");
+      if (turn > MOST_TURNS || (!(test instanceof Known) && ++open > MOST_NESTED))
+        throw new Unmakeable("a loop without a known end");
       if (!(test instanceof Known)) {
         if (open === 1) this.makeAssigned([node.body], frame);
         const inner = branch(frame);
@@ -1271,7 +1590,11 @@ class ClassName {
 
 function isInstance(value: unknown, className: string): boolean {
   if (!isObject(value)) return false;
-  for (let proto = Object.getPrototypeOf(value) as object | null; proto !== null; proto = Object.getPrototypeOf(proto) as object | null)
+  for (
+    let proto = Object.getPrototypeOf(value) as object | null;
+    proto !== null;
+    proto = Object.getPrototypeOf(proto) as object | null
+  )
     if (proto.constructor.name === className) return true;
   return false;
 }
@@ -1288,7 +1611,11 @@ function isObject(value: unknown): value is object {
 /** Rules, or nothing: what is chosen by a number. */
 function isThing(value: Value): boolean {
   if (value instanceof Choice) return value.list.some(isObject);
-  return value instanceof Known && !(value.value instanceof AnySeat) && (value.value == null || (isObject(value.value) && !ArrayBuffer.isView(value.value)));
+  return (
+    value instanceof Known &&
+    !(value.value instanceof AnySeat) &&
+    (value.value == null || (isObject(value.value) && !ArrayBuffer.isView(value.value)))
+  );
 }
 
 /** A list, also one that was written as an object with numbers for keys. */
@@ -1317,13 +1644,20 @@ function seenBy({ node, scope }: Closure): [string, Variable][] {
 /** Whether all that a function within a method sees is known. */
 function isFixed(closure: Closure): boolean {
   return seenBy(closure).every(
-    ([, { isMade, value }]) => !isMade && (value instanceof Known || (value instanceof Closure && value.node !== closure.node && isFixed(value))),
+    ([, { isMade, value }]) =>
+      !isMade &&
+      (value instanceof Known || (value instanceof Closure && value.node !== closure.node && isFixed(value))),
   );
 }
 
 /** What stands in the key of a function, and is no parameter. */
 function isGiven(value: Value): boolean {
-  return value instanceof Known || value instanceof Closure || value instanceof Fields || (value instanceof Code && (VIEWS.has(value.text) || value.text === "clock"));
+  return (
+    value instanceof Known ||
+    value instanceof Closure ||
+    value instanceof Fields ||
+    (value instanceof Code && (VIEWS.has(value.text) || value.text === "clock"))
+  );
 }
 
 function within(frame: Frame): Frame {
@@ -1348,7 +1682,13 @@ function tableText(list: object): string {
   const { power } = list as { readonly power?: number };
   if (power !== undefined) return `powerCurve(${power})`;
   const texts = Array.from(list as ArrayLike<unknown>, (one) =>
-    typeof one === "string" ? JSON.stringify(one) : Object.is(one, -0) ? "-0" : one === undefined ? "" : String(one),
+    typeof one === "string"
+      ? JSON.stringify(one)
+      : Object.is(one, -0)
+        ? "-0"
+        : one === undefined
+          ? ""
+          : String(one),
   );
   return ArrayBuffer.isView(list) ? `${list.constructor.name}.of(${texts.join()})` : `[${texts.join()}]`;
 }

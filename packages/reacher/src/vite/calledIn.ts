@@ -4,7 +4,7 @@
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { ALL_CALLS, callsNamedIn, type Call } from "../built/calls.js";
+import { callsNamedIn, type Call } from "../built/calls.js";
 
 /** What may hold code. */
 export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
@@ -13,7 +13,7 @@ export function calledIn(root: string, outDir: string): readonly Call[] {
   const found = new Set<Call>();
   const out = resolve(root, outDir);
   const open = [root];
-  for (let folder = open.pop(); folder !== undefined && found.size < ALL_CALLS.length; folder = open.pop())
+  for (let folder = open.pop(); folder !== undefined; folder = open.pop())
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
       const path = join(folder, entry.name);
       if (entry.isDirectory()) {
@@ -21,5 +21,5 @@ export function calledIn(root: string, outDir: string): readonly Call[] {
       } else if (SCRIPT.test(entry.name))
         for (const call of callsNamedIn(readFileSync(path, "utf8"))) found.add(call);
     }
-  return ALL_CALLS.filter((call) => found.has(call));
+  return [...found];
 }

@@ -1,0 +1,20 @@
+/** A layer with all its calls. In: a plan. Out: a layer whose seats take the tables that the plan, or another one that it is given, brings. */
+import { resolvePlan } from "../plan/resolve.js";
+import type { Overrides } from "../plan/players/overrides.js";
+import type { Plan } from "../plan/types.js";
+import { builtParts, type PlanParts } from "./builtParts.js";
+import { createCheckedLayer } from "./layer.js";
+
+/** `usual`: the parts of a plan that was not built ahead. */
+export function wholeLayer(written: Plan, usual: () => PlanParts): object {
+  const partsOf = (plan: Plan) => builtParts(plan) ?? usual();
+  return createCheckedLayer(resolvePlan(written), {
+    written,
+    tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),
+    override: (plan: Plan, overrides: Overrides | null) =>
+      overrides === null
+        ? { written: plan, checked: resolvePlan(plan), faults: [] }
+        : partsOf(plan).override(plan, overrides),
+    resolve: resolvePlan,
+  });
+}

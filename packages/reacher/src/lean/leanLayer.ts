@@ -1,0 +1,176 @@
+/**
+ * The layer of a game for one player that was made for its plan, with the groups of calls that the game makes and nothing else: no recording, no
+ * capture, no seats, no other plan. In: events and calls. Out: the reading. The loop below it is the same as everywhere.
+ */
+import type { Device } from "../controls/catalogue.js";
+import { EventField, EventKind } from "../engine/queue.js";
+import { makeReading, type Reading } from "../engine/readings.js";
+import { Scheduler } from "../engine/scheduler.js";
+import { SeatEngine } from "../engine/seat.js";
+import type { Channel } from "../engine/signals.js";
+import { FOCUS_LOST } from "../engine/situations/losses.js";
+import { Clock } from "../engine/clock.js";
+import { DEVICES, Live } from "../engine/tables.js";
+import { PADS_TOGETHER } from "../engine/wiring.js";
+import type { MadeTables } from "../made/madeTables.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { noTime } from "../plan/arguments.js";
+import { shown } from "../plan/depth.js";
+import { ReacherError } from "../plan/findings.js";
+import type { Plan } from "../plan/types.js";
+import { command, bring, notMade, SeatPart } from "../layer/calls/seatPart.js";
+import type { ListenCalls, Listeners } from "../layer/calls/listenCalls.js";
+import { lostOf, noEvent } from "../layer/lost.js";
+import { PadIndices } from "../layer/padIndices.js";
+import type { RawEvent } from "../layer/types.js";
+
+/** All calls of a layer, of which a game made for its plan brings some. */
+const CALLS =
+  "on setFlag setNumber number setSpot enter leave mute unmute setSwitch drive take reset live copy snapshot restore fixedSteps setOverrides setPlan watch held onPress intercept openSeats assignPad awaitPad onPads".split(
+    " ",
+  );
+
+export class LeanLayer extends SeatPart {
+  override readonly name: string;
+  readonly seats: readonly string[];
+  override readonly scheduler = new Scheduler();
+  override readonly counters: { late: number; ignored: number; readonly skipped: number };
+  override readonly engine: SeatEngine;
+  override readonly now: Reading;
+  readonly intercepted = false;
+  readonly replaying = false;
+  readonly pad = null;
+  readonly padLost = false;
+  readonly moments: number[] = [];
+  readonly listeners: Listeners = new Map();
+  private readonly pads = new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
+  private readonly byName: ReadonlyMap<string, Channel>;
+  /** The last two controls: a stick's axes alternate. */
+  private recentName = "";
+  private recent: Channel | undefined;
+  private olderName = "";
+  private older: Channel | undefined;
+
+  constructor(
+    readonly plan: Plan,
+    override readonly checked: CheckedPlan,
+    tables: MadeTables,
+  ) {
+    super();
+    const { scheduler } = this;
+    this.name = checked.seats[0]!.name;
+    this.seats = [this.name];
+    this.counters = {
+      late: 0,
+      ignored: 0,
+      get skipped() {
+        return scheduler.skipped;
+      },
+    };
+    this.engine = new SeatEngine(tables as never, scheduler);
+    this.now = makeReading(this.engine, this.engine.tables);
+    this.byName = new Map(this.engine.tables.bound.map((channel) => [channel.name, channel]));
+  }
+
+  get own(): Plan {
+    return this.plan;
+  }
+  get open(): readonly string[] {
+    return this.seats;
+  }
+  get slots(): readonly string[] {
+    return this.checked.seats[0]!.slots;
+  }
+  get lastDevice(): Device | (string & {}) | null {
+    const { i, tables } = this.engine;
+    return (tables.devices[i[tables.lastDevice]!] ?? null) as Device | (string & {}) | null;
+  }
+
+  feed(event: RawEvent): void {
+    if (typeof event !== "object" || event === null) throw noEvent(event);
+    const { control, pad } = event;
+    const { scheduler, counters } = this;
+    const { scratchEvent } = scheduler;
+    const t = +event.t;
+    const value = +event.value;
+    scratchEvent[EventField.T] = t;
+    scratchEvent[EventField.Value] = value;
+    if (typeof control !== "string" || !(value === value && t - t === 0)) {
+      counters.ignored++;
+      return;
+    }
+    const channel =
+      control === this.recentName
+        ? this.recent
+        : control === this.olderName
+          ? this.older
+          : this.find(control);
+    if (channel === undefined) return;
+    const padIndex = channel.padCount > 1 ? this.pads.indexOf(pad === undefined ? 0 : pad) : 0;
+    if (padIndex < 0) counters.ignored++;
+    else if (scheduler.addControl(0, channel, padIndex)) counters.late++;
+  }
+
+  private find(control: string): Channel | undefined {
+    this.olderName = this.recentName;
+    this.older = this.recent;
+    this.recentName = control;
+    return (this.recent = this.byName.get(control));
+  }
+
+  step(t: number): Reading {
+    if (typeof t !== "number") throw noTime(t);
+    this.scheduler.step(+t);
+    return this.now;
+  }
+
+  seat(name: string): this {
+    if (name === this.name) return this;
+    throw new ReacherError(`there is no seat ${shown(name)}; this plan has one, ${this.name}`);
+  }
+
+  uses(control: string): boolean {
+    const { tables, b } = this.engine;
+    for (const id of tables.named.get(control) ?? [])
+      for (const { liveAt, hiddenAt } of tables.users.get(id) ?? [])
+        if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
+    return false;
+  }
+
+  lose(what: string, ...rest: readonly unknown[]): void {
+    const { devices } = this.engine.tables;
+    const [lost, t] = lostOf(what, rest, devices.slice(DEVICES.length) as string[]);
+    if (typeof lost === "string") {
+      command(this, EventKind.Lose, lost === "focus" ? FOCUS_LOST : -devices.indexOf(lost), 1, t);
+      return;
+    }
+    const place = this.pads.free(lost, t ?? this.scheduler.clock[Clock.Now]!);
+    if (place >= 0) command(this, EventKind.Lose, place, lost, t);
+  }
+
+  /** Callbacks have come. */
+  hear(): void {
+    const { tell } = this as unknown as ListenCalls;
+    this.engine.audience ??= (action, notice) => tell.call(this as unknown as ListenCalls, action, notice);
+    this.scheduler.isHeard = true;
+  }
+
+  notifyCommand(): void {}
+  notifyRestored(): void {}
+}
+
+/** A layer with these groups of calls; each of the others says how it is brought. */
+export function leanLayer(
+  groups: readonly { readonly prototype: object }[],
+): (plan: Plan, checked: CheckedPlan, tables: MadeTables) => object {
+  class Layer extends LeanLayer {}
+  bring(Layer, groups);
+  for (const call of CALLS)
+    if (!(call in Layer.prototype))
+      Object.defineProperty(Layer.prototype, call, {
+        value: () => {
+          throw notMade(call);
+        },
+      });
+  return (plan, checked, tables) => new Layer(plan, checked, tables);
+}
