@@ -38,7 +38,7 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const plan = resolvePlan(written);
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const made = rebinding ? undefined : codeOf(plan, written, calls);
-  if (made === undefined) return interpreted(plan, written, calls, options);
+  if (made === undefined || "why" in made) return interpreted(plan, written, calls, options, made?.why);
   const { code, numbers } = made;
   const kind = kindOf(plan, calls);
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
@@ -114,12 +114,13 @@ function interpreted(
   written: Plan,
   calls: readonly Call[],
   options: BuildOptions,
+  why?: string,
 ): string {
   const { rebinding = true } = options;
   const features = neededFeatures(written, rebinding, calls);
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
   return `${headOf(plan, options, imported)}
-/** Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
+/** ${why === undefined ? "" : `With the rules themselves in place of code made of them: ${why}. `}Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("builtPlan", plan, options)}(
   ${JSON.stringify(JSON.stringify(written))},
   [${features.join(", ")}],
@@ -162,24 +163,25 @@ function codeCalls(calls: readonly Call[]): readonly Call[] {
   return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
 }
 
-/** Straight code for a plan; `undefined` where the rules themselves are shorter, or seats change their slots. */
+/** Straight code for a plan, or why there is none. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   // A seat that plays alone has other slots than beside others.
-  if (plan.seated || need(calls, "rules")) return undefined;
+  if (plan.seated) return { why: "its seats change their slots" };
+  if (need(calls, "rules")) return { why: "the game calls setPlan" };
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
   try {
     const seat = makeSeat(compile(plan, plan.seats[0]!.slots, features), sources, codeCalls(calls));
     const code = seatText(seat);
-    if (code.length > MOST_CODE) return undefined;
+    if (code.length > MOST_CODE) return { why: "these are shorter" };
     return {
       code,
       numbers: seat.numbers,
       imports: code.tables.includes("powerCurve(") ? ["powerCurve"] : [],
     };
   } catch (error) {
-    if (error instanceof Unmakeable) return undefined;
+    if (error instanceof Unmakeable) return { why: error.message };
     throw error;
   }
 }

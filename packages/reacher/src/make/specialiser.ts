@@ -447,6 +447,11 @@ export class Specialiser {
       case "ArrowFunctionExpression":
       case "FunctionExpression":
         return new Closure(one as FunctionNode, frame.scope, frame.run.self, frame.run.module);
+      case "NewExpression": {
+        const array = ARRAYS.get((one.callee as { name?: string }).name ?? "");
+        if (array === undefined) throw new Unmakeable("an object is made");
+        return new Known(new array(known(this.value(one.arguments[0]!, frame)) as number));
+      }
       case "ArrayExpression":
         return new Known(
           one.elements.flatMap((element) =>
@@ -1507,6 +1512,12 @@ export class Specialiser {
     }
   }
 }
+
+/** What a rule may keep to work in, outside a seat's cells. */
+const ARRAYS = new Map<string, Float64ArrayConstructor | Int32ArrayConstructor>([
+  ["Float64Array", Float64Array],
+  ["Int32Array", Int32Array],
+]);
 
 /** More comparisons than these are a table. */
 const FEW = 3;

@@ -1,0 +1,129 @@
+/** Code made for a plan is held against the rules that it was made of: everything that a game reads, is told and keeps. */
+import { mkdtempSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { buildSync } from "esbuild";
+import * as fc from "fast-check";
+import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { builtModule } from "reacher/build";
+import { CALLS, type Call } from "../packages/reacher/src/built/calls";
+import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
+import { plans } from "../packages/reacher/tests/randomPlans";
+import { runs } from "../packages/reacher/tests/runs";
+import { root } from "./support/compiler";
+
+const folder = mkdtempSync(join(tmpdir(), "reacher-made-"));
+let library: { createInputLayer(plan: object): InputLayer };
+beforeAll(() => {
+  const outfile = join(folder, "library.cjs");
+  buildSync({
+    stdin: { contents: 'export * from "reacher"; export * from "reacher/internal";', resolveDir: root },
+    bundle: true,
+    format: "cjs",
+    platform: "node",
+    conditions: ["reacher-built"],
+    outfile,
+  });
+  library = createRequire(outfile)(outfile) as typeof library;
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const LEAN = (Object.keys(CALLS) as Call[]).filter((call) => CALLS[call] !== "whole" && CALLS[call] !== "rules");
+
+/** Makes layers of a plan's made code. */
+function maker(plan: Plan, calls?: readonly Call[]): () => InputLayer {
+  const text = builtModule(plan, { file: "a", types: false, rebinding: false, ...(calls && { calls }) });
+  // Every plan can be made.
+  expect(text).toContain("madePlan(");
+  const body = text
+    .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
+    .replace("export default plan;", "return plan;");
+  const made = new Function("library", body)(library) as object;
+  return () => library.createInputLayer(made);
+}
+
+const exact = (_: string, value: unknown) =>
+  typeof value === "number" && !(Number.isFinite(value) && !Object.is(value, -0)) ? `${1 / value} ${value}` : value;
+
+/** All fields of all readings, the parts of a reading as well. */
+const shown = (input: InputLayer) =>
+  JSON.stringify(
+    Object.entries(input.now).map(([name, reading]) => [
+      name,
+      { ...reading },
+      ...Object.values(reading).map((part) => (typeof part === "object" && part !== null ? { ...part } : 0)),
+      reading,
+    ]),
+    exact,
+  );
+
+/** What a game sees after each step. */
+function seen(input: InputLayer, told: readonly string[]) {
+  const { late, skipped } = input.counters;
+  const actions = Object.keys(input.now);
+  return {
+    now: shown(input),
+    told: [...told],
+    state: [...input.snapshot()].join(),
+    asked: [late, skipped, input.lastDevice, input.modes, input.flags, input.mutes, actions.map((name) => input.live(name))],
+    uses: ["KeyW", "PadSouth", "PadLeftStick", "MousePoint", "Thumb"].map((control) => input.uses(control)),
+  };
+}
+
+function listen(input: InputLayer): string[] {
+  const told: string[] = [];
+  for (const name of SWITCHES)
+    for (const change of ["on", "off", "pulse", "grant"] as const)
+      input.on(name, change, (t, by?: unknown) => {
+        told.push(`${name} ${change} ${t} ${String(by)}`);
+        // A callback that commands, as games do.
+        if (change === "on" && told.length % 5 === 0) input.setSwitch("tuck", told.length % 2 === 0);
+        if (change === "off" && told.length % 7 === 0) input.reset(t);
+      });
+  return told;
+}
+
+const play = fc.record({
+  plan: plans,
+  list: events,
+  /** After which events it steps; where a snapshot is taken, and where it is put back. */
+  steps: fc.array(fc.boolean(), { minLength: 1, maxLength: 8 }),
+  kept: fc.nat({ max: 60 }),
+  back: fc.nat({ max: 60 }),
+  takes: fc.boolean(),
+});
+
+test.each([
+  ["the whole layer", undefined],
+  ["a lean layer", LEAN],
+] as const)(
+  "made code plays as its rules do: %s",
+  (_, calls) => {
+    fc.assert(
+      fc.property(play, ({ plan: given, list, steps, kept, back, takes }) => {
+        const plan = JSON.parse(JSON.stringify(given)) as Plan;
+        const layers = [createInputLayer(plan), maker(plan, calls)()];
+        const told = layers.map(listen);
+        let copies: Uint8Array[] = [];
+        const both = () => layers.map((input, n) => seen(input, told[n]!));
+        for (const [n, { t, tell }] of list.entries()) {
+          for (const input of layers) tell(input);
+          if (n === kept) copies = layers.map((input) => input.snapshot());
+          // Each goes on from the other's snapshot: they are the same bytes.
+          if (n === back && copies.length > 0) layers.forEach((input, at) => input.restore(copies[1 - at]!));
+          if (!steps[n % steps.length]) continue;
+          for (const input of layers) input.step(t);
+          if (takes) for (const name of SWITCHES) expect(layers[1]!.take(name)).toBe(layers[0]!.take(name));
+          const [rules, made] = both();
+          expect(made).toEqual(rules);
+        }
+        for (const input of layers) input.step(5000);
+        const [rules, made] = both();
+        expect(made).toEqual(rules);
+      }),
+      runs(25),
+    );
+  },
+  600_000,
+);
