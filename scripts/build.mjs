@@ -103,7 +103,10 @@ const maker = await build({
     {
       name: "own-modules-apart",
       setup: (made) =>
-        made.onResolve({ filter: /^\.\.\/(plan|built|engine|controls|made)\// }, ({ path }) => ({ path, external: true })),
+        made.onResolve({ filter: /^\.\.\/(plan|built|engine|controls|made)\// }, ({ path }) => ({
+          path,
+          external: true,
+        })),
     },
   ],
 });

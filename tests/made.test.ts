@@ -29,7 +29,9 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const LEAN = (Object.keys(CALLS) as Call[]).filter((call) => CALLS[call] !== "whole" && CALLS[call] !== "rules");
+const LEAN = (Object.keys(CALLS) as Call[]).filter(
+  (call) => CALLS[call] !== "whole" && CALLS[call] !== "rules",
+);
 
 /** Makes layers of a plan's made code. */
 function maker(plan: Plan, calls?: readonly Call[]): () => InputLayer {
@@ -44,7 +46,9 @@ function maker(plan: Plan, calls?: readonly Call[]): () => InputLayer {
 }
 
 const exact = (_: string, value: unknown) =>
-  typeof value === "number" && !(Number.isFinite(value) && !Object.is(value, -0)) ? `${1 / value} ${value}` : value;
+  typeof value === "number" && !(Number.isFinite(value) && !Object.is(value, -0))
+    ? `${1 / value} ${value}`
+    : value;
 
 /** All fields of all readings, the parts of a reading as well. */
 const shown = (input: InputLayer) =>
@@ -66,7 +70,15 @@ function seen(input: InputLayer, told: readonly string[]) {
     now: shown(input),
     told: [...told],
     state: [...input.snapshot()].join(),
-    asked: [late, skipped, input.lastDevice, input.modes, input.flags, input.mutes, actions.map((name) => input.live(name))],
+    asked: [
+      late,
+      skipped,
+      input.lastDevice,
+      input.modes,
+      input.flags,
+      input.mutes,
+      actions.map((name) => input.live(name)),
+    ],
     uses: ["KeyW", "PadSouth", "PadLeftStick", "MousePoint", "Thumb"].map((control) => input.uses(control)),
   };
 }

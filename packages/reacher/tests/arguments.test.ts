@@ -52,7 +52,7 @@ async function fault(call: () => unknown): Promise<unknown> {
     return undefined;
   } catch (error) {
     // The maker of code is a file of its own, with errors of its own.
-    return /^(Reacher|Plan)Error$/.test((error as Error).name) ? undefined : error;
+    return /^(Reacher|Plan|Trace)Error$/.test((error as Error).name) ? undefined : error;
   }
 }
 
@@ -106,7 +106,7 @@ const methodsOf = (object: object, known: ReadonlySet<string>): string[] => {
 const modules = {
   reacher,
   browser,
-  built,
+  built: { builtPlan: built.builtPlan, madePlan: built.madePlan },
   check,
   rebind,
   browserStore,

@@ -91,9 +91,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
   }
 
   private begin(until: number): void {
-    const { clock, events } = this;
-    const first = events.first(this.number);
-    clock[Clock.Now] = first < 0 ? until : Math.min(until, events.timeAt(first));
+    this.clock[Clock.Now] = this.beginning(until);
     this.b[this.tables.started] = 1;
     for (const one of this.tables.recounts) one.recount(this);
     this.isStale = false;
@@ -139,7 +137,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
 
   /** Announces a press to `onPress`. It is not an event of the plan, and changes nothing of the seat. */
   private notifyPress(at: number): void {
-    const { events, number, scheduler, clock } = this;
+    const { events, number, scheduler } = this;
     events.drop(number, at);
     if (this.stage === Stage.Due) this.stage = Stage.Events;
     scheduler.isCalling = true;
@@ -147,7 +145,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
       scheduler.pressed?.(
         this.tables.nameOf(events.whatAt(at) >> Bits.Kind),
         events.valueAt(at),
-        clock[Clock.Now]!,
+        events.timeAt(at),
       );
     } catch (error) {
       scheduler.catch(error);
@@ -182,10 +180,6 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     }
     this.settle();
     this.notifySettled();
-  }
-
-  private isUnbound(at: number): boolean {
-    return this.tables.channels[this.events.whatAt(at) >> (Bits.Kind + Bits.Place)] === undefined;
   }
 
   /** An event of a control that nothing binds by now: it changes nothing here, and counts as held elsewhere. */

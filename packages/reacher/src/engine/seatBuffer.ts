@@ -1,7 +1,7 @@
 /** A seat's buffer as a whole: allocated for its tables, copied and restored. */
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
-import { Line } from "./queue.js";
+import { Bits, EventKind, Line } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
@@ -34,10 +34,27 @@ export abstract class SeatBuffer extends Settling implements Steppable {
 
   nextMoment(until: number): number {
     const { clock, events, number } = this;
-    const first = events.first(number);
     // All seats begin together.
-    if (clock[Clock.Now] === -Infinity) return first < 0 ? until : Math.min(until, events.timeAt(first));
+    if (clock[Clock.Now] === -Infinity) return this.beginning(until);
     return Math.max(events.wakes[number * Line.Size]!, clock[Clock.Now]!);
+  }
+
+  /** When a seat begins: with the first event that its plan knows, so that keys which nothing binds change nothing. */
+  protected beginning(until: number): number {
+    const { events, number } = this;
+    let at = events.first(number);
+    while (at >= 0 && this.isForeign(at)) at = events.after(at);
+    return at < 0 ? until : Math.min(until, events.timeAt(at));
+  }
+
+  /** Whether an event is none of the plan's: an unbound control, or a press for `onPress`. */
+  private isForeign(at: number): boolean {
+    const kind = this.events.whatAt(at) & Bits.KindMask;
+    return kind === EventKind.Press || (kind === EventKind.Control && this.isUnbound(at));
+  }
+
+  protected isUnbound(at: number): boolean {
+    return this.tables.channels[this.events.whatAt(at) >> (Bits.Kind + Bits.Place)] === undefined;
   }
 
   /** In the middle of an event: its marks are void. */

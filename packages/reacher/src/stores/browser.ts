@@ -25,6 +25,8 @@ export function browserStore(game: string): TextStore {
     return done;
   };
   const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel(place);
+  // A test run by Node would never end.
+  (channel as { unref?: () => void } | undefined)?.unref?.();
   const asText = (value: unknown) => (typeof value === "string" ? value : undefined);
   return {
     read: async (name) => asText(await get(name, store)),

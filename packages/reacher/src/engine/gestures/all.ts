@@ -218,7 +218,6 @@ export class Chords implements ChordRule, PressConsumer {
     const owner = this.consumerOf(s, signal);
     return owner >= 0 && owner !== by.id;
   }
-
 }
 
 function isPress(change: number): boolean {

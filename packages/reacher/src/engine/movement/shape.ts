@@ -75,6 +75,9 @@ export function bendTravel(shape: ShapeTable, values: Float64Array, at: number):
 
 /** With the power itself: made code makes the table, which is shorter than to bring it. */
 export function powerCurve(power: number): Float64Array {
-  const table = Float64Array.from({ length: STEPS + 1 }, (_, n) => Math.round((n / STEPS) ** power * GRAIN) / GRAIN);
+  const table = Float64Array.from(
+    { length: STEPS + 1 },
+    (_, n) => Math.round((n / STEPS) ** power * GRAIN) / GRAIN,
+  );
   return Object.assign(table, { power });
 }
