@@ -30,8 +30,11 @@ module.exports = {
     only("stores-are-ports-of-rebind", "stores", ["rebind", "plan"]),
     only("testing-imports-the-core", "testing", ["controls", "plan", "engine", "layer"]),
     only("panel-imports-the-core-and-trace", "panel", ["controls", "plan", "engine", "layer", "trace"]),
-    only("built-imports-the-core", "built", ["controls", "plan", "engine", "layer"]),
-    only("vite-imports-plan-and-built", "vite", ["controls", "plan", "built"]),
+    only("made-runs-in-the-engine", "made", ["controls", "plan", "engine"]),
+    only("lean-imports-the-core-and-made", "lean", ["controls", "plan", "engine", "layer", "made"]),
+    only("built-imports-the-core-and-made", "built", ["controls", "plan", "engine", "layer", "made", "lean"]),
+    only("make-imports-the-core-and-built", "make", ["controls", "plan", "engine", "made", "built"]),
+    only("vite-imports-plan-built-and-make", "vite", ["controls", "plan", "built", "make"]),
     // Within the engine: situations <- switches <- gestures, situations <- movement <- turns; what joins them lies above.
     above("situations", ["switches", "gestures", "movement", "turns"]),
     above("switches", ["gestures", "movement", "turns"]),
@@ -41,8 +44,8 @@ module.exports = {
     {
       name: "core-has-one-dependency",
       severity: "error",
-      // Stores and the plugin for Vite run in tools, or bring what they need.
-      from: { path: src, pathNot: `${src}(stores|vite)/` },
+      // Stores, the maker of code and the plugin for Vite run in tools, or bring what they need.
+      from: { path: src, pathNot: `${src}(stores|make|vite)/` },
       to: { dependencyTypes: ["npm", "npm-dev", "core"], pathNot: "node_modules/valibot/" },
     },
     {

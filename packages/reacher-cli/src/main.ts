@@ -195,7 +195,7 @@ function commands(done: (code: number) => void): Command {
     .option("--fixed-keys", "players change nothing: smaller still")
     .option(
       "--calls <names>",
-      "of drive, mute and unmute those that the game calls, or none: without the others it is smaller",
+      "those calls of a layer that the game makes (on,setFlag,drive), or none: what it lacks stays out",
     )
     .option("--check", "write nothing; exit code 1 if the file is not current")
     .option("--watch", "make it anew at each change of the plan")

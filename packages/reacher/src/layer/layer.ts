@@ -56,7 +56,7 @@ export function reportAllPulses(input: InputLayer): void {
   (input as unknown as Layer).reportAllPulses();
 }
 
-// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- `bring` gives it its calls.
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- `bring` gives it its calls.
 interface Layer extends FixedStepCalls {}
 
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging

@@ -101,7 +101,7 @@ export class MadeTables {
       timers.all.push(new Timer(id, phase, rank, { due: code.due?.[id] ?? nothing }, cell));
     }
     this.bindChannels(code);
-    const { rules, signals } = { rules: updatables, signals: signalsOf(code) };
+    const [sticks, turns, paces, waiting, signals] = told.counts;
     const switches = told.switches.map(([rank, instantPresses, reported, action], n) => ({
       name: nameOf(action!),
       rank: rank!,
@@ -118,18 +118,18 @@ export class MadeTables {
     }));
     Object.assign(this, {
       actions,
-      signals,
+      signals: signalsOf(code, signals!),
       switches,
       readings: code.readings.map((Reading) => (s: never, n: number) => new Reading(s, n)),
-      sticks: rules(code.sticks),
+      sticks: rulesOf(sticks!, "update", code.sticks),
       movements: told.movements.map((action, n) => ({
         name: nameOf(action),
         update: code.movements?.[n] ?? nothing,
       })),
-      turns: rules(code.turns),
-      paced: Array.from({ length: told.paces }, (_, n) => ({ updatePace: code.paces?.[n] ?? nothing })),
+      turns: rulesOf(turns!, "update", code.turns),
+      paced: rulesOf(paces!, "updatePace", code.paces),
       ranked: [...switches].sort((a, b) => a.rank - b.rank),
-      waiting: (code.review ?? []).map((review) => ({ review })),
+      waiting: rulesOf(waiting!, "review", code.review),
       chords: chordsOf(code),
       keepers: told.keepers.map((pressedIn, n) => ({
         pressedIn,
@@ -190,19 +190,18 @@ function pairsOf(cells: readonly number[]): { liveAt: number; hiddenAt: number }
   return all;
 }
 
-function updatables(list: MadeCode["sticks"]): object[] {
-  return Array.from(list ?? [], (update = nothing) => ({ update }));
+/** As many rules as there are, each with its method: of some nothing is left. */
+function rulesOf(length: number, method: string, list: readonly unknown[] = []): object[] {
+  return Array.from({ length }, (_, n) => ({ [method]: list[n] ?? nothing }));
 }
 
-function signalsOf({ gesturesRise, gesturesFall, entriesRise, entriesFall }: MadeCode): object[] {
+function signalsOf(code: MadeCode, length: number): object[] {
+  const { gesturesRise, gesturesFall, entriesRise, entriesFall } = code;
   const heard = (rise: MadeCode["sticks"], fall: MadeCode["sticks"], n: number) =>
     rise?.[n] === undefined && fall?.[n] === undefined
       ? []
       : [{ press: rise?.[n] ?? nothing, release: fall?.[n] ?? nothing }];
-  const count = Math.max(
-    ...[gesturesRise, gesturesFall, entriesRise, entriesFall].map((list) => list?.length ?? 0),
-  );
-  return Array.from({ length: count }, (_, n) => ({
+  return Array.from({ length }, (_, n) => ({
     gestures: heard(gesturesRise, gesturesFall, n),
     entries: heard(entriesRise, entriesFall, n),
   }));

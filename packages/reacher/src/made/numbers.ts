@@ -28,7 +28,8 @@ export interface MadeNumbers {
   readonly switches: readonly (readonly number[])[];
   /** By movement: its action. */
   readonly movements: readonly number[];
-  readonly paces: number;
+  /** How many sticks, turns, paces, waiting entries and signals there are. */
+  readonly counts: readonly number[];
   /** By keeper: the cell of the number of the event that pressed it. */
   readonly keepers: readonly number[];
   /** Cells, in the plan's order. */

@@ -376,7 +376,9 @@ class SeatMaker implements Surroundings {
         tables.actions.indexOf(rule as never),
       ]),
       movements: tables.movements.map((rule) => tables.actions.indexOf(rule as never)),
-      paces: tables.paced.length,
+      counts: [tables.sticks, tables.turns, tables.paced, tables.waiting, tables.signals].map(
+        ({ length }) => length,
+      ),
       keepers: tables.keepers.map((rule) => (rule as unknown as { pressedIn: number }).pressedIn),
       flags: tables.plan.flags.map(({ name }) => conditions.get(name)!.at),
       numbers: tables.plan.numbers.map(({ name }) => tables.numbers.get(name)!.at),

@@ -14,7 +14,7 @@ import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
 import { makeSeat } from "./making.js";
-import { seatText, type SeatText } from "./seatText.js";
+import { seatText } from "./seatText.js";
 import { ENGINE, Sources } from "./source.js";
 import { Unmakeable } from "./specialiser.js";
 
@@ -185,5 +185,3 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
     throw error;
   }
 }
-
-export type { SeatText };

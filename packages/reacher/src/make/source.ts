@@ -3,13 +3,17 @@ import { readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { getLineInfo, parse, type AnyNode, type Class, type Expression, type Node } from "acorn";
-import type { FunctionNode, Value } from "./values.js";
+
+export type FunctionNode = Extract<
+  AnyNode,
+  { type: "FunctionDeclaration" | "FunctionExpression" | "ArrowFunctionExpression" }
+>;
 
 /** A name at the top of a module. */
 export type Binding =
   | { readonly kind: "function"; readonly node: FunctionNode }
   | { readonly kind: "class"; readonly node: Class }
-  | { readonly kind: "value"; readonly node: Expression; known?: Value }
+  | { readonly kind: "value"; readonly node: Expression; known?: object }
   | { readonly kind: "import"; readonly file: string; readonly name: string };
 
 export interface SourceModule {

@@ -13,8 +13,7 @@ import type {
 } from "acorn";
 import { assignedIn, namesIn, withoutContinue } from "./analysis.js";
 import { render, withoutUnused, type Line } from "./lines.js";
-import { Scope, type Variable } from "./scope.js";
-import { placeOf, type Method, type SourceModule, type Sources } from "./source.js";
+import { placeOf, type FunctionNode, type Method, type SourceModule, type Sources } from "./source.js";
 import {
   Choice,
   Closure,
@@ -25,9 +24,10 @@ import {
   Known,
   name,
   Rank,
+  Scope,
   UNDEFINED,
-  type FunctionNode,
   type Value,
+  type Variable,
 } from "./values.js";
 
 /** A rule cannot be made into code; the message says which line of it. */
@@ -520,7 +520,7 @@ export class Specialiser {
       lines: [],
       depth: 0,
     });
-    return found.known;
+    return found.known as Value;
   }
 
   private unary(operator: string, of: Value): Value {

@@ -1,7 +1,5 @@
-/** What an expression is worth while code is made: known, or to be computed when the game runs. */
-import type { AnyNode } from "acorn";
-import type { Scope } from "./scope.js";
-import type { SourceModule } from "./source.js";
+/** What an expression is worth while code is made: known, or to be computed when the game runs; and the variables that a piece of a method sees. */
+import type { FunctionNode, SourceModule } from "./source.js";
 
 /** Known now. */
 export class Known {
@@ -73,11 +71,6 @@ export class Fields {
 
 export type Value = Known | Code | Choice | Closure | Fields;
 
-export type FunctionNode = Extract<
-  AnyNode,
-  { type: "FunctionDeclaration" | "FunctionExpression" | "ArrowFunctionExpression" }
->;
-
 export const UNDEFINED = new Known(undefined);
 
 export const name = (text: string) => new Code(text, Rank.Primary, true, true);
@@ -85,3 +78,38 @@ export const name = (text: string) => new Code(text, Rank.Primary, true, true);
 /** What is not known: a name and a literal can be used again. */
 export const isStable = (value: Value) => !(value instanceof Code) || value.isStable;
 export const isPure = (value: Value) => !(value instanceof Code) || value.isPure;
+
+/** A variable of a method. */
+export interface Variable {
+  /** In the made code. */
+  readonly name: string;
+  /** What it is worth, unless the made code has a variable for it. */
+  value: Value;
+  isMade: boolean;
+  /** Whether the made code assigns it. */
+  isAssigned: boolean;
+  /** How deep in branches that are taken or not when the game runs. */
+  readonly depth: number;
+  /** Of a choice: among what. */
+  list: readonly unknown[] | undefined;
+  other: unknown;
+}
+
+export class Scope {
+  readonly own = new Map<string, Variable>();
+
+  constructor(private readonly outer: Scope | null) {}
+
+  find(name: string): Variable | undefined {
+    return this.own.get(name) ?? this.outer?.find(name);
+  }
+
+  /** All variables, the outer ones as well. */
+  all(): Variable[] {
+    return [...this.own.values(), ...(this.outer?.all() ?? [])];
+  }
+
+  get names(): readonly [string, Variable][] {
+    return [...this.own, ...(this.outer?.names ?? [])];
+  }
+}

@@ -30,8 +30,8 @@ export interface ReacherPluginOptions {
    */
   readonly ahead?: boolean | "fixed-keys";
   /**
-   * Which of `drive`, `mute` and `unmute` the game calls; a production build leaves the others out. @default those whose names stand anywhere in the
-   * project's own scripts
+   * What the game calls of a layer beyond `feed`, `step`, `now`, `seat`, `uses` and `lose`; a production build leaves the others out. @default those whose
+   * names stand anywhere in the project's own scripts
    */
   readonly calls?: readonly string[];
   /** Whether a declaration file (`game.plan.d.json.ts`) is kept beside each plan. @default true */
