@@ -81,7 +81,5 @@ export function callsNamedIn(text: string): readonly Call[] {
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
     new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(text),
   );
-  return CALLING_MODULES.test(text)
-    ? [...new Set<Call>([...found, "watch", "setOverrides", "plan", "own"])]
-    : found;
+  return CALLING_MODULES.test(text) ? [...new Set<Call>([...found, "watch", "plan", "own"])] : found;
 }

@@ -126,27 +126,30 @@ export const lean = (...groups: readonly Calls[]): LayerKind => {
 };
 
 /**
- * The plan that a module with made code gives: `createInputLayer` makes layers of it. The plan as written (as far as the game reads it), as checked, and
- * what its code has to be told, as JSON text; the code; and what kind of layer plays it.
+ * The plan that a module with made code gives: `createInputLayer` makes layers of it. The plan as written (as far as the game reads it) and as checked,
+ * as JSON text; for each list of slots that a seat has what its code has to be told, as JSON text, and the code; and what kind of layer plays it.
  */
 export function madePlan<P>(
   written: string,
   checked: string,
-  told: string,
-  create: unknown,
+  seats: readonly (readonly [slots: string, told: string, create: unknown])[],
   kind: LayerKind,
 ): P {
-  for (const text of [written, checked, told]) mustBeText(text, "text; reacher build writes it");
+  for (const text of [written, checked]) mustBeText(text, "text; reacher build writes it");
+  mustBeList(seats, "seats; reacher build writes them");
   mustBeObject(kind, "kind of layer; reacher build writes it");
   const plan = JSON.parse(written) as Plan;
   const layers = kind as unknown as Layers;
   const resolved = layers.read(checked);
   noteResolved(plan, resolved);
-  const numbers = JSON.parse(told) as MadeNumbers;
-  const tables = () => new MadeTables(resolved, numbers, create as Create, layers.controls?.(resolved));
+  const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
+  const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
+    const [numbers, create] = codes.get(slots.join(" "))!;
+    return new MadeTables(resolved, numbers as MadeNumbers, create as Create, layers.controls?.(resolved));
+  };
   noteBuilt(plan, {
-    layerOf: () => layers.layerOf(plan, resolved, tables),
-    tablesOf: () => tables() as never,
+    layerOf: () => layers.layerOf(plan, resolved, () => tablesOf(resolved, resolved.seats[0]!.slots)),
+    tablesOf: tablesOf as never,
     override: fixed,
   });
   return plan as P;

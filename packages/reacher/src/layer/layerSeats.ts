@@ -123,6 +123,10 @@ export class LayerSeats implements Hub {
     const { pads, pad } = options;
     if (pads !== undefined && pads !== "ask" && pads !== "give")
       throw new ReacherError(`pads is ${shown(pads)}; it is "ask" or "give"`);
+    if (this.isSeated && this.first.engine.tables.bind !== undefined)
+      throw new ReacherError(
+        "this game was built with code for its seats as they are at the start, without openSeats; build it with --calls openSeats, or without --fixed-keys",
+      );
     const before = this.open;
     this.open = this.names.filter((_, n) => playing.includes(this.all[n]!));
     let joining: SeatHandle | undefined;

@@ -4,6 +4,7 @@
  *
  * @module reacher/build
  */
+import { gzipSync } from "node:zlib";
 import { mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { madeBy, planTypeName, typesOf } from "../plan/planTypes.js";
@@ -14,13 +15,14 @@ import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
 import { makeSeat } from "./making.js";
+import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
 import { ENGINE, Sources } from "./source.js";
 import { Unmakeable } from "./specialiser.js";
 
 /** How a module is made of a plan. */
 export interface BuildOptions {
-  /** Whether players may change their keys and settings; without, the game is smaller. @default true */
+  /** Whether players may change their keys and settings; without, the game is smaller. @default whether the game calls `setOverrides` */
   readonly rebinding?: boolean;
   /** What the game calls of a layer; what it does not call is left out. @default all but `setPlan` */
   readonly calls?: readonly string[];
@@ -33,25 +35,27 @@ export interface BuildOptions {
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
 export function builtModule(written: Plan, options: BuildOptions): string {
   mustBeObject(options, "object of options; a file is the least");
-  const { rebinding = true, file } = options;
+  const { file } = options;
   mustBeText(file, "file's name");
   const plan = resolvePlan(written);
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
+  // Nobody changes keys in a game that never calls for it.
+  const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const made = rebinding ? undefined : codeOf(plan, written, calls);
-  if (made === undefined || "why" in made) return interpreted(plan, written, calls, options, made?.why);
-  const { code, numbers } = made;
+  if (made === undefined || "why" in made)
+    return interpreted(plan, written, calls, { ...options, rebinding }, made?.why);
   const kind = kindOf(plan, calls);
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
-  return `${headOf(plan, options, imported)}${code.tables}
+  const creates = [...new Set(made.seats.map(({ code }) => code.create))];
+  const nameOf = (create: string) => `create${creates.length === 1 ? "" : creates.indexOf(create)}`;
+  return `${headOf(plan, options, imported)}
 /** The plan's own code, over the cells of a seat. */
-const create = ${code.create};
-
+${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
   ${textOf(need(calls, "text") || kind.import === "whole" ? written : { reacherPlan: 1, actions: {} })},
   ${JSON.stringify(kind.import === "whole" ? checkedText(plan) : namesOf(plan))},
-  ${textOf(numbers)},
-  create,
+  [${made.seats.map(({ slots, numbers, code }) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${nameOf(code.create)}]`).join(", ")}],
   ${kind.import === "whole" ? "whole" : `lean(${kind.groups.join(", ")})`},
 );
 export default plan;
@@ -152,8 +156,8 @@ function checkedText(plan: CheckedPlan): string {
   );
 }
 
-/** Code that is longer than this, without spaces and long names, is more than the rules themselves. */
-const MOST_CODE = 75_000;
+/** Code of more bytes than these, minified and gzipped, is more than the rules themselves. */
+const MOST_CODE = 22_000;
 
 let sources: Sources | undefined;
 
@@ -166,19 +170,22 @@ function codeCalls(calls: readonly Call[]): readonly Call[] {
 /** Straight code for a plan, or why there is none. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   // A seat that plays alone has other slots than beside others.
-  if (plan.seated) return { why: "its seats change their slots" };
+  if (plan.seated && calls.includes("openSeats")) return { why: "the game calls openSeats" };
   if (need(calls, "rules")) return { why: "the game calls setPlan" };
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
   try {
-    const seat = makeSeat(compile(plan, plan.seats[0]!.slots, features), sources, codeCalls(calls));
-    const code = seatText(seat);
-    if (code.length > MOST_CODE) return { why: "these are shorter" };
+    const each = new Map(plan.seats.map(({ slots }) => [slots.join(" "), slots]));
+    const seats = [...each.values()].map((slots) => {
+      const seat = makeSeat(compile(plan, slots, features), sources!, codeCalls(calls));
+      return { slots, numbers: seat.numbers, code: seatText(seat) };
+    });
+    const texts = new Set(seats.map(({ code }) => minified(code.create)));
+    if (gzipSync([...texts].join("")).length > MOST_CODE) return { why: "these are shorter" };
     return {
-      code,
-      numbers: seat.numbers,
-      imports: code.tables.includes("powerCurve(") ? ["powerCurve"] : [],
+      seats,
+      imports: seats.some(({ code }) => code.create.includes("powerCurve(")) ? ["powerCurve"] : [],
     };
   } catch (error) {
     if (error instanceof Unmakeable) return { why: error.message };

@@ -1,17 +1,13 @@
 /** The text of made code: a function that makes it for a seat. In: made functions. Out: JavaScript. Pure. */
 import type { Made } from "./specialiser.js";
 import type { MadeReading, MadeSeat } from "./making.js";
-import { merged, shortLength, type Merged, type PlainFunction } from "./merge.js";
+import { merged, type Merged, type PlainFunction } from "./merge.js";
 import { Known, Rank } from "./values.js";
 
 /** The code of one seat. */
 export interface SeatText {
-  /** Constant tables, for the top of a module. */
-  readonly tables: string;
-  /** `(s, t, Reading) => ({ ... })` */
+  /** An expression: `(s, t, Reading) => ({ ... })`, with its constant tables around it. */
   readonly create: string;
-  /** About how long it is once it is minified. */
-  readonly length: number;
 }
 
 export function seatText({ roots, readings, functions, specialiser }: MadeSeat): SeatText {
@@ -41,7 +37,7 @@ export function seatText({ roots, readings, functions, specialiser }: MadeSeat):
     (made) => made !== null && !isIdle(made),
   ) as Made[];
   const {
-    functions: own,
+    functions: shared,
     rewritten,
     asValue,
   } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
@@ -54,13 +50,14 @@ export function seatText({ roots, readings, functions, specialiser }: MadeSeat):
     specialiser.text(new Known(initial), Rank.Assignment),
   );
   const tables = [...specialiser.tables].map(([name, text]) => `const ${name} = ${text};\n`).join("");
-  const create = `(s, t, Reading) => {
+  const own = `(s, t, Reading) => {
 const { f, i, b, clock } = s;
 const m = [${variables.join(", ")}];
-${own.map(({ name, params, body }) => `function ${name}(${params.join(", ")}) {\n${body}}`).join("\n")}
+${shared.map(({ name, params, body }) => `function ${name}(${params.join(", ")}) {\n${body}}`).join("\n")}
 return { ${[...lists, `readings: [${names.map((name) => rewritten(`${name}()`)).join(", ")}]`].join(",\n")} };
 }`;
-  return { tables, create, length: shortLength(tables + create) };
+  const create = tables === "" ? own : `(() => {\n${tables}return ${own};\n})()`;
+  return { create };
 }
 
 const bound = (merging: Merged): Merged => ({

@@ -1,11 +1,13 @@
 /**
  * What a game's own modules call of a layer, by name, of the calls that need not be brought along. In: the project's folder. Out: the calls. It reads
- * every script below it, so it may find too many and not too few; what lies elsewhere is looked at when it is bundled.
+ * every script below it but tests and configurations, so it may find too many and not too few; what lies elsewhere is looked at when it is bundled.
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { callsNamedIn, type Call } from "../built/calls.js";
 
+/** What runs beside the game and is no part of it: a call there brings nothing along. */
+const BESIDE = /^(?:node_modules|tests?|__tests__|e2e|\..*)$|\.(?:test|spec|config)\.\w+$/;
 /** What may hold code. */
 export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
 
@@ -16,8 +18,9 @@ export function calledIn(root: string, outDir: string): readonly Call[] {
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
       const path = join(folder, entry.name);
+      if (BESIDE.test(entry.name)) continue;
       if (entry.isDirectory()) {
-        if (entry.name !== "node_modules" && !entry.name.startsWith(".") && path !== out) open.push(path);
+        if (path !== out) open.push(path);
       } else if (SCRIPT.test(entry.name))
         for (const call of callsNamedIn(readFileSync(path, "utf8"))) found.add(call);
     }
