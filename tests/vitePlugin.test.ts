@@ -1,6 +1,7 @@
 /** The Vite plugin's own decisions, as it was built: own plans by a module's bindings, paths of either kind, old servers. */
 import { execFileSync } from "node:child_process";
 import { join } from "node:path";
+import { callsNamedIn } from "../packages/reacher/src/built/calls";
 import { root } from "./support/browser";
 
 /** Runs a module beside the built plugin; it prints JSON. */
@@ -13,8 +14,9 @@ const print = (what) => console.log(JSON.stringify(what));\n`;
 }
 
 const OWN_PLANS: readonly (readonly [string, string | undefined])[] = [
-  ['import { definePlan } from "reacher"; definePlan({});', "calls definePlan"],
-  ['import { definePlan as plan } from "reacher"; export const own = plan({});', "calls definePlan"],
+  ['import { definePlan } from "reacher"; definePlan(make());', "calls definePlan"],
+  ['import { definePlan as plan } from "reacher"; export const own = plan({ ...more });', "calls definePlan"],
+  ['import { definePlan } from "reacher"; definePlan({ name: "a" + 1 });', "calls definePlan"],
   ['import * as keys from "reacher"; keys.parsePlan("{}");', "calls parsePlan"],
   [
     'import keys from "./controls.json"; import { createInputLayer as make } from "reacher"; make(keys);',
@@ -25,7 +27,7 @@ const OWN_PLANS: readonly (readonly [string, string | undefined])[] = [
     "gives createInputLayer a plan of its own",
   ],
   [
-    'import { createInputLayer } from "reacher"; createInputLayer({});',
+    'import { createInputLayer } from "reacher"; createInputLayer({ __proto__: {} });',
     "gives createInputLayer a plan of its own",
   ],
   [
@@ -33,8 +35,8 @@ const OWN_PLANS: readonly (readonly [string, string | undefined])[] = [
     undefined,
   ],
   ['import "reacher"; /* definePlan( */ console.log("definePlan(");', undefined],
-  ['import { definePlan } from "reacher"; if (false) definePlan({}); true || definePlan({});', undefined],
-  ['import { definePlan } from "./mine"; import "reacher"; definePlan({});', undefined],
+  ['import { definePlan } from "reacher"; if (false) definePlan(a); true || definePlan(a);', undefined],
+  ['import { definePlan } from "./mine"; import "reacher"; definePlan(a);', undefined],
 ];
 
 test("a plan of the game's own is refused by the module's bindings, in a build and while serving alike", () => {
@@ -120,7 +122,7 @@ const built = async (files, options) => {
   let fault = "";
   try { plugin.transform.handler.call(context, "input.drive('hop', true, 'scene')", "/elsewhere/kit.ts"); }
   catch (error) { fault = error.message; }
-  return [/drives/.test(features), /modes/.test(features), fault].join(" ");
+  return [/driveCalls/.test(features), /muteCalls/.test(features), fault].join(" ");
 };
 const none = { "src/main.ts": "input.step(0)", "node_modules/a/a.js": "a.drive()", "dist/a.js": "a.mute()" };
 print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/main.ts": "const { drive } = input" })]);`);
@@ -128,4 +130,50 @@ print([await built(none), await built(none, { calls: ["mute"] }), await built({ 
     /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\)$/,
   );
   expect(told.slice(1)).toEqual(["false true ", "true false "]);
+});
+
+test("a plan that stands in a module as a constant is built ahead, and no line moves", () => {
+  const [code, module, more, fault, serving] = inNode<string[]>(`
+const hop = (more) => \`{ "reacherPlan": 1, actions: { hop: { kind: "switch", cooldownMs: -(-20), from: { main: ["Space", \\\`KeyX\\\`] }\${more} } } }\`;
+const game = (plan) => \`import { createInputLayer, definePlan } from "reacher";
+const plan = definePlan(
+  \${plan}
+);
+export const input = createInputLayer(plan), other = createInputLayer(\${hop("")});\`;
+const made = async (command, text) => {
+  const plugin = reacher({ types: false, calls: [] });
+  plugin.configResolved({ command });
+  const result = plugin.transform.handler.call(context, text, "/game/main.js");
+  if (result === undefined) return ["", "", ""];
+  const ids = [...result.code.matchAll(/from "(virtual:[^"]*)"/g)].map(([, id]) => id);
+  const load = async (id) => plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, await plugin.resolveId.call(context, id));
+  return [result.code, await load(ids[0]), await load(ids[1])];
+};
+const fault = await made("build", game(hop(", oops: 1"))).catch(({ message }) => message);
+print([...(await made("build", game(hop("")))), fault, (await made("serve", game(hop(""))))[0]]);`);
+  const lines = code!.split("\n");
+  expect(lines[0]).toMatch(
+    /^import reacherPlan0 from "virtual:reacher\/plan\/\/game\/main.js#0";import reacherPlan1 from .*definePlan } from "reacher";$/,
+  );
+  expect(lines.slice(1)).toEqual([
+    "const plan = reacherPlan0",
+    "",
+    ";",
+    "export const input = createInputLayer(plan), other = createInputLayer(reacherPlan1);",
+  ]);
+  for (const text of [module, more]) expect(text).toContain("madePlan(");
+  expect(fault).toContain("oops");
+  expect(serving).toBe("");
+});
+
+test.each([
+  ['import plan from "./a.plan.json"; const input: InputLayer<typeof plan> = createInputLayer(plan);', false],
+  ["const plan = definePlan({}); createInputLayer<typeof plan>(plan, 1)", false],
+  ["createInputLayer(definePlan({}))", false],
+  ['import plan from "./a.plan.json"; createInputLayer(plan); plan.numbers.fast', true],
+  ['export { default } from "./a.plan.json"', true],
+  ["export const plan = definePlan({})", true],
+  ["const plan = definePlan({}); show(plan)", true],
+])("a plan's text comes along only where a module may read it: %s", (code, reads) => {
+  expect(callsNamedIn(code).includes("plan")).toBe(reads);
 });

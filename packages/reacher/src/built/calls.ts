@@ -76,10 +76,33 @@ export function mustBeCalls(given: unknown): readonly Call[] {
 /** Modules of the library that call of a layer what a game does not name itself. */
 const CALLING_MODULES = /\breacher\/(?:trace|rebind|panel|tuning|testing)\b/;
 
+/** How a plan comes into a module by a name of its own. */
+const PLAN_NAMES = [
+  /\bimport\s+(\w+)\s+from\s+["'][^"']*\.plan\.json["']/g,
+  /\b(?:const|let|var)\s+(\w+)\s*=\s*definePlan\s*[<(]/g,
+];
+
+/** Whether a module may read fields of its plan, or hands it on, besides making a layer of it. */
+function usesText(text: string): boolean {
+  // The name itself, what makes a layer, and a type of it.
+  const silent = (name: string) =>
+    text
+      .replace(new RegExp(`\\bcreateInputLayer\\s*(?:<[^()]*>)?\\(\\s*${name}\\s*[,)]`, "g"), "")
+      .replace(new RegExp(`\\btypeof\\s+${name}\\b`, "g"), "")
+      .match(new RegExp(`\\b${name}\\b(?!\\.json)`, "g"))!.length === 1;
+  const names = PLAN_NAMES.flatMap((pattern) => [...text.matchAll(pattern)].map(([, name]) => name!));
+  const inline = text.match(/\bcreateInputLayer\s*\(\s*definePlan\s*[<(]/g)?.length ?? 0;
+  const all = text.match(/\bdefinePlan\s*[<(]|\.plan\.json["']/g)?.length ?? 0;
+  return all > names.length + inline || /\bexport\b[^;=]*=\s*definePlan/.test(text) || !names.every(silent);
+}
+
 /** The calls whose names are read as properties anywhere in a text: too many rather than too few. */
 export function callsNamedIn(text: string): readonly Call[] {
+  const code = text.replace(/\.plan\.json\b/g, "");
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
-    new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(text),
+    new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),
   );
-  return CALLING_MODULES.test(text) ? [...new Set<Call>([...found, "watch", "plan", "own"])] : found;
+  if (CALLING_MODULES.test(text)) found.push("watch", "plan", "own");
+  if (usesText(text)) found.push("plan");
+  return [...new Set(found)];
 }

@@ -1,8 +1,9 @@
 /**
- * Finds where a module of the game reads a plan of its own, which a game that is built ahead cannot do. In: a module's syntax tree
- * (ESTree). Out: the call and what it does. It follows the module's bindings: a name in a comment, in a text or in a branch that
+ * Finds where a module of the game has a plan of its own: a constant is built ahead as a file is, and what else is read in the game cannot be. In: a
+ * module's syntax tree (ESTree). Out: the calls and what they do. It follows the module's bindings: a name in a comment, in a text or in a branch that
  * never runs is none.
  */
+import { literalOf, type Syntax } from "./literals.js";
 
 /** Whether it is worth a look. */
 export const FROM_LIBRARY = /["']reacher["']/;
@@ -14,15 +15,13 @@ const TAKERS: readonly string[] = ["createInputLayer"];
 export interface OwnPlan {
   readonly call: string;
   readonly what: string;
+  /** The plan, where it is a constant, and from where to where it stands in the text. */
+  readonly plan?: unknown;
+  readonly at?: readonly [from: number, to: number];
 }
 
-interface Syntax {
-  readonly type: string;
-  readonly [field: string]: unknown;
-}
-
-/** The first call that reads a plan of the game's own; `undefined` if there is none. `include`: which files are plans. */
-export function ownPlanIn(module: unknown, include: RegExp): OwnPlan | undefined {
+/** The calls that read a plan of the game's own. `include`: which files are plans. */
+export function ownPlansIn(module: unknown, include: RegExp): readonly OwnPlan[] {
   const names = new Map<string, string>();
   const wholes = new Set<string>();
   const files = new Map<string, string>();
@@ -49,15 +48,29 @@ export function ownPlanIn(module: unknown, include: RegExp): OwnPlan | undefined
     const name = meant(callee);
     if (name === undefined) return undefined;
     const written = callee.type === "Identifier" ? nameOf(callee) : nameOf(callee["property"]);
-    if (MAKERS.includes(name)) return { call: written, what: `calls ${name}` };
     const [plan] = call["arguments"] as readonly Syntax[];
+    if (MAKERS.includes(name))
+      return { call: written, what: `calls ${name}`, ...(name === "definePlan" && constant(plan, call)) };
     if (!TAKERS.includes(name) || plan === undefined) return undefined;
     const file = files.get(nameOf(plan));
     if (file !== undefined) return { call: written, what: `gives ${name} the plan of ${file}` };
     const isOwn = plan.type === "ObjectExpression" || plain.has(nameOf(plan));
-    return isOwn ? { call: written, what: `gives ${name} a plan of its own` } : undefined;
+    return isOwn
+      ? { call: written, what: `gives ${name} a plan of its own`, ...constant(plan, plan) }
+      : undefined;
   };
-  return firstCall(module, look);
+  const found: OwnPlan[] = [];
+  eachCall(module, (call) => {
+    const own = look(call);
+    if (own !== undefined) found.push(own);
+  });
+  return found;
+}
+
+/** A plan that is a constant object, and what in the text it stands for. */
+function constant(plan: Syntax | undefined, whole: Syntax): Pick<OwnPlan, "plan" | "at"> {
+  const [value] = plan?.type === "ObjectExpression" ? literalOf(plan) : [];
+  return value === undefined ? {} : { plan: value, at: [Number(whole["start"]), Number(whole["end"])] };
 }
 
 /** The names of a module's own objects: `const plan = { ... }`. */
@@ -74,21 +87,13 @@ function nameOf(node: unknown): string {
   return typeof name === "string" ? name : typeof value === "string" ? value : "";
 }
 
-/** The first call of which `look` tells something, without branches that never run. */
-function firstCall(node: unknown, look: (call: Syntax) => OwnPlan | undefined): OwnPlan | undefined {
-  if (Array.isArray(node)) {
-    for (const one of node) {
-      const found = firstCall(one, look);
-      if (found !== undefined) return found;
-    }
-    return undefined;
-  }
-  if (typeof node !== "object" || node === null || !("type" in node)) return undefined;
+/** All calls, without those in branches that never run. */
+function eachCall(node: unknown, look: (call: Syntax) => void): void {
+  if (Array.isArray(node)) for (const one of node) eachCall(one, look);
+  if (typeof node !== "object" || node === null || !("type" in node)) return;
   const syntax = node as Syntax;
-  const found = syntax.type === "CallExpression" ? look(syntax) : undefined;
-  if (found !== undefined) return found;
-  const branches = branchesOf(syntax);
-  return firstCall(branches ?? Object.values(syntax), look);
+  if (syntax.type === "CallExpression") look(syntax);
+  eachCall(branchesOf(syntax) ?? Object.values(syntax), look);
 }
 
 /** Of a choice by `true` or `false`: what runs. */

@@ -16,7 +16,7 @@ import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls } from "../built/calls.js";
 import { builtModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
-import { FROM_LIBRARY, ownPlanIn } from "./ownPlans.js";
+import { FROM_LIBRARY, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
 
 /** The options of the plugin. */
@@ -52,7 +52,7 @@ export interface ReacherPlugin {
   load(this: LoadContext, id: string): Promise<string | undefined>;
   readonly transform: {
     readonly order: "post";
-    handler(this: ModuleContext, code: string, id: string): undefined;
+    handler(this: ModuleContext, code: string, id: string): { code: string; map: null } | undefined;
   };
   buildEnd(this: LoadContext, error?: unknown): void;
   hotUpdate(this: HotContext, change: { readonly file: string }): unknown[] | undefined;
@@ -103,6 +103,8 @@ const RELOAD_ID = "virtual:reacher/reload";
 const INNER_ID = `\0${RELOAD_ID}`;
 /** A plan's module has an id of its own: Vite's server does not send updates for ids that end in .json. */
 const PLAN_ID = "\0reacher-plan:";
+/** A plan that stands in a module as a constant. */
+const OWN_PLAN = "virtual:reacher/plan/";
 const idOf = (file: string) => `${PLAN_ID}${slashed(file)}.js`;
 /** Vite's own form of a path, on every system. */
 const slashed = (path: string) => path.replaceAll("\\", "/");
@@ -123,7 +125,30 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   let isBuilt = false;
   let isReplaced = false;
   let isReaderIn = false;
+  /** Plans that stand in a module as constants, by the ids of the modules that are made of them. */
+  const constants = new Map<string, OwnPlan>();
+  /** A module whose own plans are made ahead: each is imported in its place, and no line moves. */
+  const replaced = (code: string, id: string, all: readonly OwnPlan[]) => {
+    const names = all.map((one, n) => {
+      const source = `${OWN_PLAN}${slashed(id)}#${n}`;
+      constants.set(`\0${source}`, one);
+      return { name: `reacherPlan${n}`, source, at: one.at! };
+    });
+    let text = code;
+    for (const { name, at } of [...names].reverse()) {
+      const lines = text.slice(...at).replace(/[^\n]+/g, "");
+      text = `${text.slice(0, at[0])}${name}${lines}${text.slice(at[1])}`;
+    }
+    const imports = names.map(({ name, source }) => `import ${name} from ${JSON.stringify(source)};`);
+    return { code: imports.join("") + text, map: null };
+  };
   const isAhead = () => !isServing && ahead !== false;
+  const planOf = async (file: string, context: LoadContext) => {
+    context.addWatchFile(file);
+    const raw = checked(await readSettled(file), file, context);
+    if (types) keepTypes(raw, file, context);
+    return raw;
+  };
   return {
     name: "reacher",
     enforce: "pre",
@@ -135,6 +160,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
+      if (source.startsWith(OWN_PLAN)) return `\0${source}`;
       if (source.startsWith("#") && isOwn(importer)) {
         isReplaced ||= isAhead();
         return isAhead() ? builtOf(source) : undefined;
@@ -146,11 +172,13 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     },
     async load(id) {
       if (id === INNER_ID) return RELOAD;
-      if (!id.startsWith(PLAN_ID)) return undefined;
-      const file = id.slice(PLAN_ID.length, -".js".length);
-      this.addWatchFile(file);
-      const raw = checked(await readSettled(file), file, this);
-      if (types) keepTypes(raw, file, this);
+      const constant = constants.get(id);
+      if (constant === undefined && !id.startsWith(PLAN_ID)) return undefined;
+      const file =
+        constant === undefined
+          ? id.slice(PLAN_ID.length, -".js".length)
+          : id.slice(OWN_PLAN.length + 1, id.lastIndexOf("#"));
+      const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
       if (!isAhead()) return moduleOf(raw, isServing);
       isBuilt = true;
       return builtModule(raw as Plan, {
@@ -176,14 +204,15 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         const left = missing.find((call) => !calls.includes(call));
         if (left !== undefined)
           this.error({
-            message: `it calls ${left}, which was left out, since no script of the project does; say reacher({ calls: ${JSON.stringify([...calls, left])} })`,
+            message: `it ${left === "plan" ? "reads its plan's fields, which were" : `calls ${left}, which was`} left out, since no script of the project does; say reacher({ calls: ${JSON.stringify([...calls, left])} })`,
             id,
             ...placeIn(originalOf(id) ?? code, id, 0),
           });
         // Also while the server runs, so that nothing works there that a build refuses; tests may make plans of their own.
         if (ahead === false || isTesting || isOwn(id) || !FROM_LIBRARY.test(code)) return undefined;
-        const own = ownPlanIn(this.parse(code), include);
-        if (own === undefined) return undefined;
+        const all = ownPlansIn(this.parse(code), include);
+        const own = all.find(({ plan }) => plan === undefined);
+        if (own === undefined) return isServing || all.length === 0 ? undefined : replaced(code, id, all);
         const text = originalOf(id) ?? code;
         const at = callIn(text, own.call);
         this.error({
@@ -290,6 +319,21 @@ function checked(text: string, file: string, context: LoadContext): object {
   for (const found of findings)
     if (found.severity === "warning") context.warn(located(findingText(found), offsetOf(tree, found.place)));
   return raw;
+}
+
+/** A plan that stands in a module, or Vite's own error at its call. */
+function checkedConstant({ plan: raw, call }: OwnPlan, file: string, context: LoadContext): object {
+  const text = originalOf(file) ?? "";
+  const located = (message: string): Located => ({
+    message,
+    id: file,
+    ...placeIn(text, file, callIn(text, call)),
+  });
+  const { plan, findings } = checkPlan(raw);
+  if (plan === undefined)
+    return context.error(located(findings.map((found) => findingText(found)).join("\n")));
+  for (const found of findings) if (found.severity === "warning") context.warn(located(findingText(found)));
+  return raw as object;
 }
 
 function placeIn(text: string, file: string, offset: number): Pick<Located, "loc" | "frame"> {
