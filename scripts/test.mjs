@@ -19,6 +19,15 @@ for (const example of ["starter", "tether", "kelpline"]) {
     cwd: `examples/${example}`,
   });
 }
+// The panel is there while one develops.
+run(
+  "node",
+  ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn", "--outDir", "dist/development"],
+  {
+    cwd: "examples/starter",
+    env: { ...process.env, NODE_ENV: "development" },
+  },
+);
 const given = process.argv.slice(2);
 const jest = (...args) =>
   spawnSync("node", ["node_modules/jest/bin/jest.js", ...args], { stdio: "inherit" }).status ?? 1;

@@ -29,8 +29,9 @@ const input = createInputLayer(plan);
 attachBrowser(input);
 const area = (control: string) => ({ control, element: document.getElementById(control)! });
 attachTouch(input, ["Thumb", "Run", "Warm"].map(area)); // on a phone
-// With `?panel` in its address: what is held, what each action says, and why a press did nothing.
-if (location.search === "?panel") void import("reacher/panel").then(({ showPanel }) => showPanel(input));
+// While you develop, with `?panel` in its address: what is held, what each action says, and why a press did nothing.
+if (import.meta.env.DEV && location.search === "?panel")
+  void import("reacher/panel").then(({ showPanel }) => showPanel(input));
 
 const canvas = document.querySelector("canvas")!;
 const pen = canvas.getContext("2d")!;

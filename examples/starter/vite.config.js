@@ -1,3 +1,4 @@
+import { reacher } from "reacher/vite";
 import { defineConfig } from "vite";
 
-export default defineConfig({ base: "./", build: { target: "es2022" } });
+export default defineConfig({ base: "./", plugins: [reacher()], build: { target: "es2022" } });

@@ -21,13 +21,19 @@ const parsed = new Map<string, ts.SourceFile | undefined>();
 /** The program before, whose files are taken over as they are. */
 let before: ts.Program | undefined;
 
+/** What Vite declares for its games. */
+const ofVite = (code: string) =>
+  code.includes("import.meta.env")
+    ? "\ndeclare global { interface ImportMeta { readonly env: { readonly DEV: boolean } } }"
+    : "";
+
 /** The compiler's complaints about a program that uses the library. */
 export function complaints(code: string, language: "ts" | "tsx" = "ts"): string[] {
   const name = join(root, `examples/starter/asked.${language}`);
   const host = ts.createCompilerHost(compilerOptions);
   const read = host.getSourceFile.bind(host);
   host.getSourceFile = (file, ...rest) => {
-    if (file === name) return ts.createSourceFile(file, code, ts.ScriptTarget.ES2022);
+    if (file === name) return ts.createSourceFile(file, code + ofVite(code), ts.ScriptTarget.ES2022);
     if (!parsed.has(file)) parsed.set(file, read(file, ...rest));
     return parsed.get(file);
   };

@@ -15,7 +15,7 @@ eachPage(
   {
     width: 640,
     height: 480,
-    path: "/?panel",
+    path: "/development/index.html?panel",
     policy: "default-src 'none'; script-src 'self'; style-src 'self'",
   },
 );

@@ -73,8 +73,12 @@ export function mustBeCalls(given: unknown): readonly Call[] {
   return given as readonly Call[];
 }
 
-/** Modules of the library that call of a layer what a game does not name itself. */
-const CALLING_MODULES = /\breacher\/(?:trace|rebind|panel|tuning|testing)\b/;
+/** Modules of the library that call of a layer what a game does not name itself; and those that look at the rules behind it. */
+const CALLING_MODULES = /\breacher\/rebind\b/;
+const LOOKING_MODULES = /\breacher\/(?:trace|panel|tuning|testing)\b/;
+/** Imports from them that look at nothing. */
+const BLIND =
+  /\bimport\s+(?:type\s*)?\{(?:\s*(?:type\s+\w+|(?:un)?packEvents)\s*,?)*\}\s*from\s*["']reacher\/trace["']|\bimport\s+type\b[^;"']*["']reacher\/\w+["']/g;
 
 /** How a plan comes into a module by a name of its own. */
 const PLAN_NAMES = [
@@ -103,6 +107,7 @@ export function callsNamedIn(text: string): readonly Call[] {
     new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),
   );
   if (CALLING_MODULES.test(text)) found.push("watch", "plan", "own");
+  if (LOOKING_MODULES.test(text.replace(BLIND, ""))) found.push("setPlan", "plan", "own");
   if (usesText(text)) found.push("plan");
   return [...new Set(found)];
 }

@@ -171,7 +171,7 @@ function codeCalls(calls: readonly Call[]): readonly Call[] {
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   // A seat that plays alone has other slots than beside others.
   if (plan.seated && calls.includes("openSeats")) return { why: "the game calls openSeats" };
-  if (need(calls, "rules")) return { why: "the game calls setPlan" };
+  if (need(calls, "rules")) return { why: "the game calls setPlan, records, or shows the panel" };
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);

@@ -11,18 +11,36 @@ const BESIDE = /^(?:node_modules|tests?|__tests__|e2e|\..*)$|\.(?:test|spec|conf
 /** What may hold code. */
 export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
 
-export function calledIn(root: string, outDir: string): readonly Call[] {
+/** `developing`: whether what asks for `import.meta.env.DEV` is part of the build. */
+export function calledIn(root: string, outDir: string, developing: boolean): readonly Call[] {
   const found = new Set<Call>();
   const out = resolve(root, outDir);
   const open = [root];
+  const textOf = (path: string) => {
+    const text = readFileSync(path, "utf8");
+    return developing ? text : withoutDeveloping(text);
+  };
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
       const path = join(folder, entry.name);
       if (BESIDE.test(entry.name)) continue;
       if (entry.isDirectory()) {
         if (path !== out) open.push(path);
-      } else if (SCRIPT.test(entry.name))
-        for (const call of callsNamedIn(readFileSync(path, "utf8"))) found.add(call);
+      } else if (SCRIPT.test(entry.name)) for (const call of callsNamedIn(textOf(path))) found.add(call);
     }
   return [...found];
+}
+
+/** A text without the statements that begin with a question for `import.meta.env.DEV`: a production build leaves them out. */
+function withoutDeveloping(text: string): string {
+  const from = text.search(/\bimport\.meta\.env\.DEV\b/);
+  if (from < 0) return text;
+  const first = from + Math.max(0, text.slice(from).search(/[;{]/));
+  let end = first;
+  for (let depth = 0; end < text.length; end++) {
+    if (text[end] === "{") depth++;
+    if (text[end] === "}") depth--;
+    if (depth === 0) break;
+  }
+  return text.slice(0, from) + withoutDeveloping(text.slice(end + 1));
 }

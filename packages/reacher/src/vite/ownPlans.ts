@@ -87,6 +87,28 @@ function nameOf(node: unknown): string {
   return typeof name === "string" ? name : typeof value === "string" ? value : "";
 }
 
+/** A module's text without what never runs in a production build. */
+export function liveTextOf(text: string, module: unknown): string {
+  let live = text;
+  const visit = (node: unknown): void => {
+    if (Array.isArray(node)) node.forEach(visit);
+    else if (typeof node === "object" && node !== null && "type" in node) {
+      const syntax = node as Syntax;
+      const left = branchesOf(syntax);
+      if (left === undefined) return Object.values(syntax).forEach(visit);
+      const [from, to] = [Number(syntax["start"]), Number(syntax["end"])];
+      const kept = left.flatMap((one) => (one === null ? [] : [one as Syntax]));
+      let blank = " ".repeat(to - from);
+      for (const { start, end } of kept as unknown as readonly { start: number; end: number }[])
+        blank = blank.slice(0, start - from) + live.slice(start, end) + blank.slice(end - from);
+      live = live.slice(0, from) + blank + live.slice(to);
+      visit(kept);
+    }
+  };
+  visit(module);
+  return live;
+}
+
 /** All calls, without those in branches that never run. */
 function eachCall(node: unknown, look: (call: Syntax) => void): void {
   if (Array.isArray(node)) for (const one of node) eachCall(one, look);
@@ -112,8 +134,20 @@ function branchesOf(syntax: Syntax): unknown[] | undefined {
 
 function truthOf(node: Syntax | undefined): boolean | undefined {
   if (node?.type === "Literal" && typeof node["value"] === "boolean") return node["value"];
+  if (node?.type === "MemberExpression") return builtFlag(node);
+  if (node?.type === "LogicalExpression" && node["operator"] === "&&")
+    return truthOf(node["left"] as Syntax) === false ? false : undefined;
   if (node?.type !== "UnaryExpression" || node["operator"] !== "!") return undefined;
   const argument = node["argument"] as Syntax;
   const known = typeof argument["value"] === "number" ? argument["value"] !== 0 : truthOf(argument);
   return known === undefined ? undefined : !known;
+}
+
+/** `import.meta.env.DEV` and `PROD`, as a production build has them. */
+function builtFlag({ object, property }: Syntax): boolean | undefined {
+  const env = object as Syntax;
+  if (env.type !== "MemberExpression" || nameOf(env["property"]) !== "env") return undefined;
+  if ((env["object"] as Syntax).type !== "MetaProperty") return undefined;
+  const name = nameOf(property);
+  return name === "PROD" ? true : name === "DEV" ? false : undefined;
 }

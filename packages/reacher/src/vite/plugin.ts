@@ -16,7 +16,7 @@ import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls } from "../built/calls.js";
 import { builtModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
-import { FROM_LIBRARY, ownPlansIn, type OwnPlan } from "./ownPlans.js";
+import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
 
 /** The options of the plugin. */
@@ -47,6 +47,7 @@ export interface ReacherPlugin {
     readonly mode?: string;
     readonly root?: string;
     readonly build?: { readonly outDir?: string };
+    readonly env?: Readonly<Record<string, unknown>>;
   }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
   load(this: LoadContext, id: string): Promise<string | undefined>;
@@ -121,6 +122,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   let calls = told ?? ALL_CALLS;
   let isServing = false;
   let isTesting = false;
+  let isDeveloping = false;
   /** Whether a plan was built ahead, and whether the reader was left out, as it then must be. */
   let isBuilt = false;
   let isReplaced = false;
@@ -142,6 +144,12 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     const imports = names.map(({ name, source }) => `import ${name} from ${JSON.stringify(source)};`);
     return { code: imports.join("") + text, map: null };
   };
+  /** A call of a module that was left out. */
+  const missingIn = (code: string, context: ModuleContext) => {
+    const first = (text: string) => callsNamedIn(text).find((call) => !calls.includes(call));
+    const found = first(code);
+    return found === undefined || isDeveloping ? found : first(liveTextOf(code, context.parse(code)));
+  };
   const isAhead = () => !isServing && ahead !== false;
   const planOf = async (file: string, context: LoadContext) => {
     context.addWatchFile(file);
@@ -152,11 +160,11 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   return {
     name: "reacher",
     enforce: "pre",
-    configResolved({ command, mode, root, build }) {
+    configResolved({ command, mode, root, build, env }) {
       isServing = command === "serve";
       isTesting = mode === "test";
       if (told === undefined && root !== undefined && isAhead())
-        calls = calledIn(root, build?.outDir ?? "dist");
+        calls = calledIn(root, build?.outDir ?? "dist", (isDeveloping = env?.["DEV"] === true));
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
@@ -200,8 +208,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       order: "post",
       handler(code, id) {
         isReaderIn ||= isOwn(id) && /\/plan\/read\.js$/.test(slashed(id));
-        const missing = told === undefined && isAhead() && isGames(id) ? callsNamedIn(code) : [];
-        const left = missing.find((call) => !calls.includes(call));
+        const left = told === undefined && isAhead() && isGames(id) ? missingIn(code, this) : undefined;
         if (left !== undefined)
           this.error({
             message: `it ${left === "plan" ? "reads its plan's fields, which were" : `calls ${left}, which was`} left out, since no script of the project does; say reacher({ calls: ${JSON.stringify([...calls, left])} })`,
@@ -240,7 +247,7 @@ const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
 const isOwn = (id: string | undefined) => id !== undefined && slashed(id).startsWith(OWN);
 /** Whether a module is the game's, and no library's. */
 const isGames = (id: string) =>
-  !isOwn(id) && SCRIPT.test(id.split("?")[0]!) && !/[\\/]node_modules[\\/]/.test(id);
+  !id.startsWith("\0") && !isOwn(id) && SCRIPT.test(id.split("?")[0]!) && !/[\\/]node_modules[\\/]/.test(id);
 const CONDITION = "reacher-built";
 
 function builtOf(source: string): string | undefined {
