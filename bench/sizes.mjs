@@ -36,11 +36,16 @@ export async function sizes() {
 async function builtSizes() {
   const kelpline = JSON.parse(readFileSync(`${root}examples/kelpline/plan/kelpline.plan.json`, "utf8"));
   return {
-    "the starter built ahead, with fixed keys": await sizeOf(
-      `import plan from "built";
-      import { createInputLayer } from "reacher";
-      import { attachBrowser } from "reacher/browser";
-      attachBrowser(createInputLayer(plan));`,
+    "the starter as built by default": await sizeOf(
+      `${BUILT_STARTER} attachTouch(input, []);`,
+      builtModule(STARTER_PLAN, { file: "starter", types: false, calls: [] }),
+    ),
+    "the same without touch": await sizeOf(
+      BUILT_STARTER,
+      builtModule(STARTER_PLAN, { file: "starter", types: false, calls: [] }),
+    ),
+    "the same with all calls, and fixed keys": await sizeOf(
+      BUILT_STARTER,
       builtModule(STARTER_PLAN, { file: "starter", types: false, rebinding: false }),
     ),
     "Kelpline built ahead, with players' own keys": await sizeOf(
@@ -49,6 +54,13 @@ async function builtSizes() {
     ),
   };
 }
+
+const BUILT_STARTER = `import plan from "built";
+import { createInputLayer } from "reacher";
+import { attachBrowser } from "reacher/browser";
+import { attachTouch } from "reacher/touch";
+const input = createInputLayer(plan);
+attachBrowser(input);`;
 
 /** The starter's own plan, out of its page. */
 const STARTER_PLAN = new Function(

@@ -1,48 +1,25 @@
 /** Code made for a plan is held against the rules that it was made of: everything that a game reads, is told and keeps. */
-import { mkdtempSync, rmSync } from "node:fs";
-import { createRequire } from "node:module";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { buildSync } from "esbuild";
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Plan } from "reacher";
-import { builtModule } from "reacher/build";
 import { CALLS, type Call } from "../packages/reacher/src/built/calls";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
 import { runs } from "../packages/reacher/tests/runs";
-import { root } from "./support/compiler";
+import { builtPlanOf, bundledLibrary, type Library } from "./support/made";
 
-const folder = mkdtempSync(join(tmpdir(), "reacher-made-"));
-let library: { createInputLayer(plan: object): InputLayer };
-beforeAll(() => {
-  const outfile = join(folder, "library.cjs");
-  buildSync({
-    stdin: { contents: 'export * from "reacher"; export * from "reacher/internal";', resolveDir: root },
-    bundle: true,
-    format: "cjs",
-    platform: "node",
-    conditions: ["reacher-built"],
-    outfile,
-  });
-  library = createRequire(outfile)(outfile) as typeof library;
-});
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
+let library: Library;
+beforeAll(() => void (library = bundledLibrary()));
 
 const ALL = Object.keys(CALLS) as Call[];
 const LEAN = ALL.filter((call) => CALLS[call] !== "whole" && CALLS[call] !== "rules");
 const FIXED_SEATS = ALL.filter((call) => !["openSeats", "setPlan", "setOverrides"].includes(call));
 
 /** Makes layers of a plan's made code. */
-function maker(plan: Plan, calls?: readonly Call[]): () => InputLayer {
-  const text = builtModule(plan, { file: "a", types: false, rebinding: false, ...(calls && { calls }) });
+function maker(given: Plan, calls?: readonly Call[]): () => InputLayer {
+  const { text, plan } = builtPlanOf(library, given, { rebinding: false, ...(calls && { calls }) });
   // Every plan can be made; two seats' code may be longer than the rules.
-  if (plan.seats === undefined || !text.includes("these are shorter")) expect(text).toContain("madePlan(");
-  const body = text
-    .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
-    .replace("export default plan;", "return plan;");
-  const made = new Function("library", body)(library) as object;
-  return () => library.createInputLayer(made);
+  if (given.seats === undefined || !text.includes("these are shorter")) expect(text).toContain("madePlan(");
+  return () => library.createInputLayer(plan);
 }
 
 const exact = (_: string, value: unknown) =>

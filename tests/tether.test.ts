@@ -1,7 +1,8 @@
 /** Rollback over a bad line: two sides that never hear each other in time, and never disagree on what both know. */
 import { MOST_AHEAD, Side, TICK_MS } from "../examples/tether/src/side";
 import { Match } from "../examples/tether/src/match";
-import { SEATS, type Seat } from "../examples/tether/src/plan";
+import { plan, SEATS, type Seat } from "../examples/tether/src/plan";
+import { builtPlanOf, bundledLibrary } from "./support/made";
 
 /** Numbers from 0 up to 1, the same for the same seed. */
 function dice(seed: number): () => number {
@@ -37,10 +38,16 @@ function playFor(match: Match, ms: number, chance: () => number) {
   }
 }
 
-test("ten minutes over a line that loses a tenth: never unequal at a tick that both know", () => {
+test("ten minutes over a line that loses a tenth, one side on made code: never unequal at a tick that both know", () => {
   const chance = dice(7);
   const heard = { amber: 0, teal: 0 };
-  const match = new Match({ delayMs: 100, jitterMs: 60, loss: 0.1 }, (side) => void heard[side]++, chance);
+  const library = bundledLibrary();
+  const calls = ["assignPad", "on", "snapshot", "restore", "plan"];
+  const made = builtPlanOf(library, plan as never, { calls });
+  expect(made.text).toContain("madePlan(");
+  const layers = { teal: library.createInputLayer(made.plan) as never };
+  const line = { delayMs: 100, jitterMs: 60, loss: 0.1 };
+  const match = new Match(line, (side) => void heard[side]++, chance, layers);
   playFor(match, 600_000, chance);
   const { amber, teal } = match.sides;
   expect(match.unequalAt).toBeUndefined();

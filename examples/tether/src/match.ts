@@ -18,8 +18,9 @@ export class Match {
     readonly settings: LineSettings,
     onSurge?: (side: Seat, diver: Seat) => void,
     chance?: () => number,
+    layers: Partial<Record<Seat, Side["layer"]>> = {},
   ) {
-    const side = (seat: Seat) => new Side(seat, (diver) => onSurge?.(seat, diver));
+    const side = (seat: Seat) => new Side(seat, (diver) => onSurge?.(seat, diver), layers[seat]);
     this.sides = { amber: side("amber"), teal: side("teal") };
     this.lines = { amber: new Line(settings, chance), teal: new Line(settings, chance) };
   }

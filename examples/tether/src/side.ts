@@ -28,7 +28,6 @@ export interface Cost {
 }
 
 export class Side {
-  readonly layer = createInputLayer(plan);
   readonly world = new World();
   /** Ticks played, and how many of them by the events of both. */
   tick = 0;
@@ -50,6 +49,7 @@ export class Side {
   constructor(
     readonly seat: Seat,
     onSurge: (seat: Seat) => void = () => {},
+    readonly layer = createInputLayer(plan),
   ) {
     // The owners of pads are fixed: a seat's events are sent with the seat's own number.
     SEATS.forEach((name, pad) => this.layer.assignPad(name, pad));

@@ -1,0 +1,40 @@
+/** Layers of built modules: their text run with the library as a game that is built ahead bundles it. */
+import { mkdtempSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { buildSync } from "esbuild";
+import type { InputLayer, Plan } from "reacher";
+import { builtModule, type BuildOptions } from "reacher/build";
+import { root } from "./compiler";
+
+export interface Library {
+  createInputLayer(plan: object): InputLayer;
+  parsePlan(raw: object): object;
+}
+
+/** The library as a bundler makes it with these conditions. */
+export function bundledLibrary(conditions = ["reacher-built"]): Library {
+  const folder = mkdtempSync(join(tmpdir(), "reacher-library-"));
+  const outfile = join(folder, "library.cjs");
+  buildSync({
+    stdin: { contents: 'export * from "reacher"; export * from "reacher/internal";', resolveDir: root },
+    bundle: true,
+    format: "cjs",
+    platform: "node",
+    conditions,
+    outfile,
+  });
+  const library = createRequire(outfile)(outfile) as Library;
+  rmSync(folder, { recursive: true, force: true });
+  return library;
+}
+
+/** The plan of a built module, and its text. */
+export function builtPlanOf(library: Library, plan: Plan, options: Partial<BuildOptions>) {
+  const text = builtModule(plan, { file: "reef.plan.json", types: false, ...options });
+  const body = text
+    .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
+    .replace("export default plan;", "return plan;");
+  return { text, plan: new Function("library", body)(library) as object };
+}
