@@ -26,14 +26,18 @@ const kelpline = JSON.parse(example("plan/kelpline.plan.json"));
 const progress = (text) => process.stderr.write(`${text} ...\n`);
 
 progress("steps");
-for (const [kind, what, budget] of [
-  ["idle", "an idle step, readings read", 0.4],
-  ["key", "a step with one key event", 1.3],
-  ["stick", "a step with a moving stick", 1.7],
+for (const [kind, what, budget, ofMade] of [
+  ["idle", "an idle step, readings read", 0.4, 0.4],
+  ["key", "a step with one key event", 1.3, 0.7],
+  ["stick", "a step with a moving stick", 1.7, 1.5],
 ]) {
-  const all = await race(["ours", "plain", "bits"], kind, 100_000);
+  const all = await race(["ours", "made", "plain", "bits"], kind, 100_000);
   const note = `${all.ns("ours").toFixed(0)} ns, by hand ${all.ns("plain").toFixed(0)}, for speed alone ${all.ns("bits").toFixed(0)}`;
   row(what, all.ratio("ours", "plain"), budget, { unit: " of plain", note });
+  row(`${what}, made for its plan`, all.ratio("made", "plain"), ofMade, {
+    unit: " of plain",
+    note: `${all.ns("made").toFixed(0)} ns`,
+  });
 }
 for (const [kind, what, budget] of [
   ["key", "the whole demo plan, a key event", 1.7],
@@ -124,6 +128,8 @@ const BUDGETS = {
   "the whole language with its compiler, without plan reading": 36,
   "a starter, with the browser layer": 52,
   "a game with players' own keys": 58,
+  "the starter as built by default": 16,
+  "the same without touch": 13,
   "what the panel adds to a starter": 8,
 };
 for (const [what, { gzipped }] of Object.entries(await sizes()))

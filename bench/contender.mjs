@@ -8,17 +8,19 @@ import { createInterface } from "node:readline";
 import { createInputLayer } from "reacher";
 import { plan } from "./game.mjs";
 import { Bits, Plain } from "./handWritten.mjs";
+import { madeLayer } from "./made.mjs";
 import { handRuns, layerRuns } from "./runs.mjs";
 
 const kelpline = new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url);
 const contenders = {
   ours: () => layerRuns(createInputLayer(plan)),
+  made: async () => layerRuns(await madeLayer(plan, [])),
   whole: () => layerRuns(createInputLayer(JSON.parse(readFileSync(kelpline, "utf8")))),
   plain: () => handRuns(new Plain()),
   bits: () => handRuns(new Bits()),
 };
 const [name, kind] = process.argv.slice(2);
-const run = contenders[name]()[kind];
+const run = (await contenders[name]())[kind];
 
 /** Time that this process has had, in ns. */
 function processTime() {

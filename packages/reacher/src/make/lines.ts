@@ -85,3 +85,13 @@ function textOfLine(
     }
   }
 }
+
+/** How many lines there are, the inner ones as well. */
+export function countOf(lines: readonly Line[]): number {
+  const inner = (line: Line): readonly (readonly Line[])[] => {
+    if (line.kind === "if") return [line.then, line.otherwise];
+    if (line.kind === "for") return [line.body];
+    return line.kind === "switch" ? line.cases.map(({ body }) => body) : [];
+  };
+  return lines.reduce((sum, line) => inner(line).reduce((all, own) => all + countOf(own), sum + 1), 0);
+}

@@ -17,6 +17,7 @@ import type { Timer, Timers } from "../engine/timers.js";
 import type { MadeNumbers } from "../made/numbers.js";
 import { AnySeat, Specialiser, Unmakeable, type Frame, type Made, type Surroundings } from "./specialiser.js";
 import type { Sources } from "./source.js";
+import { countOf } from "./lines.js";
 import { Known, name, UNDEFINED, type Value } from "./values.js";
 
 /** A function of the made seat, by what the library calls it. */
@@ -45,6 +46,8 @@ interface Begun {
 }
 
 const PASSES = 80;
+/** Lines that are more than the rules themselves, however much of them is folded. */
+const MOST_LINES = 10_000;
 
 /** `calls`: what the game calls of those that may be left out. */
 export function makeSeat(tables: Tables, sources: Sources, calls: readonly Call[] = ALL_CALLS): MadeSeat {
@@ -124,6 +127,9 @@ class SeatMaker implements Surroundings {
         (one) => one !== null,
       );
       const uses = usesOf(all, specialiser.made);
+      const made = [...[...uses.keys()].map((key) => specialiser.made.get(key)!), ...all];
+      if (pass === 0 && made.reduce((sum, { lines }) => sum + countOf(lines), 0) > MOST_LINES)
+        throw new Unmakeable("these are shorter");
       const isSettled = !specialiser.isStale && !this.fold() && !this.noteOnce(uses);
       if (!isSettled) continue;
       const functions = [...uses.keys()].map((key) => specialiser.made.get(key)!);
