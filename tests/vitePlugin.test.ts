@@ -177,3 +177,30 @@ test.each([
 ])("a plan's text comes along only where a module may read it: %s", (code, reads) => {
   expect(callsNamedIn(code).includes("plan")).toBe(reads);
 });
+
+test("a call that the build is told to lack throws while serving, too", () => {
+  const said = inNode<string[]>(`
+import { createInputLayer } from "reacher";
+import { readFileSync } from "node:fs";
+const plugin = reacher({ types: false, calls: ["on"] });
+plugin.configResolved({ command: "serve" });
+const loading = { ...context, addWatchFile() {}, warn() {} };
+const load = async (id) => plugin.load.call(loading, id);
+const reload = await load(await plugin.resolveId.call(context, "virtual:reacher/reload"));
+const { follow } = await import("data:text/javascript," + encodeURIComponent(reload));
+const file = process.cwd() + "/../../examples/plans/two-players.plan.json";
+const [, left] = /follow\\(plan, import.meta.hot, (.*)\\);/.exec(await load("\\0reacher-plan:" + file + ".js"));
+const plan = JSON.parse(readFileSync(file, "utf8"));
+const playOn = follow(plan, { data: {} }, JSON.parse(left));
+const input = createInputLayer(plan);
+const fault = (call) => { try { call(); return ""; } catch ({ message }) { return message; } };
+print([
+  fault(() => input.on("hop", "on", () => {})),
+  fault(() => input.reset()),
+  fault(() => input.seat(input.seats[1]).live("x")),
+  fault(() => playOn({ ...plan })),
+]);`);
+  const lacks = (call: string) =>
+    `this game is built without ${call}; add it to the calls in reacher({ calls })`;
+  expect(said).toEqual(["", lacks("reset"), lacks("live"), ""]);
+});

@@ -118,6 +118,9 @@ const slashed = (path: string) => path.replaceAll("\\", "/");
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   const { include = /\.plan\.json$/, types = true, ahead = true } = options;
   const told = options.calls === undefined ? undefined : mustBeCalls(options.calls);
+  /** Only what was said by hand is refused while developing, too. */
+  const leftOut =
+    told === undefined || ahead === false ? [] : ALL_CALLS.filter((call) => !told.includes(call));
   /** The calls that a build brings; all where nobody knows the project. */
   let calls = told ?? ALL_CALLS;
   let isServing = false;
@@ -187,7 +190,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
           ? id.slice(PLAN_ID.length, -".js".length)
           : id.slice(OWN_PLAN.length + 1, id.lastIndexOf("#"));
       const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
-      if (!isAhead()) return moduleOf(raw, isServing);
+      if (!isAhead()) return moduleOf(raw, isServing, leftOut);
       isBuilt = true;
       return builtModule(raw as Plan, {
         file: basename(file),
@@ -393,7 +396,8 @@ function keepTypes(raw: object, file: string, context: LoadContext): void {
   }
 }
 
-function moduleOf(raw: object, isServing: boolean): string {
+/** `left`: the calls that a build leaves out. */
+function moduleOf(raw: object, isServing: boolean, left: readonly string[]): string {
   // As text: JSON may have a key that means something else in a script (`__proto__`), and is read faster.
   const plan = `const plan = JSON.parse(${JSON.stringify(JSON.stringify(raw))});\n`;
   if (!isServing) return `${plan}export default plan;\n`;
@@ -402,7 +406,7 @@ function moduleOf(raw: object, isServing: boolean): string {
   return `import { follow } from ${JSON.stringify(RELOAD_ID)};
 ${frozen}export default plan;
 if (import.meta.hot) {
-  const playOn = follow(plan, import.meta.hot);
+  const playOn = follow(plan, import.meta.hot, ${JSON.stringify(left)});
   import.meta.hot.accept((next) => next && playOn(next.default));
 }
 `;
