@@ -63,6 +63,19 @@ test("the command comes with little, and runs", () => {
   const plan = (actions: object) => JSON.stringify({ reacherPlan: 1, actions });
   writeFileSync(join(folder, "game.plan.json"), plan({ hop: { kind: "switch", from: { main: "Space" } } }));
   expect(run("npx", "reacher", "check", "game.plan.json")).toContain("no errors");
+  // Made code, and what of the library it needs.
+  run("npx", "reacher", "build", "game.plan.json", "-o", "plan.mjs", "--calls", "none");
+  expect(readFileSync(join(folder, "plan.mjs"), "utf8")).toContain("madePlan(");
+  writeFileSync(
+    join(folder, "play.mjs"),
+    `import plan from "./plan.mjs";
+import { createInputLayer } from "reacher";
+const input = createInputLayer(plan);
+input.feed({ t: 1, control: "Space", value: 1 });
+console.log(input.step(2).hop.on, input.step(3).hop.onMs);`,
+  );
+  for (const conditions of [["--conditions=reacher-built"], []])
+    expect(run("node", ...conditions, "play.mjs")).toBe("true 2\n");
   writeFileSync(
     join(folder, "stick.plan.json"),
     plan({ go: { kind: "vector", from: { pad: "PadLeftStick" } } }),
