@@ -201,6 +201,26 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
   expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
   expect(run(plan, "--calls", "none")).not.toContain("drives");
+  const shares = (calls: string) => {
+    const told = run(
+      join(root, "examples/plans/platformer.plan.json"),
+      "--explain",
+      "--json",
+      "--calls",
+      calls,
+    );
+    const { code, brings, gzipped } = JSON.parse(told);
+    const of = (kind: string) =>
+      code
+        .filter((one: any) => one.kind === kind)
+        .map((one: any) => one.of)
+        .sort();
+    return [of("call"), of("action").length, brings, gzipped > 8000 && gzipped < 20_000];
+  };
+  expect(shares("none")).toEqual([[], 7, [], true]);
+  expect(shares("drive,take")).toEqual([["drive", "take"], 7, ["driveCalls", "takeCalls"], true]);
+  expect(run(plan, "--explain")).toContain("the rules themselves (players' own keys need them)");
+  expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
   expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
   expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");
 });

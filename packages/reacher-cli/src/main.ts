@@ -199,6 +199,7 @@ function commands(done: (code: number) => void): Command {
     )
     .option("--check", "write nothing; exit code 1 if the file is not current")
     .option("--watch", "make it anew at each change of the plan")
+    .option("--explain", "write nothing; what goes in, by action, call and part")
     .action(async (plan: string, options: BuildCommandOptions) => {
       const { build } = await import("./commands/build.js");
       done(await build(plan, options));

@@ -1,7 +1,6 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import type { Plan } from "reacher";
-import { builtModule, type BuildOptions } from "reacher/build";
+import { builtModule, explainModule, type BuildOptions } from "reacher/build";
 import { checkPlan } from "reacher/check";
 import { BadAnswer, UseError } from "../faults.js";
 import { atEachChange, writeMade } from "../made.js";
@@ -16,6 +15,7 @@ export interface BuildCommandOptions {
   readonly calls?: string;
   readonly check?: boolean;
   readonly watch?: boolean;
+  readonly explain?: boolean;
 }
 
 /** Exit code 1 where `--check` finds another text. */
@@ -24,6 +24,13 @@ export async function build(file: string, options: BuildCommandOptions): Promise
   if (output === undefined && (check || watch))
     throw new UseError(`--${check ? "check" : "watch"} needs the module's file: -o FILE`);
   if (check && watch) throw new UseError("--check looks once, and --watch goes on; leave one out");
+  if (options.explain === true) {
+    if (output !== undefined || check || watch)
+      throw new UseError(
+        "--explain tells what goes in, and writes nothing; leave out -o, --check and --watch",
+      );
+    return explain(file, options);
+  }
   if (!watch) {
     await buildOnce(file, options);
     return 0;
@@ -42,10 +49,58 @@ export async function build(file: string, options: BuildCommandOptions): Promise
   return 0;
 }
 
+/** What goes into the module, and how long it is. */
+async function explain(file: string, options: BuildCommandOptions): Promise<number> {
+  const { written } = await readRunnablePlan(file);
+  const parts = asked(() => explainModule(written, optionsOf(file, options)));
+  if (options.json === true) {
+    print(JSON.stringify(parts));
+    return 0;
+  }
+  const { code, why, brings, gzipped } = parts;
+  print(
+    code === null
+      ? `${file}: the rules themselves (${why}); the module is ${kB(gzipped)} gzipped`
+      : `${file}: code made for the plan; the module is ${kB(gzipped)} gzipped`,
+  );
+  if (code !== null) {
+    const all = code.reduce((sum, { length }) => sum + length, 0);
+    const rows = code.map(({ kind, of, length }) => [
+      kind === "part" ? of : `${kind} ${of}`,
+      length.toLocaleString("en"),
+      `${Math.round((100 * length) / all)} %`,
+    ]);
+    print(columns([["", "characters", "share"], ...rows]));
+  }
+  print(`It brings ${brings.length === 0 ? "no calls" : brings.join(", ")}.`);
+  return 0;
+}
+
+const kB = (bytes: number) => `${(bytes / 1000).toFixed(1)} kB`;
+
+/** Lines of a table: the first column to the left, the others to the right. */
+function columns(rows: readonly (readonly string[])[]): string {
+  const widths = rows[0]!.map((_, n) => Math.max(...rows.map((row) => row[n]!.length)));
+  const line = (row: readonly string[]) =>
+    row.map((cell, n) => (n === 0 ? cell.padEnd(widths[n]!) : cell.padStart(widths[n]!))).join("  ");
+  return rows.map(line).join("\n");
+}
+
+function optionsOf(file: string, { output, fixedKeys = false, calls }: BuildCommandOptions): BuildOptions {
+  return {
+    file: basename(file),
+    rebinding: !fixedKeys,
+    types: output === undefined || !/\.m?js$/.test(output),
+    ...(calls !== undefined && {
+      calls: calls === "none" ? [] : calls.split(",").map((call) => call.trim()),
+    }),
+  };
+}
+
 /** @throws UseError for a call that cannot be left out */
-function moduleOf(written: Plan, options: BuildOptions): string {
+function asked<T>(make: () => T): T {
   try {
-    return builtModule(written, options);
+    return make();
   } catch (error) {
     // The maker is a file of its own, with errors of its own.
     const { name, message } = error as Error;
@@ -53,22 +108,13 @@ function moduleOf(written: Plan, options: BuildOptions): string {
   }
 }
 
-async function buildOnce(
-  file: string,
-  { json = false, output, fixedKeys = false, calls, check = false }: BuildCommandOptions,
-): Promise<void> {
+async function buildOnce(file: string, options: BuildCommandOptions): Promise<void> {
+  const { json = false, output, fixedKeys = false, calls, check = false } = options;
   const { written } = await readRunnablePlan(file);
   const planFile = await readPlanFile(file);
   for (const found of checkPlan(planFile.raw).findings)
     if (found.severity === "warning") note(`warning: ${placed(planFile, found)}`);
-  const text = moduleOf(written, {
-    file: basename(file),
-    rebinding: !fixedKeys,
-    types: output === undefined || !/\.m?js$/.test(output),
-    ...(calls !== undefined && {
-      calls: calls === "none" ? [] : calls.split(",").map((call) => call.trim()),
-    }),
-  });
+  const text = asked(() => builtModule(written, optionsOf(file, options)));
   if (output === undefined) return print(json ? JSON.stringify({ module: text }) : text.trimEnd());
   const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}${calls === undefined ? "" : ` --calls ${calls}`}`;
   await writeMade(output, text, { from: file, check, how });

@@ -17,6 +17,7 @@ import { FEATURES } from "../engine/every.js";
 import { makeSeat } from "./making.js";
 import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
+import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
 import { Unmakeable } from "./specialiser.js";
 
@@ -30,6 +31,39 @@ export interface BuildOptions {
   readonly file: string;
   /** Whether the module is TypeScript. @default true */
   readonly types?: boolean;
+}
+
+/** What went into a module. */
+export interface BuildParts {
+  /** Code made for the plan, by what needs it; `null` where the rules themselves come along. */
+  readonly code: readonly CodeShare[] | null;
+  /** Why there is no code. */
+  readonly why?: string;
+  /** The features of the rules, or the groups of calls beside the code. */
+  readonly brings: readonly string[];
+  /** The module in all, minified and gzipped, in bytes. */
+  readonly gzipped: number;
+}
+
+/** What goes into the module that `builtModule` makes with the same options. @throws PlanError */
+export function explainModule(written: Plan, options: BuildOptions): BuildParts {
+  const text = builtModule(written, { ...options, types: false });
+  const plan = resolvePlan(written);
+  const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
+  const rebinding = options.rebinding !== false && calls.includes("setOverrides");
+  const gzipped = gzipSync(minified(text)).length;
+  const made = rebinding ? { why: "players' own keys need them" } : codeOf(plan, written, calls);
+  if ("why" in made)
+    return { code: null, why: made.why, brings: neededFeatures(written, rebinding, calls), gzipped };
+  const kind = kindOf(plan, calls);
+  const names = plan.actions.map(({ name }) => name);
+  const shares = new Map<string, CodeShare>();
+  for (const one of made.seats.flatMap(({ seat }) => sharesOf(seat, names))) {
+    const key = `${one.kind} ${one.of}`;
+    shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
+  }
+  const code = [...shares.values()].sort((a, b) => b.length - a.length);
+  return { code, brings: kind.import === "whole" ? ["all calls"] : kind.groups, gzipped };
 }
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
@@ -170,8 +204,8 @@ function codeCalls(calls: readonly Call[]): readonly Call[] {
 /** Straight code for a plan, or why there is none. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   // A seat that plays alone has other slots than beside others.
-  if (plan.seated && calls.includes("openSeats")) return { why: "the game calls openSeats" };
-  if (need(calls, "rules")) return { why: "the game calls setPlan, records, or shows the panel" };
+  if (plan.seated && calls.includes("openSeats")) return { why: "openSeats needs them" };
+  if (need(calls, "rules")) return { why: "setPlan, recordings and the panel need them" };
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
@@ -179,7 +213,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
     const each = new Map(plan.seats.map(({ slots }) => [slots.join(" "), slots]));
     const seats = [...each.values()].map((slots) => {
       const seat = makeSeat(compile(plan, slots, features), sources!, codeCalls(calls));
-      return { slots, numbers: seat.numbers, code: seatText(seat) };
+      return { slots, seat, numbers: seat.numbers, code: seatText(seat) };
     });
     const texts = new Set(seats.map(({ code }) => minified(code.create)));
     if (gzipSync([...texts].join("")).length > MOST_CODE) return { why: "these are shorter" };
