@@ -178,6 +178,17 @@ test.each([
   expect(callsNamedIn(code).includes("plan")).toBe(reads);
 });
 
+test.each([
+  ["if (kick.on && kick.live) input.step(t)", []],
+  ['input.on("kick", "on", go)', ["on"]],
+  ["const { drive } = input", ["drive"]],
+  ["input?.seat(name)?.setFlag?.(a, b)", ["setFlag"]],
+  ["const go = input.on.bind(input)", ["on"]],
+  ['input["take"]("hop")', ["take"]],
+])("what is called is known by name: %s", (code, calls) => {
+  expect(callsNamedIn(code)).toEqual(calls);
+});
+
 test("a call that the build is told to lack throws while serving, too", () => {
   const said = inNode<string[]>(`
 import { createInputLayer } from "reacher";

@@ -103,8 +103,13 @@ function usesText(text: string): boolean {
 /** The calls whose names are read as properties anywhere in a text: too many rather than too few. */
 export function callsNamedIn(text: string): readonly Call[] {
   const code = text.replace(/\.plan\.json\b/g, "");
+  // Readings have fields of these names.
+  const called = (call: Call) =>
+    call === "on" || call === "live"
+      ? `${call}\\s*(?:\\??\\.\\s*)?(?:\\(|bind\\b|call\\b|apply\\b)`
+      : `${call}\\b`;
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
-    new RegExp(`\\.\\s*${call}\\b|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),
+    new RegExp(`\\.\\s*${called(call)}|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),
   );
   if (CALLING_MODULES.test(text)) found.push("watch", "plan", "own");
   if (LOOKING_MODULES.test(text.replace(BLIND, ""))) found.push("setPlan", "plan", "own");
