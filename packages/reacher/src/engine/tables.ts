@@ -156,6 +156,8 @@ export interface NumberRule {
 export interface Tables {
   /** Tables of made code, which each seat has for itself, take it once its buffer is laid out. */
   bind?(s: SeatState): void;
+  /** Of code made without some calls: bytes that no snapshot may have otherwise, each as their place and what stands there. */
+  readonly fixed?: readonly (readonly number[])[];
   readonly plan: CheckedPlan;
   /** Identifies plan, overrides and slots in snapshots. */
   readonly print: number;

@@ -27,11 +27,28 @@ export function putBack(seats: readonly SeatEngine[], copy: Uint8Array): void {
       `the snapshot is not of this plan${name && ` (${name})`} as it is now; take a new one`,
     );
   }
+  mustBeServed(seats, copy);
   let at = 0;
   for (let n = 0; n < seats.length; n++) {
     const seat = seats[n]!;
     seat.restore(partOf(copy, at, seat));
     at += seat.b.length;
+  }
+}
+
+/** @throws ReacherError if the snapshot is of a game with calls that this one was built without */
+function mustBeServed(seats: readonly SeatEngine[], copy: Uint8Array): void {
+  let from = 0;
+  for (let n = 0; n < seats.length; n++) {
+    const { b, tables } = seats[n]!;
+    // Before the first step nothing is as code knows it.
+    if (tables.fixed !== undefined && copy[from + tables.started] === 1)
+      for (const [at, ...bytes] of tables.fixed)
+        if (bytes.some((byte, n) => copy[from + at! + n] !== byte))
+          throw new ReacherError(
+            "the snapshot is of a game that calls what this one was built without; build both with the same calls",
+          );
+    from += b.length;
   }
 }
 

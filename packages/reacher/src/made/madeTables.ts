@@ -33,6 +33,7 @@ export class MadeTables {
   readonly kept: number;
   readonly usesPads: boolean;
   readonly devices: readonly (string | null)[];
+  readonly fixed: MadeNumbers["fixed"];
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   readonly numbers: ReadonlyMap<string, { readonly at: number; readonly paced: number[] }>;
   readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
@@ -56,6 +57,7 @@ export class MadeTables {
       this.kept,
     ] = cells as [number, number, number, number, number, number, number, number];
     this.print = told.print;
+    this.fixed = told.fixed;
     this.usesPads = told.usesPads;
     this.devices = [...DEVICES, ...told.ownDevices];
     this.cells = {

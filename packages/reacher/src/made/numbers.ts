@@ -10,6 +10,11 @@ export interface MadeNumbers {
   readonly bytes: number;
   readonly start: Bytes;
   readonly begun: Bytes;
+  /**
+   * What stays as it is since the game was built without some call: from which byte, then the bytes. A snapshot that has them otherwise comes from a game
+   * that made that call.
+   */
+  readonly fixed?: readonly Bytes[];
   /** The seat's own cells. */
   readonly cells: readonly number[];
   /** By bound control: its number, the cell of its value, how many pads, flags (1 axis, 2 amount, 4 a stick alone), least, most, group, and its other axis. */

@@ -455,3 +455,21 @@ function usesOf(roots: readonly Made[], made: ReadonlyMap<string, Made>): Map<st
   for (const root of roots) visit(root.calls);
   return uses;
 }
+
+/** The bytes of cells that stay as they are in this code, and not in that with all calls: by place, each with what follows it. */
+export function fixedIn({ specialiser }: MadeSeat, whole: MadeSeat): number[][] {
+  const runs: number[][] = [];
+  const bytes = new Map<number, number>();
+  for (const [cell, value] of specialiser.constants) {
+    if (whole.specialiser.constants.has(cell)) continue;
+    const Cells = { f: Float64Array, i: Int32Array, b: Uint8Array }[cell[0] as "f" | "i" | "b"];
+    const at = Number(cell.slice(1)) * Cells.BYTES_PER_ELEMENT;
+    new Uint8Array(Cells.of(value).buffer).forEach((byte, n) => bytes.set(at + n, byte));
+  }
+  for (const [at, byte] of [...bytes].sort(([a], [b]) => a - b)) {
+    const last = runs.at(-1);
+    if (last !== undefined && last[0]! + last.length - 1 === at) last.push(byte);
+    else runs.push([at, byte]);
+  }
+  return runs;
+}

@@ -14,7 +14,7 @@ import { ALL_CALLS, CALLS, FEATURE_OF, mustBeCalls, need, type Call } from "../b
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
-import { makeSeat } from "./making.js";
+import { fixedIn, makeSeat } from "./making.js";
 import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
 import { sharesOf, type CodeShare } from "./explain.js";
@@ -212,8 +212,13 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
   try {
     const each = new Map(plan.seats.map(({ slots }) => [slots.join(" "), slots]));
     const seats = [...each.values()].map((slots) => {
-      const seat = makeSeat(compile(plan, slots, features), sources!, codeCalls(calls));
-      return { slots, seat, numbers: seat.numbers, code: seatText(seat) };
+      const tables = compile(plan, slots, features);
+      const own = codeCalls(calls);
+      const seat = makeSeat(tables, sources!, own);
+      const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
+      const fixed = isWhole ? [] : fixedIn(seat, makeSeat(tables, sources!, ALL_CALLS));
+      const numbers = { ...seat.numbers, ...(fixed.length > 0 && { fixed }) };
+      return { slots, seat, numbers, code: seatText(seat) };
     });
     const texts = new Set(seats.map(({ code }) => minified(code.create)));
     if (gzipSync([...texts].join("")).length > MOST_CODE) return { why: "these are shorter" };

@@ -428,7 +428,7 @@ export class Specialiser {
       case "MemberExpression": {
         const of = this.value(one.object, frame);
         if (one.optional && of instanceof Known && of.value == null) return UNDEFINED;
-        return this.get(of, this.keyOf(one, frame), frame);
+        return this.get(one.optional ? orNone(of) : of, this.keyOf(one, frame), frame);
       }
       case "CallExpression":
         return this.callOf(one, frame, isStatement);
@@ -940,7 +940,14 @@ export class Specialiser {
       }
       const of = this.value(callee.object, frame);
       if (of instanceof Known && of.value == null && (callee.optional || node.optional)) return UNDEFINED;
-      return this.callMethod(of, method(), args(), frame, isStatement, node.optional === true);
+      return this.callMethod(
+        callee.optional ? orNone(of) : of,
+        method(),
+        args(),
+        frame,
+        isStatement,
+        node.optional === true,
+      );
     }
     const of = this.value(callee as Expression, frame);
     if (of instanceof Closure) {
@@ -1511,6 +1518,12 @@ export class Specialiser {
       return undefined;
     }
   }
+}
+
+/** Where it is asked whether there is one: an index outside the list is an answer, and not merely what never happens. */
+function orNone(of: Value): Value {
+  const isCertain = !(of instanceof Choice) || of.other != null || of.list.some((one) => one == null);
+  return isCertain ? of : new Choice([...of.list, undefined], of.index, undefined);
 }
 
 /** What a rule may keep to work in, outside a seat's cells. */
