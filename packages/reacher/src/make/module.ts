@@ -33,20 +33,22 @@ export interface BuildOptions {
   readonly types?: boolean;
 }
 
-/** What went into a module. */
-export interface BuildParts {
-  /** Code made for the plan, by what needs it; `null` where the rules themselves come along. */
-  readonly code: readonly CodeShare[] | null;
-  /** Why there is no code. */
+/**
+ * What goes into the module that `builtModule` makes with the same options. `code`: what was made for the plan, by what needs it, in characters once it is
+ * minified; `null` where the rules themselves come along, and `why`. `brings`: the features of the rules, or the groups of calls beside the code.
+ * `gzipped`: the module in all, minified, in bytes. @throws PlanError
+ */
+export function explainModule(
+  written: Plan,
+  options: BuildOptions,
+): {
+  readonly code:
+    | readonly { readonly of: string; readonly kind: "action" | "call" | "part"; readonly length: number }[]
+    | null;
   readonly why?: string;
-  /** The features of the rules, or the groups of calls beside the code. */
   readonly brings: readonly string[];
-  /** The module in all, minified and gzipped, in bytes. */
   readonly gzipped: number;
-}
-
-/** What goes into the module that `builtModule` makes with the same options. @throws PlanError */
-export function explainModule(written: Plan, options: BuildOptions): BuildParts {
+} {
   const text = builtModule(written, { ...options, types: false });
   const plan = resolvePlan(written);
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
