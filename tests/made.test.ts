@@ -5,7 +5,7 @@ import { CALLS, type Call } from "../packages/reacher/src/built/calls";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
 import { runs } from "../packages/reacher/tests/runs";
-import { builtPlanOf, bundledLibrary, type Library } from "./support/made";
+import { builtPlanOf, bundledLibrary, shown, type Library } from "./support/made";
 
 let library: Library;
 beforeAll(() => void (library = bundledLibrary()));
@@ -47,23 +47,6 @@ function maker(given: Plan, calls?: readonly Call[]): () => InputLayer {
   if (given.seats === undefined || !text.includes("these are shorter")) expect(text).toContain("madePlan(");
   return () => library.createInputLayer(plan);
 }
-
-const exact = (_: string, value: unknown) =>
-  typeof value === "number" && !(Number.isFinite(value) && !Object.is(value, -0))
-    ? `${1 / value} ${value}`
-    : value;
-
-/** All fields of all readings, the parts of a reading as well. */
-const shown = (input: Pick<InputLayer, "now">) =>
-  JSON.stringify(
-    Object.entries(input.now).map(([name, reading]) => [
-      name,
-      { ...reading },
-      ...Object.values(reading).map((part) => (typeof part === "object" && part !== null ? { ...part } : 0)),
-      reading,
-    ]),
-    exact,
-  );
 
 /** What a game sees after each step. */
 function seen(input: InputLayer, told: readonly string[]) {

@@ -38,3 +38,20 @@ export function builtPlanOf(library: Library, plan: Plan, options: Partial<Build
     .replace("export default plan;", "return plan;");
   return { text, plan: new Function("library", body)(library) as object };
 }
+
+const exact = (_: string, value: unknown) =>
+  typeof value === "number" && !(Number.isFinite(value) && !Object.is(value, -0))
+    ? `${1 / value} ${value}`
+    : value;
+
+/** All fields of all readings, the parts of a reading as well. */
+export const shown = (input: Pick<InputLayer, "now">) =>
+  JSON.stringify(
+    Object.entries(input.now).map(([name, reading]) => [
+      name,
+      { ...reading },
+      ...Object.values(reading).map((part) => (typeof part === "object" && part !== null ? { ...part } : 0)),
+      reading,
+    ]),
+    exact,
+  );
