@@ -200,7 +200,6 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   const file = join(folder, "plan.ts");
   expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
   expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
-  expect(run(plan, "--calls", "none")).not.toContain("drives");
   const shares = (calls: string) => {
     const told = run(
       join(root, "examples/plans/platformer.plan.json"),

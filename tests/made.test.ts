@@ -128,7 +128,7 @@ test.each([
         const [rules, made] = both();
         expect(made).toEqual(rules);
       }),
-      { ...runs(8), endOnFailure: true },
+      { ...runs(3), endOnFailure: true },
     );
   },
   600_000,
