@@ -46,12 +46,17 @@ interface Begun {
 }
 
 const PASSES = 80;
-/** Lines that are more than the rules themselves, however much of them is folded. */
-const MOST_LINES = 10_000;
+/** Lines that are more than the rules themselves, however much of them is folded: of all seats' code. */
+export const MOST_LINES = 10_000;
 
-/** `calls`: what the game calls of those that may be left out. */
-export function makeSeat(tables: Tables, sources: Sources, calls: readonly Call[] = ALL_CALLS): MadeSeat {
-  return new SeatMaker(tables, sources, calls).make();
+/** `calls`: what the game calls of those that may be left out. `most`: lines that may come of it before anything is folded. @throws Unmakeable */
+export function makeSeat(
+  tables: Tables,
+  sources: Sources,
+  calls: readonly Call[] = ALL_CALLS,
+  most = MOST_LINES,
+): MadeSeat {
+  return new SeatMaker(tables, sources, calls).make(most);
 }
 
 class SeatMaker implements Surroundings {
@@ -117,7 +122,7 @@ class SeatMaker implements Surroundings {
 
   /* The passes. */
 
-  make(): MadeSeat {
+  make(most: number): MadeSeat {
     const { specialiser } = this;
     for (let pass = 0; pass < PASSES; pass++) {
       specialiser.begin();
@@ -128,7 +133,7 @@ class SeatMaker implements Surroundings {
       );
       const uses = usesOf(all, specialiser.made);
       const made = [...[...uses.keys()].map((key) => specialiser.made.get(key)!), ...all];
-      if (pass === 0 && made.reduce((sum, { lines }) => sum + countOf(lines), 0) > MOST_LINES)
+      if (pass === 0 && made.reduce((sum, { lines }) => sum + countOf(lines), 0) > most)
         throw new Unmakeable("these are shorter");
       const isSettled = !specialiser.isStale && !this.fold() && !this.noteOnce(uses);
       if (!isSettled) continue;

@@ -14,7 +14,7 @@ import { ALL_CALLS, CALLS, FEATURE_OF, mustBeCalls, need, type Call } from "../b
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
-import { fixedIn, makeSeat } from "./making.js";
+import { fixedIn, makeSeat, MOST_LINES } from "./making.js";
 import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
 import { sharesOf, type CodeShare } from "./explain.js";
@@ -216,7 +216,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
     const seats = [...each.values()].map((slots) => {
       const tables = compile(plan, slots, features);
       const own = codeCalls(calls);
-      const seat = makeSeat(tables, sources!, own);
+      const seat = makeSeat(tables, sources!, own, MOST_LINES / each.size);
       const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
       const fixed = isWhole ? [] : fixedIn(seat, makeSeat(tables, sources!, ALL_CALLS));
       const numbers = { ...seat.numbers, ...(fixed.length > 0 && { fixed }) };
