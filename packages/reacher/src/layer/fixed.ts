@@ -5,6 +5,6 @@ import type { Override } from "./builtParts.js";
 /** @throws ReacherError */
 export const fixed: Override = () => {
   throw new ReacherError(
-    "this game was built without rebinding, and cannot apply a player's overrides; leave out --fixed-keys, or `rebinding: false`",
+    "this game was built without rebinding, and cannot apply a player's overrides; leave out --fixed-keys, and name setOverrides among its calls",
   );
 };

@@ -65,7 +65,7 @@ export function mustBeMade({ engine }: Pick<SeatPart, "engine">, kind: EventKind
 
 export function notMade(call: string): ReacherError {
   return new ReacherError(
-    `this game was built without ${call}; build it with --calls ${call}, or without --calls`,
+    `this game was built without ${call}; build it with --calls ${call} (in Vite: reacher({ calls }) with all that it calls), or without --calls`,
   );
 }
 
