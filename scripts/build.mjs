@@ -66,50 +66,41 @@ const timeline = await build({
   entryPoints: ["packages/reacher-workbench/src/timelineSvg.tsx"],
   outfile: "packages/reacher-cli/dist/drawn/timeline.cjs",
 });
+/** A module of the library with what it needs of other packages in it; the library's own rooms stay apart. */
+const bundled = (entry, outfile, rooms, instead = (path) => path) =>
+  build({
+    metafile: true,
+    bundle: true,
+    format: "esm",
+    platform: "node",
+    target: "node20",
+    mainFields: ["module", "main"],
+    logLevel: "warning",
+    entryPoints: [`packages/reacher/dist/${entry}`],
+    outfile: `packages/reacher/dist/${outfile}`,
+    plugins: [
+      {
+        name: "own-modules-apart",
+        setup: (made) =>
+          made.onResolve({ filter: new RegExp(`^\\.\\./(${rooms.join("|")})/`) }, ({ path }) => ({
+            path: instead(path),
+            external: true,
+          })),
+      },
+    ],
+  });
 // A JSON parser with positions, bundled into the Vite plugin so that it is not a dependency of games.
-const plugin = await build({
-  metafile: true,
-  bundle: true,
-  format: "esm",
-  platform: "node",
-  target: "node20",
-  mainFields: ["module", "main"],
-  logLevel: "warning",
-  entryPoints: ["packages/reacher/dist/vite/plugin.js"],
-  outfile: "packages/reacher/dist/vite/bundle.js",
-  plugins: [
-    {
-      name: "own-modules-apart",
-      setup: (made) =>
-        made.onResolve({ filter: /^\.\.\/(plan|built|make)\// }, ({ path }) => ({
-          path: path.replace("make/module.js", "make/bundle.js"),
-          external: true,
-        })),
-    },
-  ],
-});
+const plugin = await bundled("vite/plugin.js", "vite/bundle.js", ["plan", "built", "make"], (path) =>
+  path.replace("make/module.js", "make/bundle.js"),
+);
 // The maker of code, with a parser of JavaScript in it. Beside it stay the engine's modules, which it reads and runs.
-const maker = await build({
-  metafile: true,
-  bundle: true,
-  format: "esm",
-  platform: "node",
-  target: "node20",
-  mainFields: ["module", "main"],
-  logLevel: "warning",
-  entryPoints: ["packages/reacher/dist/make/module.js"],
-  outfile: "packages/reacher/dist/make/bundle.js",
-  plugins: [
-    {
-      name: "own-modules-apart",
-      setup: (made) =>
-        made.onResolve({ filter: /^\.\.\/(plan|built|engine|controls|made)\// }, ({ path }) => ({
-          path,
-          external: true,
-        })),
-    },
-  ],
-});
+const maker = await bundled("make/module.js", "make/bundle.js", [
+  "plan",
+  "built",
+  "engine",
+  "controls",
+  "made",
+]);
 // The command has them all in one file; names stay, since the maker finds the source of a rule by its class.
 const ownMaker = await build({
   ...common,

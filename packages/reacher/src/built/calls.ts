@@ -91,9 +91,10 @@ function usesText(text: string): boolean {
   // The name itself, what makes a layer, and a type of it.
   const silent = (name: string) =>
     text
+      .replace(/["'][^"']*\.plan\.json["']/g, "")
       .replace(new RegExp(`\\bcreateInputLayer\\s*(?:<[^()]*>)?\\(\\s*${name}\\s*[,)]`, "g"), "")
       .replace(new RegExp(`\\btypeof\\s+${name}\\b`, "g"), "")
-      .match(new RegExp(`\\b${name}\\b(?!\\.json)`, "g"))!.length === 1;
+      .match(new RegExp(`\\b${name}\\b`, "g"))!.length === 1;
   const names = PLAN_NAMES.flatMap((pattern) => [...text.matchAll(pattern)].map(([, name]) => name!));
   const inline = text.match(/\bcreateInputLayer\s*\(\s*definePlan\s*[<(]/g)?.length ?? 0;
   const all = text.match(/\bdefinePlan\s*[<(]|\.plan\.json["']/g)?.length ?? 0;

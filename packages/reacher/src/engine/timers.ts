@@ -41,7 +41,7 @@ export class Timer {
 }
 
 /** How many timers an action may have, for the order. */
-const EACH = 1024;
+export const EACH = 1024;
 
 /** The timers that are set, as the loop and the rules see them. */
 export class TimerList {

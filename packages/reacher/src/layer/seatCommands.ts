@@ -22,22 +22,25 @@ import type { WatchedCommand } from "./command.js";
 import type { Hub, Member } from "./hub.js";
 import { lostOf } from "./lost.js";
 
-// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- `bring` gives it what these groups have.
-export interface SeatCommands
-  extends
-    DriveCalls,
-    FlagCalls,
-    ListenCalls,
-    ModeCalls,
-    MuteCalls,
-    NumberCalls,
-    CopyCalls,
-    LiveCalls,
-    SnapshotCalls,
-    SpotCalls,
-    ResetCalls,
-    SetSwitchCalls,
-    TakeCalls {}
+const GROUPS = [
+  DriveCalls,
+  FlagCalls,
+  ListenCalls,
+  ModeCalls,
+  MuteCalls,
+  NumberCalls,
+  CopyCalls,
+  LiveCalls,
+  SnapshotCalls,
+  SpotCalls,
+  ResetCalls,
+  SetSwitchCalls,
+  TakeCalls,
+] as const;
+type AllOf<U> = (U extends unknown ? (of: U) => void : never) extends (of: infer All) => void ? All : never;
+
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- `bring` gives it what these groups have.
+export interface SeatCommands extends AllOf<(typeof GROUPS)[number]["prototype"]> {}
 
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging
 export abstract class SeatCommands extends SeatPart implements Member {
@@ -90,18 +93,4 @@ export abstract class SeatCommands extends SeatPart implements Member {
   }
 }
 
-bring(SeatCommands, [
-  DriveCalls,
-  FlagCalls,
-  ListenCalls,
-  ModeCalls,
-  MuteCalls,
-  NumberCalls,
-  CopyCalls,
-  LiveCalls,
-  SnapshotCalls,
-  SpotCalls,
-  ResetCalls,
-  SetSwitchCalls,
-  TakeCalls,
-]);
+bring(SeatCommands, GROUPS);

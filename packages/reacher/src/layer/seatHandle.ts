@@ -14,12 +14,13 @@ import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
-import { Live, type Tables } from "../engine/tables.js";
+import type { Tables } from "../engine/tables.js";
 import { mustBeObject } from "../plan/arguments.js";
 import type { Hub } from "./hub.js";
 import type { Listeners } from "./calls/listenCalls.js";
 import { SeatCommands } from "./seatCommands.js";
 import type { LayerWatcher, RawEvent, Seat } from "./types.js";
+import { isUsed } from "./uses.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
@@ -224,10 +225,6 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
 
   /** Whether a live action of this player uses this control, or a part of it. */
   usesAlone(control: string): boolean {
-    const { tables, b } = this.engine;
-    for (const id of tables.named.get(control) ?? [])
-      for (const { liveAt, hiddenAt } of tables.users.get(id) ?? [])
-        if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
-    return false;
+    return isUsed(this.engine, control);
   }
 }

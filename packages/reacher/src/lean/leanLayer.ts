@@ -10,7 +10,7 @@ import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST } from "../engine/situations/losses.js";
 import { Clock } from "../engine/clock.js";
-import { DEVICES, Live } from "../engine/tables.js";
+import { DEVICES } from "../engine/tables.js";
 import { PADS_TOGETHER } from "../engine/wiring.js";
 import type { MadeTables } from "../made/madeTables.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -21,6 +21,7 @@ import type { Plan } from "../plan/types.js";
 import { command, bring, notMade, SeatPart } from "../layer/calls/seatPart.js";
 import type { ListenCalls, Listeners } from "../layer/calls/listenCalls.js";
 import { lostOf, noEvent } from "../layer/lost.js";
+import { isUsed } from "../layer/uses.js";
 import { PadIndices } from "../layer/padIndices.js";
 import type { RawEvent } from "../layer/types.js";
 
@@ -130,11 +131,7 @@ export class LeanLayer extends SeatPart {
   }
 
   uses(control: string): boolean {
-    const { tables, b } = this.engine;
-    for (const id of tables.named.get(control) ?? [])
-      for (const { liveAt, hiddenAt } of tables.users.get(id) ?? [])
-        if (b[liveAt] === Live.Yes && (hiddenAt < 0 || b[hiddenAt] === 0)) return true;
-    return false;
+    return isUsed(this.engine, control);
   }
 
   lose(what: string, ...rest: readonly unknown[]): void {

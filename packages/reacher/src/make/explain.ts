@@ -1,5 +1,5 @@
 /** What went into made code: by action, by call and by part of the engine. In: made seats. Out: how long each is, minified. Pure. */
-import { Phase } from "../engine/timers.js";
+import { EACH, Phase } from "../engine/timers.js";
 import { minified } from "./merge.js";
 import type { MadeReading, MadeSeat } from "./making.js";
 import type { Made } from "./specialiser.js";
@@ -46,8 +46,6 @@ const PARTS: Readonly<Record<string, string>> = {
   reset: "reset",
   refresh: "modes and mutes",
 };
-/** Timers are ordered by action, and have room for so many of each. */
-const EACH = 1024;
 
 /** The longest first. What several use is a share of its own. */
 export function sharesOf(seat: MadeSeat, actions: readonly string[]): readonly CodeShare[] {
