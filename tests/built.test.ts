@@ -1,6 +1,6 @@
 /** Plans built ahead: what a game gets that ships neither the reading of plans nor a schema library. */
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import * as fc from "fast-check";
@@ -181,6 +181,13 @@ test("what the game never calls stays at home, and says so where it is called af
     "this game was built without drive; build it with --calls",
   );
   expect(() => input.mute("hop", "scene")).toThrow("this game was built without mute");
+  // Every member of a layer is always there, or is known as one that may be left out.
+  const types = readFileSync(join(root, "packages/reacher/src/layer/types.ts"), "utf8");
+  const members = (types.match(/^export interface (?:InputLayer|Seat)<[^]*?^}/gm) ?? []).flatMap((block) =>
+    [...block.matchAll(/^ {2}(?:readonly )?(\w+)[<(:]/gm)].map(([, name]) => name!),
+  );
+  expect(members.length).toBeGreaterThan(35);
+  expect(members.filter((name) => !(name in input) && !(name in CALLS))).toEqual([]);
   // Every call that may be left out says so.
   const whole = createInputLayer(plan);
   for (const call of Object.keys(CALLS) as Call[])
