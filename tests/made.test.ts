@@ -1,6 +1,6 @@
 /** Code made for a plan is held against the rules that it was made of: everything that a game reads, is told and keeps. */
 import * as fc from "fast-check";
-import { createInputLayer, type InputLayer, type Plan } from "reacher";
+import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { CALLS, type Call } from "../packages/reacher/src/built/calls";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
@@ -11,8 +11,10 @@ let library: Library;
 beforeAll(() => void (library = bundledLibrary()));
 
 const ALL = Object.keys(CALLS) as Call[];
-const LEAN = ALL.filter((call) => CALLS[call] !== "whole" && CALLS[call] !== "rules");
-const FIXED_SEATS = ALL.filter((call) => !["openSeats", "setPlan", "setOverrides"].includes(call));
+const LEAN = ALL.filter((call) => !["whole", "rules", "later"].includes(CALLS[call]));
+const FIXED_SEATS = ALL.filter(
+  (call) => !["openSeats", "setPlan", "setOverrides", "bringKeys"].includes(call),
+);
 
 /** Calls that change something, of which a game may make none. */
 const CHANGING = [
@@ -133,6 +135,65 @@ test.each([
   },
   600_000,
 );
+
+/** Other keys for some of a plan's entries, and a style. */
+const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, string]): Overrides => {
+  const places = Object.entries(plan.actions).flatMap(([name, { from = {} }]) =>
+    Object.entries(from).flatMap(([slot, entry]) =>
+      typeof entry === "object" && entry !== null && "up" in entry
+        ? [`${name}.${slot}.up`]
+        : `${name}.${slot}`,
+    ),
+  );
+  const settings = { [`${SWITCHES[at % SWITCHES.length]!}.style`]: style };
+  return { reacherOverrides: 1, controls: { [places[at % places.length]!]: key }, settings };
+};
+
+test("players' keys come while a game plays on its made code, and nothing else is seen of it", async () => {
+  const changes = fc.tuple(
+    fc.nat(),
+    fc.constantFrom("KeyJ", "KeyK", "PadNorth"),
+    fc.constantFrom("hold", "toggle"),
+  );
+  await fc.assert(
+    fc.asyncProperty(
+      play,
+      changes,
+      fc.boolean(),
+      async ({ plan: given, list, steps, kept, back }, change, seated) => {
+        const seats = { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } };
+        const plan = JSON.parse(JSON.stringify({ ...given, ...(seated && { seats }) })) as Plan;
+        const calls = ALL.filter((call) => call !== "setPlan" && call !== "openSeats");
+        const built = builtPlanOf(library, plan, { calls });
+        const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
+        const told = layers.map(listen);
+        const hands = layers.map(({ now }) => now);
+        const overrides = overridesOf(plan, change);
+        const mayWait = built.text.includes("madePlan(");
+        for (const [n, { t, tell }] of list.entries()) {
+          for (const input of layers) tell(input);
+          if (n === Math.min(kept, list.length - 1)) {
+            if (mayWait) {
+              expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
+              expect(layers[1].setOverrides({ reacherOverrides: 1 })).toEqual([]);
+            }
+            await Promise.all(layers.map((input) => input.bringKeys()));
+          }
+          if (n === kept + back)
+            expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
+          if (!steps[n % steps.length]) continue;
+          for (const input of layers) input.step(t);
+          const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
+          expect(made).toEqual(rules);
+        }
+        // What a game has in hand stays what it reads.
+        layers.forEach(({ now }, n) => expect(now).toBe(hands[n]));
+        expect(shown(layers[1])).toBe(shown(layers[0]));
+      },
+    ),
+    { ...runs(3), endOnFailure: true },
+  );
+}, 600_000);
 
 test("a snapshot of what this game was built without plays on, or is refused and changes nothing", () => {
   const plan = {

@@ -189,29 +189,34 @@ test.each([
   expect(callsNamedIn(code)).toEqual(calls);
 });
 
-test("a call that the build is told to lack throws while serving, too", () => {
+test("a call that the build is told to lack throws while serving, too, and so do players' keys that it loads later", () => {
   const said = inNode<string[]>(`
 import { createInputLayer } from "reacher";
 import { readFileSync } from "node:fs";
-const plugin = reacher({ types: false, calls: ["on"] });
+const plugin = reacher({ types: false, calls: ["on", "setOverrides", "bringKeys"] });
 plugin.configResolved({ command: "serve" });
 const loading = { ...context, addWatchFile() {}, warn() {} };
 const load = async (id) => plugin.load.call(loading, id);
 const reload = await load(await plugin.resolveId.call(context, "virtual:reacher/reload"));
 const { follow } = await import("data:text/javascript," + encodeURIComponent(reload));
 const file = process.cwd() + "/../../examples/plans/two-players.plan.json";
-const [, left] = /follow\\(plan, import.meta.hot, (.*)\\);/.exec(await load("\\0reacher-plan:" + file + ".js"));
+const [, told] = /follow\\(plan, import.meta.hot, (.*)\\);/.exec(await load("\\0reacher-plan:" + file + ".js"));
 const plan = JSON.parse(readFileSync(file, "utf8"));
-const playOn = follow(plan, { data: {} }, JSON.parse(left));
+const playOn = follow(plan, { data: {} }, ...JSON.parse("[" + told + "]"));
 const input = createInputLayer(plan);
+const changes = { reacherOverrides: 1, settings: { bounceMs: 5 } };
 const fault = (call) => { try { call(); return ""; } catch ({ message }) { return message; } };
 print([
   fault(() => input.on("hop", "on", () => {})),
   fault(() => input.reset()),
   fault(() => input.seat(input.seats[1]).live("x")),
   fault(() => playOn({ ...plan })),
+  fault(() => input.seat(input.seats[1]).setOverrides(changes)),
+  fault(() => input.setOverrides(null)),
+  (await input.bringKeys(), fault(() => input.setOverrides(changes))),
 ]);`);
   const lacks = (call: string) =>
     `this game is built without ${call}; add it to the calls in reacher({ calls })`;
-  expect(said).toEqual(["", lacks("reset"), lacks("live"), ""]);
+  const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
+  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", later, "", ""]);
 });

@@ -1,4 +1,4 @@
-/** The Vite plugin in a real server and browser: a plan is edited while a key is held. */
+/** The Vite plugin in a real server and browser: a plan is edited while a key is held, and built; players' keys come later. */
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:http";
@@ -130,18 +130,29 @@ test("its types stand beside it, and are written only when they change", async (
   expect(readFileSync(types, "utf8")).toContain('readonly dash: "switch";');
 });
 
+/** Serves a built folder and opens it. `missing`: files that are not there. */
+async function siteOf(out: string, missing: { now?: RegExp } = {}) {
+  const site = createServer((request, answer) => {
+    const path = join(folder, out, request.url === "/" ? "index.html" : request.url!);
+    const isThere = existsSync(path) && missing.now?.test(path) !== true;
+    answer.setHeader("Content-Type", path.endsWith(".js") ? "text/javascript" : "text/html");
+    answer.writeHead(isThere ? 200 : 404);
+    answer.end(isThere ? readFileSync(path) : "");
+  }).listen(0, "127.0.0.1");
+  await new Promise((done) => site.once("listening", done));
+  await page.goto(`http://127.0.0.1:${(site.address() as AddressInfo).port}/`);
+  return site;
+}
+
+const vite = (...args: string[]) =>
+  spawnSync("node", [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "error", ...args], {
+    cwd: folder,
+    encoding: "utf8",
+    env: { ...process.env, NO_COLOR: "1" },
+  });
+
 test("a production build is checked ahead, ships no reading of plans, and plays; a plan of its own in it is refused", async () => {
   writeFileSync(file, PLAN);
-  const vite = (...args: string[]) =>
-    spawnSync(
-      "node",
-      [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "error", ...args],
-      {
-        cwd: folder,
-        encoding: "utf8",
-        env: { ...process.env, NO_COLOR: "1" },
-      },
-    );
   expect(vite("--outDir", "out").stderr).toBe("");
   const assets = join(folder, "out/assets");
   const [script] = readdirSync(assets).filter((name) => name.endsWith(".js"));
@@ -149,13 +160,7 @@ test("a production build is checked ahead, ships no reading of plans, and plays;
   // What the schema says of a field that is none, the reading of plans and the rules themselves stay at home.
   expect([code.includes("is no field here"), code.length < 65_000]).toEqual([false, true]);
 
-  const site = createServer((request, answer) => {
-    const path = join(folder, "out", request.url === "/" ? "index.html" : request.url!);
-    answer.setHeader("Content-Type", path.endsWith(".js") ? "text/javascript" : "text/html");
-    answer.end(existsSync(path) ? readFileSync(path) : "");
-  }).listen(0, "127.0.0.1");
-  await new Promise((done) => site.once("listening", done));
-  await page.goto(`http://127.0.0.1:${(site.address() as AddressInfo).port}/`);
+  const site = await siteOf("out");
   await until(({ v }) => v === 0);
   await page.keyboard.down("KeyD");
   expect(await until(({ v }) => v === 2)).toMatchObject({ v: 2, kick: false });
@@ -171,4 +176,52 @@ test("a production build is checked ahead, ships no reading of plans, and plays;
     expect.stringContaining("calls definePlan, and in a game that is built ahead no plan is read"),
   ]);
   expect(stderr).toContain("main.ts:2");
+}, 120_000);
+
+test("players' keys are a part that comes while the game plays; where it does not come, the game plays on", async () => {
+  writeFileSync(file, PLAN);
+  const main = join(folder, "main.ts");
+  const before = readFileSync(main, "utf8");
+  const game = before.slice(before.indexOf('import plan from "./reef'));
+  writeFileSync(
+    main,
+    `${game}
+const change = () =>
+  input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.plus": "KeyL" }, settings: { "kick.style": "hold" } });
+const tried = (call: () => unknown) => Promise.resolve().then(call).then(() => "", (error) => String(error.message));
+Object.assign(window, { change: () => tried(change), bring: () => tried(() => input.bringKeys()) });
+`,
+  );
+  expect(vite("--outDir", "keys").stderr).toBe("");
+  const names = readdirSync(join(folder, "keys/assets"));
+  expect(names.filter((name) => name.startsWith("keys-"))).toHaveLength(1);
+  const missing: { now?: RegExp } = { now: /\/keys-/ };
+  const site = await siteOf("keys", missing);
+  await until(({ v }) => v === 0);
+  await page.keyboard.press("KeyK");
+  await page.keyboard.down("KeyD");
+  await until(({ v, kick }) => v === 2 && kick);
+  const call = (name: string) => page.evaluate(`window.${name}()`);
+  expect(await call("change")).toContain("await input.bringKeys() before the first setOverrides");
+  expect(await call("bring")).toContain("could not be loaded");
+  expect(await until(({ v }) => v === 2)).toMatchObject({ v: 2, kick: true });
+
+  // A page asks again for what it did not get only when it is loaded anew.
+  delete missing.now;
+  await page.keyboard.up("KeyD");
+  await page.reload();
+  await until(({ v }) => v === 0);
+  await page.keyboard.press("KeyK");
+  await page.keyboard.down("KeyD");
+  await until(({ v, kick }) => v === 2 && kick);
+  expect([await call("bring"), await call("bring")]).toEqual(["", ""]);
+  expect(await until(({ v }) => v === 2)).toMatchObject({ v: 2, kick: true });
+  expect(await call("change")).toBe("");
+  // The old key is no longer bound; the new one is.
+  await until(({ v }) => v === 0);
+  await page.keyboard.down("KeyL");
+  await until(({ v }) => v === 2);
+  await page.keyboard.up("KeyL");
+  await page.keyboard.up("KeyD");
+  site.close();
 }, 120_000);

@@ -18,7 +18,11 @@ export function bundledLibrary(conditions = ["reacher-built"]): Library {
   const folder = mkdtempSync(join(tmpdir(), "reacher-library-"));
   const outfile = join(folder, "library.cjs");
   buildSync({
-    stdin: { contents: 'export * from "reacher"; export * from "reacher/internal";', resolveDir: root },
+    stdin: {
+      contents:
+        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys";',
+      resolveDir: root,
+    },
     bundle: true,
     format: "cjs",
     platform: "node",
@@ -34,7 +38,8 @@ export function bundledLibrary(conditions = ["reacher-built"]): Library {
 export function builtPlanOf(library: Library, plan: Plan, options: Partial<BuildOptions>) {
   const text = builtModule(plan, { file: "reef.plan.json", types: false, ...options });
   const body = text
-    .replace(/import (\{.*\}) from "reacher\/internal";/, "const $1 = library;")
+    .replace(/import (\{.*\}) from "reacher\/internal(?:\/made)?";/, "const $1 = library;")
+    .replace('import("reacher/internal/keys")', "Promise.resolve(library)")
     .replace("export default plan;", "return plan;");
   return { text, plan: new Function("library", body)(library) as object };
 }

@@ -6,14 +6,8 @@
 export { definePlan, type TypedPlan } from "./plan/define.js";
 export type { ControlName } from "./controls/controlNames.js";
 export { parsePlan } from "./plan/resolve.js";
-export {
-  findingText,
-  PlanError,
-  ReacherError,
-  type Finding,
-  type FindingId,
-  type Severity,
-} from "./plan/findings.js";
+export { type Finding, type FindingId, type Severity } from "./plan/findings.js";
+export { findingText, PlanError, ReacherError } from "./plan/errors.js";
 export {
   parseOverrides,
   type OverriddenPlan,

@@ -1,12 +1,12 @@
 /** What a game may call of a layer and need not bring along. In: names, or the text of a module. Out: what they need. Pure. */
 import { mustBeList } from "../plan/arguments.js";
 import { didYouMean } from "../controls/nearest.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { shown } from "../plan/depth.js";
 import type { FeatureName } from "../engine/every.js";
 
-/** What a call needs besides its own code: the whole layer, the plan's text, or the rules themselves in place of made code. */
-export type Need = "whole" | "text" | "rules";
+/** What a call needs besides its own code: the whole layer, the plan's text, the rules themselves in place of made code, or these loaded later. */
+export type Need = "whole" | "text" | "rules" | "later";
 
 /** Each call with the group that has it, or with what it needs. */
 export const CALLS = {
@@ -42,12 +42,15 @@ export const CALLS = {
   awaitPad: "whole",
   onPads: "whole",
   setOverrides: "whole",
+  bringKeys: "later",
   setPlan: "rules",
 } as const;
 export type Call = keyof typeof CALLS;
 
-/** Every one that code made for a plan can serve. */
-export const ALL_CALLS = (Object.keys(CALLS) as Call[]).filter((call) => CALLS[call] !== "rules");
+/** Every one that a game makes whose calls nobody told; `bringKeys` is told by those alone who have the rest loaded later. */
+export const ALL_CALLS = (Object.keys(CALLS) as Call[]).filter(
+  (call) => CALLS[call] !== "rules" && CALLS[call] !== "later",
+);
 
 /** Features of the interpreting engine that only these calls need. */
 export const FEATURE_OF: { readonly [call in Call]?: FeatureName } = {
@@ -58,7 +61,7 @@ export const FEATURE_OF: { readonly [call in Call]?: FeatureName } = {
 
 /** Whether any of these calls needs this. */
 export function need(calls: readonly Call[], what: Need): boolean {
-  return calls.some((call) => CALLS[call] === what);
+  return calls.some((call) => CALLS[call] === what || (CALLS[call] === "later" && what === "whole"));
 }
 
 /** @throws ReacherError naming a call that is none */

@@ -4,7 +4,7 @@
  * @module reacher/browser
  */
 import type { InputLayer } from "../layer/types.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { Kinds } from "../plan/types.js";
 import { nowIn, type Fed, type Listen } from "./listening.js";
 import { attachClickedButton } from "./clickedButton.js";

@@ -1,5 +1,5 @@
 /** The page's own window. */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** @throws ReacherError outside a page, naming the call */
 export function ownWindow(call: string): Window {

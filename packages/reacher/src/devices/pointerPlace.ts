@@ -2,7 +2,7 @@
  * Where the mouse is (W3C UI Events, `clientX`). In: moves, and another size of the page. Out: its place in an area, from the middle, 1 at the nearer
  * edges, y down. May change: where it was seen last.
  */
-import { POINTER } from "../plan/names.js";
+import { POINTER } from "../plan/pointer.js";
 import { stampOf, type Fed, type Listen } from "./listening.js";
 
 /** Places are told as multiples of this share: finer than a pixel, and the same number on every machine. */

@@ -7,7 +7,7 @@ import { COMMAND_KINDS } from "./commands.js";
 import { migrate } from "./migrate.js";
 import { Bits, DriveBits, EventField, EventKind } from "./queue.js";
 import type { SeatBuffer } from "./seatBuffer.js";
-import { FOCUS_LOST } from "./situations/losses.js";
+import { FOCUS_LOST } from "./meanings.js";
 import { DEVICES, type Tables } from "./tables.js";
 
 /** Writes the present values of controls that are bound only now. */

@@ -9,7 +9,7 @@ import type {
   Word,
 } from "../plan/checked.js";
 import { controlsOf } from "../controls/ownControls.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { RuleCells } from "./cells.js";
 import { Condition, Conditions } from "./conditions.js";
 import { printOf } from "./fingerprint.js";
@@ -34,7 +34,8 @@ import {
   type Updatable,
 } from "./tables.js";
 import { Timers } from "./timers.js";
-import { PADS_TOGETHER, Wiring, isOnlyStick } from "./wiring.js";
+import { Wiring, isOnlyStick } from "./wiring.js";
+import { PADS_TOGETHER } from "./meanings.js";
 
 type Maker<What> = (compiler: Compiler, what: What, number: number) => void;
 
@@ -116,6 +117,9 @@ interface Owned extends SourceRule {
   readonly owner: { readonly sources: SourceRule[]; keepInstantPresses(): void };
 }
 
+/** A cell that a plan does not need. */
+export const NEVER = -1;
+
 /** Builds the rules of a plan; finished, it is the plan's tables. */
 export class Compiler extends Wiring implements Tables {
   readonly timers = new Timers(this.cells);
@@ -159,12 +163,13 @@ export class Compiler extends Wiring implements Tables {
   readonly instantCount: number;
   readonly kept: number;
   readonly eventNumber: number;
-  readonly reasons: number;
+  reasons = NEVER;
   /** How often any direction was pressed (int): the later of two opposite ones has the higher count. */
   readonly presses: number;
   /** Whether a mode may hide a control from the modes below. */
   readonly hides: boolean;
   private readonly groups = new Map<string, unknown[]>();
+
   constructor(
     readonly plan: CheckedPlan,
     readonly slots: readonly string[],
@@ -181,18 +186,30 @@ export class Compiler extends Wiring implements Tables {
     this.instantCount = head.int("blipping");
     this.kept = head.count("kept");
     this.started = head.byte("started");
+  }
+
+  /** Makes all rules, step by step, so that a page may show a frame in between. */
+  *making(): Generator<void, void> {
+    const { plan, slots, features } = this;
     for (const { open } of features) open?.(this);
+    yield;
     const actions = plan.actions.map((action) => within(action, slots));
     // Movements first, since switches may use their directions. Timers keep the plan's order all the same.
     for (const isFirst of [true, false])
-      actions.forEach((action, number) => {
-        if ((action.kind !== "switch") === isFirst)
+      for (const [number, action] of actions.entries())
+        if ((action.kind !== "switch") === isFirst) {
           this.make("actions", action.kind)(this, action as never, number);
-      });
+          yield;
+        }
     for (const link of this.links) link();
-    for (const { link } of features) link?.(this);
+    yield;
+    for (const { link } of features) {
+      link?.(this);
+      yield;
+    }
     rank(this);
     this.findUsers();
+    yield;
     this.reasons = this.cells.rule("reasons").int("names", 0, MOST_REASONS);
     this.timers.close();
     this.recounts.unshift(this.timers, ...this.signals);
@@ -352,12 +369,11 @@ export class Compiler extends Wiring implements Tables {
   }
 }
 
-/** No part of this plan is ever hidden. */
-export const NEVER = -1;
-
 /** A plan's tables for a seat with these slots. @throws ReacherError if the plan needs a feature that is not among these */
 export function compile(plan: CheckedPlan, slots: readonly string[], features: readonly Feature[]): Tables {
-  return new Compiler(plan, slots, features);
+  const compiler = new Compiler(plan, slots, features);
+  for (const _ of compiler.making());
+  return compiler;
 }
 
 function missing(kind: string): ReacherError {

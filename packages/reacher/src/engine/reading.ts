@@ -2,7 +2,7 @@
  * What all readings share. A reading is made once; every field is a getter on the seat's cells, through whatever
  * tables the seat has at that time. So a restored snapshot shows at once, and a step writes no reading that nobody reads.
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { SeatState } from "./state.js";
 
 /** A seat, as readings see it. */
@@ -43,7 +43,7 @@ export abstract class ActionReading {
     )
       for (const [name, field] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
         if (field.get !== undefined && name !== "rule" && !Object.hasOwn(this, name))
-          Object.defineProperty(this, name, { get: field.get, enumerable: true });
+          Object.defineProperty(this, name, { get: field.get, enumerable: true, configurable: true });
   }
 
   /** @internal */

@@ -2,7 +2,7 @@
  * Why the game mutes an action or drives it: names, each one bit of a number. A seat's names are stored in its buffer as
  * hashes, so that a snapshot carries them to another layer or another machine.
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { fingerprint } from "./fingerprint.js";
 import type { SeatState } from "./state.js";
 import type { Tables } from "./tables.js";

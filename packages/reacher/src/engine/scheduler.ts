@@ -2,7 +2,7 @@
  * The seats of a layer, and which of them have work. In: a moment to advance to. Out: each seat that wakes by then
  * is advanced to it; the others sleep and cost nothing. May change: the clock and the queues that they share.
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { Clock } from "./clock.js";
 import { DirtyLists } from "./dirty.js";
 import { listOf, NumberList } from "./lists.js";

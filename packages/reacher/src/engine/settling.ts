@@ -8,7 +8,7 @@ import type { DirtyLists } from "./dirty.js";
 import { Notice, type Audience, type Notices } from "./notices.js";
 import type { EventQueues } from "./queue.js";
 import type { Scheduler } from "./scheduler.js";
-import { notifyAll } from "./signals.js";
+import { notifyAll } from "./notifyAll.js";
 import { Cause, type SeatState } from "./state.js";
 import type { Tables } from "./tables.js";
 import type { SeatWatcher } from "./watcher.js";
@@ -27,7 +27,7 @@ export abstract class Settling implements SeatState {
   protected readonly events: EventQueues;
   protected readonly notices: Notices;
   /** The tables or the state were replaced: everything is recomputed. */
-  protected isStale = true;
+  isStale = true;
   cause = Cause.Hands;
   /** How often anything besides movements was touched, for explanations; it may wrap. Not part of the state. */
   changeCount = 0;

@@ -1,4 +1,5 @@
 /** Channels hold raw values; signals are the same as pressed or released. In: a control's value. Out: listeners notified, sticks marked. */
+import { notifyAll } from "./notifyAll.js";
 import { Rule, type RuleCells } from "./cells.js";
 import { Clock } from "./clock.js";
 import { listOf } from "./lists.js";
@@ -228,12 +229,5 @@ export class Signal extends Rule {
   recount(s: SeatState): void {
     if (s.b[this.up] !== UNKNOWN) return;
     s.b[this.up] = this.channel !== null && this.channel.strongest(s, this.sign) >= this.press ? 1 : 0;
-  }
-}
-
-export function notifyAll(s: SeatState, signal: Signal, all: readonly Listener[], isPress: boolean): void {
-  for (let n = 0; n < all.length; n++) {
-    if (isPress) all[n]!.press(s, signal);
-    else all[n]!.release(s, signal);
   }
 }

@@ -9,9 +9,6 @@ import { Channel, Signal, type Listener, type StickReader } from "./signals.js";
 import type { SeatState } from "./state.js";
 import { DEVICES } from "./tables.js";
 
-/** A plan without seats takes up to this many pads at once. */
-export const PADS_TOGETHER = 4;
-
 /** More pixels than any mouse moves in one event. */
 const FURTHEST = 1e9;
 

@@ -1,5 +1,5 @@
 /** Replaces `whole.ts` in a game that was built ahead: each plan there brings what it needs. */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { PlanParts } from "./builtParts.js";
 import { fixed } from "./fixed.js";
 

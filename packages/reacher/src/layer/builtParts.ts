@@ -2,6 +2,9 @@
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
+import type { usePlan, useTables } from "../engine/changeTables.js";
+import type { Reading } from "../engine/readings.js";
+import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
 
 /** A player's own plan: as it would be written, as it runs, and what did not fit. */
@@ -17,12 +20,33 @@ export type Override = (plan: Plan, overrides: Overrides) => PlayersPlan;
 /** The tables of a plan for a seat with these slots. @throws ReacherError if the plan needs what the game was built without */
 export type TablesOf = (plan: CheckedPlan, slots: readonly string[]) => Tables;
 
+/** How a seat goes over to other tables of its plan, and to those of another plan. */
+export interface Change {
+  readonly useTables: typeof useTables;
+  readonly usePlan: typeof usePlan;
+}
+
 /** What layers are made with besides their plan. */
 export interface PlanParts {
   /** Makes a layer of a plan. */
   readonly layerOf: (written: Plan) => object;
   readonly tablesOf: TablesOf;
   readonly override: Override;
+  /** Changes the tables of a seat; made code has no others. */
+  readonly change?: Change;
+  /** Loads the rules themselves, where the plan plays by code that was made of them. */
+  readonly bring?: () => Promise<Rules>;
+}
+
+/** What takes the place of made code when players' keys come. */
+export interface Rules {
+  readonly tablesOf: TablesOf;
+  readonly override: Override;
+  readonly change: Change;
+  /** Makes such tables ahead, in steps between which a page goes on. */
+  readonly prepare: (plan: CheckedPlan, slots: readonly string[]) => Promise<void>;
+  /** A seat goes on by these tables, whose cells are the same. */
+  readonly exchange: (seat: SeatEngine, tables: Tables, now: Reading) => void;
 }
 
 const built = new WeakMap<object, PlanParts>();

@@ -1,8 +1,8 @@
 /** The values that a game may drive an action by. In: what it passed. Out: two numbers, or an error that says what fits. */
-import { Way } from "../engine/movement/driven.js";
+import { Way } from "../engine/meanings.js";
 import type { CheckedAction } from "../plan/checked.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** How a drive meets the hands: the longer of both counts, both are added, or the hands do not count. */
 const WAYS = { longest: Way.Longest, add: Way.Add, alone: Way.Alone } as const;

@@ -15,7 +15,7 @@ import type { RawEvent } from "./types.js";
 import { isMotion, isOnPad } from "./unbound.js";
 import { didYouMean } from "../controls/nearest.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** The players that have bound a control, and its channel in each. */
 interface Listening {

@@ -6,6 +6,7 @@ import type { Plan } from "../plan/types.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
+import type { Change } from "./builtParts.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 import type { Unbound } from "./unbound.js";
 
@@ -35,6 +36,8 @@ export interface Hub {
     readonly checked: CheckedPlan;
     readonly faults: readonly OverrideFault[];
   };
+  /** How a player goes over to other tables; what is made of code has no others. */
+  readonly change?: Change | undefined;
   /** The tables of a plan for a player, with the slots that it has now. */
   tablesFor(player: Member, plan: CheckedPlan): Tables;
   watchers: readonly LayerWatcher[];

@@ -3,7 +3,7 @@
  * the first seat's reading. It has seats, and is none. May change: who intercepts, and who waits for any press.
  */
 import type { CheckedPlan } from "../plan/checked.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { listOf } from "../engine/lists.js";
@@ -193,6 +193,10 @@ class Layer extends FirstSeat implements InputLayer {
     this.interceptor?.lost(what, pad);
     this.presses?.lose(what, pad);
     this.hub.lose(lost, t);
+  }
+
+  bringKeys(): Promise<void> {
+    return this.hub.bringRules();
   }
 
   setPlan(plan: object): never {

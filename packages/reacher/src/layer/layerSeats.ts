@@ -3,20 +3,22 @@
  * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
 import { controlsOf, type Controls } from "../controls/ownControls.js";
+import type { Change, Rules } from "./builtParts.js";
 import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
 import { listOf } from "../engine/lists.js";
 import { Scheduler } from "../engine/scheduler.js";
 import type { Tables } from "../engine/tables.js";
-import { PADS_TOGETHER } from "../engine/wiring.js";
+import { PADS_TOGETHER } from "../engine/meanings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { mustBeOptions } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { PlanError, ReacherError } from "../plan/findings.js";
+import { PlanError, ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
-import { FOCUS_LOST } from "../engine/situations/losses.js";
+import { FIXED } from "./fixed.js";
+import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Hub, Member } from "./hub.js";
 import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
@@ -32,6 +34,9 @@ export interface LayerParts {
   /** The tables of a plan, as written and as read, for a seat with these slots. */
   readonly tablesOf: (written: Plan, plan: CheckedPlan, slots: readonly string[]) => Tables;
   readonly override?: Hub["override"];
+  readonly change?: Change;
+  /** Loads what players' keys need, where the tables are made code. */
+  readonly bring?: () => Promise<Rules>;
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
 }
@@ -44,7 +49,7 @@ export class LayerSeats implements Hub {
   readonly counters = countersOf(this.scheduler);
   /** The plan as it was written, and as it was read. */
   written: Plan;
-  readonly override: Hub["override"];
+  override: Hub["override"];
   readonly names: readonly string[];
   readonly all: readonly SeatHandle[];
   readonly pads: SeatPads;
@@ -56,18 +61,22 @@ export class LayerSeats implements Hub {
   private readonly places: PadIndices | undefined;
   private readonly byName: ReadonlyMap<string, SeatHandle>;
   private readonly resolve: (plan: Plan) => CheckedPlan;
-  private readonly madeOf: LayerParts["tablesOf"];
+  private madeOf: LayerParts["tablesOf"];
+  change: Hub["change"];
+  private readonly bring: LayerParts["bring"];
 
   constructor(
     public plan: CheckedPlan,
     parts: LayerParts,
   ) {
-    const { written, tablesOf, override = noOverrides, resolve = noOverrides } = parts;
+    const { written, tablesOf, override = noOverrides, resolve = noOverrides, bring, change } = parts;
     this.written = written;
     this.controls = controlsOf(plan);
     this.override = override;
     this.resolve = resolve;
     this.madeOf = tablesOf;
+    this.bring = bring;
+    this.change = change;
     this.names = this.open = plan.seats.map(({ name }) => name);
     this.places = plan.seated ? undefined : new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
     this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
@@ -123,7 +132,7 @@ export class LayerSeats implements Hub {
     const { pads, pad } = options;
     if (pads !== undefined && pads !== "ask" && pads !== "give")
       throw new ReacherError(`pads is ${shown(pads)}; it is "ask" or "give"`);
-    if (this.isSeated && this.first.engine.tables.bind !== undefined)
+    if (this.isSeated && this.isMade)
       throw new ReacherError(
         "this game was built with code for its seats as they are at the start, without openSeats; build it with --calls openSeats, or without --fixed-keys",
       );
@@ -177,9 +186,41 @@ export class LayerSeats implements Hub {
     this.pads.notify({ seat: this.first.name, pad, what: "lost" });
   }
 
+  /** Whether code that was made for the plan plays, which knows no other keys and no other slots. */
+  private get isMade(): boolean {
+    return this.first.engine.tables.bind !== undefined;
+  }
+
+  /** Made code gives way to the rules, between two steps: nothing that a game sees changes. @throws ReacherError if they do not come */
+  async bringRules(): Promise<void> {
+    if (!this.isMade) return;
+    const rules = await this.loadRules();
+    const { plan } = this;
+    for (const player of this.all) await rules.prepare(plan, this.slotsOf(player));
+    if (!this.isMade) return;
+    for (const player of this.all)
+      rules.exchange(player.engine, rules.tablesOf(plan, this.slotsOf(player)), player.now);
+    this.override = (written, overrides) =>
+      overrides === null ? { written, checked: plan, faults: [] } : rules.override(written, overrides);
+    this.change = rules.change;
+    this.madeOf = (_, checked, slots) => rules.tablesOf(checked, slots);
+    for (const player of this.all) this.tablesChanged(player);
+  }
+
+  private async loadRules(): Promise<Rules> {
+    if (this.bring === undefined) throw new ReacherError(FIXED);
+    try {
+      return await this.bring();
+    } catch (error) {
+      throw new ReacherError(
+        `what players' keys need could not be loaded (${shown((error as Error).message)}); the game plays on, and bringKeys may be called again`,
+      );
+    }
+  }
+
   /** Switches to another plan with the same seats. */
   usePlan(written: Plan): void {
-    if (this.all.some(({ engine }) => engine.tables.bind !== undefined))
+    if (this.isMade)
       throw new ReacherError(
         "this game was built with code for its own plan alone, without setPlan; build it with --calls setPlan, or without --fixed-keys",
       );
@@ -213,7 +254,8 @@ export class LayerSeats implements Hub {
   }
 
   tablesFor(player: Member, plan: CheckedPlan): Tables {
-    return this.tablesOf(plan, this.slotsOf(player));
+    // Made code is of one seat, and has nothing else.
+    return this.isMade ? player.engine.tables : this.tablesOf(plan, this.slotsOf(player));
   }
 
   private tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {

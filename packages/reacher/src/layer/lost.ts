@@ -1,7 +1,7 @@
 /** What a game says of devices: what is lost, and events that are none. */
 import { momentOf } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** The index of a pad; the focus, or a device of own controls. */
 export type Lost = number | string;

@@ -5,7 +5,7 @@
 import { Clock } from "../engine/clock.js";
 import { EventKind } from "../engine/queue.js";
 import type { Scheduler } from "../engine/scheduler.js";
-import { FOCUS_LOST } from "../engine/situations/losses.js";
+import { FOCUS_LOST } from "../engine/meanings.js";
 import { callEach } from "./calling.js";
 import { DriveCalls } from "./calls/driveCalls.js";
 import { FlagCalls } from "./calls/flagCalls.js";

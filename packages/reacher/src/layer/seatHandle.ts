@@ -6,7 +6,6 @@ import type { Device } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
-import { useTables, usePlan } from "../engine/changeTables.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
 import { Bits, EventKind } from "../engine/queue.js";
@@ -113,6 +112,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
         !this.hub.isBoundBesides(this, control)
       )
         this.hub.unbound.note(this.hub.controls, control, pad, value);
+    const { usePlan, useTables } = this.hub.change!;
     if (isOtherPlan) usePlan(this.engine, tables, this.fill);
     else useTables(this.engine, tables, this.fill);
     this.hub.shareEvents(this, before);

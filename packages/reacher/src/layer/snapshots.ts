@@ -1,6 +1,6 @@
 /** Snapshots of the whole state of one seat, or of all seats of a layer concatenated. */
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { SeatEngine } from "../engine/seat.js";
 
 export function copyOf(seats: readonly SeatEngine[], into?: Uint8Array): Uint8Array {

@@ -207,6 +207,12 @@ export interface InputLayer<
    */
   replaying: boolean;
   /**
+   * Loads what players' own keys need, in a game that was built with code for its plan; anywhere else it is there at once. Await it before the first
+   * `setOverrides` that changes something: before the first step where a player has a file, otherwise when the settings open. What is held stays held, and
+   * nothing is called. It rejects with a `ReacherError` if the part does not come; the game then plays on as it was.
+   */
+  bringKeys(): Promise<void>;
+  /**
    * Switches to another plan while playing: a changed number, another character, a level's keys. What is on stays on if the action
    * is still there and of the same kind, what is held stays held if its control still does the same, gestures and windows in
    * progress included; players' overrides are applied again. Flags, modes and numbers of the same name stay; a number that the

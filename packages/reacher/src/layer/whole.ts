@@ -1,7 +1,7 @@
 /** The parts of layers whose plans were not built ahead: everything. */
 import { EVERY } from "../engine/every.js";
 import type { PlanParts } from "./builtParts.js";
-import { compiledBy } from "./compiled.js";
+import { change, compiledBy } from "./compiled.js";
 import { wholeLayer } from "./wholeLayer.js";
 import { override } from "./override.js";
 
@@ -9,4 +9,5 @@ export const WHOLE: PlanParts = {
   layerOf: (written) => wholeLayer(written, () => WHOLE),
   tablesOf: compiledBy(EVERY),
   override,
+  change,
 };

@@ -8,8 +8,11 @@ import { createCheckedLayer } from "./layer.js";
 /** `usual`: the parts of a plan that was not built ahead. */
 export function wholeLayer(written: Plan, usual: () => PlanParts): object {
   const partsOf = (plan: Plan) => builtParts(plan) ?? usual();
+  const { bring, change } = partsOf(written);
   return createCheckedLayer(resolvePlan(written), {
     written,
+    ...(change !== undefined && { change }),
+    ...(bring !== undefined && { bring }),
     tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),
     override: (plan: Plan, overrides: Overrides | null) =>
       overrides === null

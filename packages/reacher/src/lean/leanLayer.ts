@@ -8,15 +8,15 @@ import { makeReading, type Reading } from "../engine/readings.js";
 import { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
-import { FOCUS_LOST } from "../engine/situations/losses.js";
+import { FOCUS_LOST } from "../engine/meanings.js";
 import { Clock } from "../engine/clock.js";
 import { DEVICES } from "../engine/tables.js";
-import { PADS_TOGETHER } from "../engine/wiring.js";
+import { PADS_TOGETHER } from "../engine/meanings.js";
 import type { MadeTables } from "../made/madeTables.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { noTime } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
 import { command, bring, notMade, SeatPart } from "../layer/calls/seatPart.js";
 import type { ListenCalls, Listeners } from "../layer/calls/listenCalls.js";
@@ -27,7 +27,7 @@ import type { RawEvent } from "../layer/types.js";
 
 /** All calls of a layer, of which a game made for its plan brings some. */
 const CALLS =
-  "on setFlag setNumber number setSpot enter leave mute unmute setSwitch drive take reset live copy snapshot restore fixedSteps setOverrides setPlan watch held onPress intercept openSeats assignPad awaitPad onPads".split(
+  "on setFlag setNumber number setSpot enter leave mute unmute setSwitch drive take reset live copy snapshot restore fixedSteps setOverrides bringKeys setPlan watch held onPress intercept openSeats assignPad awaitPad onPads".split(
     " ",
   );
 

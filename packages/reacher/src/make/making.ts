@@ -9,7 +9,7 @@ import { Width } from "../engine/cells.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { EventKind } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
-import { FOCUS_LOST } from "../engine/situations/losses.js";
+import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Situation } from "../engine/situations/modes.js";
 import { Cause, type SeatState } from "../engine/state.js";
 import { DEVICES, type Tables } from "../engine/tables.js";

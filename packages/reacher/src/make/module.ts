@@ -54,10 +54,10 @@ export function explainModule(
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const gzipped = gzipSync(minified(text)).length;
-  const made = rebinding ? { why: "players' own keys need them" } : codeOf(plan, written, calls);
+  const made = codeOf(plan, written, calls, rebinding);
   if ("why" in made)
     return { code: null, why: made.why, brings: neededFeatures(written, rebinding, calls), gzipped };
-  const kind = kindOf(plan, calls);
+  const kind = kindOf(plan, calls, rebinding);
   const names = plan.actions.map(({ name }) => name);
   const shares = new Map<string, CodeShare>();
   for (const one of made.seats.flatMap(({ seat }) => sharesOf(seat, names))) {
@@ -65,7 +65,7 @@ export function explainModule(
     shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
-  return { code, brings: kind.import === "whole" ? ["all calls"] : kind.groups, gzipped };
+  return { code, brings: kind.import === "lean" ? kind.groups : ["all calls"], gzipped };
 }
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
@@ -77,22 +77,29 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   // Nobody changes keys in a game that never calls for it.
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
-  const made = rebinding ? undefined : codeOf(plan, written, calls);
-  if (made === undefined || "why" in made)
-    return interpreted(plan, written, calls, { ...options, rebinding }, made?.why);
-  const kind = kindOf(plan, calls);
+  const made = codeOf(plan, written, calls, rebinding);
+  if ("why" in made)
+    return interpreted(
+      plan,
+      written,
+      calls,
+      { ...options, rebinding },
+      rebinding && !need(calls, "later") ? undefined : made.why,
+    );
+  const kind = kindOf(plan, calls, rebinding);
+  const isWhole = kind.import !== "lean";
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
   const creates = [...new Set(made.seats.map(({ code }) => code.create))];
   const nameOf = (create: string) => `create${creates.length === 1 ? "" : creates.indexOf(create)}`;
-  return `${headOf(plan, options, imported)}
+  return `${headOf(plan, options, imported, "reacher/internal/made")}
 /** The plan's own code, over the cells of a seat. */
 ${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
-  ${textOf(need(calls, "text") || kind.import === "whole" ? written : { reacherPlan: 1, actions: {} })},
-  ${JSON.stringify(kind.import === "whole" ? checkedText(plan) : namesOf(plan))},
+  ${textOf(need(calls, "text") || isWhole ? written : { reacherPlan: 1, actions: {} })},
+  ${JSON.stringify(isWhole ? checkedText(plan) : namesOf(plan))},
   [${made.seats.map(({ slots, numbers, code }) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${nameOf(code.create)}]`).join(", ")}],
-  ${kind.import === "whole" ? "whole" : `lean(${kind.groups.join(", ")})`},
+  ${kind.made},
 );
 export default plan;
 `;
@@ -105,12 +112,16 @@ const textOf = (value: object) => JSON.stringify(JSON.stringify(value));
 function kindOf(
   plan: CheckedPlan,
   calls: readonly Call[],
-): { import: "whole" | "lean"; groups: readonly string[] } {
-  if (need(calls, "whole")) return { import: "whole", groups: [] };
+  rebinding: boolean,
+): { import: "whole" | "ownKeys" | "lean"; groups: readonly string[]; made: string } {
+  if (rebinding)
+    return { import: "ownKeys", groups: [], made: 'ownKeys(() => import("reacher/internal/keys"))' };
+  if (need(calls, "whole")) return { import: "whole", groups: [], made: "whole" };
   const groups = calls.map((call): string => CALLS[call]).filter((group) => group.endsWith("Calls"));
   // The page tells where the pointer is.
   const page = plan.spots.length > 0 ? ["spotCalls"] : [];
-  return { import: "lean", groups: [...new Set([...groups, ...page])] };
+  const all = [...new Set([...groups, ...page])];
+  return { import: "lean", groups: all, made: `lean(${all.join(", ")})` };
 }
 
 /** What a lean layer asks of its plan: names, and how they are used. */
@@ -159,7 +170,7 @@ function interpreted(
   const { rebinding = true } = options;
   const features = neededFeatures(written, rebinding, calls);
   const imported = ["builtPlan", ...features, ...(rebinding ? ["rebinding"] : [])];
-  return `${headOf(plan, options, imported)}
+  return `${headOf(plan, options, imported, "reacher/internal")}
 /** ${why === undefined ? "" : `With the rules themselves in place of code made of them: ${why}. `}Checked ahead, with what it uses of the library: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("builtPlan", plan, options)}(
   ${JSON.stringify(JSON.stringify(written))},
@@ -174,11 +185,12 @@ function headOf(
   plan: CheckedPlan,
   { rebinding = true, file, calls, types = true }: BuildOptions,
   imported: readonly string[],
+  from: string,
 ): string {
   const named = calls === undefined ? "" : ` --calls ${calls.join(",") || "none"}`;
   const maker = `reacher build ${file}${rebinding ? "" : " --fixed-keys"}${named}`;
   const typed = types ? `${typesOf(plan, file)}\n` : "";
-  return `${madeBy(maker, "anything in the plan changes")}${typed}import { ${imported.join(", ")} } from "reacher/internal";
+  return `${madeBy(maker, "anything in the plan changes")}${typed}import { ${imported.join(", ")} } from "${from}";
 `;
 }
 
@@ -204,7 +216,9 @@ function codeCalls(calls: readonly Call[]): readonly Call[] {
 }
 
 /** Straight code for a plan, or why there is none. */
-function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[]) {
+function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], rebinding: boolean) {
+  if (rebinding && !need(calls, "later"))
+    return { why: "players' own keys need them; with bringKeys they come later" };
   // A seat that plays alone has other slots than beside others.
   if (plan.seated && calls.includes("openSeats")) return { why: "openSeats needs them" };
   if (need(calls, "rules")) return { why: "setPlan, recordings and the panel need them" };

@@ -6,7 +6,7 @@
  */
 import { mustBeLayer, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer, Unsubscribe } from "../layer/types.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { Kinds } from "../plan/types.js";
 import { explainLayer } from "../trace/explain.js";
 import { record, type Recorder } from "../trace/record.js";

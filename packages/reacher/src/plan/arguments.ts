@@ -1,5 +1,5 @@
 /** Checks what a game passes, before anything is changed. In: arguments. Out: the same, typed, or an error that names what fits. */
-import { ReacherError } from "./findings.js";
+import { ReacherError } from "./errors.js";
 import { shown } from "./depth.js";
 
 /** A moment, in ms on the clock of `performance.now()`: as a number, or among other options. Left out: the last step's time. */

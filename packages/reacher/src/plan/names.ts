@@ -14,9 +14,6 @@ const RESERVED: ReadonlySet<string> = new Set([
   "each",
 ]);
 
-/** The pointer's own place among the spots, which no plan may name so. */
-export const POINTER = "pointer";
-
 /** Why this is not a valid name, or `undefined` if it is. */
 export function nameFault(name: string): string | undefined {
   if (RESERVED.has(name)) return "is reserved";

@@ -1,5 +1,5 @@
 /** Replaces the reading of plans in a game that was built ahead: it throws an error that says so. */
-import { ReacherError } from "./findings.js";
+import { ReacherError } from "./errors.js";
 import type { PlanReading } from "./readShaped.js";
 
 /** @throws ReacherError: what is to be read here was not built */

@@ -6,7 +6,7 @@ import type { CheckedAction, CheckedPlan } from "./checked.js";
 import type { Finding } from "./findings.js";
 import { readMovement } from "./reader/movements.js";
 import { checkPromises, checkRanges } from "./reader/promises.js";
-import { POINTER } from "./names.js";
+import { POINTER } from "./pointer.js";
 import { Reader } from "./reader/reader.js";
 import { readSeats } from "./reader/seats.js";
 import { findNeedsCircle, readSwitch } from "./reader/switches.js";

@@ -1,6 +1,6 @@
 /** The form of a plan that the engine and the tools work with: every name resolved, every default filled in. Read once for each plan. */
 import type { CheckedPlan } from "./checked.js";
-import { PlanError } from "./findings.js";
+import { PlanError } from "./errors.js";
 import { readPlan } from "#reader";
 import type { AnyOtherNames, OtherNames } from "./fieldNames.js";
 import type { Kinds, Plan } from "./types.js";

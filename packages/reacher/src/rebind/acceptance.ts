@@ -4,7 +4,7 @@ import type { Control, ControlFamily } from "../controls/catalogue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { browserKey, devicesOf } from "../plan/checks/devices.js";
 import { controlsOf } from "../controls/ownControls.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";

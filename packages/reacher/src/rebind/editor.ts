@@ -4,7 +4,7 @@
  */
 import { mustBeObject, mustBeOptions, mustBeText, mustBeTruth, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import { applyOverrides } from "../plan/players/applyOverrides.js";
 import { resolvePlan } from "../plan/resolve.js";

@@ -2,7 +2,7 @@
  * Labels of controls as this player's own keyboard has them. In: what the browser tells of the layout, and what keys produce
  * when pressed. Out: a label for each control. May change: what is known of the layout.
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { placeLabel } from "../controls/labels.js";
 import { mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";

@@ -5,7 +5,7 @@
  * Whatever the store does, the game goes on: the last good settings stay in use, and each kind of fault is reported once.
  */
 import { mustBeOptions, mustBeText, mustHave } from "../plan/arguments.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";

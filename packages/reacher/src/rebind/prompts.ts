@@ -6,7 +6,7 @@ import { resolvePlan } from "../plan/resolve.js";
 import type { NamesOf, Seat } from "../layer/types.js";
 import type { Kind, Kinds } from "../plan/types.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { textOf, waysOf, type LabelOf, type WordPart } from "./words.js";
 
 /** What a player is told to press. */

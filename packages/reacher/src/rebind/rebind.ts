@@ -10,7 +10,7 @@ import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
 import { placesOf } from "./places.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import { applyOverrides } from "../plan/players/applyOverrides.js";
 import type { Plan } from "../plan/types.js";

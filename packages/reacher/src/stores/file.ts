@@ -8,7 +8,7 @@ import { mustBeText } from "../plan/arguments.js";
 import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { TextStore } from "../rebind/store.js";
 
 const ENDING = ".overrides.json";

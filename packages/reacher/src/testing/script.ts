@@ -13,7 +13,7 @@ import type { InputLayer, NamesOf } from "../layer/types.js";
 import type { Reading } from "../engine/readings.js";
 import { mustBeLayer, mustBeNumber, mustBeOptions } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { Kinds } from "../plan/types.js";
 
 /** How a script plays. */

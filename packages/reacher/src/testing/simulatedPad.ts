@@ -6,7 +6,7 @@ import { findControl, PAD_AXES, PAD_BUTTONS } from "../controls/catalogue.js";
 import { didYouMean } from "../controls/nearest.js";
 import { mustBeList, mustBeNumber, mustBeObject, mustBeOptions } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** A pad that a test moves, as `navigator.getGamepads()` would show it. */
 export interface SimulatedPad {

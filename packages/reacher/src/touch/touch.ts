@@ -4,7 +4,7 @@
  *
  * @module reacher/touch
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { mustBeList, mustBeObject, mustBeOptions, mustHave } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { nowIn, stampOf } from "../devices/listening.js";

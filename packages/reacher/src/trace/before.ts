@@ -3,7 +3,7 @@
  * trace. Out: lines that lead to the same state. May change: these.
  */
 import type { Controls } from "../controls/ownControls.js";
-import { POINTER } from "../plan/names.js";
+import { POINTER } from "../plan/pointer.js";
 import { ANYTHING, type LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;

@@ -2,7 +2,7 @@
  * The lines of a trace: events of devices and commands of the game, one JSON object per line.
  * In: text. Out: entries with every field checked, or an error that names the line.
  */
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { mustBeNumber, mustBeText } from "../plan/arguments.js";
 import { shownShort } from "../plan/depth.js";
 import { FURTHEST_SPOT, MOST_NUMBER } from "../plan/language/saneRanges.js";

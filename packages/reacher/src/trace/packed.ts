@@ -11,7 +11,7 @@ import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { mustBeList, mustBeNumber } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import type { RawEvent } from "../layer/types.js";
 
 /** The window's focus, or a pad, is lost: what it held goes to rest. */

@@ -13,7 +13,7 @@ import { unusualWay } from "../layer/driving.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
 import { isOnPad } from "../layer/unbound.js";
-import { POINTER } from "../plan/names.js";
+import { POINTER } from "../plan/pointer.js";
 import { resolvePlan } from "../plan/resolve.js";
 
 /** Whether a toggle or a latch is on; or, of a hold, whether its keys count that are held. It is no line of a trace. */

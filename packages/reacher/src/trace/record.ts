@@ -11,7 +11,7 @@ import type { Command } from "../layer/command.js";
 import { engineBehind, overridesBehind } from "../layer/seatHandle.js";
 import { Clock } from "../engine/clock.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { Checkpoints } from "./checkpoints.js";
 import type { Report } from "./report.js";
 import { Ring } from "./ring.js";

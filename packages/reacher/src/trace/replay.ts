@@ -11,7 +11,7 @@ import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { didYouMean } from "../controls/nearest.js";
 import { mustBeObject, mustBeOptions, mustCall } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Kinds, Plan } from "../plan/types.js";
 import { fromBase64 } from "./base64.js";

@@ -3,7 +3,7 @@
  * parts, each checked; the rows of its replay.
  */
 import { mustBeObject } from "../plan/arguments.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { shownShort } from "../plan/depth.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { parsePlan } from "../plan/resolve.js";

@@ -5,7 +5,7 @@ import type { Chords } from "../engine/gestures/all.js";
 import { Gesture } from "../engine/gestures/gesture.js";
 import { reasonNames } from "../engine/reasons.js";
 import type { Signal } from "../engine/signals.js";
-import { situationOf } from "../engine/situations/modes.js";
+import { situationOf } from "../engine/situations/situationOf.js";
 import type { Entry } from "../engine/switches/entry.js";
 import { Buffer } from "../engine/switches/buffer.js";
 import { Needs } from "../engine/switches/needs.js";

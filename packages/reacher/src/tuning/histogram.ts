@@ -1,6 +1,6 @@
 import { mustBeNumber } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 
 /** Counts of whole ms from 0 to a limit: as much memory for a year of play as for a minute. */
 export class Histogram {

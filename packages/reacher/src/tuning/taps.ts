@@ -8,7 +8,7 @@
  */
 import type { TraceEntry } from "../trace/entry.js";
 import { mustBeList, mustBeObject } from "../plan/arguments.js";
-import { ReacherError } from "../plan/findings.js";
+import { ReacherError } from "../plan/errors.js";
 import { FEWEST_PAIRS, roomyWindow } from "../plan/tapWindow.js";
 import { Histogram } from "./histogram.js";
 import { PressReader } from "./presses.js";

@@ -18,6 +18,7 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
   const open = [root];
   const textOf = (path: string) => {
     const text = readFileSync(path, "utf8");
+    if (isMinified(text)) return "";
     return developing ? text : withoutDeveloping(text);
   };
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
@@ -30,6 +31,10 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
     }
   return [...found];
 }
+
+/** What a build left behind has the whole library in it. Where such a file is bundled after all, it is looked at then. */
+const isMinified = (text: string) => text.length > MOST_LINE * text.split("\n").length;
+const MOST_LINE = 400;
 
 /** A text without the statements that begin with a question for `import.meta.env.DEV`: a production build leaves them out. */
 function withoutDeveloping(text: string): string {

@@ -9,7 +9,7 @@ import { readFile } from "node:fs/promises";
 import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
-import { findingText } from "../plan/findings.js";
+import { findingText } from "../plan/errors.js";
 import { checkPlan, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
@@ -166,7 +166,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     configResolved({ command, mode, root, build, env }) {
       isServing = command === "serve";
       isTesting = mode === "test";
-      if (told === undefined && root !== undefined && isAhead())
+      if (told === undefined && root !== undefined && ahead !== false)
         calls = calledIn(root, build?.outDir ?? "dist", (isDeveloping = env?.["DEV"] === true));
     },
     async resolveId(source, importer) {
@@ -190,7 +190,10 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
           ? id.slice(PLAN_ID.length, -".js".length)
           : id.slice(OWN_PLAN.length + 1, id.lastIndexOf("#"));
       const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
-      if (!isAhead()) return moduleOf(raw, isServing, leftOut);
+      if (!isAhead()) {
+        const waits = ahead === true && calls.includes("bringKeys") && calls.includes("setOverrides");
+        return moduleOf(raw, isServing, leftOut, waits);
+      }
       isBuilt = true;
       return builtModule(raw as Plan, {
         file: basename(file),
@@ -396,8 +399,8 @@ function keepTypes(raw: object, file: string, context: LoadContext): void {
   }
 }
 
-/** `left`: the calls that a build leaves out. */
-function moduleOf(raw: object, isServing: boolean, left: readonly string[]): string {
+/** `left`: the calls that a build leaves out; `waits`: whether it loads later what players' keys need. */
+function moduleOf(raw: object, isServing: boolean, left: readonly string[], waits: boolean): string {
   // As text: JSON may have a key that means something else in a script (`__proto__`), and is read faster.
   const plan = `const plan = JSON.parse(${JSON.stringify(JSON.stringify(raw))});\n`;
   if (!isServing) return `${plan}export default plan;\n`;
@@ -406,7 +409,7 @@ function moduleOf(raw: object, isServing: boolean, left: readonly string[]): str
   return `import { follow } from ${JSON.stringify(RELOAD_ID)};
 ${frozen}export default plan;
 if (import.meta.hot) {
-  const playOn = follow(plan, import.meta.hot, ${JSON.stringify(left)});
+  const playOn = follow(plan, import.meta.hot, ${JSON.stringify(left)}, ${waits});
   import.meta.hot.accept((next) => next && playOn(next.default));
 }
 `;

@@ -1,6 +1,6 @@
 /**
  * Runs in a page during development: it remembers which layers play by a plan's file, and switches them to the changed one; and calls that the build
- * will lack, since it was told which it has, throw already here. As text, since Vite serves it.
+ * will lack, since it was told which it has, throw already here, and so do players' keys that it loads later. As text, since Vite serves it.
  */
 export const RELOAD = `
 const MADE = Symbol.for("reacher.layerMade");
@@ -12,7 +12,9 @@ globalThis[MADE] = (plan, layer) => {
   if (known === undefined) return;
   known.layers.add(new WeakRef(layer));
   setters.set(layer, layer.setPlan.bind(layer));
-  for (const one of [layer, ...layer.seats.map((name) => layer.seat(name))]) leaveOut(one, known.left);
+  const all = [layer, ...layer.seats.map((name) => layer.seat(name))];
+  for (const one of all) leaveOut(one, known.left);
+  if (known.waits) waitForKeys(layer, all);
 };
 const setters = new WeakMap();
 
@@ -26,10 +28,26 @@ function leaveOut(layer, calls) {
       });
 }
 
+function waitForKeys(layer, all) {
+  const bring = layer.bringKeys.bind(layer);
+  let isHere = false;
+  Object.defineProperty(layer, "bringKeys", { value: () => bring().then(() => void (isHere = true)) });
+  for (const one of all) {
+    const set = one.setOverrides.bind(one);
+    Object.defineProperty(one, "setOverrides", {
+      value: (given) => {
+        if (!isHere && Object.keys({ ...given?.controls, ...given?.settings }).length > 0)
+          throw new Error("the built game loads what players' keys need when they are wanted; await input.bringKeys() before the first setOverrides");
+        return set(given);
+      },
+    });
+  }
+}
+
 /** Layers made of this plan, or of an earlier state of its file. */
-export function follow(plan, hot, left) {
+export function follow(plan, hot, left, waits) {
   const layers = (hot.data.layers ??= new Set());
-  plans.set(plan, { layers, left });
+  plans.set(plan, { layers, left, waits });
   return (next) => {
     for (const one of layers) {
       const layer = one.deref();

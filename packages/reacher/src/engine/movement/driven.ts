@@ -11,16 +11,7 @@ import { Live } from "../tables.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import { EaseValue, when, type Ease } from "./ease.js";
 import type { Gaits } from "./gaits.js";
-
-/** How many reasons may drive one action at once. */
-export const MOST_DRIVES = 4;
-
-/** How a drive meets the hands: the longer one counts, both are added, or the hands do not count. */
-export const enum Way {
-  Longest,
-  Add,
-  Alone,
-}
+import { MOST_DRIVES, Way } from "../meanings.js";
 
 /** A reason's number plus 1, and its way. */
 const enum DriveCell {

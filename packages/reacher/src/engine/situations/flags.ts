@@ -1,4 +1,5 @@
 /** Flags, which the game sets. A flag that lingers counts as true a while longer. */
+import { FALSE, TRUE } from "../meanings.js";
 import type { CheckedFlag } from "../../plan/checked.js";
 import type { RuleCells } from "../cells.js";
 import type { Feature } from "../compile.js";
@@ -8,11 +9,6 @@ import { EventKind } from "../queue.js";
 import { SetEach } from "./setEach.js";
 import type { SeatState } from "../state.js";
 import { Phase, type Timed, type Timer, type Timers } from "../timers.js";
-
-/** What the game sets it to: false with lingering, true, or false at once. */
-export const FALSE = 0;
-const TRUE = 1;
-export const FALSE_AT_ONCE = 2;
 
 export class Flag implements Timed {
   readonly condition: Condition;

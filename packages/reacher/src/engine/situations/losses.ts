@@ -1,12 +1,10 @@
 /** A lost focus, pad or device is a cancellation, not a release: everything goes to rest at one moment, and nothing fires. */
+import { FOCUS_LOST } from "../meanings.js";
 import type { Feature } from "../compile.js";
 import { EventKind } from "../queue.js";
 import type { Channel, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 import { PAD, type CommandRule, type Tables } from "../tables.js";
-
-/** What is lost, in place of a pad's index: everything but what keeps without the focus. */
-export const FOCUS_LOST = -1;
 
 /** The focus, a pad or the device of own controls is lost. */
 class Losing implements CommandRule {

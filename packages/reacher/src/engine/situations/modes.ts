@@ -170,15 +170,6 @@ function hideableOf(parts: readonly Component[], modes: readonly Mode[]): Affect
     .filter(({ hiders }) => hiders.length > 0);
 }
 
-/** The situation of compiled tables, for explanations. */
-export function situationOf({
-  situation,
-}: {
-  readonly situation?: object | undefined;
-}): Situation | undefined {
-  return situation as Situation | undefined;
-}
-
 class Entering implements CommandRule {
   constructor(private readonly situation: Situation) {}
 

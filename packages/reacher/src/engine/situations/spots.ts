@@ -1,5 +1,5 @@
 /** Spots from which the pointer is measured: where the game's figures are. In: what the game tells. Out: pointers looked at again. */
-import { POINTER } from "../../plan/names.js";
+import { POINTER } from "../../plan/pointer.js";
 import type { CheckedPlan } from "../../plan/checked.js";
 import { Rule, type Cells, type RuleCells } from "../cells.js";
 import type { SeatState } from "../state.js";

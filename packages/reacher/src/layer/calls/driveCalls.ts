@@ -1,7 +1,7 @@
 /** The game drives an action itself. In: a value, and a reason. Out: commands. */
 import { momentOf, mustBeText } from "../../plan/arguments.js";
-import { ReacherError } from "../../plan/findings.js";
-import { MOST_DRIVES } from "../../engine/movement/driven.js";
+import { ReacherError } from "../../plan/errors.js";
+import { MOST_DRIVES } from "../../engine/meanings.js";
 import { Bits, DriveBits, EventKind } from "../../engine/queue.js";
 import { knownReason, reasonBit } from "../../engine/reasons.js";
 import { countBits, drivenHow, drivenValue, type Driving } from "../driving.js";

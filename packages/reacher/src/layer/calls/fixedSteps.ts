@@ -1,7 +1,7 @@
 /** Moments of steps at a fixed rate. In: now, and a rate. Out: the moments since the last step. */
 import { noTime } from "../../plan/arguments.js";
 import { shown } from "../../plan/depth.js";
-import { ReacherError } from "../../plan/findings.js";
+import { ReacherError } from "../../plan/errors.js";
 import { Clock } from "../../engine/clock.js";
 import type { Scheduler } from "../../engine/scheduler.js";
 

@@ -1,7 +1,7 @@
 /** The game tells facts. In: a flag, and whether it is true. Out: a command. */
 import { momentOf } from "../../plan/arguments.js";
 import { EventKind } from "../../engine/queue.js";
-import { FALSE_AT_ONCE } from "../../engine/situations/flags.js";
+import { FALSE_AT_ONCE } from "../../engine/meanings.js";
 import type { FlagOptions } from "../types.js";
 import { command, indexIn, SeatPart } from "./seatPart.js";
 

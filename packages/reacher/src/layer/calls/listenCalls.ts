@@ -1,7 +1,7 @@
 /** Callbacks of a game, by kind of change and action. May change: the lists of these. */
 import { mustCall } from "../../plan/arguments.js";
 import { shown } from "../../plan/depth.js";
-import { ReacherError } from "../../plan/findings.js";
+import { ReacherError } from "../../plan/errors.js";
 import { Clock } from "../../engine/clock.js";
 import { Notice } from "../../engine/notices.js";
 import type { EndedBy, SwitchReading } from "../../engine/switches/reading.js";

@@ -1,7 +1,7 @@
 /** The game enters and leaves modes, and asks which are on. */
 import { momentOf, type Moment } from "../../plan/arguments.js";
 import { EventKind } from "../../engine/queue.js";
-import { situationOf } from "../../engine/situations/modes.js";
+import { situationOf } from "../../engine/situations/situationOf.js";
 import { command, indexIn, SeatPart } from "./seatPart.js";
 
 export abstract class ModeCalls extends SeatPart {

@@ -2,7 +2,7 @@
 import { momentOf, mustBeText, type Moment } from "../../plan/arguments.js";
 import { EventKind } from "../../engine/queue.js";
 import { knownReason, reasonBit, reasonNames } from "../../engine/reasons.js";
-import { situationOf } from "../../engine/situations/modes.js";
+import { situationOf } from "../../engine/situations/situationOf.js";
 import { command, indexIn, mustBeMade, SeatPart } from "./seatPart.js";
 
 export abstract class MuteCalls extends SeatPart {

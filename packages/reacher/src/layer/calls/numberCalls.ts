@@ -1,7 +1,7 @@
 /** The game sets named numbers, and asks for them. */
 import { momentOf, type Moment } from "../../plan/arguments.js";
 import { shown } from "../../plan/depth.js";
-import { ReacherError } from "../../plan/findings.js";
+import { ReacherError } from "../../plan/errors.js";
 import { MOST_NUMBER } from "../../plan/language/saneRanges.js";
 import { EventKind } from "../../engine/queue.js";
 import { command, indexIn, SeatPart } from "./seatPart.js";

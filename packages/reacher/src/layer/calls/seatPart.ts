@@ -4,7 +4,7 @@
  */
 import type { CheckedPlan } from "../../plan/checked.js";
 import { shown } from "../../plan/depth.js";
-import { ReacherError } from "../../plan/findings.js";
+import { ReacherError } from "../../plan/errors.js";
 import { Bits, EventField, type EventKind } from "../../engine/queue.js";
 import type { Reading } from "../../engine/readings.js";
 import type { Scheduler } from "../../engine/scheduler.js";

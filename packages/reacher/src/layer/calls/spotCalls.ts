@@ -1,7 +1,7 @@
 /** The game tells where its figures are, for the pointer. */
 import { momentOf, type Moment } from "../../plan/arguments.js";
 import { shown } from "../../plan/depth.js";
-import { ReacherError } from "../../plan/findings.js";
+import { ReacherError } from "../../plan/errors.js";
 import { FURTHEST_SPOT } from "../../plan/language/saneRanges.js";
 import { EventKind } from "../../engine/queue.js";
 import { command, indexIn, SeatPart } from "./seatPart.js";

@@ -2,7 +2,7 @@
 import { mustBeObject } from "../arguments.js";
 import type { CheckedEntry } from "../checked.js";
 import { shown } from "../depth.js";
-import { ReacherError } from "../findings.js";
+import { ReacherError } from "../errors.js";
 import { allShown } from "./all.js";
 import { flickShown } from "./flick.js";
 import { OPTIONS } from "../options/index.js";

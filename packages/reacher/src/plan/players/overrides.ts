@@ -1,6 +1,6 @@
 /** A player's changes as a file has them. In: anything. Out: overrides, or an error that names the place. */
 import { isTooDeep, shownShort } from "../depth.js";
-import { ReacherError } from "../findings.js";
+import { ReacherError } from "../errors.js";
 import type { Plan, PlanPlayerFields } from "../types.js";
 
 /** A player's changes: only what differs from the plan. */

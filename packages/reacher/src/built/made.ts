@@ -1,0 +1,94 @@
+/**
+ * The imports of modules with code that was made for a plan, which `reacher build` and the Vite plugin write. Nothing here leads to the rules or to the reading
+ * of plans. Games import such a module, and not this.
+ *
+ * @module reacher/internal/made
+ */
+import type { Controls } from "../controls/ownControls.js";
+import { mustBeList, mustBeObject, mustBeText } from "../plan/arguments.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { noteResolved } from "../plan/resolve.js";
+import type { Plan } from "../plan/types.js";
+import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
+import { noteBuilt, type PlanParts, type Rules } from "../layer/builtParts.js";
+import { fixed, later } from "../layer/fixed.js";
+import { leanLayer } from "../lean/leanLayer.js";
+import type { Create } from "../made/code.js";
+import { MadeTables } from "../made/madeTables.js";
+import type { MadeNumbers } from "../made/numbers.js";
+import type { Calls } from "./callGroups.js";
+import { builtLayer, checkedIn } from "./checkedAhead.js";
+import type { KeyRules } from "./keys.js";
+
+export * from "./callGroups.js";
+export { powerCurve } from "../engine/movement/shape.js";
+
+/** How a made plan becomes a layer. Its contents are internal. */
+export interface LayerKind {
+  readonly part: "layer";
+}
+
+interface Layers {
+  /** The checked plan of its text. */
+  read(checked: string): CheckedPlan;
+  /** All controls that the plan may name, where the layer asks for what is not bound. */
+  controls?(plan: CheckedPlan): Controls;
+  layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
+  /** What the layer does with a player's changes, where it has calls for them. */
+  readonly changes?: Pick<PlanParts, "override" | "bring">;
+}
+
+/** A layer with all calls but those that need the rules themselves. */
+export const whole = {
+  read: checkedIn,
+  controls: ownControlsOf,
+  layerOf: builtLayer,
+  changes: { override: fixed },
+} satisfies Layers as unknown as LayerKind;
+
+/** A layer with all calls, which plays the plan's own keys until `bring` has loaded what other keys need. */
+export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): LayerKind =>
+  ({
+    ...whole,
+    changes: { override: later, bring: async () => (await bring()).rules as unknown as Rules },
+  }) as unknown as LayerKind;
+
+/** A layer for one player with these groups of calls. */
+export const lean = (...groups: readonly Calls[]): LayerKind => {
+  const make = leanLayer(groups as never);
+  const layers: Layers = {
+    read: (checked) => JSON.parse(checked) as CheckedPlan,
+    layerOf: (plan, checked, tables) => make(plan, checked, tables()),
+  };
+  return layers as unknown as LayerKind;
+};
+
+/**
+ * The plan that a module with made code gives: `createInputLayer` makes layers of it. The plan as written (as far as the game reads it) and as checked,
+ * as JSON text; for each list of slots that a seat has what its code has to be told, as JSON text, and the code; and what kind of layer plays it.
+ */
+export function madePlan<P>(
+  written: string,
+  checked: string,
+  seats: readonly (readonly [slots: string, told: string, create: unknown])[],
+  kind: LayerKind,
+): P {
+  for (const text of [written, checked]) mustBeText(text, "text; reacher build writes it");
+  mustBeList(seats, "seats; reacher build writes them");
+  mustBeObject(kind, "kind of layer; reacher build writes it");
+  const plan = JSON.parse(written) as Plan;
+  const layers = kind as unknown as Layers;
+  const resolved = layers.read(checked);
+  noteResolved(plan, resolved);
+  const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
+  const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
+    const [numbers, create] = codes.get(slots.join(" "))!;
+    return new MadeTables(resolved, numbers as MadeNumbers, create as Create, layers.controls?.(resolved));
+  };
+  noteBuilt(plan, {
+    layerOf: () => layers.layerOf(plan, resolved, () => tablesOf(resolved, resolved.seats[0]!.slots)),
+    tablesOf: tablesOf as never,
+    ...layers.changes!,
+  });
+  return plan as P;
+}
