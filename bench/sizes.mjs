@@ -3,6 +3,8 @@ import { gzipSync } from "node:zlib";
 import { fileURLToPath } from "node:url";
 import { readFileSync } from "node:fs";
 import { build } from "esbuild";
+import { build as buildSite } from "vite";
+import { reacher } from "reacher/vite";
 import { builtModule } from "reacher/build";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
@@ -26,6 +28,9 @@ export async function sizes() {
   const all = {};
   for (const [name, contents] of Object.entries(ENTRIES)) all[name] = await sizeOf(contents);
   Object.assign(all, await builtSizes());
+  const [first, later] = await partsOf(OWN_KEYS_LATER);
+  all["the starter with players' own keys that come later: first part"] = { gzipped: first };
+  all["the same: the rest, with a screen of keys"] = { gzipped: later };
   const starter = await sizeOf(ENTRIES[STARTER]);
   const shown = await sizeOf(`${ENTRIES[STARTER]} export { showPanel } from "reacher/panel";`);
   all["what the panel adds to a starter"] = { gzipped: shown.gzipped - starter.gzipped };
@@ -66,6 +71,46 @@ attachBrowser(input);`;
 const STARTER_PLAN = new Function(
   `return ${/definePlan\((\{[\s\S]*?\n\})\);/.exec(readFileSync(`${root}examples/starter/main.ts`, "utf8"))[1]};`,
 )();
+
+const OWN_KEYS_LATER = `import { createInputLayer, definePlan } from "reacher";
+import { attachBrowser } from "reacher/browser";
+const input = createInputLayer(definePlan(${JSON.stringify(STARTER_PLAN)}));
+attachBrowser(input);
+document.querySelector("button").onclick = async () => {
+  await input.bringKeys();
+  const { bindingRows, editOverrides } = await import("reacher/rebind");
+  const keys = editOverrides(input.plan);
+  console.log(bindingRows(input.plan, keys.overrides), input.setOverrides(keys.overrides));
+};`;
+
+/** What a page loads at once, and what it loads when it is asked to, as the Vite plugin builds them. */
+async function partsOf(contents) {
+  const entry = {
+    name: "entry",
+    resolveId: (id) => (id === "entry" ? `${root}examples/starter/ownKeysEntry.js` : undefined),
+    load: (id) => (id.endsWith("/ownKeysEntry.js") ? contents : undefined),
+  };
+  const { output } = await buildSite({
+    configFile: false,
+    logLevel: "error",
+    root: `${root}bench`,
+    plugins: [reacher({ calls: ["setOverrides", "bringKeys", "plan"] }), entry],
+    build: { write: false, target: "es2022", rollupOptions: { input: "entry" } },
+  });
+  const byName = new Map(output.map((chunk) => [chunk.fileName, chunk]));
+  const first = new Set();
+  const add = (name) => {
+    if (first.has(name)) return;
+    first.add(name);
+    byName.get(name).imports.forEach(add);
+  };
+  add(output.find(({ isEntry }) => isEntry).fileName);
+  const size = (isFirst) =>
+    output
+      .filter(({ fileName }) => first.has(fileName) === isFirst)
+      .reduce((sum, { code }) => sum + gzipSync(code, { level: 9 }).length, 0);
+  return [size(true), size(false)];
+}
 
 /** `built`: the module of a plan that was checked ahead, which the rest imports by this name. */
 async function sizeOf(contents, built) {

@@ -149,51 +149,92 @@ const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, str
   return { reacherOverrides: 1, controls: { [places[at % places.length]!]: key }, settings };
 };
 
-test("players' keys come while a game plays on its made code, and nothing else is seen of it", async () => {
-  const changes = fc.tuple(
-    fc.nat(),
-    fc.constantFrom("KeyJ", "KeyK", "PadNorth"),
-    fc.constantFrom("hold", "toggle"),
-  );
-  await fc.assert(
-    fc.asyncProperty(
-      play,
-      changes,
-      fc.boolean(),
-      async ({ plan: given, list, steps, kept, back }, change, seated) => {
-        const seats = { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } };
-        const plan = JSON.parse(JSON.stringify({ ...given, ...(seated && { seats }) })) as Plan;
-        const calls = ALL.filter((call) => call !== "setPlan" && call !== "openSeats");
-        const built = builtPlanOf(library, plan, { calls });
-        const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
-        const told = layers.map(listen);
-        const hands = layers.map(({ now }) => now);
-        const overrides = overridesOf(plan, change);
-        const mayWait = built.text.includes("madePlan(");
-        for (const [n, { t, tell }] of list.entries()) {
-          for (const input of layers) tell(input);
-          if (n === Math.min(kept, list.length - 1)) {
-            if (mayWait) {
-              expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
-              expect(layers[1].setOverrides({ reacherOverrides: 1 })).toEqual([]);
+test.each([
+  ["a whole layer", ALL],
+  ["a lean layer", [...LEAN, "setOverrides", "bringKeys"] as const],
+])(
+  "players' keys come while a game plays on its made code, and nothing else is seen of it: %s",
+  async (_, first) => {
+    const changes = fc.tuple(
+      fc.nat(),
+      fc.constantFrom("KeyJ", "KeyK", "PadNorth"),
+      fc.constantFrom("hold", "toggle"),
+    );
+    await fc.assert(
+      fc.asyncProperty(
+        play,
+        changes,
+        fc.boolean(),
+        async ({ plan: given, list, steps, kept, back }, change, seated) => {
+          const seats = { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } };
+          const plan = JSON.parse(JSON.stringify({ ...given, ...(seated && { seats }) })) as Plan;
+          // The first part of the game is a whole layer, or a lean one that becomes whole.
+          const calls = first.filter((call) => call !== "setPlan" && call !== "openSeats");
+          const built = builtPlanOf(library, plan, { calls });
+          const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
+          const told = layers.map(listen);
+          const hands = layers.map(({ now }) => now);
+          const overrides = overridesOf(plan, change);
+          const mayWait = built.text.includes("madePlan(");
+          for (const [n, { t, tell }] of list.entries()) {
+            for (const input of layers) tell(input);
+            if (n === Math.min(kept, list.length - 1)) {
+              if (mayWait) {
+                expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
+                expect(layers[1].setOverrides({ reacherOverrides: 1 })).toEqual([]);
+              }
+              await Promise.all(layers.map((input) => input.bringKeys()));
             }
-            await Promise.all(layers.map((input) => input.bringKeys()));
+            if (n === kept + back)
+              expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
+            if (!steps[n % steps.length]) continue;
+            for (const input of layers) input.step(t);
+            const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
+            expect(made).toEqual(rules);
           }
-          if (n === kept + back)
-            expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
-          if (!steps[n % steps.length]) continue;
-          for (const input of layers) input.step(t);
-          const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
-          expect(made).toEqual(rules);
-        }
-        // What a game has in hand stays what it reads.
-        layers.forEach(({ now }, n) => expect(now).toBe(hands[n]));
-        expect(shown(layers[1])).toBe(shown(layers[0]));
-      },
-    ),
-    { ...runs(3), endOnFailure: true },
+          // What a game has in hand stays what it reads.
+          layers.forEach(({ now }, n) => expect(now).toBe(hands[n]));
+          expect(shown(layers[1])).toBe(shown(layers[0]));
+        },
+      ),
+      { ...runs(3), endOnFailure: true },
+    );
+  },
+  600_000,
+);
+
+test("keys that were held before players' keys came are held after, and a game of two has two seats whatever it calls", async () => {
+  const swim = { kind: "axis", from: { main: { minus: "KeyA", plus: "KeyD" }, pad: "PadLeftStickX" } };
+  const plan = { reacherPlan: 1, actions: { swim } } as unknown as Plan;
+  const { plan: built } = builtPlanOf(library, plan, { calls: ["setOverrides", "bringKeys", "on"] });
+  const input = library.createInputLayer(built);
+  const unheld = { control: "KeyJ", value: 1, t: 1 };
+  for (const event of [unheld, { ...unheld, control: "PadSouth", pad: 2 }]) input.feed(event);
+  input.step(2);
+  expect(() => input.held()).toThrow(
+    "held comes with players' keys in this game; await input.bringKeys() first",
   );
-}, 600_000);
+  await input.bringKeys();
+  expect(input.held()).toEqual([
+    { control: "KeyJ", pad: 0, value: 1 },
+    { control: "PadSouth", pad: 2, value: 1 },
+  ]);
+  const { swim: reading } = input.now;
+  input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.plus": "KeyJ" } });
+  // What is down already waits for a new press, as everywhere.
+  const values = [1, 0, 1].map((value, n) => {
+    input.feed({ control: "KeyJ", value, t: 10 + n });
+    input.step(10 + n);
+    return (reading as unknown as { value: number }).value;
+  });
+  expect(values).toEqual([0, 0, 1]);
+
+  const seats = { amber: { slots: ["main"] }, teal: { slots: ["pad"] } };
+  const two = library.createInputLayer(
+    builtPlanOf(library, { ...plan, seats } as Plan, { calls: ["on"] }).plan,
+  );
+  expect([two.seats, two.seat("teal").slots]).toEqual([["amber", "teal"], ["pad"]]);
+});
 
 test("a snapshot of what this game was built without plays on, or is refused and changes nothing", () => {
   const plan = {

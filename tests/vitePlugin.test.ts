@@ -213,10 +213,12 @@ print([
   fault(() => playOn({ ...plan })),
   fault(() => input.seat(input.seats[1]).setOverrides(changes)),
   fault(() => input.setOverrides(null)),
+  fault(() => input.intercept("amber", {})),
   (await input.bringKeys(), fault(() => input.setOverrides(changes))),
 ]);`);
   const lacks = (call: string) =>
     `this game is built without ${call}; add it to the calls in reacher({ calls })`;
   const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
-  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", later, "", ""]);
+  const capture = expect.stringContaining("before the first capture of a key") as string;
+  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", later, "", capture, ""]);
 });

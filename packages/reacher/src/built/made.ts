@@ -12,7 +12,9 @@ import type { Plan } from "../plan/types.js";
 import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
 import { noteBuilt, type PlanParts, type Rules } from "../layer/builtParts.js";
 import { fixed, later } from "../layer/fixed.js";
-import { leanLayer } from "../lean/leanLayer.js";
+import { notMade } from "../layer/calls/seatPart.js";
+import { LeanLayer, leanLayer } from "../lean/leanLayer.js";
+import { comesWithKeys, UntilKeys, type Grow } from "../lean/untilKeys.js";
 import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
@@ -53,9 +55,25 @@ export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): Lay
     changes: { override: later, bring: async () => (await bring()).rules as unknown as Rules },
   }) as unknown as LayerKind;
 
+/** A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. */
+export const leanOwnKeys = (
+  bring: () => Promise<{ readonly growing: KeyRules }>,
+  ...groups: readonly Calls[]
+): LayerKind => {
+  const make = leanLayer(UntilKeys, groups as never, comesWithKeys);
+  const layers: Layers = {
+    read: (checked) => JSON.parse(checked) as CheckedPlan,
+    layerOf: (plan, checked, tables) =>
+      Object.assign(make(plan, checked, tables()), {
+        bring: async () => (await bring()).growing as unknown as Grow,
+      }),
+  };
+  return layers as unknown as LayerKind;
+};
+
 /** A layer for one player with these groups of calls. */
 export const lean = (...groups: readonly Calls[]): LayerKind => {
-  const make = leanLayer(groups as never);
+  const make = leanLayer(LeanLayer, groups as never, notMade);
   const layers: Layers = {
     read: (checked) => JSON.parse(checked) as CheckedPlan,
     layerOf: (plan, checked, tables) => make(plan, checked, tables()),

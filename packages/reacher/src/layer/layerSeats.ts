@@ -17,12 +17,12 @@ import { shown } from "../plan/depth.js";
 import { PlanError, ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
-import { FIXED } from "./fixed.js";
 import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Hub, Member } from "./hub.js";
+import { loaded } from "./loaded.js";
 import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
-import { SeatHandle } from "./seatHandle.js";
+import { SeatHandle, type TakenSeat } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
@@ -39,14 +39,23 @@ export interface LayerParts {
   readonly bring?: () => Promise<Rules>;
   /** Reads another plan. */
   readonly resolve?: (plan: Plan) => CheckedPlan;
+  /** A player's seat that has played without a whole layer until now. */
+  readonly taken?: Taken;
+}
+
+/** What a whole layer takes over. */
+export interface Taken extends TakenSeat {
+  readonly scheduler: Scheduler;
+  readonly counters: Hub["counters"];
+  readonly pads: PadIndices;
 }
 
 /** All seats of a layer, and what they share. */
 export class LayerSeats implements Hub {
-  readonly scheduler = new Scheduler();
+  readonly scheduler: Scheduler;
   readonly unbound = new Unbound();
   watchers: readonly LayerWatcher[] = listOf();
-  readonly counters = countersOf(this.scheduler);
+  readonly counters: Hub["counters"];
   /** The plan as it was written, and as it was read. */
   written: Plan;
   override: Hub["override"];
@@ -69,7 +78,9 @@ export class LayerSeats implements Hub {
     public plan: CheckedPlan,
     parts: LayerParts,
   ) {
-    const { written, tablesOf, override = noOverrides, resolve = noOverrides, bring, change } = parts;
+    const { written, tablesOf, override = noOverrides, resolve = noOverrides, bring, change, taken } = parts;
+    this.scheduler = taken?.scheduler ?? new Scheduler();
+    this.counters = taken?.counters ?? countersOf(this.scheduler);
     this.written = written;
     this.controls = controlsOf(plan);
     this.override = override;
@@ -78,8 +89,12 @@ export class LayerSeats implements Hub {
     this.bring = bring;
     this.change = change;
     this.names = this.open = plan.seats.map(({ name }) => name);
-    this.places = plan.seated ? undefined : new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
-    this.all = plan.seats.map(({ name, slots }) => new SeatHandle(name, this, this.tablesOf(plan, slots)));
+    this.places = plan.seated
+      ? undefined
+      : (taken?.pads ?? new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent));
+    this.all = plan.seats.map(
+      ({ name, slots }) => new SeatHandle(name, this, taken ?? this.tablesOf(plan, slots)),
+    );
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
     this.feeding = new Feeding(this.all, this, this.pads, this.places);
@@ -194,7 +209,7 @@ export class LayerSeats implements Hub {
   /** Made code gives way to the rules, between two steps: nothing that a game sees changes. @throws ReacherError if they do not come */
   async bringRules(): Promise<void> {
     if (!this.isMade) return;
-    const rules = await this.loadRules();
+    const rules = await loaded(this.bring);
     const { plan } = this;
     for (const player of this.all) await rules.prepare(plan, this.slotsOf(player));
     if (!this.isMade) return;
@@ -205,17 +220,6 @@ export class LayerSeats implements Hub {
     this.change = rules.change;
     this.madeOf = (_, checked, slots) => rules.tablesOf(checked, slots);
     for (const player of this.all) this.tablesChanged(player);
-  }
-
-  private async loadRules(): Promise<Rules> {
-    if (this.bring === undefined) throw new ReacherError(FIXED);
-    try {
-      return await this.bring();
-    } catch (error) {
-      throw new ReacherError(
-        `what players' keys need could not be loaded (${shown((error as Error).message)}); the game plays on, and bringKeys may be called again`,
-      );
-    }
   }
 
   /** Switches to another plan with the same seats. */

@@ -36,6 +36,13 @@ export function overridesBehind(seat: object): Overrides | null {
   return (seat as SeatHandle).overrides;
 }
 
+/** A seat that has played elsewhere until now. */
+export interface TakenSeat {
+  readonly engine: SeatEngine;
+  readonly now: Reading;
+  readonly listeners: Listeners;
+}
+
 export class SeatHandle extends SeatCommands implements Seat, Watched {
   plan: Plan;
   override now: Reading;
@@ -49,12 +56,18 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   override readonly engine: SeatEngine;
   override listeners: Listeners = new Map();
 
-  constructor(name: string, hub: Hub, tables: Tables) {
+  constructor(name: string, hub: Hub, from: Tables | TakenSeat) {
     super(name, hub);
     this.plan = this.own = hub.written;
     this.checked = hub.plan;
-    this.engine = new SeatEngine(tables, hub.scheduler);
-    this.now = makeReading(this.engine, tables);
+    if ("engine" in from) {
+      this.engine = from.engine;
+      this.now = from.now;
+      this.listeners = from.listeners;
+      return;
+    }
+    this.engine = new SeatEngine(from, hub.scheduler);
+    this.now = makeReading(this.engine, from);
   }
 
   /** The channel of a control. */

@@ -18,7 +18,7 @@ import { noTime } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
-import { command, bring, notMade, SeatPart } from "../layer/calls/seatPart.js";
+import { command, bring, SeatPart } from "../layer/calls/seatPart.js";
 import type { ListenCalls, Listeners } from "../layer/calls/listenCalls.js";
 import { lostOf, noEvent } from "../layer/lost.js";
 import { isUsed } from "../layer/uses.js";
@@ -44,7 +44,7 @@ export class LeanLayer extends SeatPart {
   readonly padLost = false;
   readonly moments: number[] = [];
   readonly listeners: Listeners = new Map();
-  private readonly pads = new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
+  protected readonly pads = new PadIndices(PADS_TOGETHER, this.scheduler.scratchEvent);
   private readonly byName: ReadonlyMap<string, Channel>;
   /** The last two controls: a stick's axes alternate. */
   private recentName = "";
@@ -106,11 +106,17 @@ export class LeanLayer extends SeatPart {
         : control === this.olderName
           ? this.older
           : this.find(control);
-    if (channel === undefined) return;
+    if (channel === undefined) {
+      this.pass(event, value);
+      return;
+    }
     const padIndex = channel.padCount > 1 ? this.pads.indexOf(pad === undefined ? 0 : pad) : 0;
     if (padIndex < 0) counters.ignored++;
     else if (scheduler.addControl(0, channel, padIndex)) counters.late++;
   }
+
+  /** An event of a control that the plan does not bind. */
+  protected pass(_event: RawEvent, _value: number): void {}
 
   private find(control: string): Channel | undefined {
     this.olderName = this.recentName;
@@ -156,17 +162,19 @@ export class LeanLayer extends SeatPart {
   notifyRestored(): void {}
 }
 
-/** A layer with these groups of calls; each of the others says how it is brought. */
-export function leanLayer(
+/** A layer with these groups of calls; each of the others says how it is brought. `Base`: what it has besides. */
+export function leanLayer<L extends LeanLayer>(
+  Base: new (plan: Plan, checked: CheckedPlan, tables: MadeTables) => L,
   groups: readonly { readonly prototype: object }[],
-): (plan: Plan, checked: CheckedPlan, tables: MadeTables) => object {
-  class Layer extends LeanLayer {}
+  missing: (call: string) => ReacherError,
+): (plan: Plan, checked: CheckedPlan, tables: MadeTables) => L {
+  class Layer extends Base {}
   bring(Layer, groups);
   for (const call of CALLS)
     if (!(call in Layer.prototype))
       Object.defineProperty(Layer.prototype, call, {
         value: () => {
-          throw notMade(call);
+          throw missing(call);
         },
       });
   return (plan, checked, tables) => new Layer(plan, checked, tables);

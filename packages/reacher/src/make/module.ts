@@ -54,10 +54,10 @@ export function explainModule(
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const gzipped = gzipSync(minified(text)).length;
-  const made = codeOf(plan, written, calls, rebinding);
+  const kind = kindOf(plan, calls, rebinding);
+  const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
     return { code: null, why: made.why, brings: neededFeatures(written, rebinding, calls), gzipped };
-  const kind = kindOf(plan, calls, rebinding);
   const names = plan.actions.map(({ name }) => name);
   const shares = new Map<string, CodeShare>();
   for (const one of made.seats.flatMap(({ seat }) => sharesOf(seat, names))) {
@@ -65,7 +65,7 @@ export function explainModule(
     shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
-  return { code, brings: kind.import === "lean" ? kind.groups : ["all calls"], gzipped };
+  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped };
 }
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
@@ -77,7 +77,8 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   // Nobody changes keys in a game that never calls for it.
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
-  const made = codeOf(plan, written, calls, rebinding);
+  const kind = kindOf(plan, calls, rebinding);
+  const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
     return interpreted(
       plan,
@@ -86,8 +87,7 @@ export function builtModule(written: Plan, options: BuildOptions): string {
       { ...options, rebinding },
       rebinding && !need(calls, "later") ? undefined : made.why,
     );
-  const kind = kindOf(plan, calls, rebinding);
-  const isWhole = kind.import !== "lean";
+  const isWhole = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
   const creates = [...new Set(made.seats.map(({ code }) => code.create))];
   const nameOf = (create: string) => `create${creates.length === 1 ? "" : creates.indexOf(create)}`;
@@ -96,7 +96,7 @@ export function builtModule(written: Plan, options: BuildOptions): string {
 ${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
-  ${textOf(need(calls, "text") || isWhole ? written : { reacherPlan: 1, actions: {} })},
+  ${textOf(need(calls, "text") || isWhole || rebinding ? written : { reacherPlan: 1, actions: {} })},
   ${JSON.stringify(isWhole ? checkedText(plan) : namesOf(plan))},
   [${made.seats.map(({ slots, numbers, code }) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${nameOf(code.create)}]`).join(", ")}],
   ${kind.made},
@@ -108,20 +108,38 @@ export default plan;
 /** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */
 const textOf = (value: object) => JSON.stringify(JSON.stringify(value));
 
+/** A kind of layer: the name of what makes it, the call, and the groups of calls that it has beside the least. */
+interface Kind {
+  readonly import: "whole" | "ownKeys" | "lean" | "leanOwnKeys";
+  readonly made: string;
+  readonly groups: readonly string[];
+  readonly isLean: boolean;
+  readonly rebinding: boolean;
+}
+
 /** The layer that a game needs: with everything, or with the groups of calls that it makes. */
-function kindOf(
-  plan: CheckedPlan,
-  calls: readonly Call[],
-  rebinding: boolean,
-): { import: "whole" | "ownKeys" | "lean"; groups: readonly string[]; made: string } {
-  if (rebinding)
-    return { import: "ownKeys", groups: [], made: 'ownKeys(() => import("reacher/internal/keys"))' };
-  if (need(calls, "whole")) return { import: "whole", groups: [], made: "whole" };
+function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): Kind {
+  const isEarly = (call: Call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call));
+  const isLean = !plan.seated && !calls.some(isEarly);
+  const groups = isLean ? groupsOf(plan, calls) : [];
+  const rest = { groups, isLean, rebinding };
+  if (!rebinding)
+    return isLean
+      ? { import: "lean", made: `lean(${groups.join(", ")})`, ...rest }
+      : { import: "whole", made: "whole", ...rest };
+  const name = isLean ? "leanOwnKeys" : "ownKeys";
+  const bring = '() => import("reacher/internal/keys")';
+  return { import: name, made: `${name}(${[bring, ...groups].join(", ")})`, ...rest };
+}
+
+/** Calls that a game makes only once players' keys have come. */
+const WITH_KEYS: readonly Call[] = ["setOverrides", "bringKeys", "watch", "intercept"];
+
+function groupsOf(plan: CheckedPlan, calls: readonly Call[]): readonly string[] {
   const groups = calls.map((call): string => CALLS[call]).filter((group) => group.endsWith("Calls"));
   // The page tells where the pointer is.
   const page = plan.spots.length > 0 ? ["spotCalls"] : [];
-  const all = [...new Set([...groups, ...page])];
-  return { import: "lean", groups: all, made: `lean(${all.join(", ")})` };
+  return [...new Set([...groups, ...page])];
 }
 
 /** What a lean layer asks of its plan: names, and how they are used. */
@@ -210,14 +228,14 @@ const MOST_CODE = 22_000;
 let sources: Sources | undefined;
 
 /** What code is made for: a whole layer has all calls, of which two groups may be left out. */
-function codeCalls(calls: readonly Call[]): readonly Call[] {
-  if (!need(calls, "whole")) return calls;
+function codeCalls(calls: readonly Call[], kind: Kind): readonly Call[] {
+  if (kind.isLean) return calls;
   return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
 }
 
 /** Straight code for a plan, or why there is none. */
-function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], rebinding: boolean) {
-  if (rebinding && !need(calls, "later"))
+function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: Kind) {
+  if (kind.rebinding && !need(calls, "later"))
     return { why: "players' own keys need them; with bringKeys they come later" };
   // A seat that plays alone has other slots than beside others.
   if (plan.seated && calls.includes("openSeats")) return { why: "openSeats needs them" };
@@ -229,7 +247,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], rebind
     const each = new Map(plan.seats.map(({ slots }) => [slots.join(" "), slots]));
     const seats = [...each.values()].map((slots) => {
       const tables = compile(plan, slots, features);
-      const own = codeCalls(calls);
+      const own = codeCalls(calls, kind);
       const seat = makeSeat(tables, sources!, own, MOST_LINES / each.size);
       const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
       const fixed = isWhole ? [] : fixedIn(seat, makeSeat(tables, sources!, ALL_CALLS));

@@ -13,7 +13,7 @@ import { findingText } from "../plan/errors.js";
 import { checkPlan, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { ALL_CALLS, callsNamedIn, mustBeCalls } from "../built/calls.js";
+import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
 import { builtModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
@@ -118,9 +118,13 @@ const slashed = (path: string) => path.replaceAll("\\", "/");
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   const { include = /\.plan\.json$/, types = true, ahead = true } = options;
   const told = options.calls === undefined ? undefined : mustBeCalls(options.calls);
-  /** Only what was said by hand is refused while developing, too. */
+  /** Only what was said by hand is refused while developing, too; a whole layer comes with players' keys. */
   const leftOut =
-    told === undefined || ahead === false ? [] : ALL_CALLS.filter((call) => !told.includes(call));
+    told === undefined || ahead === false
+      ? []
+      : ALL_CALLS.filter(
+          (call) => !told.includes(call) && !(told.includes("bringKeys") && need([call], "whole")),
+        );
   /** The calls that a build brings; all where nobody knows the project. */
   let calls = told ?? ALL_CALLS;
   let isServing = false;

@@ -30,14 +30,18 @@ function leaveOut(layer, calls) {
 
 function waitForKeys(layer, all) {
   const bring = layer.bringKeys.bind(layer);
+  const intercept = layer.intercept.bind(layer);
   let isHere = false;
+  const wait = (call) => {
+    if (!isHere) throw new Error("the built game loads what players' keys need when they are wanted; await input.bringKeys() before the first " + call);
+  };
+  Object.defineProperty(layer, "intercept", { value: (...given) => (wait("capture of a key"), intercept(...given)) });
   Object.defineProperty(layer, "bringKeys", { value: () => bring().then(() => void (isHere = true)) });
   for (const one of all) {
     const set = one.setOverrides.bind(one);
     Object.defineProperty(one, "setOverrides", {
       value: (given) => {
-        if (!isHere && Object.keys({ ...given?.controls, ...given?.settings }).length > 0)
-          throw new Error("the built game loads what players' keys need when they are wanted; await input.bringKeys() before the first setOverrides");
+        if (Object.keys({ ...given?.controls, ...given?.settings }).length > 0) wait("setOverrides");
         return set(given);
       },
     });

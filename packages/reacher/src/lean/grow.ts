@@ -1,0 +1,56 @@
+/** A lean layer becomes a whole one. In: a lean layer, and rules. May change: the lean layer, whose calls are the whole one's from then on. */
+import { exchange } from "../engine/exchange.js";
+import type { Rules } from "../layer/builtParts.js";
+import { createCheckedLayer } from "../layer/layer.js";
+import type { LayerSeats } from "../layer/layerSeats.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import type { Plan } from "../plan/types.js";
+import type { UntilKeys } from "./untilKeys.js";
+
+/** `read`: the plan as it was checked. */
+export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => CheckedPlan): Promise<void> {
+  if (lean.isWhole) return;
+  const { plan: written, slots } = lean;
+  const plan = read(written);
+  await rules.prepare(plan, slots);
+  if (lean.isWhole) return;
+  lean.isWhole = true;
+  const { unbound, ...taken } = lean.handOver();
+  exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
+  const { override, change } = rules;
+  const whole = createCheckedLayer(plan, {
+    written,
+    taken,
+    change,
+    tablesOf: (_, checked, slots) => rules.tablesOf(checked, slots),
+    override: (plan, overrides) =>
+      overrides === null ? { written: plan, checked: read(plan), faults: [] } : override(plan, overrides),
+    resolve: read,
+  });
+  const { hub } = whole as unknown as { readonly hub: LayerSeats };
+  hub.first.hear();
+  for (const { control, pad, value } of unbound)
+    if (hub.controls.isRaw(control)) hub.unbound.note(hub.controls, control, pad, value);
+  become(lean, [whole, hub.first]);
+}
+
+/** Whatever is asked of it is asked of the first of these that has it. */
+function become(lean: object, others: readonly object[]): void {
+  for (const name of Object.keys(lean)) delete lean[name as keyof typeof lean];
+  const calls: object = {};
+  for (const other of others)
+    for (let own = other; own !== Object.prototype; own = Object.getPrototypeOf(own) as object)
+      for (const [name, { value, writable, set }] of Object.entries(Object.getOwnPropertyDescriptors(own))) {
+        if (name in calls) continue;
+        if (typeof value === "function" && own !== other)
+          Object.defineProperty(calls, name, { value: (value as () => void).bind(other) });
+        else
+          Object.defineProperty(calls, name, {
+            get: () => Reflect.get(other, name) as unknown,
+            ...((writable === true || set !== undefined) && {
+              set: (given: unknown) => void Reflect.set(other, name, given),
+            }),
+          });
+      }
+  Object.setPrototypeOf(lean, calls);
+}
