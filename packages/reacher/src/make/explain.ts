@@ -2,7 +2,7 @@
 import { EACH, Phase } from "../engine/timers.js";
 import { minified } from "./merge.js";
 import type { MadeReading, MadeSeat } from "./making.js";
-import type { Made } from "./specialiser.js";
+import type { Made } from "./specialiser/frames.js";
 
 /** A share of the code. */
 export interface CodeShare {

@@ -19,7 +19,7 @@ import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
 import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
-import { Unmakeable } from "./specialiser.js";
+import { Unmakeable } from "./specialiser/frames.js";
 
 /** How a module is made of a plan. */
 export interface BuildOptions {

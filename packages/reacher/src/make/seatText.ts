@@ -1,5 +1,5 @@
 /** The text of made code: a function that makes it for a seat. In: made functions. Out: JavaScript. Pure. */
-import type { Made } from "./specialiser.js";
+import type { Made } from "./specialiser/frames.js";
 import type { MadeReading, MadeSeat } from "./making.js";
 import { merged, type Merged, type PlainFunction } from "./merge.js";
 import { Known, Rank } from "./values.js";
