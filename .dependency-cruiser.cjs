@@ -44,8 +44,8 @@ module.exports = {
     {
       name: "core-has-one-dependency",
       severity: "error",
-      // Stores, the maker of code and the plugin for Vite run in tools, or bring what they need.
-      from: { path: src, pathNot: `${src}(stores|make|vite)/` },
+      // Stores, the maker of code and the plugin for Vite run in tools, or bring what they need; React and Lit are the game's own.
+      from: { path: src, pathNot: `${src}(stores|make|vite|react|settings)/` },
       to: { dependencyTypes: ["npm", "npm-dev", "core"], pathNot: "node_modules/valibot/" },
     },
     {

@@ -34,6 +34,11 @@ export async function sizes() {
   const starter = await sizeOf(ENTRIES[STARTER]);
   const shown = await sizeOf(`${ENTRIES[STARTER]} export { showPanel } from "reacher/panel";`);
   all["what the panel adds to a starter"] = { gzipped: shown.gzipped - starter.gzipped };
+  const ownKeys = await sizeOf(ENTRIES[OWN_KEYS]);
+  const withScreen = await sizeOf(`${ENTRIES[OWN_KEYS]} export { defineSettings } from "reacher/settings";`);
+  all["what the settings screen adds to players' own keys, with Lit"] = {
+    gzipped: withScreen.gzipped - ownKeys.gzipped,
+  };
   return all;
 }
 

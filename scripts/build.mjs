@@ -117,9 +117,35 @@ for (const folder of ["engine", "controls", "plan"])
     recursive: true,
     filter: (file) => !/\.(d\.ts|map)$/.test(file),
   });
+// One file for a page without a bundler, and its types.
+const PAGE = [
+  "index",
+  "devices/browser",
+  "touch/touch",
+  "rebind/index",
+  "stores/browser",
+  "trace/index",
+  "tuning/index",
+  "panel/panel",
+];
+const everything = PAGE.map((entry) => `export * from "./${entry}.js";\n`).join("");
+const page = await build({
+  metafile: true,
+  bundle: true,
+  minify: true,
+  sourcemap: true,
+  format: "esm",
+  target: "es2022",
+  logLevel: "warning",
+  stdin: { contents: everything, resolveDir: "packages/reacher/dist", sourcefile: "everything.js" },
+  outfile: "packages/reacher/dist/reacher.browser.js",
+  legalComments: "none",
+  banner: { js: "/* reacher, and what it brings along: dist/vite/LICENSES.md */" },
+});
+writeFileSync("packages/reacher/dist/reacher.browser.d.ts", everything);
 const inputsOf = (...results) => results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
 writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts, timeline, ownMaker)));
-writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin, maker)));
+writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin, maker, page)));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });
