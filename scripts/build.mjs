@@ -158,6 +158,6 @@ for (const file of ["ttf/DejaVuSans.ttf", "ttf/DejaVuSans-Bold.ttf", "LICENSE"])
     `packages/reacher-cli/dist/fonts/${file.replace("ttf/", "")}`,
   );
 for (const file of ["LICENSE", "CHANGELOG.md"])
-  for (const name of ["reacher", "reacher-cli"]) cpSync(file, `packages/${name}/${file}`);
+  for (const name of ["reacher", "reacher-cli", "create-reacher"]) cpSync(file, `packages/${name}/${file}`);
 const schema = execFileSync("node", ["packages/reacher-cli/bin/reacher.cjs", "schema"], { encoding: "utf8" });
 writeFileSync("packages/reacher/dist/plan.schema.json", schema);

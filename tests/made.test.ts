@@ -220,7 +220,10 @@ test("keys that were held before players' keys came are held after, and a game o
     { control: "PadSouth", pad: 2, value: 1 },
   ]);
   const { swim: reading } = input.now;
-  input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.plus": "KeyJ" } });
+  // A game that is built ahead reads no plans, of a draft neither.
+  const draft = library.editOverrides(input.plan, undefined, { draft: true });
+  expect(draft.rebind("swim.main.plus", "KeyJ").changed).toBe(true);
+  input.setOverrides(draft.overrides);
   // What is down already waits for a new press, as everywhere.
   const values = [1, 0, 1].map((value, n) => {
     input.feed({ control: "KeyJ", value, t: 10 + n });

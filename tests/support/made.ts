@@ -5,12 +5,14 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildSync } from "esbuild";
 import type { InputLayer, Plan } from "reacher";
+import type { editOverrides } from "reacher/rebind";
 import { builtModule, type BuildOptions } from "reacher/build";
 import { root } from "./compiler";
 
 export interface Library {
   createInputLayer(plan: object): InputLayer;
   parsePlan(raw: object): object;
+  readonly editOverrides: typeof editOverrides;
 }
 
 /** The library as a bundler makes it with these conditions. */
@@ -20,7 +22,7 @@ export function bundledLibrary(conditions = ["reacher-built"]): Library {
   buildSync({
     stdin: {
       contents:
-        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys";',
+        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys"; export { editOverrides } from "reacher/rebind";',
       resolveDir: root,
     },
     bundle: true,

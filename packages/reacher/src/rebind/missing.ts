@@ -3,7 +3,7 @@ import type { CheckedAction } from "../plan/checked.js";
 import { bindingsOf } from "../plan/checks/bindings.js";
 import { lackingOf, noteLacking } from "../plan/lacking.js";
 import { missingControls } from "../plan/reader/promises.js";
-import { resolvePlan } from "../plan/resolve.js";
+import { noteResolved, resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 
 /** The same plan, in which nothing is required: each change of a draft may leave something bare. */
@@ -11,6 +11,8 @@ export function unpromised(plan: Plan): Plan {
   const actions = Object.entries(plan.actions).map(([name, { required: _, ...action }]) => [name, action]);
   const free = { ...plan, actions: Object.fromEntries(actions) as Plan["actions"] };
   noteLacking(free, lackingOf(plan));
+  // A game that is built ahead reads no plans, and a promise changes nothing of how it plays.
+  noteResolved(free, resolvePlan(plan));
   return free;
 }
 

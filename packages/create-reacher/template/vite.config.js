@@ -1,0 +1,3 @@
+import { reacher } from "reacher/vite";
+
+export default { base: "./", plugins: [reacher()], build: { target: "es2022" } };
