@@ -3,6 +3,7 @@ import { execFileSync } from "node:child_process";
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
+import { copyDocuments } from "./documents.mjs";
 import { licenses } from "./licenses.mjs";
 import { run } from "./run.mjs";
 
@@ -159,5 +160,7 @@ for (const file of ["ttf/DejaVuSans.ttf", "ttf/DejaVuSans-Bold.ttf", "LICENSE"])
   );
 for (const file of ["LICENSE", "CHANGELOG.md"])
   for (const name of ["reacher", "reacher-cli", "create-reacher"]) cpSync(file, `packages/${name}/${file}`);
+// Pictures would be most of the package: those below 60 kB come along.
+copyDocuments("packages/reacher/docs", 60_000);
 const schema = execFileSync("node", ["packages/reacher-cli/bin/reacher.cjs", "schema"], { encoding: "utf8" });
 writeFileSync("packages/reacher/dist/plan.schema.json", schema);

@@ -33,9 +33,31 @@ test("each has its papers, and nothing that only its makers need", () => {
   // Whoever follows a name ends in the source.
   for (const path of files["reacher"]!.filter((one) => one.endsWith(".map"))) {
     const installed = join(folder, "node_modules/reacher", path);
-    for (const source of JSON.parse(readFileSync(installed, "utf8")).sources)
-      expect(statSync(join(dirname(installed), source)).isFile()).toBe(true);
+    const { sources, sourcesContent } = JSON.parse(readFileSync(installed, "utf8"));
+    if (sourcesContent !== undefined) continue;
+    for (const source of sources) expect(statSync(join(dirname(installed), source)).isFile()).toBe(true);
   }
+});
+
+test("the documents come along, with pictures below 60 kB, and whatever they link to within them is there", () => {
+  const all = files["reacher"]!.filter((path) => path.startsWith("docs/"));
+  expect(all).toEqual(
+    expect.arrayContaining(["docs/guide.md", "docs/how-to/react.md", "docs/api/README.md"]),
+  );
+  const missing = all
+    .filter((path) => path.endsWith(".md"))
+    .flatMap((path) =>
+      [
+        ...readFileSync(join(folder, "node_modules/reacher", path), "utf8").matchAll(
+          /\]\(([^)#\s:]+)(?:#[^)]*)?\)/g,
+        ),
+      ]
+        .map(([, link]) => join(dirname(path), link!))
+        .filter((link) => !all.some((one) => one === link || one.startsWith(`${link}/`))),
+    );
+  expect(missing).toEqual([]);
+  for (const path of all.filter((one) => one.endsWith(".png")))
+    expect(statSync(join(folder, "node_modules/reacher", path)).size).toBeLessThan(60_000);
 });
 
 test.each([
@@ -116,6 +138,8 @@ test("typed for the oldest compiler that the README names, all entries, with not
     "--loglevel=error",
     "--no-save",
     `typescript@${OLDEST_COMPILER}`,
+    // What the settings screen is made with.
+    `lit@${JSON.parse(readFileSync(join(root, "packages/reacher/package.json"), "utf8")).devDependencies.lit}`,
   );
   expectTyped("node_modules/typescript/bin/tsc", "all.ts", "--skipLibCheck", "false");
 });
