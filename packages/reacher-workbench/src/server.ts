@@ -1,5 +1,7 @@
 /** The page's requests to the command that serves it: the plan's file, traces, and changes from elsewhere. */
 
+import { download } from "./download";
+
 export interface Served {
   /** The name of the plan's file. */
   readonly file: string;
@@ -17,10 +19,28 @@ export interface Served {
 export type Saved =
   { readonly version: string } | { readonly conflict: { readonly text: string; readonly version: string } };
 
+/** Without a command: a plan in the page's own address, which is not written anywhere but to a download. */
+const PLAN = /^#plan=([\w-]+)$/;
+
+/** The plan of the page's address. */
+export function linkedPlan(): string | undefined {
+  const [, text] = PLAN.exec(location.hash) ?? [];
+  if (text === undefined) return undefined;
+  const bytes = Uint8Array.from(atob(text.replaceAll("-", "+").replaceAll("_", "/")), (one) =>
+    one.charCodeAt(0),
+  );
+  return new TextDecoder().decode(bytes);
+}
+
 /** Of the command that answers now: it may have been started anew since the page was loaded. */
 let token = "";
 
 export async function readServed(): Promise<Served> {
+  const text = linkedPlan();
+  if (text !== undefined) {
+    const schema = (await (await fetch("plan.schema.json")).json()) as object;
+    return { file: "recipe.plan.json", token, text, isNew: false, version: "0", traces: [], schema };
+  }
   const served = (await (await fetch("/api/plan")).json()) as Served;
   token = served.token;
   return served;
@@ -28,6 +48,10 @@ export async function readServed(): Promise<Served> {
 
 /** Writes the plan's file, unless it was changed since `version`. @throws Error with the server's message */
 export async function savePlan(text: string, version: string): Promise<Saved> {
+  if (linkedPlan() !== undefined) {
+    download("recipe.plan.json", "application/json", text);
+    return { version };
+  }
   const response = await send("PUT", "/api/plan", { text, version });
   if (response.status === 409)
     return { conflict: (await response.json()) as { text: string; version: string } };
@@ -36,6 +60,10 @@ export async function savePlan(text: string, version: string): Promise<Saved> {
 
 /** Writes a new trace beside the plan and returns its name. @throws Error with the server's message */
 export async function saveTrace(text: string): Promise<string> {
+  if (linkedPlan() !== undefined) {
+    download("recipe.trace.jsonl", "application/jsonl", text);
+    return "recipe.trace.jsonl";
+  }
   const { name } = (await answer(await send("POST", "/api/traces", { text }))) as { name: string };
   return name;
 }
@@ -48,6 +76,7 @@ export function watchFile(
   onChange: (text: string, version: string) => void,
   onServer: (isThere: boolean) => void,
 ): () => void {
+  if (linkedPlan() !== undefined) return () => {};
   const source = new EventSource("/api/changes");
   let isLost = false;
   source.onerror = () => {
