@@ -1,6 +1,7 @@
 /** The command `reacher`. In: arguments. Out: text or JSON on standard output, and an exit code. */
-import { Command, CommanderError, InvalidArgumentError, Option } from "commander";
+import { Argument, Command, CommanderError, InvalidArgumentError, Option } from "commander";
 import type { BuildCommandOptions } from "./commands/build.js";
+import type { Shell } from "./commands/completion.js";
 import type { CompareOptions } from "./commands/compare.js";
 import type { DrawOptions } from "./commands/draw.js";
 import type { RebindOptions } from "./commands/rebind.js";
@@ -49,7 +50,9 @@ function tell(error: unknown): number {
 /** Each command is loaded when it is called: one that is not takes no time. */
 function commands(done: (code: number) => void): Command {
   const program = new Command("reacher")
-    .description("Checks input plans, prints what controls do, and replays recorded input.")
+    .description(
+      "Checks input plans, prints what controls do, and replays recorded input. In place of a plan or a trace, - reads standard input.",
+    )
     .version(version)
     .exitOverride()
     .configureOutput({
@@ -208,6 +211,14 @@ function commands(done: (code: number) => void): Command {
     const { schema } = await import("./commands/schema.js");
     done(await schema());
   });
+  program
+    .command("completion")
+    .description("a script that completes commands, options and files in your shell")
+    .addArgument(new Argument("<shell>", "which shell").choices(["bash", "zsh", "fish"]))
+    .action(async (shell: Shell) => {
+      const { completion } = await import("./commands/completion.js");
+      done(await completion(shell, program));
+    });
   return program;
 }
 

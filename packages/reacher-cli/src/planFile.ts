@@ -1,6 +1,13 @@
 /** Reads plan files. In: a path. Out: a checked plan, or errors that name the file, the line and the place. */
 import { readFile, stat } from "node:fs/promises";
-import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
+import {
+  findNodeAtLocation,
+  parseTree,
+  printParseErrorCode,
+  stripComments,
+  type Node,
+  type ParseError,
+} from "jsonc-parser";
 import {
   applyOverrides,
   findingText,
@@ -16,6 +23,7 @@ import { didYouMean } from "./didYouMean.js";
 import { BadAnswer, fileFault, UseError } from "./faults.js";
 import { note } from "./output.js";
 import { isReport, LARGEST_REPORT } from "./reportFile.js";
+import { readPiped, STDIN } from "./stdin.js";
 
 /** Far beyond any plan that people write. */
 const LARGEST = 1_000_000;
@@ -34,9 +42,11 @@ export interface Position {
 
 /** Reads a plan's JSON. @throws UseError */
 export async function readPlanFile(file: string): Promise<PlanFile> {
-  const text = await readText(file);
+  const written = await readText(file);
+  // Comments become blanks, so that every place stays where it is.
+  const text = /\.jsonc$/.test(file) ? stripComments(written, " ") : written;
   const errors: ParseError[] = [];
-  // Comments and trailing commas are no JSON; the library's own parser would refuse them as well.
+  // Comments (but in a .jsonc) and trailing commas are no JSON; the library's own parser would refuse them as well.
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
   if (/^\s*\{\s*"reacherTrace"/.test(text))
@@ -126,6 +136,7 @@ export function placed(file: PlanFile, found: Finding): string {
 }
 
 async function readText(file: string): Promise<string> {
+  if (file === STDIN) return (await readPiped()).replace(/^\uFEFF/, "");
   try {
     const { size } = await stat(file);
     if (size > ((await isReport(file)) ? LARGEST_REPORT : LARGEST)) {

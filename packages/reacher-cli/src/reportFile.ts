@@ -3,6 +3,7 @@ import { open } from "node:fs/promises";
 import { PlanError, ReacherError } from "reacher";
 import { parseReport, type Report } from "reacher/trace";
 import { fileFault, UseError } from "./faults.js";
+import { readPiped, STDIN } from "./stdin.js";
 
 /** Far beyond any report that a game makes. */
 export const LARGEST_REPORT = 64_000_000;
@@ -18,6 +19,7 @@ export function textIsReport(text: string): boolean {
 
 /** The first 4096 bytes of a file. @throws UseError if it cannot be read */
 export async function beginningOf(file: string): Promise<string> {
+  if (file === STDIN) return (await readPiped()).slice(0, 4096);
   try {
     const handle = await open(file);
     try {

@@ -1,10 +1,12 @@
 /** Reads trace files line by line, however long they are. In: a path. Out: entries, or errors that name the file and the line. */
-import { createReadStream } from "node:fs";
+import { createReadStream, ReadStream } from "node:fs";
 import { readFile, stat } from "node:fs/promises";
 import { createInterface } from "node:readline";
+import { Readable } from "node:stream";
 import { TraceError, TraceReader, type TraceEntry, type TraceHead } from "reacher/trace";
 import { fileFault, UseError } from "./faults.js";
 import { isReport, reportIn } from "./reportFile.js";
+import { readPiped, STDIN } from "./stdin.js";
 
 /** How often progress is shown, and how long a reading takes before it is, in ms. */
 const SHOWN_EACH = 200;
@@ -14,10 +16,11 @@ const LONG_READ = 1000;
 export async function readTraceFile(file: string, take: (entry: TraceEntry) => void): Promise<TraceHead> {
   if (await isReport(file)) return takeReport(file, take);
   const reader = new TraceReader();
-  const stream = createReadStream(file, { encoding: "utf8" });
-  const progress = new Progress(file, () => stream.bytesRead);
+  const isPiped = file === STDIN;
+  const stream = isPiped ? Readable.from([await readPiped()]) : createReadStream(file, { encoding: "utf8" });
+  const progress = new Progress(file, () => (stream instanceof ReadStream ? stream.bytesRead : 0));
   try {
-    await progress.start();
+    if (!isPiped) await progress.start();
     for await (const line of createInterface({ input: stream, crlfDelay: Infinity })) {
       const entry = reader.read(reader.line === 0 ? line.replace(/^\uFEFF/, "") : line);
       if (entry !== undefined) take(entry);
@@ -35,7 +38,7 @@ export async function readTraceFile(file: string, take: (entry: TraceEntry) => v
 
 /** The trace of a report. */
 async function takeReport(file: string, take: (entry: TraceEntry) => void): Promise<TraceHead> {
-  const { plan, trace } = reportIn(file, await readFile(file, "utf8"));
+  const { plan, trace } = reportIn(file, file === STDIN ? await readPiped() : await readFile(file, "utf8"));
   for (const entry of trace) take(entry);
   return { reacherTrace: 1, ...(plan.name !== undefined && { plan: plan.name }) };
 }

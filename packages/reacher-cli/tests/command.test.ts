@@ -803,3 +803,44 @@ test("a pipe that is closed early ends the command quietly", async () => {
   const code = await new Promise((done) => child.on("close", done));
   expect([code, stderr]).toEqual([0, ""]);
 });
+
+test("standard input in place of a plan or a trace, comments in a plan, and completion", () => {
+  const piped = (input: string, ...args: string[]) =>
+    spawnSync("node", [bin, ...args], { cwd: root, encoding: "utf8", env: ENVIRONMENT, input });
+  const plan = readFileSync(join(root, PLAN), "utf8");
+  const dive = readFileSync(join(root, DIVE), "utf8");
+  expect(piped(plan, "check", "-").stdout).toContain("-: 19 actions");
+  expect(piped(plan.replace('"KeyW"', '"LeftShift"'), "check", "-").stdout).toMatch(/-:\d+:\d+/);
+  expect(piped(dive, "replay", PLAN, "-").stdout.split("\n").slice(0, -2)).toEqual(
+    reacher("replay", PLAN, DIVE).stdout.split("\n").slice(0, -2),
+  );
+  expect(piped("not a trace", "replay", PLAN, "-").stderr).toMatch(/^-: line 1/);
+  expect(reacher("try", "-").stderr).toContain("standard input is no file");
+
+  // The place of a fault stays what it is in the file.
+  const text =
+    '// What hops.\n{ "reacherPlan": 1, /* one action */\n  "actions": { "hop": { "kind": "switch", "from": { "main": "LeftShift" } } } }\n';
+  const commented = file("hop.plan.jsonc", text);
+  expect(reacher("check", commented).stdout).toContain("hop.plan.jsonc:3:");
+  expect(reacher("check", file("hop.plan.json", text)).stderr).toContain("hop.plan.json:1:1: not JSON");
+  writeFileSync(commented, text.replace("LeftShift", "ShiftLeft"));
+  expect(reacher("types", commented, "--beside").status).toBe(0);
+  expect(readFileSync(join(folder, "hop.plan.d.jsonc.ts"), "utf8")).toContain('hop: "switch"');
+  expect(reacher("try", commented).stderr).toContain("would lose the comments");
+
+  const script = reacher("completion", "bash").stdout;
+  const complete = (...words: string[]) =>
+    spawnSync(
+      "bash",
+      [
+        "-c",
+        `${script}\nCOMP_WORDS=(reacher ${words.join(" ")}); COMP_CWORD=${words.length}; _reacher; echo "\${COMPREPLY[@]}"`,
+      ],
+      { encoding: "utf8" },
+    ).stdout.trim();
+  expect(complete("rep")).toBe("replay");
+  expect(complete("replay", "--ex")).toBe("--expect");
+  for (const shell of ["zsh", "fish"])
+    expect(reacher("completion", shell).stdout).toMatch(/compare[^]*what changes between two plans/);
+  expect(reacher("completion", "tcsh").status).toBe(2);
+});

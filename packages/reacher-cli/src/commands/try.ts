@@ -11,6 +11,7 @@ import { fileURLToPath } from "node:url";
 import sirv from "sirv";
 import writeFileAtomic from "write-file-atomic";
 import { parseTrace, type Report } from "reacher/trace";
+import { STDIN } from "../stdin.js";
 import { checkPlan } from "reacher/check";
 import { fileFault, UseError } from "../faults.js";
 import { mayWrite } from "../made.js";
@@ -33,6 +34,10 @@ const OWN_FILE = /^(\/[\w@-][\w@.-]*)+$/;
 
 /** Serves until it is interrupted. @throws UseError if a file cannot be read, or the port is taken */
 export async function tryPlan(file: string, traces: readonly string[], options: TryOptions): Promise<number> {
+  if (file === STDIN || file.endsWith(".jsonc"))
+    throw new UseError(
+      `the workbench writes what it changes, and ${file === STDIN ? "standard input is no file" : "would lose the comments"}; give it a .json file`,
+    );
   const bench = new Bench(resolve(file), traces);
   const server = createServer((request, response) => void bench.answer(request, response));
   const address = await listen(server, options.port ?? 0).catch((error: unknown) => {

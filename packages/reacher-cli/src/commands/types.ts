@@ -20,13 +20,13 @@ export async function types(
 ): Promise<number> {
   if (beside && output !== undefined)
     throw new UseError("--beside names the file itself; leave -o out, or --beside");
-  if (beside && !/\.json$/.test(file))
-    throw new UseError(`${file}: --beside is for a plan whose name ends in .json`);
+  if (beside && !/\.jsonc?$/.test(file))
+    throw new UseError(`${file}: --beside is for a plan whose name ends in .json or .jsonc`);
   if (check && !beside && output === undefined)
     throw new UseError("--check needs the file that is checked: --beside, or -o FILE");
   const plan = await readRunnablePlan(file);
   const text = beside ? planTypesBeside(plan, basename(file)) : planTypes(plan, basename(file));
-  const to = beside ? file.replace(/\.json$/, ".d.json.ts") : output;
+  const to = beside ? file.replace(/\.(jsonc?)$/, ".d.$1.ts") : output;
   if (to === undefined) {
     print(json ? JSON.stringify({ types: text }) : text.trimEnd());
     return 0;

@@ -85,7 +85,7 @@ const BLIND =
 
 /** How a plan comes into a module by a name of its own. */
 const PLAN_NAMES = [
-  /\bimport\s+(\w+)\s+from\s+["'][^"']*\.plan\.json["']/g,
+  /\bimport\s+(\w+)\s+from\s+["'][^"']*\.plan\.jsonc?["']/g,
   /\b(?:const|let|var)\s+(\w+)\s*=\s*definePlan\s*[<(]/g,
 ];
 
@@ -94,19 +94,19 @@ function usesText(text: string): boolean {
   // The name itself, what makes a layer, and a type of it.
   const silent = (name: string) =>
     text
-      .replace(/["'][^"']*\.plan\.json["']/g, "")
+      .replace(/["'][^"']*\.plan\.jsonc?["']/g, "")
       .replace(new RegExp(`\\bcreateInputLayer\\s*(?:<[^()]*>)?\\(\\s*${name}\\s*[,)]`, "g"), "")
       .replace(new RegExp(`\\btypeof\\s+${name}\\b`, "g"), "")
       .match(new RegExp(`\\b${name}\\b`, "g"))!.length === 1;
   const names = PLAN_NAMES.flatMap((pattern) => [...text.matchAll(pattern)].map(([, name]) => name!));
   const inline = text.match(/\bcreateInputLayer\s*\(\s*definePlan\s*[<(]/g)?.length ?? 0;
-  const all = text.match(/\bdefinePlan\s*[<(]|\.plan\.json["']/g)?.length ?? 0;
+  const all = text.match(/\bdefinePlan\s*[<(]|\.plan\.jsonc?["']/g)?.length ?? 0;
   return all > names.length + inline || /\bexport\b[^;=]*=\s*definePlan/.test(text) || !names.every(silent);
 }
 
 /** The calls whose names are read as properties anywhere in a text: too many rather than too few. */
 export function callsNamedIn(text: string): readonly Call[] {
-  const code = text.replace(/\.plan\.json\b/g, "");
+  const code = text.replace(/\.plan\.jsonc?\b/g, "");
   // Readings have fields of these names.
   const called = (call: Call) =>
     call === "on" || call === "live"

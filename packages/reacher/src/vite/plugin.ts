@@ -8,7 +8,14 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
+import {
+  findNodeAtLocation,
+  parseTree,
+  printParseErrorCode,
+  stripComments,
+  type Node,
+  type ParseError,
+} from "jsonc-parser";
 import { findingText } from "../plan/errors.js";
 import { checkPlan, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -21,7 +28,7 @@ import { RELOAD } from "./reload.js";
 
 /** The options of the plugin. */
 export interface ReacherPluginOptions {
-  /** Which modules are plans, by their path. @default /\.plan\.json$/ */
+  /** Which modules are plans, by their path; a `.jsonc` may have comments. @default /\.plan\.jsonc?$/ */
   readonly include?: RegExp;
   /**
    * How a production build treats plans. `true`: as modules checked ahead, with only the features that they use, so that the game ships neither the
@@ -116,7 +123,7 @@ const slashed = (path: string) => path.replaceAll("\\", "/");
  * stays held. A plan that cannot run leaves the last good one playing.
  */
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
-  const { include = /\.plan\.json$/, types = true, ahead = true } = options;
+  const { include = /\.plan\.jsonc?$/, types = true, ahead = true } = options;
   const told = options.calls === undefined ? undefined : mustBeCalls(options.calls);
   /** Only what was said by hand is refused while developing, too; a whole layer comes with players' keys. */
   const leftOut =
@@ -302,7 +309,7 @@ async function readSettled(file: string): Promise<string> {
 
 function isJson(text: string): boolean {
   try {
-    JSON.parse(text.replace(/^\uFEFF/, ""));
+    JSON.parse(stripComments(text.replace(/^\uFEFF/, "")));
     return true;
   } catch {
     return false;
@@ -310,7 +317,9 @@ function isJson(text: string): boolean {
 }
 
 /** The plan, or Vite's own error. */
-function checked(text: string, file: string, context: LoadContext): object {
+function checked(written: string, file: string, context: LoadContext): object {
+  // Comments become blanks, so that every place stays where it is.
+  const text = file.endsWith(".jsonc") ? stripComments(written, " ") : written;
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const located = (message: string, offset: number): Located => ({
@@ -389,7 +398,7 @@ const sentence = (code: string) => code.replace(/([a-z])([A-Z])/g, "$1 $2").toLo
 /** Written only when it changes, so that a changed number recompiles nothing. Where nothing can be written, it is a warning. */
 function keepTypes(raw: object, file: string, context: LoadContext): void {
   const text = planTypesBeside(resolvePlan(raw as never), basename(file));
-  const beside = file.replace(/\.json$/, ".d.json.ts");
+  const beside = file.replace(/\.(jsonc?)$/, ".d.$1.ts");
   try {
     if (readFileSync(beside, "utf8") === text) return;
   } catch {
