@@ -6,6 +6,7 @@ import type { CompareOptions } from "./commands/compare.js";
 import type { DrawOptions } from "./commands/draw.js";
 import type { RebindOptions } from "./commands/rebind.js";
 import type { ReplayCommandOptions } from "./commands/replay.js";
+import type { SchemaOptions } from "./commands/schema.js";
 import type { TableOptions } from "./commands/table.js";
 import type { TapsOptions } from "./commands/taps.js";
 import type { TestOptions } from "./commands/test.js";
@@ -207,10 +208,14 @@ function commands(done: (code: number) => void): Command {
       const { build } = await import("./commands/build.js");
       done(await build(plan, options));
     });
-  command("schema", "the JSON Schema of plans, for editors").action(async () => {
-    const { schema } = await import("./commands/schema.js");
-    done(await schema());
-  });
+  command("schema", "the JSON Schema of plans, for editors; of one plan with its own names")
+    .argument("[plan]", "a plan, as JSON")
+    .option("--beside", "write game.plan.schema.json beside game.plan.json")
+    .option("--check", "write nothing; exit code 1 if the file is not current")
+    .action(async (plan: string | undefined, options: SchemaOptions) => {
+      const { schema } = await import("./commands/schema.js");
+      done(await schema(plan, options));
+    });
   program
     .command("completion")
     .description("a script that completes commands, options and files in your shell")

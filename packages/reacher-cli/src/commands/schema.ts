@@ -1,13 +1,46 @@
 /** `reacher schema`: the JSON Schema of plans, made from the schema that checks them. */
 import { toJsonSchema } from "@valibot/to-json-schema";
+import { basename } from "node:path";
 import { allControls } from "reacher";
+import { ownSchema } from "reacher/check";
 import { planSchema } from "reacher/schema";
+import { UseError } from "../faults.js";
+import { writeMade } from "../made.js";
 import { print } from "../output.js";
+import { readRunnablePlan } from "../planFile.js";
 import docs from "../fieldDocs.js";
 
-export function schema(): Promise<number> {
-  print(JSON.stringify(jsonSchema(), null, 2));
-  return Promise.resolve(0);
+export interface SchemaOptions {
+  readonly json?: boolean;
+  readonly beside?: boolean;
+  readonly check?: boolean;
+}
+
+/** Of all plans, or with the names of one: then also as a file beside it. Exit code 1 where `--check` finds another text. */
+export async function schema(
+  file: string | undefined,
+  { json = false, beside = false, check = false }: SchemaOptions,
+): Promise<number> {
+  if (file === undefined) {
+    if (beside || check) throw new UseError("--beside and --check need the plan that the schema is for");
+    print(JSON.stringify(jsonSchema(), null, 2));
+    return 0;
+  }
+  if (check && !beside) throw new UseError("--check needs --beside: the file that is checked");
+  if (beside && !/\.jsonc?$/.test(file))
+    throw new UseError(`${file}: --beside is for a plan whose name ends in .json or .jsonc`);
+  const { written } = await readRunnablePlan(file);
+  const text = `${JSON.stringify(ownSchema(jsonSchema(), written), null, 2)}\n`;
+  if (!beside) {
+    print(text.trimEnd());
+    return 0;
+  }
+  const to = file.replace(/\.jsonc?$/, ".schema.json");
+  await writeMade(to, text, { from: file, check, how: `reacher schema ${file} --beside` });
+  if (json) print(JSON.stringify(check ? { current: to } : { written: to }));
+  else
+    print(`${to}: ${check ? "current" : `"$schema": "./${basename(to)}" in the plan tells editors of it`}`);
+  return 0;
 }
 
 type Json = { [key: string]: unknown; properties?: Record<string, Json> };

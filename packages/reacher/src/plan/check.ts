@@ -23,6 +23,7 @@ import type { Plan } from "./types.js";
 export { didYouMean } from "../controls/nearest.js";
 export { didYouMeanControl, meantControl } from "../controls/meant.js";
 export { planTypeName, planTypes, planTypesBeside } from "./planTypes.js";
+export { ownSchema } from "./ownSchema.js";
 export { planNumbers, type PlanNumber } from "./planNumbers.js";
 export { FINDINGS, type Finding, type FindingId, type Severity } from "./findings.js";
 

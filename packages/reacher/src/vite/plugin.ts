@@ -17,7 +17,7 @@ import {
   type ParseError,
 } from "jsonc-parser";
 import { findingText } from "../plan/errors.js";
-import { checkPlan, planTypesBeside } from "../plan/check.js";
+import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
@@ -169,6 +169,9 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     context.addWatchFile(file);
     const raw = checked(await readSettled(file), file, context);
     if (types) keepTypes(raw, file, context);
+    // Whoever has named a schema of this plan's own has it current.
+    const own = basename(file).replace(/\.jsonc?$/, ".schema.json");
+    if ((raw as { $schema?: unknown }).$schema === `./${own}`) keepSchema(raw, file, context);
     return raw;
   };
   return {
@@ -395,10 +398,28 @@ function offsetOf(tree: Node, place: string): number {
 
 const sentence = (code: string) => code.replace(/([a-z])([A-Z])/g, "$1 $2").toLowerCase();
 
-/** Written only when it changes, so that a changed number recompiles nothing. Where nothing can be written, it is a warning. */
 function keepTypes(raw: object, file: string, context: LoadContext): void {
   const text = planTypesBeside(resolvePlan(raw as never), basename(file));
-  const beside = file.replace(/\.(jsonc?)$/, ".d.$1.ts");
+  const maker = `reacher types ${basename(file)} --beside`;
+  keep(file.replace(/\.(jsonc?)$/, ".d.$1.ts"), text, maker, file, context, "; types: false keeps none");
+}
+
+function keepSchema(raw: object, file: string, context: LoadContext): void {
+  const all = JSON.parse(readFileSync(`${PACKAGE}dist/plan.schema.json`, "utf8")) as object;
+  const text = `${JSON.stringify(ownSchema(all, raw as Plan), undefined, 2)}\n`;
+  const maker = `reacher schema ${basename(file)} --beside`;
+  keep(file.replace(/\.jsonc?$/, ".schema.json"), text, maker, file, context);
+}
+
+/** Written only when it changes, so that a changed number recompiles nothing. Where nothing can be written, it is a warning. */
+function keep(
+  beside: string,
+  text: string,
+  maker: string,
+  file: string,
+  context: LoadContext,
+  more = "",
+): void {
   try {
     if (readFileSync(beside, "utf8") === text) return;
   } catch {
@@ -407,7 +428,7 @@ function keepTypes(raw: object, file: string, context: LoadContext): void {
   try {
     writeFileSync(beside, text);
   } catch (error) {
-    const message = `${beside} could not be written (${(error as Error).message}); \`reacher types ${basename(file)} --beside\` makes it, and types: false keeps none`;
+    const message = `${beside} could not be written (${(error as Error).message}); \`${maker}\` makes it${more}`;
     context.warn({ message, id: file, ...placeIn("", file, 0) });
   }
 }
