@@ -94,6 +94,7 @@ const bundled = (entry, outfile, rooms, instead = (path) => path) =>
 const plugin = await bundled("vite/plugin.js", "vite/bundle.js", ["plan", "built", "make"], (path) =>
   path.replace("make/module.js", "make/bundle.js"),
 );
+const watching = await bundled("vite/watchPlan.js", "vite/watch.js", ["plan"]);
 // The maker of code, with a parser of JavaScript in it. Beside it stay the engine's modules, which it reads and runs.
 const maker = await bundled("make/module.js", "make/bundle.js", [
   "plan",
@@ -146,7 +147,7 @@ const page = await build({
 writeFileSync("packages/reacher/dist/reacher.browser.d.ts", everything);
 const inputsOf = (...results) => results.flatMap(({ metafile }) => Object.keys(metafile.inputs));
 writeFileSync(`${bundle}/LICENSES.md`, licenses(inputsOf(command, charts, timeline, ownMaker)));
-writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin, maker, page)));
+writeFileSync("packages/reacher/dist/vite/LICENSES.md", licenses(inputsOf(plugin, watching, maker, page)));
 run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
   cwd: "packages/reacher-workbench",
 });

@@ -1,5 +1,7 @@
 /** The Vite plugin's own decisions, as it was built: own plans by a module's bindings, paths of either kind, old servers. */
 import { execFileSync } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { callsNamedIn } from "../packages/reacher/src/built/calls";
 import { root } from "./support/browser";
@@ -221,4 +223,39 @@ print([
   const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
   const capture = expect.stringContaining("before the first capture of a key") as string;
   expect(said).toEqual(["", lacks("reset"), lacks("live"), "", later, "", capture, ""]);
+});
+
+test("a plan's file is followed outside of Vite: each that can run, the faults of others, comments, until it is ended", () => {
+  const file = join(mkdtempSync(join(tmpdir(), "reacher-watch-")), "a.plan.jsonc");
+  const said = inNode<string[]>(`
+import { watchPlan } from "reacher/watch";
+import { writeFileSync, rmSync } from "node:fs";
+const file = ${JSON.stringify(file)};
+const said = [];
+const write = (key) => writeFileSync(file, "// comment\\n" + '{ "reacherPlan": 1, "actions": { "hop": { "kind": "switch", "from": { "main": "' + key + '" } } } }');
+const until = async (count) => { while (said.length < count) await new Promise((done) => setTimeout(done, 5)); };
+write("Space");
+const end = watchPlan(file, { onPlan: (plan) => said.push(plan.actions.hop.from.main), onFault: (message) => said.push(message) });
+await until(1);
+write("KeyK"); await until(2);
+write("LeftShift"); await until(3);
+writeFileSync(file, "{"); await until(4);
+write("KeyL"); await until(5);
+end();
+write("KeyM");
+await new Promise((done) => setTimeout(done, 150));
+rmSync(file);
+let fault = "";
+try { watchPlan(file, {}); } catch ({ message }) { fault = message; }
+print([...said, fault]);`);
+  expect(said).toEqual([
+    "Space",
+    "KeyK",
+    expect.stringContaining(
+      'a.plan.jsonc: actions.hop.from.main: "LeftShift" is no control; did you mean ShiftLeft?',
+    ),
+    expect.stringContaining("a.plan.jsonc: not JSON"),
+    "KeyL",
+    expect.stringContaining("onPlan(plan) takes a function"),
+  ]);
 });

@@ -40,6 +40,7 @@ export default defineConfig({
         items: [
           page("A settings screen", "/settings-screen"),
           page("JSON plans", "/how-to/json-plans"),
+          page("Reload", "/how-to/reload"),
           page("Build ahead", "/how-to/build-ahead"),
           page("React, Vue, Svelte", "/how-to/react"),
           page("three.js, or any canvas", "/how-to/canvas"),

@@ -1,5 +1,6 @@
 import { applyOverrides, createInputLayer, definePlan, type Plan } from "reacher";
 import { explain, parseTrace, record } from "reacher/trace";
+import { matchers } from "reacher/matchers";
 import { play } from "reacher/testing";
 import { readPlan } from "../src/plan/read";
 import { kickPlan } from "./plans";
@@ -434,4 +435,20 @@ describe("each press anew", () => {
     const overrides = { reacherOverrides: 1, settings: { "hop.style": "either" } } as const;
     expect(applyOverrides(plan({}), overrides).faults).toEqual([]);
   });
+});
+
+test("matchers tell what a switch is instead", () => {
+  expect.extend(matchers);
+  const hands = play(createInputLayer(kickPlan({})));
+  const kick = hands.now.kick;
+  expect(kick).not.toBeOn();
+  hands.press("ShiftLeft").wait(1);
+  expect(kick).toBeOn();
+  expect(kick).toHaveTurnedOn();
+  hands.wait(50).release("ShiftLeft").wait(1);
+  expect(kick).toHaveTurnedOff();
+  expect(() => expect(kick).toBeOn()).toThrow(
+    "expected the switch to be on: it is off, turned off in this step (released)",
+  );
+  expect(() => expect({ x: 1 }).toBeOn()).toThrow("this reading is of no switch");
 });

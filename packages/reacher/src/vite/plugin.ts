@@ -5,7 +5,6 @@
  * @module reacher/vite
  */
 import { readFileSync, writeFileSync } from "node:fs";
-import { readFile } from "node:fs/promises";
 import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import {
@@ -25,6 +24,7 @@ import { builtModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
+import { readSettled } from "./settled.js";
 
 /** The options of the plugin. */
 export interface ReacherPluginOptions {
@@ -292,31 +292,6 @@ function callIn(text: string, call: string): number {
     " ".repeat(part.length),
   );
   return Math.max(0, bare.search(new RegExp(`\\b${call.replace(/\$/g, "\\$&")}\\s*[<(]`)));
-}
-
-/** An incomplete file is read again after this time, in ms, and at most this often. */
-const SETTLE_MS = 30;
-const MOST_READINGS = 10;
-
-/** A file's text. An editor may empty a file before writing it, and Vite may report only that: invalid JSON is read again until it is stable. */
-async function readSettled(file: string): Promise<string> {
-  let text = await readFile(file, "utf8");
-  for (let n = 1; n < MOST_READINGS && !isJson(text); n++) {
-    await new Promise((done) => setTimeout(done, SETTLE_MS));
-    const again = await readFile(file, "utf8");
-    if (again === text && again.trim() !== "") break;
-    text = again;
-  }
-  return text.replace(/^\uFEFF/, "");
-}
-
-function isJson(text: string): boolean {
-  try {
-    JSON.parse(stripComments(text.replace(/^\uFEFF/, "")));
-    return true;
-  } catch {
-    return false;
-  }
 }
 
 /** The plan, or Vite's own error. */
