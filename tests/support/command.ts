@@ -7,11 +7,11 @@ const MAIN = join(__dirname, "../../packages/reacher-cli/dist/bundle/main.cjs");
 const CODE = `
 const { parentPort, workerData } = require("node:worker_threads");
 const { main } = require(workerData);
-parentPort.on("message", async ({ args, env, port, done }) => {
+parentPort.on("message", async ({ args, env, columns, port, done }) => {
   let stdout = "";
   let stderr = "";
   const streams = {
-    stdout: { write: (text) => (stdout += text) },
+    stdout: { write: (text) => (stdout += text), ...(columns && { isTTY: true, columns }) },
     stderr: { write: (text) => (stderr += text) },
     env,
   };
@@ -39,12 +39,14 @@ export interface Answer {
 export function runCommand(
   args: readonly string[],
   env: Readonly<Record<string, string | undefined>>,
+  /** Of a terminal this wide; a pipe without. */
+  columns?: number,
 ): Answer {
   worker ??= new Worker(CODE, { eval: true, workerData: MAIN });
   worker.unref();
   const { port1, port2 } = new MessageChannel();
   const done = new Int32Array(new SharedArrayBuffer(4));
-  worker.postMessage({ args, env, port: port2, done }, [port2]);
+  worker.postMessage({ args, env, columns, port: port2, done }, [port2]);
   Atomics.wait(done, 0, 0, 60_000);
   const answer = receiveMessageOnPort(port1)?.message as Answer | undefined;
   port1.close();

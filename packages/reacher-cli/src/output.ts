@@ -6,7 +6,7 @@ let waiting = "";
 
 /** Where the command writes, and the environment that says whether in colours. */
 export interface Streams {
-  readonly stdout: { write(text: string): unknown; readonly isTTY?: boolean };
+  readonly stdout: { write(text: string): unknown; readonly isTTY?: boolean; readonly columns?: number };
   readonly stderr: { write(text: string): unknown; readonly isTTY?: boolean };
   readonly env: Readonly<Record<string, string | undefined>>;
 }
@@ -30,6 +30,33 @@ export function writeError(text: string): void {
 export function print(line = ""): void {
   waiting += forTerminal(line) + "\n";
   if (waiting.length > CHUNK) flush();
+}
+
+/** How many signs fit beside each other; Infinity in a pipe, which wraps nothing. */
+export function columns(): number {
+  const { isTTY, columns = Infinity } = streams.stdout;
+  return isTTY === true && columns >= NARROWEST ? columns : Infinity;
+}
+/** In a narrower terminal nothing is wrapped: every line would be a word. */
+const NARROWEST = 40;
+
+/** A text in lines of at most this many signs, broken between words. */
+export function linesOf(text: string, width: number): string[] {
+  if (text.length <= width) return [text];
+  const lines = [""];
+  for (const word of text.split(" ")) {
+    const last = lines.at(-1)!;
+    if (last !== "" && last.length + 1 + word.length > width) lines.push(word);
+    else lines[lines.length - 1] = last === "" ? word : `${last} ${word}`;
+  }
+  return lines;
+}
+
+/** Prints a text after what begins its line; what does not fit stands below its beginning. `indent`: how wide the beginning is. */
+export function printHung(begin: string, indent: number, text: string): void {
+  linesOf(text, columns() - indent).forEach((line, n) =>
+    print((n === 0 ? begin : " ".repeat(indent)) + line),
+  );
 }
 
 export function printJson(row: unknown): void {

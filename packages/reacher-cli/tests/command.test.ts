@@ -844,3 +844,16 @@ test("standard input in place of a plan or a trace, comments in a plan, and comp
     expect(reacher("completion", shell).stdout).toMatch(/compare[^]*what changes between two plans/);
   expect(reacher("completion", "tcsh").status).toBe(2);
 });
+
+test("in a terminal that is too narrow, tables and reasons go on below; in a pipe each stays one line", () => {
+  const shown = (columns: number, ...args: string[]) =>
+    runCommand(args, { ...ENVIRONMENT, NO_COLOR: "1" }, columns).stdout.split("\n");
+  const why = shown(70, "why", PLAN, DIVE, "--action", "surge");
+  expect(Math.max(...why.map(({ length }) => length))).toBeLessThanOrEqual(70);
+  expect(why[why.findIndex((line) => /1955\.5/.test(line)) + 1]).toMatch(/^ {21}\S/);
+  const table = shown(100, "table", PLAN);
+  const actions = table.slice(table.indexOf("Actions"));
+  expect(Math.max(...actions.map(({ length }) => length))).toBeLessThanOrEqual(100);
+  expect(actions.join("\n")).toMatch(/swim +vector +KeyW KeyA.*\n {20,}\S/);
+  expect(shown(400, "table", PLAN)).toEqual(reacher("table", PLAN).stdout.split("\n"));
+});

@@ -2,7 +2,7 @@
 import type { Severity } from "reacher";
 import { checkPlan } from "reacher/check";
 import { resolvePlan } from "reacher/internal";
-import { count, paint, print, printJson } from "../output.js";
+import { count, paint, print, printHung, printJson } from "../output.js";
 import { readOverrides, readPlanFile } from "../planFile.js";
 
 /** Exit code 1 where there are errors or warnings. */
@@ -18,7 +18,7 @@ export async function check(file: string, options: { json?: boolean; overrides?:
       print(
         `${paint[severity](severity.padEnd(8))} ${paint.title(place || "the plan")} ${paint.dim(`(${file}:${line}:${column}, ${id})`)}`,
       );
-      print(`         ${message}`);
+      printHung(" ".repeat(9), 9, message);
     }
     if (findings.length > 0) print();
     const numbers = (["error", "warning", "hint"] as const).map((severity) => {
@@ -54,13 +54,13 @@ async function checkOverrides(planFile: string, file: string, json: boolean): Pr
       print(
         `${paint.warning(what.padEnd(8))} ${paint.title(place || "the overrides")} ${paint.dim(`(${file}:${line}:${column})`)}`,
       );
-      print(`         ${message}`);
+      printHung(" ".repeat(9), 9, message);
     }
     for (const { severity, id, place, message } of findings) {
       print(
         `${paint[severity](severity.padEnd(8))} ${paint.title(place)} ${paint.dim(`(with these overrides, ${id})`)}`,
       );
-      print(`         ${message}`);
+      printHung(" ".repeat(9), 9, message);
     }
     if (faults.length + findings.length > 0) print();
     const rejected = faults.filter(({ what }) => what === "rejected").length;

@@ -10,7 +10,17 @@ import {
   type CheckedSwitch,
   type Source,
 } from "reacher/internal";
-import { padEnd, padStart, paint, print, printJson, signed, widest } from "../output.js";
+import {
+  columns as terminalColumns,
+  linesOf,
+  padEnd,
+  padStart,
+  paint,
+  print,
+  printJson,
+  signed,
+  widest,
+} from "../output.js";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
 import { mustBeSeat, readPlanFile, readRunnablePlan } from "../planFile.js";
@@ -41,20 +51,34 @@ export async function table(file: string, options: TableOptions): Promise<number
   print(paint.title("Actions"));
   const columns = plan.slots.map(({ name, label }) => {
     const cells = plan.actions.map((action) => bySlot(action)[name]?.join(" ") ?? "-");
-    return { label, cells, width: widest([label, ...cells]) };
+    const texts = [label, ...cells];
+    return { label, cells, width: widest(texts), least: widest(texts.flatMap((text) => text.split(" "))) };
   });
   const names = widest(plan.actions.map(({ name }) => name));
   const kinds = widest(plan.actions.map(kindText));
+  // Where a terminal is too narrow for all, the widest give way.
+  const gap = 2;
+  let over =
+    columns.reduce((sum, { width }) => sum + width + gap, names + kinds + 2 * gap) - terminalColumns();
+  for (; over > 0; over--) {
+    const [most] = columns.filter(({ width, least }) => width > least).sort((a, b) => b.width - a.width);
+    if (most === undefined) break;
+    most.width--;
+  }
   print(
     paint.dim(
       `  ${"".padEnd(names)}  ${"".padEnd(kinds)}  ${columns.map(({ label, width }) => label.padEnd(width)).join("  ")}`.trimEnd(),
     ),
   );
   plan.actions.forEach((action, n) => {
-    const cells = columns.map((column) => padEnd(column.cells[n]!, column.width, paint.control));
-    print(
-      `  ${padEnd(action.name, names, paint.action)}  ${padEnd(kindText(action), kinds, paint.dim)}  ${cells.join("  ")}`.trimEnd(),
-    );
+    const cells = columns.map((column) => linesOf(column.cells[n]!, column.width));
+    for (let line = 0; line < Math.max(1, ...cells.map(({ length }) => length)); line++) {
+      const [name, kind] = line === 0 ? [action.name, kindText(action)] : ["", ""];
+      const texts = cells.map((lines, at) => padEnd(lines[line] ?? "", columns[at]!.width, paint.control));
+      print(
+        `  ${padEnd(name, names, paint.action)}  ${padEnd(kind, kinds, paint.dim)}  ${texts.join("  ")}`.trimEnd(),
+      );
+    }
   });
   return 0;
 }

@@ -2,7 +2,7 @@
 import { startExplaining, type Reason } from "reacher/trace";
 import { didYouMean } from "../didYouMean.js";
 import { UseError } from "../faults.js";
-import { count, padEnd, padStart, paint, print, printJson } from "../output.js";
+import { count, padEnd, padStart, paint, print, printHung, printJson } from "../output.js";
 import { mustBeSeat, readRunnablePlan } from "../planFile.js";
 import { traceBeside } from "../reportFile.js";
 import { readTraceFile } from "../traceFile.js";
@@ -62,5 +62,5 @@ export async function why(
 }
 
 function printReason({ at, outcome, text }: Reason): void {
-  print(`${padStart(at.toFixed(1), 10, paint.dim)}  ${padEnd(outcome, 7, PAINTS[outcome])}  ${text}`);
+  printHung(`${padStart(at.toFixed(1), 10, paint.dim)}  ${padEnd(outcome, 7, PAINTS[outcome])}  `, 21, text);
 }
