@@ -63,6 +63,7 @@ export default defineConfig({
           page("The command", "/command"),
           page("Speed and sizes", "/speed"),
           page("Browsers", "/browsers"),
+          page("What it was tried with", "/compatibility"),
         ],
       },
     ],

@@ -1,8 +1,9 @@
 /** What a stranger does: both packages as they are packed, in a folder outside of this project, and the documents followed word for word. */
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { gzipSync } from "node:zlib";
 import { chromium, type Browser, type Page } from "playwright-core";
 import ts from "typescript";
 import { root } from "../support/browser";
@@ -96,7 +97,9 @@ test("the guide, followed word for word, ends in a page that plays", async () =>
   expect(scripts.length).toBe(7);
   writeFileSync(join(folder, "index.html"), blocksOf("guide.md", "html")[0]!);
   writeFileSync(join(folder, "main.ts"), game);
-  expect(blocksOf("guide.md", "text")[1]).toBe("npx vite\n");
+  const [, config, start] = blocksOf("guide.md", "text");
+  expect(start).toBe("npx vite\n");
+  writeFileSync(join(folder, "vite.config.js"), config!);
   const { page, faults } = await open(".");
   /** How far right the diver is, in pixels. */
   const place = () =>
@@ -120,6 +123,15 @@ test("the guide, followed word for word, ends in a page that plays", async () =>
   // It stops where the key came up.
   expect(await place()).toBe(after);
   expect(faults).toEqual([]);
+  // The steps before call what this game does not.
+  scripts.forEach((_, n) => rmSync(join(folder, `step${n}.mjs`), { force: true }));
+  // As players get it: code made for the plan, and nothing of the reading of plans.
+  const env: NodeJS.ProcessEnv = { ...process.env };
+  delete env["NODE_ENV"];
+  execFileSync("npx", ["vite", "build", "--logLevel", "error"], { cwd: folder, stdio: "pipe", env });
+  const assets = join(folder, "dist/assets");
+  const code = readdirSync(assets).map((name) => readFileSync(join(assets, name)));
+  expect(gzipSync(Buffer.concat(code)).length).toBeLessThan(27_500);
 }, 120_000);
 
 test("React's page in strict mode: nothing is heard twice, and a production build is made", async () => {
