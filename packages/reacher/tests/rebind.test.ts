@@ -420,3 +420,25 @@ test("a swap with several clashes gives the first what was there, and clears the
     "three.main": null,
   });
 });
+
+test("two stages of one trigger are two presses: no finding, no clash; at one threshold they are one", () => {
+  const plan = (press: number) =>
+    ({
+      reacherPlan: 1,
+      actions: {
+        focus: { kind: "switch", from: { pad: { use: "PadRightTrigger", threshold: { press: 0.2 } } } },
+        fire: { kind: "switch", from: { pad: { use: "PadRightTrigger", threshold: { press } } } },
+      },
+    }) as Plan;
+  const bare: Overrides = { reacherOverrides: 1, controls: {} };
+  const clashing = (given: Plan) => [
+    checkPlan(given).findings.some(({ id }) => id === "same-control"),
+    bindingRows(given, bare).some(({ slots }) =>
+      slots.some(({ cells }) => cells.some(({ clashes }) => clashes.length > 0)),
+    ),
+  ];
+  expect([plan(0.95), plan(0.2)].map(clashing)).toEqual([
+    [false, false],
+    [true, true],
+  ]);
+});

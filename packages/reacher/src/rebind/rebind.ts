@@ -4,7 +4,7 @@
  */
 import { mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
+import { areStages, mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -216,6 +216,7 @@ function at({ byAddress, byGesture }: Places, address: string): Placed | undefin
 
 /** Whether one press triggers both: in the same way, or directly for one switch while it begins a gesture of another. */
 function fireTogether(one: Placed, other: Placed): boolean {
+  if (areStages(one, other)) return false;
   if (one.pattern === other.pattern) return true;
   const [plain, gesture] = one.pattern === "press" ? [one, other] : [other, one];
   // A chord takes its press and a series shares it; a movement works beside any gesture; a waiting press is let through or claimed.

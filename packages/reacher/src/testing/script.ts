@@ -166,9 +166,13 @@ class ScriptedHands<K extends Kinds, F extends string> implements Hands<K> {
     const known = this.controls.find(control);
     if (known === undefined || !isRaw(known)) {
       const fault =
-        known === undefined ? "is no control" : `is read off ${known.parts.join(" and ")}; move these`;
+        typeof control === "number"
+          ? "is no control; a trigger is pulled, and an axis moved, by pull(control, value)"
+          : known === undefined
+            ? "is no control"
+            : `is read off ${known.parts.join(" and ")}; move these`;
       throw new ReacherError(
-        `${typeof control === "string" ? control : shown(control)} ${fault}${known === undefined ? didYouMeanControl(control) : ""}`,
+        `${typeof control === "string" ? control : shown(control)} ${fault}${known === undefined && typeof control === "string" ? didYouMeanControl(control) : ""}`,
       );
     }
     mustBeNumber(value, "value of a control");

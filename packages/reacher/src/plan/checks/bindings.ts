@@ -19,7 +19,19 @@ export interface Binding {
   readonly control: Control;
   /** Which end of a movement it is, where it is one. */
   readonly end?: string;
+  /** Of a control that has a value: from where on it is pressed, 0..1. */
+  readonly press?: number;
 }
+
+/** Whether they are two stages of one control, as of a trigger pulled half and all the way: each has a press of its own. */
+export function areStages(
+  one: { readonly press?: number | undefined },
+  other: { readonly press?: number | undefined },
+): boolean {
+  return one.press !== undefined && other.press !== undefined && one.press !== other.press;
+}
+
+const WITH_VALUE = ["trigger", "axis", "half"];
 
 export function bindingsOf(action: CheckedAction): Binding[] {
   const bind = (address: string, slot: string, control: Control, plain: boolean, end?: string): Binding => {
@@ -38,7 +50,13 @@ export function bindingsOf(action: CheckedAction): Binding[] {
         if (!("control" in source)) return [];
         const bound = bind(entry.address, entry.slot, source.control, plain);
         return [
-          { ...bound, pattern, tapped, address: many ? `${entry.address}.${ORDINALS[n]}` : entry.address },
+          {
+            ...bound,
+            pattern,
+            tapped,
+            address: many ? `${entry.address}.${ORDINALS[n]}` : entry.address,
+            ...(WITH_VALUE.includes(source.control.family) && { press: source.press }),
+          },
         ];
       });
     });

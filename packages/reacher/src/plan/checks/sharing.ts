@@ -1,7 +1,7 @@
 /** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
-import { canBeLiveTogether, type Binding } from "./bindings.js";
+import { areStages, canBeLiveTogether, type Binding } from "./bindings.js";
 import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
@@ -10,6 +10,7 @@ interface User {
   readonly action: CheckedAction;
   readonly place: string;
   readonly slot: string;
+  readonly press: number | undefined;
 }
 
 export function checkSharing({ plan, bindings }: PlanIndex, report: Report): void {
@@ -17,23 +18,27 @@ export function checkSharing({ plan, bindings }: PlanIndex, report: Report): voi
   const together = (one: string, other: string) =>
     plan.seats.some(({ slots }) => slots.includes(one) && slots.includes(other));
   for (const { action, all } of bindings) {
-    for (const { control, place, plain, slot } of all) {
+    for (const { control, place, plain, slot, press } of all) {
       if (!plain) continue;
+      const own: User = { action, place, slot, press };
       const user = control.parts
         .map((part) =>
           users
             .get(part)
             ?.find(
               (one) =>
-                one.action !== action && canBeLiveTogether(one.action, action) && together(one.slot, slot),
+                one.action !== action &&
+                canBeLiveTogether(one.action, action) &&
+                together(one.slot, slot) &&
+                !areStages(one, own),
             ),
         )
         .find((one) => one !== undefined);
       if (user !== undefined) reportShared(plan, user, { action, place, control }, report);
       for (const part of control.parts) {
-        const own = users.get(part);
-        if (own === undefined) users.set(part, [{ action, place, slot }]);
-        else own.push({ action, place, slot });
+        const known = users.get(part);
+        if (known === undefined) users.set(part, [own]);
+        else known.push(own);
       }
     }
   }
