@@ -84,6 +84,12 @@ function listen(input: InputLayer): string[] {
   return told;
 }
 
+/** Controls that no random plan binds: they are held all the same, and a pad has its place by them. */
+function feedUnbound(input: InputLayer, t: number, n: number): void {
+  input.feed({ t, control: "KeyY", value: n % 3 === 0 ? 1 : 0 });
+  input.feed({ t, control: "PadCenter", value: n % 4 === 0 ? 1 : 0, pad: n % 2 });
+}
+
 const play = fc.record({
   plan: plans,
   list: events,
@@ -116,7 +122,10 @@ test.each([
         let copies: Uint8Array[] = [];
         const both = () => layers.map((input, n) => seen(input, told[n]!));
         for (const [n, { t, tell }] of list.entries()) {
-          for (const input of layers) tell(input);
+          for (const input of layers) {
+            tell(input);
+            feedUnbound(input, t, n);
+          }
           if (n === kept) copies = layers.map((input) => input.snapshot());
           // Each goes on from the other's snapshot: they are the same bytes.
           if (n === back && copies.length > 0) layers.forEach((input, at) => input.restore(copies[1 - at]!));
@@ -177,7 +186,10 @@ test.each([
           const overrides = overridesOf(plan, change);
           const mayWait = built.text.includes("madePlan(");
           for (const [n, { t, tell }] of list.entries()) {
-            for (const input of layers) tell(input);
+            for (const input of layers) {
+              tell(input);
+              feedUnbound(input, t, n);
+            }
             if (n === Math.min(kept, list.length - 1)) {
               if (mayWait) {
                 expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
@@ -191,6 +203,7 @@ test.each([
             for (const input of layers) input.step(t);
             const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
             expect(made).toEqual(rules);
+            if (n >= kept) expect(layers[1].held()).toEqual(layers[0].held());
           }
           // What a game has in hand stays what it reads.
           layers.forEach(({ now }, n) => expect(now).toBe(hands[n]));
@@ -211,6 +224,8 @@ test("keys that were held before players' keys came are held after, and a game o
   const unheld = { control: "KeyJ", value: 1, t: 1 };
   for (const event of [unheld, { ...unheld, control: "PadSouth", pad: 2 }]) input.feed(event);
   input.step(2);
+  // A game shows what to press before anybody changes keys.
+  expect(library.prompt(input, "swim").text).toBe("A D");
   expect(() => input.held()).toThrow(
     "held comes with players' keys in this game; await input.bringKeys() first",
   );

@@ -187,6 +187,9 @@ test.each([
   ["input?.seat(name)?.setFlag?.(a, b)", ["setFlag"]],
   ["const go = input.on.bind(input)", ["on"]],
   ['input["take"]("hop")', ["take"]],
+  ['import { defineSettings } from "reacher/settings"', ["setOverrides", "bringKeys"]],
+  ['import { useOverrides } from "reacher/react"', ["setOverrides", "bringKeys"]],
+  ['import { useReading } from "reacher/react"', []],
 ])("what is called is known by name: %s", (code, calls) => {
   expect(callsNamedIn(code)).toEqual(calls);
 });

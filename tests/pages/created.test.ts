@@ -1,10 +1,11 @@
 /** `npm create reacher` as a stranger meets it: from tarballs, in an empty folder. */
-import { execFileSync, spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { execFileSync, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, type Browser, type Page } from "playwright-core";
 import { packInto } from "../support/packed";
+import { endVite, openByVite } from "../support/vite";
 
 const folder = mkdtempSync(join(tmpdir(), "reacher-created-"));
 /** As in a stranger's terminal: what runs these tests says otherwise that everything is a test. */
@@ -14,7 +15,6 @@ const run = (cwd: string, program: string, ...args: string[]) =>
   execFileSync(program, args, { cwd: join(folder, cwd), encoding: "utf8", stdio: "pipe", env });
 let browser: Browser;
 let tarballs: Record<string, string>;
-const servers: ChildProcess[] = [];
 
 beforeAll(async () => {
   writeFileSync(join(folder, "package.json"), '{ "private": true }');
@@ -29,10 +29,7 @@ beforeAll(async () => {
 }, 240_000);
 afterAll(async () => {
   await browser.close();
-  for (const server of servers) server.kill();
-  await Promise.all(
-    servers.map((server) => server.exitCode ?? new Promise((done) => server.on("exit", done))),
-  );
+  await endVite();
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -60,30 +57,8 @@ function create(name: string, ...options: string[]): void {
   run(name, "npm", "run", "build");
 }
 
-async function open(name: string, ...vite: string[]): Promise<{ page: Page; faults: string[] }> {
-  const server = spawn(
-    "node",
-    ["node_modules/vite/bin/vite.js", ...vite, "--port", "0", "--host", "127.0.0.1"],
-    {
-      cwd: join(folder, name),
-      env,
-    },
-  );
-  servers.push(server);
-  const address = await new Promise<string>((done) => {
-    let told = "";
-    server.stdout.on("data", (data) => {
-      told += String(data);
-      const [found] = /http:\/\/127\.0\.0\.1:\d+/.exec(told) ?? [];
-      if (found !== undefined) done(found);
-    });
-  });
-  const page = await browser.newPage();
-  const faults: string[] = [];
-  page.on("pageerror", ({ message }) => faults.push(message));
-  await page.goto(address);
-  return { page, faults };
-}
+const open = (name: string, ...args: string[]) =>
+  openByVite(browser, join(folder, name), join(folder, name), args, env);
 
 /** How far to the right the diver is drawn, in pixels. */
 const PLACE = `(() => {

@@ -1,13 +1,14 @@
 /** What a stranger does: both packages as they are packed, in a folder outside of this project, and the documents followed word for word. */
-import { execFileSync, spawn, type ChildProcess } from "node:child_process";
+import { execFileSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
-import { chromium, type Browser, type Page } from "playwright-core";
+import { chromium, type Browser } from "playwright-core";
 import ts from "typescript";
 import { root } from "../support/browser";
 import { packInto } from "../support/packed";
+import { endVite, openByVite } from "../support/vite";
 
 const folder = mkdtempSync(join(tmpdir(), "reacher-stranger-"));
 const run = (program: string, ...args: string[]) =>
@@ -25,7 +26,6 @@ const blocksOf = (page: string, language: string) =>
   ].map(([, code]) => code!);
 
 let browser: Browser;
-const servers: ChildProcess[] = [];
 
 beforeAll(async () => {
   writeFileSync(join(folder, "package.json"), '{ "name": "a-game", "private": true, "type": "module" }');
@@ -53,36 +53,11 @@ beforeAll(async () => {
 }, 240_000);
 afterAll(async () => {
   await browser.close();
-  for (const server of servers) server.kill();
-  await Promise.all(
-    servers.map((server) => server.exitCode ?? new Promise((done) => server.on("exit", done))),
-  );
+  await endVite();
   rmSync(folder, { recursive: true, force: true });
 });
 
-/** Serves a folder by Vite, and opens it. */
-async function open(path: string): Promise<{ page: Page; faults: string[] }> {
-  // What `npx vite` starts, without a shell between that would not pass its end on.
-  const vite = join(folder, "node_modules/vite/bin/vite.js");
-  const server = spawn("node", [vite, "--port", "0", "--host", "127.0.0.1"], {
-    cwd: join(folder, path),
-    env: { ...process.env, NO_COLOR: "1" },
-  });
-  servers.push(server);
-  const address = await new Promise<string>((done) => {
-    let told = "";
-    server.stdout.on("data", (data) => {
-      told += String(data);
-      const [found] = /http:\/\/127\.0\.0\.1:\d+/.exec(told) ?? [];
-      if (found !== undefined) done(found);
-    });
-  });
-  const page = await browser.newPage();
-  const faults: string[] = [];
-  page.on("pageerror", ({ message }) => faults.push(message));
-  await page.goto(address);
-  return { page, faults };
-}
+const open = (path: string) => openByVite(browser, folder, join(folder, path));
 
 test("the guide, followed word for word, ends in a page that plays", async () => {
   const scripts = blocksOf("guide.md", "ts");

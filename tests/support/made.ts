@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildSync } from "esbuild";
 import type { InputLayer, Plan } from "reacher";
-import type { editOverrides } from "reacher/rebind";
+import type { editOverrides, prompt } from "reacher/rebind";
 import { builtModule, type BuildOptions } from "reacher/build";
 import { root } from "./compiler";
 
@@ -13,6 +13,7 @@ export interface Library {
   createInputLayer(plan: object): InputLayer;
   parsePlan(raw: object): object;
   readonly editOverrides: typeof editOverrides;
+  readonly prompt: typeof prompt;
 }
 
 /** The library as a bundler makes it with these conditions. */
@@ -22,7 +23,7 @@ export function bundledLibrary(conditions = ["reacher-built"]): Library {
   buildSync({
     stdin: {
       contents:
-        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys"; export { editOverrides } from "reacher/rebind";',
+        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys"; export { editOverrides, prompt } from "reacher/rebind";',
       resolveDir: root,
     },
     bundle: true,

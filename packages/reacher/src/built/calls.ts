@@ -77,7 +77,11 @@ export function mustBeCalls(given: unknown): readonly Call[] {
 }
 
 /** Modules of the library that call of a layer what a game does not name itself; and those that look at the rules behind it. */
-const CALLING_MODULES = /\breacher\/rebind\b/;
+const CALLING_MODULES: readonly (readonly [RegExp, readonly Call[]])[] = [
+  [/\breacher\/rebind\b/, ["watch", "plan", "own"]],
+  // They load what keys need before all else, and so need nothing until then.
+  [/\breacher\/settings\b|\buseOverrides\b/, ["setOverrides", "bringKeys"]],
+];
 const LOOKING_MODULES = /\breacher\/(?:trace|panel|tuning|testing)\b/;
 /** Imports from them that look at nothing. */
 const BLIND =
@@ -115,7 +119,7 @@ export function callsNamedIn(text: string): readonly Call[] {
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
     new RegExp(`\\.\\s*${called(call)}|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),
   );
-  if (CALLING_MODULES.test(text)) found.push("watch", "plan", "own");
+  for (const [module, calls] of CALLING_MODULES) if (module.test(text)) found.push(...calls);
   if (LOOKING_MODULES.test(text.replace(BLIND, ""))) found.push("setPlan", "plan", "own");
   if (usesText(text)) found.push("plan");
   return [...new Set(found)];

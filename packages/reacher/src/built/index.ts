@@ -8,9 +8,7 @@ import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
 import type { Control } from "../controls/catalogue.js";
 import { mustBeList, mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { PlanError } from "../plan/errors.js";
 import { noteLacking } from "../plan/lacking.js";
-import { readPlan } from "../plan/readBuilt.js";
 import { noteResolved } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import type { Feature } from "../engine/compile.js";
@@ -21,6 +19,7 @@ import { override } from "../layer/override.js";
 import { builtLayer, checkedIn } from "./checkedAhead.js";
 import { lackingIn } from "./lacking.js";
 import type { Part } from "./parts.js";
+import { readAhead } from "./readAhead.js";
 
 export * from "./made.js";
 export * from "./parts.js";
@@ -42,11 +41,7 @@ interface Changes {
 }
 
 const changes: Changes = {
-  read: (plan) => {
-    const read = readPlan(plan);
-    if (!read.ok) throw new PlanError(read.findings);
-    return read.plan;
-  },
+  read: readAhead,
   override,
   note: (plan, features) => noteLacking(plan, (action) => lackingIn(action, features)),
 };
@@ -79,7 +74,7 @@ export function builtPlan<P>(written: string, parts: readonly Part[], by: Rebind
     return plan as P;
   }
   const { read, note, override } = by as unknown as Changes;
-  noteResolved(plan, read(plan));
+  read(plan);
   note(plan, features);
   noteBuilt(plan, { layerOf: builtLayer, tablesOf: compiledBy(features), override, change });
   return plan as P;

@@ -10,12 +10,8 @@ import type { Rules } from "../layer/builtParts.js";
 import { change, compiledBy, compileSlowly } from "../layer/compiled.js";
 import { grow } from "../lean/grow.js";
 import type { Grow } from "../lean/untilKeys.js";
-import type { CheckedPlan } from "../plan/checked.js";
-import { PlanError } from "../plan/errors.js";
-import { readPlan } from "../plan/readBuilt.js";
-import { noteResolved } from "../plan/resolve.js";
-import type { Plan } from "../plan/types.js";
 import { override } from "../layer/override.js";
+import { readAhead } from "./readAhead.js";
 
 declare const setTimeout: (call: () => void) => void;
 
@@ -26,14 +22,6 @@ export interface KeyRules {
 
 /** The page goes on for a moment. */
 const pause = () => new Promise<void>((done) => setTimeout(done));
-
-/** The plan of a game that was built ahead: it was checked then. */
-const read = (plan: Plan): CheckedPlan => {
-  const read = readPlan(plan);
-  if (!read.ok) throw new PlanError(read.findings);
-  noteResolved(plan, read.plan);
-  return read.plan;
-};
 
 const all: Rules = {
   tablesOf: compiledBy(EVERY),
@@ -46,4 +34,4 @@ const all: Rules = {
 export const rules = all as unknown as KeyRules;
 
 /** For layers that are not whole yet. */
-export const growing = ((lean) => grow(lean, all, read)) satisfies Grow as unknown as KeyRules;
+export const growing = ((lean) => grow(lean, all, readAhead)) satisfies Grow as unknown as KeyRules;

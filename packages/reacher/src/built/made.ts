@@ -31,8 +31,10 @@ export interface LayerKind {
 }
 
 interface Layers {
-  /** The checked plan of its text. */
+  /** The checked plan of its text; or, where nothing reads the plan, its names alone. */
   read(checked: string): CheckedPlan;
+  /** Whether that is the checked plan. */
+  readonly isWhole: boolean;
   /** All controls that the plan may name, where the layer asks for what is not bound. */
   controls?(plan: CheckedPlan): Controls;
   layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
@@ -44,6 +46,7 @@ interface Layers {
 export const whole = {
   read: checkedIn,
   controls: ownControlsOf,
+  isWhole: true,
   layerOf: builtLayer,
   changes: { override: fixed },
 } satisfies Layers as unknown as LayerKind;
@@ -55,14 +58,18 @@ export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): Lay
     changes: { override: later, bring: async () => (await bring()).rules as unknown as Rules },
   }) as unknown as LayerKind;
 
-/** A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. */
+/**
+ * A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. The plan comes as it was checked,
+ * for prompts.
+ */
 export const leanOwnKeys = (
   bring: () => Promise<{ readonly growing: KeyRules }>,
   ...groups: readonly Calls[]
 ): LayerKind => {
   const make = leanLayer(UntilKeys, groups as never, comesWithKeys);
   const layers: Layers = {
-    read: (checked) => JSON.parse(checked) as CheckedPlan,
+    read: checkedIn,
+    isWhole: true,
     layerOf: (plan, checked, tables) =>
       Object.assign(make(plan, checked, tables()), {
         bring: async () => (await bring()).growing as unknown as Grow,
@@ -76,6 +83,7 @@ export const lean = (...groups: readonly Calls[]): LayerKind => {
   const make = leanLayer(LeanLayer, groups as never, notMade);
   const layers: Layers = {
     read: (checked) => JSON.parse(checked) as CheckedPlan,
+    isWhole: false,
     layerOf: (plan, checked, tables) => make(plan, checked, tables()),
   };
   return layers as unknown as LayerKind;
@@ -97,7 +105,7 @@ export function madePlan<P>(
   const plan = JSON.parse(written) as Plan;
   const layers = kind as unknown as Layers;
   const resolved = layers.read(checked);
-  noteResolved(plan, resolved);
+  if (layers.isWhole) noteResolved(plan, resolved);
   const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
   const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
     const [numbers, create] = codes.get(slots.join(" "))!;

@@ -1,6 +1,8 @@
 /** Replaces a player's changes in a game that was built without rebinding: it throws an error that says so. */
 import { ReacherError } from "../plan/errors.js";
+import { LATER } from "../plan/later.js";
 import { resolvePlan } from "../plan/resolve.js";
+import type { Overrides } from "../plan/players/overrides.js";
 import type { Override } from "./builtParts.js";
 
 export const FIXED =
@@ -11,12 +13,13 @@ export const fixed: Override = () => {
   throw new ReacherError(FIXED);
 };
 
-/** Before the rules have come, a player without changes needs none. @throws ReacherError */
+/** Before the rules have come, a player without changes needs none. @throws ReacherError if these change something */
+export function mustBeBare({ controls = {}, settings = {} }: Overrides): void {
+  if (Object.keys({ ...controls, ...settings }).length > 0) throw new ReacherError(`${LATER}setOverrides`);
+}
+
+/** @throws ReacherError if these change something */
 export const later: Override = (plan, overrides) => {
-  const { controls = {}, settings = {} } = overrides;
-  if (Object.keys({ ...controls, ...settings }).length === 0)
-    return { written: plan, checked: resolvePlan(plan), faults: [] };
-  throw new ReacherError(
-    "this game loads what players' keys need when they are wanted; await input.bringKeys() before the first setOverrides",
-  );
+  mustBeBare(overrides);
+  return { written: plan, checked: resolvePlan(plan), faults: [] };
 };

@@ -3,7 +3,7 @@
  * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
 import { controlsOf, type Controls } from "../controls/ownControls.js";
-import type { Change, Rules } from "./builtParts.js";
+import type { Change, Override, PlayersPlan, Rules } from "./builtParts.js";
 import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
@@ -15,6 +15,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { mustBeOptions } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
 import { PlanError, ReacherError } from "../plan/errors.js";
+import type { Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
 import { FOCUS_LOST } from "../engine/meanings.js";
@@ -33,7 +34,7 @@ export interface LayerParts {
   readonly written: Plan;
   /** The tables of a plan, as written and as read, for a seat with these slots. */
   readonly tablesOf: (written: Plan, plan: CheckedPlan, slots: readonly string[]) => Tables;
-  readonly override?: Hub["override"];
+  readonly override?: Override;
   readonly change?: Change;
   /** Loads what players' keys need, where the tables are made code. */
   readonly bring?: () => Promise<Rules>;
@@ -58,7 +59,7 @@ export class LayerSeats implements Hub {
   readonly counters: Hub["counters"];
   /** The plan as it was written, and as it was read. */
   written: Plan;
-  override: Hub["override"];
+  private applied: Override;
   readonly names: readonly string[];
   readonly all: readonly SeatHandle[];
   readonly pads: SeatPads;
@@ -83,7 +84,7 @@ export class LayerSeats implements Hub {
     this.counters = taken?.counters ?? countersOf(this.scheduler);
     this.written = written;
     this.controls = controlsOf(plan);
-    this.override = override;
+    this.applied = override;
     this.resolve = resolve;
     this.madeOf = tablesOf;
     this.bring = bring;
@@ -201,6 +202,12 @@ export class LayerSeats implements Hub {
     this.pads.notify({ seat: this.first.name, pad, what: "lost" });
   }
 
+  /** A plan with a player's changes, or without any. @throws ReacherError if these are not overrides */
+  override(written: Plan, overrides: Overrides | null): PlayersPlan {
+    if (overrides !== null) return this.applied(written, overrides);
+    return { written, checked: this.resolve(written), faults: [] };
+  }
+
   /** Whether code that was made for the plan plays, which knows no other keys and no other slots. */
   private get isMade(): boolean {
     return this.first.engine.tables.bind !== undefined;
@@ -215,8 +222,7 @@ export class LayerSeats implements Hub {
     if (!this.isMade) return;
     for (const player of this.all)
       rules.exchange(player.engine, rules.tablesOf(plan, this.slotsOf(player)), player.now);
-    this.override = (written, overrides) =>
-      overrides === null ? { written, checked: plan, faults: [] } : rules.override(written, overrides);
+    this.applied = rules.override;
     this.change = rules.change;
     this.madeOf = (_, checked, slots) => rules.tablesOf(checked, slots);
     for (const player of this.all) this.tablesChanged(player);

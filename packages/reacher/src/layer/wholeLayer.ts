@@ -1,6 +1,5 @@
 /** A layer with all its calls. In: a plan. Out: a layer whose seats take the tables that the plan, or another one that it is given, brings. */
 import { resolvePlan } from "../plan/resolve.js";
-import type { Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { builtParts, type PlanParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
@@ -14,10 +13,7 @@ export function wholeLayer(written: Plan, usual: () => PlanParts): object {
     ...(change !== undefined && { change }),
     ...(bring !== undefined && { bring }),
     tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),
-    override: (plan: Plan, overrides: Overrides | null) =>
-      overrides === null
-        ? { written: plan, checked: resolvePlan(plan), faults: [] }
-        : partsOf(plan).override(plan, overrides),
+    override: (plan, overrides) => partsOf(plan).override(plan, overrides),
     resolve: resolvePlan,
   });
 }

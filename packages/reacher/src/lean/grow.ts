@@ -17,14 +17,12 @@ export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => 
   lean.isWhole = true;
   const { unbound, ...taken } = lean.handOver();
   exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
-  const { override, change } = rules;
   const whole = createCheckedLayer(plan, {
     written,
     taken,
-    change,
+    change: rules.change,
     tablesOf: (_, checked, slots) => rules.tablesOf(checked, slots),
-    override: (plan, overrides) =>
-      overrides === null ? { written: plan, checked: read(plan), faults: [] } : override(plan, overrides),
+    override: rules.override,
     resolve: read,
   });
   const { hub } = whole as unknown as { readonly hub: LayerSeats };

@@ -107,6 +107,8 @@ export class LeanLayer extends SeatPart {
           ? this.older
           : this.find(control);
     if (channel === undefined) {
+      // A pad has its place from its first event on, whatever that is.
+      if (control.startsWith("Pad")) this.pads.indexOf(pad === undefined ? 0 : pad);
       this.pass(event, value);
       return;
     }

@@ -5,7 +5,7 @@
 import { ReacherError } from "../plan/errors.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Taken } from "../layer/layerSeats.js";
-import { later } from "../layer/fixed.js";
+import { mustBeBare } from "../layer/fixed.js";
 import { loaded } from "../layer/loaded.js";
 import type { Held, RawEvent } from "../layer/types.js";
 import { LeanLayer } from "./leanLayer.js";
@@ -22,7 +22,8 @@ export class UntilKeys extends LeanLayer {
   private readonly unbound = new Map<string, Held>();
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
-    return overrides === null ? [] : later(this.plan, overrides).faults;
+    if (overrides !== null) mustBeBare(overrides);
+    return [];
   }
 
   async bringKeys(): Promise<void> {
@@ -36,8 +37,13 @@ export class UntilKeys extends LeanLayer {
 
   override lose(what: string, ...rest: readonly unknown[]): void {
     super.lose(what, ...rest);
-    for (const [key, { pad }] of this.unbound)
-      if (what !== "pad" || pad === rest[0]) this.unbound.delete(key);
+    for (const [key, held] of this.unbound) if (this.isLost(held, what, rest[0])) this.unbound.delete(key);
+  }
+
+  private isLost({ control, pad }: Held, what: string, lost: unknown): boolean {
+    if (what === "pad") return pad === lost && control.startsWith("Pad");
+    const own = this.checked.controls.find(({ name }) => control.startsWith(name));
+    return what === "focus" ? own?.keepsFocus !== true : own?.device === what;
   }
 
   /** What a whole layer takes over. */

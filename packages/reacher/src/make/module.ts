@@ -97,7 +97,7 @@ ${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
   ${textOf(need(calls, "text") || isWhole || rebinding ? written : { reacherPlan: 1, actions: {} })},
-  ${JSON.stringify(isWhole ? checkedText(plan) : namesOf(plan))},
+  ${JSON.stringify(isWhole || rebinding ? checkedText(plan) : namesOf(plan))},
   [${made.seats.map(({ slots, numbers, code }) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${nameOf(code.create)}]`).join(", ")}],
   ${kind.made},
 );

@@ -19,6 +19,11 @@ export function resolvePlan<K extends Kinds, F extends string>(plan: Plan<K, F>)
   return known;
 }
 
+/** What a plan was read to, if it was. */
+export function knownPlan(plan: Plan): CheckedPlan | undefined {
+  return resolved.get(plan);
+}
+
 /** A plan that has been read by other means. */
 export function noteResolved(plan: Plan, checked: CheckedPlan): void {
   resolved.set(plan, checked);

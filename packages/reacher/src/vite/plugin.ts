@@ -7,14 +7,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
-import {
-  findNodeAtLocation,
-  parseTree,
-  printParseErrorCode,
-  stripComments,
-  type Node,
-  type ParseError,
-} from "jsonc-parser";
+import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from "jsonc-parser";
 import { findingText } from "../plan/errors.js";
 import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -295,9 +288,7 @@ function callIn(text: string, call: string): number {
 }
 
 /** The plan, or Vite's own error. */
-function checked(written: string, file: string, context: LoadContext): object {
-  // Comments become blanks, so that every place stays where it is.
-  const text = file.endsWith(".jsonc") ? stripComments(written, " ") : written;
+function checked(text: string, file: string, context: LoadContext): object {
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false });
   const located = (message: string, offset: number): Located => ({

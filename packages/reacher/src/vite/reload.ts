@@ -1,6 +1,9 @@
+/** What a page runs in development. As text, since Vite serves it. */
+import { LATER } from "../plan/later.js";
+
 /**
  * Runs in a page during development: it remembers which layers play by a plan's file, and switches them to the changed one; and calls that the build
- * will lack, since it was told which it has, throw already here, and so do players' keys that it loads later. As text, since Vite serves it.
+ * will lack, since it was told which it has, throw already here, and so do players' keys that it loads later.
  */
 export const RELOAD = `
 const MADE = Symbol.for("reacher.layerMade");
@@ -33,7 +36,7 @@ function waitForKeys(layer, all) {
   const intercept = layer.intercept.bind(layer);
   let isHere = false;
   const wait = (call) => {
-    if (!isHere) throw new Error("the built game loads what players' keys need when they are wanted; await input.bringKeys() before the first " + call);
+    if (!isHere) throw new Error(${JSON.stringify(LATER)} + call);
   };
   Object.defineProperty(layer, "intercept", { value: (...given) => (wait("capture of a key"), intercept(...given)) });
   Object.defineProperty(layer, "bringKeys", { value: () => bring().then(() => void (isHere = true)) });

@@ -6,7 +6,6 @@
  */
 import { watch } from "node:fs";
 import { basename, dirname } from "node:path";
-import { stripComments } from "jsonc-parser";
 import { mustBeObject, mustBeText, mustCall } from "../plan/arguments.js";
 import { checkPlan } from "../plan/check.js";
 import { findingText } from "../plan/errors.js";
@@ -42,7 +41,7 @@ export function watchPlan(
     known = written;
     let raw: unknown;
     try {
-      raw = JSON.parse(file.endsWith(".jsonc") ? stripComments(written, " ") : written);
+      raw = JSON.parse(written);
     } catch (error) {
       onFault(`${file}: not JSON: ${(error as Error).message}`);
       return;

@@ -1,0 +1,3 @@
+/** What a game says that loads the rules for players' own keys later, before they are there; it ends with the call. */
+export const LATER =
+  "this game loads what players' keys need when they are wanted; await input.bringKeys() before the first ";
