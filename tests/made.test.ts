@@ -184,12 +184,14 @@ test.each([
           const told = layers.map(listen);
           const hands = layers.map(({ now }) => now);
           const overrides = overridesOf(plan, change);
+          let copies: Uint8Array[] = [];
           const mayWait = built.text.includes("madePlan(");
           for (const [n, { t, tell }] of list.entries()) {
             for (const input of layers) {
               tell(input);
               feedUnbound(input, t, n);
             }
+            if (n === kept) copies = layers.map((input) => input.snapshot());
             if (n === Math.min(kept, list.length - 1)) {
               if (mayWait) {
                 expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
@@ -197,6 +199,9 @@ test.each([
               }
               await Promise.all(layers.map((input) => input.bringKeys()));
             }
+            // A rollback past the change-over, each from the other's bytes.
+            if (n === kept + 3 && n < kept + back)
+              layers.forEach((input, at) => input.restore(copies[1 - at]!));
             if (n === kept + back)
               expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
             if (!steps[n % steps.length]) continue;
