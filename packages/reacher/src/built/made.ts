@@ -31,10 +31,8 @@ export interface LayerKind {
 }
 
 interface Layers {
-  /** The checked plan of its text; or, where nothing reads the plan, its names alone. */
+  /** The checked plan of its text; of a lean layer its names alone, and its controls, which fingers on a page ask for. */
   read(checked: string): CheckedPlan;
-  /** Whether that is the checked plan. */
-  readonly isWhole: boolean;
   /** All controls that the plan may name, where the layer asks for what is not bound. */
   controls?(plan: CheckedPlan): Controls;
   layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
@@ -46,7 +44,6 @@ interface Layers {
 export const whole = {
   read: checkedIn,
   controls: ownControlsOf,
-  isWhole: true,
   layerOf: builtLayer,
   changes: { override: fixed },
 } satisfies Layers as unknown as LayerKind;
@@ -69,7 +66,6 @@ export const leanOwnKeys = (
   const make = leanLayer(UntilKeys, groups as never, comesWithKeys);
   const layers: Layers = {
     read: checkedIn,
-    isWhole: true,
     layerOf: (plan, checked, tables) =>
       Object.assign(make(plan, checked, tables()), {
         bring: async () => (await bring()).growing as unknown as Grow,
@@ -83,7 +79,6 @@ export const lean = (...groups: readonly Calls[]): LayerKind => {
   const make = leanLayer(LeanLayer, groups as never, notMade);
   const layers: Layers = {
     read: (checked) => JSON.parse(checked) as CheckedPlan,
-    isWhole: false,
     layerOf: (plan, checked, tables) => make(plan, checked, tables()),
   };
   return layers as unknown as LayerKind;
@@ -105,7 +100,7 @@ export function madePlan<P>(
   const plan = JSON.parse(written) as Plan;
   const layers = kind as unknown as Layers;
   const resolved = layers.read(checked);
-  if (layers.isWhole) noteResolved(plan, resolved);
+  noteResolved(plan, resolved);
   const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
   const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
     const [numbers, create] = codes.get(slots.join(" "))!;
