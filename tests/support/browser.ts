@@ -1,5 +1,5 @@
 /** A real browser with a built example in it. */
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, readFileSync } from "node:fs";
 import { readdir, readFile, rm } from "node:fs/promises";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { tmpdir } from "node:os";
@@ -12,6 +12,8 @@ export const root = join(__dirname, "../..");
 declare global {
   /** Which browser this project of the tests is for. */
   var BROWSER: "chromium" | "firefox";
+  /** In the page: see pageClock.ts. */
+  var pageClock: { pass(ms: number): Promise<void>; run(): void };
 }
 
 const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javascript", ".css": "text/css" };
@@ -46,46 +48,12 @@ export function eachPage(name: string, use: (page: Page) => void, options?: Page
 
 /** How long a page may take for what its clock does not govern: drawing, storage. */
 const PATIENCE_MS = 60_000;
-const HOUR_MS = 3_600_000;
-/** Keys that a test may leave held, as the driver names them. */
-const HELD = [
-  "Shift",
-  "ShiftLeft",
-  "ShiftRight",
-  "Control",
-  "Alt",
-  "KeyA",
-  "KeyB",
-  "KeyC",
-  "KeyD",
-  "KeyE",
-  "KeyF",
-  "KeyG",
-  "KeyQ",
-  "KeyS",
-  "KeyV",
-  "KeyW",
-  "KeyX",
-  "ArrowLeft",
-  "ArrowRight",
-  "ArrowUp",
-  "ArrowDown",
-  "Space",
-];
 /** About a frame. */
 const TICK_MS = 16;
 
 /** Lets this much of the page's time pass, frame by frame, and what it changed be drawn. */
 export async function pass(page: Page, ms: number): Promise<void> {
-  await page.clock.runFor(ms);
-  await page.evaluate(
-    () =>
-      new Promise((drawn) => {
-        const { port1, port2 } = new MessageChannel();
-        port1.onmessage = drawn;
-        port2.postMessage(0);
-      }),
-  );
+  await page.evaluate((time) => pageClock.pass(time), ms);
 }
 
 /** Lets frames pass until `read` gives what is wanted. */
@@ -98,6 +66,9 @@ export async function until<T>(page: Page, read: () => Promise<T>, wanted: T): P
   }
   expect(found).toEqual(wanted);
 }
+
+/** Lets the page's clock go by itself, for what waits by it. */
+export const letRun = (page: Page) => page.evaluate(() => pageClock.run());
 
 /** A key held for this much of the page's time. */
 export async function hold(page: Page, key: string, ms = 50): Promise<void> {
@@ -112,7 +83,9 @@ export async function saved(page: Page, click: () => Promise<void>): Promise<str
   await click();
   let text = "";
   const look = async () => {
-    const fresh = (await readdir(downloadsPath)).find((name) => !before.has(name) && !name.endsWith(".part"));
+    const fresh = (await readdir(downloadsPath)).find(
+      (name) => !before.has(name) && !/\.(part|crdownload)$/.test(name),
+    );
     text = fresh === undefined ? "" : await readFile(join(downloadsPath, fresh), "utf8");
     return text !== "";
   };
@@ -147,33 +120,35 @@ async function openSite(name: string, policy?: string): Promise<Site> {
   };
   const browser = await launch();
   let last: Page | undefined;
-  let clock = 0;
+  /** Keys that a test may have left held. */
+  const held = new Set<string>();
   /** A page is loaded again rather than made again, which takes a fifth of the time. */
   const blankPage = async () => {
     if (last !== undefined && !last.isClosed()) {
       for (const other of last.context().pages()) if (other !== last) await other.close();
-      for (const key of HELD) await last.keyboard.up(key);
+      for (const key of held) await last.keyboard.up(key);
+      held.clear();
       await last.mouse.up();
       await last.goto("about:blank");
       return last;
     }
-    const context = await browser.newContext();
+    // Drawn coarsely: what a test looks at is text.
+    const context = await browser.newContext({ deviceScaleFactor: 0.25 });
     context.setDefaultTimeout(PATIENCE_MS);
-    await context.clock.install({ time: 0 });
-    clock = 0;
     last = await context.newPage();
     const page = last;
+    const { keyboard } = page;
+    const press = keyboard.down.bind(keyboard);
+    keyboard.down = (key) => (held.add(key), press(key));
     // The browser may have gone first.
     page.on("close", () => void context.close().catch(() => undefined));
-    await page.addInitScript(simulatedPads());
+    await context.addInitScript(pageClockScript() + simulatedPads());
     return page;
   };
   return {
     open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
       const page = await blankPage();
       await page.setViewportSize({ width, height });
-      // Later than anything that a test before it may have waited for.
-      await page.context().clock.pauseAt((clock += HOUR_MS));
       await page.goto(`${await freshOrigin()}${path}`);
       await page.waitForSelector("canvas");
       // One browser leaves a new page without the focus, and such a page hears no pad.
@@ -209,22 +184,34 @@ function launch(): Promise<Browser> {
   return chromium.launch({ executablePath: process.env["CHROMIUM"]!, args: CHROMIUM_ARGS, downloadsPath });
 }
 
-let padScript: string | undefined;
+const scripts = new Map<string, string>();
 
-/** The testing kit as a script of the page: `pads[0]` stands in for a real one. */
-function simulatedPads(): string {
-  if (padScript !== undefined) return padScript;
+/** A module of ours as a script of the page. */
+function bundled(name: string, source: () => string): string {
+  const known = scripts.get(name);
+  if (known !== undefined) return known;
   const { outputFiles } = buildSync({
-    stdin: {
-      contents: `import { installPads, simulatePad } from "reacher/testing";
-        globalThis.pads = [simulatePad(0), simulatePad(1)];
-        for (const pad of pads) pad.connected = false;
-        installPads(navigator, pads);`,
-      resolveDir: join(root, "examples/kelpline"),
-    },
+    stdin: { contents: source(), resolveDir: join(root, "examples/kelpline"), loader: "ts" },
     bundle: true,
+    // The clock asks for it in vain.
+    external: ["util"],
     format: "iife",
     write: false,
   });
-  return (padScript = outputFiles[0]!.text);
+  scripts.set(name, outputFiles[0]!.text);
+  return outputFiles[0]!.text;
 }
+
+/** See pageClock.ts. */
+export const pageClockScript = () =>
+  bundled("clock", () => readFileSync(join(__dirname, "pageClock.ts"), "utf8"));
+
+/** The testing kit: `pads[0]` stands in for a real one. */
+const simulatedPads = () =>
+  bundled(
+    "pads",
+    () => `import { installPads, simulatePad } from "reacher/testing";
+      globalThis.pads = [simulatePad(0), simulatePad(1)];
+      for (const pad of pads) pad.connected = false;
+      installPads(navigator, pads);`,
+  );

@@ -45,26 +45,30 @@ export function complaints(code: string, language: "ts" | "tsx" = "ts"): string[
   );
 }
 
+let typed = "";
+let version = 0;
+const asked = join(root, "examples/starter/asked.ts");
+/** An editor that has this one file open. */
+const service = ts.createLanguageService({
+  getCompilationSettings: () => compilerOptions,
+  getScriptFileNames: () => [asked],
+  getScriptVersion: (file) => (file === asked ? String(version) : "1"),
+  getScriptSnapshot: (file) => {
+    const content = file === asked ? typed : ts.sys.readFile(file);
+    return content === undefined ? undefined : ts.ScriptSnapshot.fromString(content);
+  },
+  getCurrentDirectory: () => root,
+  getDefaultLibFileName: ts.getDefaultLibFilePath,
+  fileExists: (file) => file === asked || ts.sys.fileExists(file),
+  readFile: (file) => (file === asked ? typed : ts.sys.readFile(file)),
+  directoryExists: ts.sys.directoryExists,
+  getDirectories: ts.sys.getDirectories,
+});
+
 /** What an editor offers at the mark ‸ of a program that uses the library. */
 export function completions(code: string): string[] {
-  const name = join(root, "examples/starter/asked.ts");
-  const at = code.indexOf("‸");
-  const text = code.replace("‸", "");
-  const service = ts.createLanguageService({
-    getCompilationSettings: () => compilerOptions,
-    getScriptFileNames: () => [name],
-    getScriptVersion: () => "1",
-    getScriptSnapshot: (file) => {
-      const content = file === name ? text : ts.sys.readFile(file);
-      return content === undefined ? undefined : ts.ScriptSnapshot.fromString(content);
-    },
-    getCurrentDirectory: () => root,
-    getDefaultLibFileName: ts.getDefaultLibFilePath,
-    fileExists: (file) => file === name || ts.sys.fileExists(file),
-    readFile: (file) => (file === name ? text : ts.sys.readFile(file)),
-    directoryExists: ts.sys.directoryExists,
-    getDirectories: ts.sys.getDirectories,
-  });
-  const found = service.getCompletionsAtPosition(name, at, {})?.entries ?? [];
+  typed = code.replace("‸", "");
+  version++;
+  const found = service.getCompletionsAtPosition(asked, code.indexOf("‸"), {})?.entries ?? [];
   return found.filter(({ kind }) => kind !== "keyword").map((entry) => entry.name);
 }

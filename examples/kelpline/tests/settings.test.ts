@@ -1,7 +1,7 @@
 /** The built game's settings screen in a real browser, worked by keyboard alone, by mouse, and by a simulated pad alone. */
 import { createRequire } from "node:module";
 import type { Locator, Page } from "playwright-core";
-import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
+import { eachPage, hold, letRun, pass, saved, until } from "../../../tests/support/browser";
 
 let page: Page;
 eachPage("kelpline", (opened) => (page = opened));
@@ -317,7 +317,7 @@ test.each(["the game", "Keys", "Feel", "Profile", "capture", "narrow"])(
     if (where === "capture") await cell("kick.main").click();
     await pass(page, 400);
     // It waits by the page's clock.
-    await page.clock.resume();
+    await letRun(page);
     await page.addScriptTag({ path: createRequire(__filename).resolve("axe-core/axe.min.js") });
     const wrong = await page.evaluate(async () => {
       const { violations } = await (globalThis as any).axe.run();

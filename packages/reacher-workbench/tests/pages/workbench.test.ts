@@ -5,7 +5,7 @@ import { request } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, type Browser, type Page } from "playwright-core";
-import { hold, pass, root, until } from "../../../../tests/support/browser";
+import { hold, letRun, pageClockScript, pass, root, until } from "../../../../tests/support/browser";
 
 const command = join(root, "packages/reacher-cli/bin/reacher.cjs");
 const folder = mkdtempSync(join(tmpdir(), "reacher-workbench-"));
@@ -62,8 +62,7 @@ beforeEach(async () => {
   page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on("console", (message) => message.type() === "error" && faults.push(message.text()));
   page.on("pageerror", (error) => faults.push(error.message));
-  await page.clock.install({ time: 0 });
-  await page.clock.pauseAt(1000);
+  await page.addInitScript(pageClockScript());
   await page.goto(address);
   await page.getByRole("tab", { name: "Numbers" }).waitFor();
   await page.evaluate(() => document.fonts.ready);
@@ -350,7 +349,7 @@ test("axe finds nothing wrong, on any tab, wide and narrow", async () => {
   await tapTwiceTooSlowly();
   const source = readFileSync(join(root, "node_modules/axe-core/axe.min.js"), "utf8");
   // It waits by the page's clock.
-  await page.clock.resume();
+  await letRun(page);
   await page.evaluate(source);
   for (const [width, colorScheme] of [
     [1280, "light"],
