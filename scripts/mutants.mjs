@@ -23,7 +23,7 @@ if (target === undefined || positionals.length > 1) {
 /** Most changes are noticed by few runs of random tests; those that are not are tried again with all. */
 const ROUNDS = [
   { runs: "0.1", longestMs: 1000 },
-  { runs: "1", longestMs: 5000 },
+  { runs: "1", longestMs: 10_000 },
 ];
 const filesIn = (path) =>
   statSync(path).isDirectory() ? readdirSync(path).flatMap((name) => filesIn(join(path, name))) : [path];

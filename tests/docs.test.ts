@@ -185,6 +185,18 @@ test("the README is short, and the page of controls is as the catalogue is", () 
   execFileSync("node", [join(root, "scripts/controls.mjs"), "--check"], { cwd: root });
 });
 
+test("what this version was tried with is told for it, and nothing of that failed", () => {
+  const { version } = JSON.parse(readFileSync(join(root, "packages/reacher/package.json"), "utf8"));
+  const page = readFileSync(join(root, "docs/compatibility.md"), "utf8");
+  expect(page).toContain(`Version ${version}, `);
+  expect(page).not.toContain("failed");
+  // As many rows as there are tools: nobody has left one out by hand.
+  const tools = execFileSync("node", [join(root, "scripts/compatibility.mjs"), "--list"], {
+    encoding: "utf8",
+  });
+  for (const name of tools.trim().split("\n")) expect(page).toContain(`| ${name} | `);
+});
+
 test("the words of the code are fifty and more, and what they replace is no name in the sources", () => {
   const table = readFileSync(join(root, "CONTRIBUTING.md"), "utf8").split("## The words of the code")[1]!;
   const words = [...table.matchAll(/^\| ([^|]+) \| ([^|]+) \| ([^|]+) \|$/gm)].slice(2);

@@ -118,7 +118,7 @@ test("the same with React", async () => {
   await page.keyboard.down("ShiftLeft");
   await page.getByText("running").waitFor();
   await page.keyboard.up("ShiftLeft");
-  await page.getByRole("button", { name: "Settings" }).click();
+  await page.getByRole("button", { name: "Keys and settings" }).click();
   await page.locator('[data-address="jump.keys"]').waitFor();
   expect(faults).toEqual([]);
   await page.close();

@@ -122,7 +122,7 @@ function Asking({ session, place, onClose }: { session: Session; place: Place; o
             {({ percentage }) => <div style={{ width: `${percentage}%` }} />}
           </ProgressBar>
           <p className="note">
-            <kbd>Escape</kbd>, the second mouse button or the pad's left middle button gives up.
+            <kbd>Escape</kbd>, the second mouse button or the pad's left middle button cancels.
           </p>
         </>
       )}

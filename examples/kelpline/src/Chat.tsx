@@ -27,7 +27,7 @@ export function Chat({ onDone }: { onDone: () => void }) {
         onKeyDown={(event) => event.key === "Escape" && onDone()}
       >
         <Label>To the boat</Label>
-        <Input placeholder="typed keys move nobody" />
+        <Input placeholder="type here: no diver moves" />
       </TextField>
       <Button type="submit">Say</Button>
     </Form>

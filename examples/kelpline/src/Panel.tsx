@@ -48,7 +48,7 @@ export function Panel({
   return (
     <aside aria-label="What the input layer does">
       {session.two && (
-        <section className="players" aria-label="Whom the panel shows">
+        <section className="players" aria-label="Players shown">
           {session.players.map((one) => (
             <ToggleButton
               key={one.name}

@@ -54,7 +54,7 @@ export function ProfileTab({ session }: { session: Session }) {
             <Label>New profile</Label>
             <Input placeholder="a name" />
           </TextField>
-          <Button type="submit">Begin it</Button>
+          <Button type="submit">Create it</Button>
           {settings.profile !== session.shown.name && (
             <Button
               className="react-aria-Button quiet"

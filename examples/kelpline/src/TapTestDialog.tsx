@@ -47,7 +47,7 @@ function Running({ session, onClose }: { session: Session; onClose: () => void }
   return (
     <>
       <Heading slot="title">Your double tap</Heading>
-      <p>Double-tap any one key or button five times, slowly and at ease. Escape gives up.</p>
+      <p>Double-tap any one key or button five times, slowly and relaxed. Escape cancels.</p>
       <Pairs pairs={result?.pairs ?? []} gapMs={gapMs} />
       <p className="ask short" aria-live="polite" data-testid="tap-reason">
         {isOver && gapMs === undefined ? "Nothing was changed." : result?.reason}

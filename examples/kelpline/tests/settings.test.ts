@@ -224,7 +224,7 @@ test("profiles are switched at once, and a file is taken along", async () => {
   const text = await saved(page, () => page.getByRole("button", { name: "Save as a file" }).click());
   expect(JSON.parse(text).settings).toEqual({ holds: "toggle", "surge.gapMs": 320, "haul.afterMs": 400 });
   await page.getByLabel("New profile").pressSequentially("guest");
-  await page.getByRole("button", { name: "Begin it" }).click();
+  await page.getByRole("button", { name: "Create it" }).click();
   await comes(page.getByText("No changes · guest"));
   const load = async (name: string, body: string) => {
     const [chooser] = await Promise.all([

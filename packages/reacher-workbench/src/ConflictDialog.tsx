@@ -9,7 +9,7 @@ export function ConflictDialog({ session }: { session: Session }) {
       <Modal className="modal">
         <Dialog role="alertdialog">
           <Heading slot="title">{session.file} was changed elsewhere</Heading>
-          <p>The file and this page differ. Whose text counts?</p>
+          <p>The file and this page differ. Which one do you want to keep?</p>
           <div className="buttons">
             <Button autoFocus onPress={() => conflict && session.takeFile(conflict.text, conflict.version)}>
               Take the file&apos;s

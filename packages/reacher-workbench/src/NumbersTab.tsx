@@ -33,7 +33,7 @@ export function NumbersTab({ session }: { session: Session }) {
   const kept = session.keptNumbers;
   return (
     <div className="numbers">
-      <SearchField aria-label="Numbers with this in their place" value={wanted} onChange={search}>
+      <SearchField aria-label="Find numbers" value={wanted} onChange={search}>
         <Input placeholder="Find a number: gapMs, swim, inner" />
       </SearchField>
       {[...groups].map(([action, own]) => (
@@ -52,7 +52,7 @@ export function NumbersTab({ session }: { session: Session }) {
       ))}
       {shown.length === 0 && (
         <p>
-          {numbers.length === 0 ? "This plan has no numbers yet." : `No number has "${wanted}" in its place.`}
+          {numbers.length === 0 ? "This plan has no numbers yet." : `No number matches "${wanted}".`}
         </p>
       )}
     </div>

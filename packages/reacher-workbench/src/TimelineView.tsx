@@ -117,14 +117,14 @@ export function TimelineView({ session }: { session: Session }) {
           <Button onPress={() => session.show({ kind: "live", isStopped: false })}>Back to playing</Button>
         )}
         <span>{source.kind === "live" ? "the last 30 s" : source.name}</span>
-        {progress !== undefined && <progress aria-label="Working the trace out" value={progress} />}
+        {progress !== undefined && <progress aria-label="Computing the trace" value={progress} />}
         <span className="difference" data-testid="difference" role="status">
           {outline !== undefined &&
             (session.side === "now" ? difference : "What was kept, in full; what is new, as an outline")}
         </span>
         <span
           className="took"
-          title="What both timelines took to be worked out"
+          title="Time to compute both timelines"
         >{`${session.tookMs.toFixed(0)} ms`}</span>
         <Button aria-label="Zoom in" onPress={() => zoom(1 / ZOOM, cursor ?? (seen.from + seen.to) / 2)}>
           +

@@ -368,3 +368,33 @@ test("snapshots do not depend on what else the process did before", () => {
   };
   expect(made(["F7", "Numpad3", "PadButton40", "PadAxis9"])).toEqual(made(["KeyK"]));
 });
+
+test("a spot is where the plan has it after a reset", () => {
+  const input = layerOf(
+    { aim: { kind: "vector", from: { main: { use: "MousePoint", around: "figure" } } } },
+    { spots: { figure: [0, 0] } },
+  );
+  press(input, 1, "MousePointX", 0.5);
+  input.setSpot("figure" as never, 1, 0, 2);
+  const at = (t: number) => (input.step(t) as never as { aim: { x: number } }).aim.x;
+  expect(at(10)).toBe(-1);
+  input.reset(20);
+  press(input, 31, "MousePointX", 0.25);
+  expect(at(40)).toBe(1);
+});
+
+test("another plan's number counts, unless the game has changed it", () => {
+  const walk = { kind: "axis", from: { main: { minus: "KeyA", plus: "KeyD" } } };
+  const plan = (easy: number) =>
+    ({ reacherPlan: 1, numbers: { easy }, actions: { walk: { ...walk, pace: { base: "easy" } } } }) as never;
+  const input = createInputLayer(plan(2)) as unknown as InputLayer;
+  const v = (t: number) => (input.step(t) as never as { walk: { v: number } }).walk.v;
+  press(input, 1, "KeyD");
+  expect(v(10)).toBe(2);
+  input.setPlan(plan(3));
+  expect(v(20)).toBe(3);
+  input.setNumber("easy" as never, 7, 21);
+  expect(v(30)).toBe(7);
+  input.setPlan(plan(4));
+  expect(v(40)).toBe(7);
+});

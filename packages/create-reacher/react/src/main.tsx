@@ -15,8 +15,8 @@ function Game() {
     <>
       <canvas ref={canvas} aria-label="A diver on the sea floor" />
       <p id="hint">
-        A and D walk, Shift runs{isRunning ? ": running" : ""}, Space jumps.{" "}
-        <button onClick={() => void openSettings()}>Settings</button>
+        Walk, run, jump{isRunning ? ": running" : ""}.{" "}
+        <button onClick={() => void openSettings()}>Keys and settings</button>
       </p>
     </>
   );

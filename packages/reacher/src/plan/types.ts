@@ -31,11 +31,11 @@ export interface Plan<
   readonly version?: number;
   /** Whether up is +1 or, as on a screen, -1. @default "up" */
   readonly yAxis?: "up" | "down";
-  /** Controls of the game's own, which it feeds itself: a button on the page, a thumb stick, a sensor. They go wherever a control goes. */
+  /** Controls that your game feeds: a button on the page, a thumb stick, a sensor. They go wherever a control goes. */
   readonly controls?: Readonly<Record<string, OwnKind | OwnControlFields>>;
   /** The columns of bindings, in the order of a settings screen. @default those used, in order of appearance */
   readonly slots?: Readonly<Record<X["slots"], Slot>>;
-  /** Facts that the game tells the layer, with their value at the start. */
+  /** Facts that your game sets, with their value at the start. */
   readonly flags?: Readonly<Record<F, boolean | Flag>>;
   /** Named numbers, used by name wherever a pace has one, which the game changes while playing. */
   readonly numbers?: Readonly<Record<N, number>>;
@@ -129,19 +129,19 @@ export interface CommonFields<N extends FieldNames = AnyNames> {
   readonly label?: string;
   /** The modes in which it is live. @default always live, and covered by none */
   readonly in?: readonly N["mode"][];
-  /** Whether it must keep a control: a switch at least one, a vector one for every direction. @default false */
+  /** Whether players must leave it a control: a switch at least one, a vector one for every direction. @default false */
   readonly required?: boolean;
-  /** Whether players may change nothing of it. @default false */
+  /** Whether players can change nothing about it. @default false */
   readonly locked?: boolean;
-  /** What players may change of it. @default its controls, and all styles of a switch */
+  /** What players may change about it. @default its controls, and all styles of a switch */
   readonly player?: PlayerFields;
-  /** Names that it had in earlier versions of the plan, by which older overrides still find it. */
+  /** Its names in earlier versions of the plan, so that older overrides still find it. */
   readonly was?: readonly string[];
 }
 
 /** What players may change of an action; a range is [least, most]. */
 export interface PlayerFields {
-  /** Its controls. @default true */
+  /** Whether players may change its controls. @default true */
   readonly controls?: boolean;
   /** Whether its control may do something else as well. @default true */
   readonly both?: boolean;
@@ -165,7 +165,7 @@ export interface PlayerFields {
   readonly perPixel?: Range;
   /** Of a turn: how far a stick turns in each second at full tilt. @default not to be changed */
   readonly perSecond?: Range;
-  /** Whether a player may turn a stick, or a turn's mouse, round. @default false */
+  /** Whether a player may invert a stick, or the mouse of a turn. @default false */
   readonly invert?: boolean;
 }
 
@@ -173,7 +173,7 @@ export interface PlayerFields {
 export interface PlanPlayerFields {
   /** How long a release waits for a press that undoes it, in ms. @default [0, 100] */
   readonly bounceMs?: Range;
-  /** Whether a player may exchange the two sticks of a pad. @default true */
+  /** Whether a player may swap the two sticks of a pad. @default true */
   readonly swapSticks?: boolean;
   /** Whether a player may turn all holds into toggles: those whose own `player.style` names "toggle". @default true */
   readonly holds?: boolean;
@@ -186,22 +186,22 @@ export type Range = readonly [least: number, most: number];
 export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFields<N> {
   /** By slot: a control, a direction of a vector (`swim.right`), a gesture, or a list of these. */
   readonly from: InSlots<N, SwitchEntry<N>>;
-  /** How a press becomes on and off: on while held, on and off by turns, or either by how long the press is. @default "hold" */
+  /** How a press turns it on and off: on while held, on and off in turn, or either, depending on how long the press is. @default "hold" */
   readonly style?: Style;
   /** For `either`: a press no longer than this stays on, in ms, its end included. @default 250 */
   readonly tapMs?: number;
   /** For `toggle` and `either`: on at the start and after a reset. @default false */
   readonly startsOn?: boolean;
-  /** Flags, switches, axes, vectors and their directions that must all be so; `not` before a name turns it round. When one fails, it goes off. */
+  /** Flags, switches, axes, vectors and their directions that must all be true; `not` before a name negates it. When one fails, it goes off. */
   readonly needs?: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /**
-   * Whether what is still held comes back when all needs hold again; or the needs with which it comes back, and a press waits for: where
-   * any other fails, it must be pressed anew. A list is for holds. @default true
+   * Whether a held key turns it on again once all needs are true again. A list names the needs for which
+   * it does, and for which a first press waits; after any other need has failed, it must be pressed again. A list is for holds. @default true
    */
   readonly resume?: boolean | N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /**
-   * Whether each press of any of its keys is a press of its own: a hold or a repeat begins anew, a toggle flips. Not for an `either`.
-   * Without it, a second key of what is on already is no press. @default false
+   * Whether each of its keys is a press of its own, even while it is on: a hold or a repeat starts over, a toggle
+   * flips. Not for an `either`. Without it, a second key is ignored while it is on. @default false
    */
   readonly anew?: boolean;
   /** Of the switches with this name, at most one is on: the newest. */
@@ -210,13 +210,13 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
   readonly repeat?: Repeat;
   /** A press within this time after it last turned on is ignored, in ms, its end included. @default 0 */
   readonly cooldownMs?: number;
-  /** Flags, switches, axes and vectors that must all be so when it begins; what fails later does not turn it off. @default none */
+  /** Flags, switches, axes and vectors that must all be true when it begins; what fails later does not turn it off. @default none */
   readonly beginsIf?: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** Flags that go false, without lingering, when it begins: no second jump from one edge. @default none */
   readonly spends?: N["flag"] | readonly N["flag"][];
   /**
-   * How long a press that cannot begin is kept, in ms, its end included: it begins as soon as it may. What has begun is granted
-   * for as long: `take` is true once. @default 0
+   * How long a press that cannot begin yet is kept, in ms, its end included; it begins as soon as it can. A beginning waits as
+   * long for `take`, which is true once. @default 0
    */
   readonly bufferMs?: number;
   /** For a hold: a key already down counts when it becomes live. @default false */
@@ -227,9 +227,9 @@ export interface SwitchFields<N extends FieldNames = AnyNames> extends CommonFie
 
 /** A condition that must have been so for a while. */
 export interface TimedWord<N extends FieldNames = AnyNames> {
-  /** A flag, a switch that is on, an axis or a vector that moves, or a direction of it (`swim.up`); `not` turns it round. */
+  /** A flag, a switch that is on, an axis or a vector that moves, or a direction of it (`swim.up`); `not` negates it. */
   readonly is: N["word"];
-  /** How long it must have been so, in ms. */
+  /** How long it must have been true, in ms. */
   readonly forMs: number;
 }
 
@@ -268,7 +268,7 @@ export interface Gestures<N extends FieldNames = AnyNames> {
 export interface SourceFields<N extends FieldNames = AnyNames> {
   /** The control, a direction of an axis or a vector, or an axis or a vector itself: its length, 0..1. */
   readonly use: N["source"];
-  /** For what has a value: from where on it counts as pressed and as released. */
+  /** For controls with a value: where they count as pressed and as released. */
   readonly threshold?: Threshold;
   /**
    * Of a direction: as it comes out of the hands, after dead zone, curve, opposed and directions, before ease and pace. `true`: how far that
@@ -279,7 +279,7 @@ export interface SourceFields<N extends FieldNames = AnyNames> {
 
 /** A control or a direction, with options. */
 export interface PlainEntry<N extends FieldNames = AnyNames> extends SourceFields<N> {
-  /** Holds back until no gesture on the same control can still claim the press. @default false */
+  /** Whether it waits until no gesture on the same control can still claim the press. @default false */
   readonly waits?: boolean;
 }
 
@@ -299,13 +299,13 @@ export interface TapsEntry<N extends FieldNames = AnyNames> {
   readonly of: N["source"] | SourceFields<N>;
   /** Longest time from one press to the next, in ms, its end included. @default 250 */
   readonly gapMs?: number;
-  /** Longest time for which a press before the last is held, in ms, its end included. @default any */
+  /** Longest time that any press but the last may be held, in ms, its end included. @default any */
   readonly eachMs?: number;
   /** What ends the count: a press of the opposite direction, of any other key or button, or nothing. @default "opposite" for directions, else "none" */
   readonly brokenBy?: "opposite" | "any" | "none";
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
-  /** What must be down all the while: a control, a direction, or several. */
+  /** What must be held throughout: a control, a direction, or several. */
   readonly with?: N["source"] | SourceFields<N> | readonly (N["source"] | SourceFields<N>)[];
 }
 
@@ -341,7 +341,7 @@ export interface SeriesEntry<N extends FieldNames = AnyNames> {
   readonly gapMs?: number;
   /** Longest time from the first press to the last, in ms, its end included; without `gapMs` that is as long. @default any */
   readonly withinMs?: number;
-  /** What must be down all the while: a control, a direction, or several. */
+  /** What must be held throughout: a control, a direction, or several. */
   readonly with?: N["source"] | SourceFields<N> | readonly (N["source"] | SourceFields<N>)[];
 }
 
@@ -364,17 +364,17 @@ export interface MovementFields<N extends FieldNames = AnyNames> extends CommonF
   readonly shape?: Shape;
   /** A ramp that lets a key rise and fall like a stick. @default none: a key is there at once */
   readonly ease?: Ease;
-  /** Of keys and sticks the longest wins, or all are added and cut at length 1. @default "longest" */
+  /** Whether the longest of keys and sticks wins, or all are added and limited to length 1. @default "longest" */
   readonly combine?: "longest" | "sum";
   /** The shaped length from which a stick turns the facing, 0..1. @default 0.25 */
   readonly facingFrom?: number;
   /** Named bands, each with the length (above 0 and up to 1) or the speed at which it begins. */
   readonly gaits?: Readonly<Record<string, number>>;
-  /** What the bands are of: the length, or the length times the pace, in the pace's unit, as bands of an animation are. @default "length" */
+  /** What the bands measure: the length, or the length times the pace in the pace's unit, as for animations. @default "length" */
   readonly gaitsBy?: "length" | "speed";
-  /** How far below its beginning a gait is kept, so that it does not flicker, as a length or a speed. @default 0.04; by speed 0.04 of where it begins */
+  /** How far below its beginning a gait still holds, so that it does not flicker, as a length or a speed. @default 0.04; by speed 0.04 of where it begins */
   readonly gaitMargin?: number;
-  /** How long the word "it moves" stays true after it came to rest, in ms, its end included: a change of direction is no stop. @default 0 */
+  /** How long "it moves" stays true after it comes to rest, in ms, its end included: a change of direction is no stop. @default 0 */
   readonly lingerMs?: number;
   /** The speed that goes with the movement. */
   readonly pace?: Pace<N>;
@@ -386,7 +386,7 @@ export interface Ease {
   readonly riseMs?: number;
   /** Time from full to rest, in ms. @default 60 */
   readonly fallMs?: number;
-  /** On a change of sign: from zero at once, or down through zero. @default "instant" */
+  /** When the direction reverses: jump to zero and rise, or ramp down through zero. @default "instant" */
   readonly turn?: "instant" | "through";
 }
 
@@ -403,7 +403,7 @@ export type EndEntry<N extends FieldNames = AnyNames> = N["end"] | UsedEnd<N>;
 
 /** A control as one end of a movement, written out. */
 export interface UsedEnd<N extends FieldNames = AnyNames> extends UsedControl<N, N["end"]> {
-  /** From where on it counts as pressed, for gestures on the direction. */
+  /** Where it counts as pressed, for gestures on the direction. */
   readonly threshold?: Threshold;
 }
 
@@ -412,7 +412,7 @@ export type AxisEntry<N extends FieldNames = AnyNames> = N["axis"] | UsedControl
 
 /** A movement in one dimension, -1..1: left and right in most side-scrollers. */
 export interface AxisFields<N extends FieldNames = AnyNames> extends MovementFields<N> {
-  /** The names of its two ends, the negative one first, for its entries, addresses and directions (`walk.left`). @default ["minus", "plus"] */
+  /** The names of its two ends, the negative one first, used in its entries, addresses and directions (`walk.left`). @default ["minus", "plus"] */
   readonly ends?: readonly [negative: string, positive: string];
   /** The end faced before anything has moved. @default the second end */
   readonly faces?: string;
@@ -436,19 +436,19 @@ export interface TurnFields<N extends FieldNames = AnyNames> extends CommonField
   readonly from: InSlots<N, TurnEntry<N>>;
   /** The dead zone and curve of its sticks; `gain` and `invert` are the mouse's as well. */
   readonly shape?: Shape;
-  /** What multiplies it while something is so: a slower look while aiming. */
+  /** What multiplies it while a condition is true: a slower look while aiming. */
   readonly pace?: TurnPace<N>;
 }
 
 /** The pace of a turn: factors alone. */
 export interface TurnPace<N extends FieldNames = AnyNames> {
-  /** Rules that all multiply, each while all that it names is so. */
+  /** Rules that all multiply, each while all its conditions are true. */
   readonly rules: readonly TurnPaceRule<N>[];
 }
 
 /** One factor of a turn. */
 export interface TurnPaceRule<N extends FieldNames = AnyNames> {
-  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
+  /** Flags, switches, axes and vectors that must all be true; `not` before a name negates it. */
   readonly when: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** The factor, or the name of a number. */
   readonly times: number | N["number"];
@@ -489,11 +489,11 @@ export interface VectorFields<N extends FieldNames = AnyNames> extends MovementF
   readonly from: InSlots<N, VectorEntry<N>>;
   /** How many directions there are; with 4, of two perpendicular ones the one pressed last wins. @default "free" */
   readonly directions?: "free" | 8 | 4;
-  /** Whether two keys give a length of 1 or both components 1. @default "round" */
+  /** Whether two keys give a length of 1 (`round`), or 1 in both components (`square`). @default "round" */
   readonly diagonal?: "round" | "square";
   /** The direction faced before anything has moved. @default "down" */
   readonly faces?: Direction;
-  /** How long a movement must go on before a diagonal facing gives way to one of its two neighbours, in ms. @default 60 */
+  /** How long a movement must last before a diagonal facing turns to one of its two neighbours, in ms. @default 60 */
   readonly settleMs?: number;
 }
 
@@ -529,15 +529,15 @@ export interface Shape {
   readonly deadZone?: DeadZone;
   /** How the travel between the zones is bent. */
   readonly curve?: Curve;
-  /** The bent travel times this, cut at 1; of a mouse, what it turns times this. @default 1 */
+  /** Multiplies the bent travel, limited to 1; for a mouse, multiplies the turn. @default 1 */
   readonly gain?: number;
-  /** Which way of a stick is turned round; of an axis, any of these turns it, and `true`. @default neither */
+  /** Which direction of a stick is inverted; any of these, or `true`, inverts an axis. @default neither */
   readonly invert?: "x" | "y" | "both" | true;
 }
 
 /** The parts of the travel that count as rest and as full tilt. */
 export interface DeadZone {
-  /** By the length of the tilt, its direction kept; or on each axis alone, as a cross. @default "round" */
+  /** By the length of the tilt, keeping its direction (`round`), or on each axis alone (`cross`). @default "round" */
   readonly kind?: "round" | "cross";
   /** The share of the travel from the centre that counts as rest, 0..1. @default 0.12 for sticks, 0.05 for triggers */
   readonly inner?: number;
@@ -549,7 +549,7 @@ export interface DeadZone {
 export interface Curve {
   /** The travel to this power: above 1 is finer near the centre. @default 1 */
   readonly power?: number;
-  /** In place of a power: points [travel, result] from [0, 0] on, joined by straight lines; travel rises, the result never falls. */
+  /** Instead of a power: points [travel, result] from [0, 0], joined by straight lines; travel rises, and the result never falls. */
   readonly points?: readonly (readonly [number, number])[];
 }
 
@@ -559,7 +559,7 @@ export interface Pace<N extends FieldNames = AnyNames> {
   readonly unit?: string;
   /** The speed when no rule holds, in the pace's unit, or the name of a number. */
   readonly base: number | N["number"];
-  /** Rules applied in order, each while all that it names is so. */
+  /** Rules applied in order, each while all its conditions are true. */
   readonly rules?: readonly PaceRule<N>[];
   /** Time in which the pace moves to a new value, in a straight line, in ms. @default 0 */
   readonly easeMs?: number;
@@ -567,7 +567,7 @@ export interface Pace<N extends FieldNames = AnyNames> {
 
 /** One rule of a pace: `set` replaces the speed, `times` multiplies it. */
 export interface PaceRule<N extends FieldNames = AnyNames> {
-  /** Flags, switches, axes and vectors that must all be so; `not` before a name turns it round. */
+  /** Flags, switches, axes and vectors that must all be true; `not` before a name negates it. */
   readonly when: N["word"] | TimedWord<N> | readonly (N["word"] | TimedWord<N>)[];
   /** The speed from here on, in the pace's unit, or the name of a number. */
   readonly set?: number | N["number"];

@@ -21,7 +21,7 @@ export const WORDS = {
   nothing: "Change nothing",
   both: "Let one press do both",
   measure: "Measure my double tap",
-  giveUp: "Escape or the pad's left middle button gives up.",
+  giveUp: "Escape or the pad's left middle button cancels.",
   cancelled: "Nothing was changed.",
   timeout: "Nothing was pressed.",
   lost: "The window or the pad was lost.",
