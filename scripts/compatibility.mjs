@@ -23,7 +23,8 @@ process.on("SIGINT", () => process.exit(130));
 
 /** What a program prints. It has the environment of a terminal, not of this script. */
 function run(cwd, program, ...args) {
-  const { NODE_ENV: _, ...env } = process.env;
+  const env = { ...process.env };
+  delete env.NODE_ENV;
   return execFileSync(program, args, {
     cwd,
     encoding: "utf8",
