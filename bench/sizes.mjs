@@ -1,11 +1,12 @@
 /** How large things are that ship, minified and gzipped. The figures that must not grow stand in sizes.json. */
 import { gzipSync } from "node:zlib";
 import { fileURLToPath } from "node:url";
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { build } from "esbuild";
 import { build as buildSite } from "vite";
 import { reacher } from "reacher/vite";
 import { builtModule } from "reacher/build";
+import { CALLS } from "../packages/reacher/dist/built/calls.js";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 
@@ -151,6 +152,36 @@ async function sizeOf(contents, built) {
   return { gzipped: gzipSync(outputFiles[0].contents, { level: 9 }).length, rooms };
 }
 
-// `node bench/sizes.mjs` tells each size, and by room what it is made of before it is packed.
-if (process.argv[1] === fileURLToPath(import.meta.url))
-  console.log(JSON.stringify(await sizes(), undefined, 2));
+/** About what a call adds to a game that makes no other, by call. */
+export async function callSizes() {
+  const plan = JSON.parse(readFileSync(`${root}examples/plans/platformer.plan.json`, "utf8"));
+  const sized = async (calls) => {
+    const built = builtModule(plan, { file: "platformer", types: false, calls });
+    return (await sizeOf(BUILT_STARTER, built)).gzipped;
+  };
+  const none = await sized([]);
+  const adds = {};
+  for (const call of Object.keys(CALLS)) adds[call] = (await sized([call])) - none;
+  return adds;
+}
+
+// `node bench/sizes.mjs` tells each size, and by room what it is made of before it is packed; with `--calls`, what each call adds, and with
+// `--calls --write`, that this is what the maker of modules tells.
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const isCalls = process.argv.includes("--calls");
+  const found = isCalls ? await callSizes() : await sizes();
+  console.log(JSON.stringify(found, undefined, 2));
+  if (isCalls && process.argv.includes("--write")) {
+    const lines = Object.entries(found).map(([call, bytes]) => `  ${call}: ${bytes},`);
+    writeFileSync(
+      `${root}packages/reacher/src/make/callBytes.ts`,
+      `/** About how many bytes, minified and gzipped, each call adds to a game that makes no other. Made by \`node bench/sizes.mjs --calls --write\`. */
+import type { Call } from "../built/calls.js";
+
+export const CALL_BYTES: { readonly [call in Call]: number } = {
+${lines.join("\n")}
+};
+`,
+    );
+  }
+}

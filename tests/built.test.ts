@@ -230,6 +230,10 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   expect(shares("none")).toEqual([[], 7, [], true]);
   expect(shares("drive,take")).toEqual([["drive", "take"], 7, ["driveCalls", "takeCalls"], true]);
   expect(run(plan, "--explain")).toContain("(players' own keys need them; with bringKeys they come later)");
+  // What brings the whole layer is seen at a glance.
+  expect(run(plan, "--explain", "--calls", "held,onPress,take")).toMatch(
+    /\nheld, onPress +1\d\.\d kB\ntake +0\.\d kB\n/,
+  );
   expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
   expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
   expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");

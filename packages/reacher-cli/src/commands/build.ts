@@ -57,7 +57,7 @@ async function explain(file: string, options: BuildCommandOptions): Promise<numb
     print(JSON.stringify(parts));
     return 0;
   }
-  const { code, why, brings, gzipped } = parts;
+  const { code, why, brings, gzipped, calls } = parts;
   print(
     code === null
       ? `${file}: the rules themselves (${why}); the module is ${kB(gzipped)} gzipped`
@@ -71,6 +71,12 @@ async function explain(file: string, options: BuildCommandOptions): Promise<numb
       `${Math.round((100 * length) / all)} %`,
     ]);
     print(columns([["", "characters", "share"], ...rows]));
+  }
+  if (calls.length > 0) {
+    print("");
+    const rows = calls.map(({ of, adds }) => [of.join(", "), kB(adds)]);
+    print(columns([["calls that the game makes", "add about"], ...rows]));
+    print("");
   }
   print(`It brings ${brings.length === 0 ? "no calls" : brings.join(", ")}.`);
   return 0;

@@ -17,6 +17,7 @@ import { FEATURES } from "../engine/every.js";
 import { fixedIn, makeSeat, MOST_LINES } from "./making.js";
 import { minified } from "./merge.js";
 import { seatText } from "./seatText.js";
+import { CALL_BYTES } from "./callBytes.js";
 import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
 import { Unmakeable } from "./specialiser/frames.js";
@@ -36,7 +37,8 @@ export interface BuildOptions {
 /**
  * What goes into the module that `builtModule` makes with the same options. `code`: what was made for the plan, by what needs it, in characters once it is
  * minified; `null` where the rules themselves come along, and `why`. `brings`: the features of the rules, or the groups of calls beside the code.
- * `gzipped`: the module in all, minified, in bytes. @throws PlanError
+ * `gzipped`: the module in all, minified, in bytes. `calls`: about what the game's calls add to what a page loads, in bytes, largest first;
+ * those that bring the same part stand together. @throws PlanError
  */
 export function explainModule(
   written: Plan,
@@ -48,16 +50,24 @@ export function explainModule(
   readonly why?: string;
   readonly brings: readonly string[];
   readonly gzipped: number;
+  readonly calls: readonly { readonly of: readonly string[]; readonly adds: number }[];
 } {
   const text = builtModule(written, { ...options, types: false });
   const plan = resolvePlan(written);
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const gzipped = gzipSync(minified(text)).length;
+  const adding = added(calls);
   const kind = kindOf(plan, calls, rebinding);
   const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
-    return { code: null, why: made.why, brings: neededFeatures(written, rebinding, calls), gzipped };
+    return {
+      code: null,
+      why: made.why,
+      brings: neededFeatures(written, rebinding, calls),
+      gzipped,
+      calls: adding,
+    };
   const names = plan.actions.map(({ name }) => name);
   const shares = new Map<string, CodeShare>();
   for (const one of made.seats.flatMap(({ seat }) => sharesOf(seat, names))) {
@@ -65,7 +75,24 @@ export function explainModule(
     shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
-  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped };
+  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adding };
+}
+
+/** What calls add, by the part that they bring. */
+function added(calls: readonly Call[]): { of: Call[]; adds: number }[] {
+  const parts = new Map<string, { of: Call[]; adds: number }>();
+  for (const call of new Set(calls)) {
+    const adds = CALL_BYTES[call];
+    // `setOverrides` needs more than the whole layer.
+    const key = CALLS[call] === "whole" ? `whole ${adds}` : CALLS[call];
+    const part = parts.get(key);
+    if (part === undefined) parts.set(key, { of: [call], adds });
+    else {
+      part.of.push(call);
+      part.adds = Math.max(part.adds, adds);
+    }
+  }
+  return [...parts.values()].sort((a, b) => b.adds - a.adds);
 }
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
