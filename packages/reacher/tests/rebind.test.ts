@@ -2,7 +2,9 @@
 import { applyOverrides, createInputLayer, type Overrides, type Plan } from "reacher";
 import { checkPlan } from "reacher/check";
 import { bindingRows, choicesFor, controlAt, rebind, resetTo, settingsOf, type Choice } from "reacher/rebind";
+import { assert, property, constantFrom, boolean, record, subarray, array, integer } from "fast-check";
 import { ARROWS, kelplineForTwo, WASD } from "./plans";
+import { runs } from "./runs";
 
 const plan = {
   reacherPlan: 1,
@@ -441,4 +443,66 @@ test("two stages of one trigger are two presses: no finding, no clash; at one th
     [false, false],
     [true, true],
   ]);
+});
+
+test("a key that jumps on the ground and glides in the air is no clash; whatever could begin both is one", () => {
+  const condition = constantFrom(
+    "ground",
+    "not ground",
+    "air",
+    "not air",
+    "one",
+    "not one",
+    "two",
+    "not two",
+  );
+  const action = (self: string) =>
+    record({
+      kind: constantFrom("switch"),
+      from: constantFrom({ main: "Space" }),
+      needs: subarray(["ground", "not ground", "air"], { maxLength: 1 }),
+      beginsIf: array(condition, { maxLength: 2 }).map((all) => all.filter((one) => !one.endsWith(self))),
+      resume: boolean(),
+      spends: subarray(["ground", "air"], { maxLength: 1 }),
+      bufferMs: constantFrom(0, 0, 0, 50),
+      style: constantFrom("hold", "hold", "toggle"),
+    });
+  const hands = array(constantFrom("press", "ground", "air", "wait"), { minLength: 4, maxLength: 30 });
+  const counts = [0, 0];
+  assert(
+    property(action("one"), action("two"), hands, integer({ min: 1, max: 60 }), (one, two, does, apart) => {
+      const given = {
+        reacherPlan: 1,
+        flags: { ground: true, air: false },
+        actions: { one, two },
+      } as unknown as Plan;
+      const { findings } = checkPlan(given);
+      if (findings.some(({ severity }) => severity === "error")) return;
+      const isClash = findings.some(({ id }) => id === "same-control");
+      counts[isClash ? 1 : 0]!++;
+      const rows = bindingRows(given, NONE);
+      const clashing = rows.some(({ slots }) =>
+        slots.some(({ cells }) => cells.some(({ clashes }) => clashes.length > 0)),
+      );
+      expect(clashing).toBe(isClash);
+      if (isClash) return;
+      const input = createInputLayer(given);
+      let began: string[] = [];
+      for (const name of ["one", "two"]) input.on(name as never, "on", () => began.push(name));
+      const is: Record<string, boolean> = { ground: true, air: false };
+      let [t, value] = [0, 0];
+      for (const what of does) {
+        t += apart;
+        if (what === "press") {
+          value = 1 - value;
+          if (value === 1) began = [];
+          input.feed({ t, control: "Space", value });
+        } else if (what !== "wait") input.setFlag(what as never, (is[what] = !is[what]), t);
+        input.step(t);
+        expect(began.length).toBeLessThan(2);
+      }
+    }),
+    runs(600),
+  );
+  expect(Math.min(...counts)).toBeGreaterThan(20);
 });

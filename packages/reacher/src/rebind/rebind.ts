@@ -4,7 +4,7 @@
  */
 import { mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
-import { areStages, mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
+import { areStages, beginApart, mayBeLiveTogether, type Binding } from "../plan/checks/bindings.js";
 import { browserKey } from "../plan/checks/devices.js";
 import { ORDINALS } from "../plan/names.js";
 import { resolvePlan } from "../plan/resolve.js";
@@ -235,6 +235,7 @@ export function clashesAt(written: Plan, address: string): Clash[] {
   sharing.sort((one, other) => one.number - other.number);
   return sharing.flatMap((other): Clash[] => {
     const same = other.action === mine.action && (other.end === mine.end || other.address === mine.address);
+    if (mine.plain && other.plain && beginApart(plan, mine.action, other.action)) return [];
     if (!fireTogether(mine, other) || same || !mayBeLiveTogether(plan, mine.action, other.action)) return [];
     const together = seatsOf(mine.slot).some((seat) => seatsOf(other.slot).includes(seat));
     // Each player has a pad of their own.

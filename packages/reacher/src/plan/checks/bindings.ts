@@ -1,6 +1,6 @@
 /** Bindings: the controls of actions, as the rules of `check` compare them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
-import type { CheckedAction, CheckedPlan } from "../checked.js";
+import type { CheckedAction, CheckedPlan, CheckedSwitch } from "../checked.js";
 import { languageOf } from "../gestures/index.js";
 import { ORDINALS } from "../names.js";
 
@@ -30,6 +30,34 @@ export function areStages(
 ): boolean {
   return one.press !== undefined && other.press !== undefined && one.press !== other.press;
 }
+
+/**
+ * Whether no press can begin both, since one asks for what the other forbids: a jump on the ground, a glide in the air. Asked once, at the press: what
+ * resumes or is buffered may still begin later in the same press, and what is spent is gone for the other.
+ */
+export function beginApart(plan: CheckedPlan, one: CheckedAction, other: CheckedAction): boolean {
+  if (one.kind !== "switch" || other.kind !== "switch" || !isOneChance(one) || !isOneChance(other))
+    return false;
+  const used = [...one.spends, ...other.spends];
+  const rank = (action: CheckedAction) => plan.actions.indexOf(action);
+  /** `beginsIf` asks for what stands at its turn: one that comes first does not know of the other. */
+  const forbids = (action: CheckedSwitch, rival: CheckedSwitch) =>
+    [...action.needs, ...(rank(rival) < rank(action) ? action.beginsIf : [])].some(
+      ({ name, not }) => not && name === rival.name,
+    );
+  const asked = (action: CheckedSwitch) => [...action.needs, ...action.beginsIf];
+  return (
+    forbids(one, other) ||
+    forbids(other, one) ||
+    asked(one).some((mine) =>
+      asked(other).some(({ name, not }) => name === mine.name && not !== mine.not && !used.includes(name)),
+    )
+  );
+}
+
+/** Whether a press that cannot begin it at once never does. */
+const isOneChance = ({ style, needs, resume, bufferMs }: CheckedSwitch) =>
+  style === "hold" && bufferMs === 0 && (needs.length === 0 || resume === false);
 
 const WITH_VALUE = ["trigger", "axis", "half"];
 

@@ -1,7 +1,7 @@
 /** What goes wrong where one control serves two: two actions, or two players. In: a plan. Out: findings. */
 import type { Control } from "../../controls/catalogue.js";
 import type { CheckedAction, CheckedPlan } from "../checked.js";
-import { areStages, canBeLiveTogether, type Binding } from "./bindings.js";
+import { areStages, beginApart, canBeLiveTogether, type Binding } from "./bindings.js";
 import type { Report } from "../findings.js";
 import type { PlanIndex } from "./planIndex.js";
 
@@ -30,7 +30,8 @@ export function checkSharing({ plan, bindings }: PlanIndex, report: Report): voi
                 one.action !== action &&
                 canBeLiveTogether(one.action, action) &&
                 together(one.slot, slot) &&
-                !areStages(one, own),
+                !areStages(one, own) &&
+                !beginApart(plan, one.action, action),
             ),
         )
         .find((one) => one !== undefined);
