@@ -2,7 +2,7 @@
 import { applyOverrides, createInputLayer, type Overrides, type Plan } from "reacher";
 import { checkPlan } from "reacher/check";
 import { bindingRows, choicesFor, controlAt, rebind, resetTo, settingsOf, type Choice } from "reacher/rebind";
-import { assert, property, constantFrom, boolean, record, subarray, array, integer } from "fast-check";
+import { assert, property, constantFrom, record, subarray, array, integer } from "fast-check";
 import { ARROWS, kelplineForTwo, WASD } from "./plans";
 import { runs } from "./runs";
 
@@ -462,10 +462,10 @@ test("a key that jumps on the ground and glides in the air is no clash; whatever
       from: constantFrom({ main: "Space" }),
       needs: subarray(["ground", "not ground", "air"], { maxLength: 1 }),
       beginsIf: array(condition, { maxLength: 2 }).map((all) => all.filter((one) => !one.endsWith(self))),
-      resume: boolean(),
+      resume: constantFrom(false, false, false, true),
       spends: subarray(["ground", "air"], { maxLength: 1 }),
-      bufferMs: constantFrom(0, 0, 0, 50),
-      style: constantFrom("hold", "hold", "toggle"),
+      bufferMs: constantFrom(0, 0, 0, 0, 0, 50),
+      style: constantFrom("hold", "hold", "hold", "hold", "toggle"),
     });
   const hands = array(constantFrom("press", "ground", "air", "wait"), { minLength: 4, maxLength: 30 });
   const counts = [0, 0];
@@ -504,5 +504,5 @@ test("a key that jumps on the ground and glides in the air is no clash; whatever
     }),
     runs(600),
   );
-  expect(Math.min(...counts)).toBeGreaterThan(20);
+  expect(Math.min(...counts)).toBeGreaterThan(10);
 });
