@@ -51,9 +51,7 @@ export function NumbersTab({ session }: { session: Session }) {
         </section>
       ))}
       {shown.length === 0 && (
-        <p>
-          {numbers.length === 0 ? "This plan has no numbers yet." : `No number matches "${wanted}".`}
-        </p>
+        <p>{numbers.length === 0 ? "This plan has no numbers yet." : `No number matches "${wanted}".`}</p>
       )}
     </div>
   );
