@@ -153,7 +153,7 @@ async function sizeOf(contents, built) {
 }
 
 /** About what a call adds to a game that makes no other, by call. */
-export async function callSizes() {
+export async function callSizes(calls = Object.keys(CALLS)) {
   const plan = JSON.parse(readFileSync(`${root}examples/plans/platformer.plan.json`, "utf8"));
   const sized = async (calls) => {
     const built = builtModule(plan, { file: "platformer", types: false, calls });
@@ -161,7 +161,7 @@ export async function callSizes() {
   };
   const none = await sized([]);
   const adds = {};
-  for (const call of Object.keys(CALLS)) adds[call] = (await sized([call])) - none;
+  for (const call of calls) adds[call] = (await sized([call])) - none;
   return adds;
 }
 
@@ -169,7 +169,8 @@ export async function callSizes() {
 // `--calls --write`, that this is what the maker of modules tells.
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const isCalls = process.argv.includes("--calls");
-  const found = isCalls ? await callSizes() : await sizes();
+  const named = process.argv.slice(2).filter((one) => !one.startsWith("--"));
+  const found = isCalls ? await callSizes(named.length > 0 ? named : undefined) : await sizes();
   console.log(JSON.stringify(found, undefined, 2));
   if (isCalls && process.argv.includes("--write")) {
     const lines = Object.entries(found).map(([call, bytes]) => `  ${call}: ${bytes},`);

@@ -15,7 +15,7 @@ export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => 
   await rules.prepare(plan, slots);
   if (lean.isWhole) return;
   lean.isWhole = true;
-  const { unbound, ...taken } = lean.handOver();
+  const { unbound, waiting, ...taken } = lean.handOver();
   exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
   const whole = createCheckedLayer(plan, {
     written,
@@ -29,6 +29,7 @@ export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => 
   hub.first.hear();
   for (const { control, pad, value } of unbound)
     if (hub.controls.isRaw(control)) hub.unbound.note(hub.controls, control, pad, value);
+  for (const event of waiting) if (hub.controls.isRaw(event.control)) whole.feed(event);
   become(lean, [whole, hub.first]);
 }
 

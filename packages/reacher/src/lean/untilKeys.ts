@@ -2,6 +2,7 @@
  * The layer of a game for one player who may set own keys: until these are wanted it plays as lean as any, and then it becomes a whole layer, over the
  * same seat. In: events and calls. Out: the reading. May change: what it is.
  */
+import { Clock } from "../engine/clock.js";
 import { ReacherError } from "../plan/errors.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Taken } from "../layer/layerSeats.js";
@@ -20,6 +21,8 @@ export class UntilKeys extends LeanLayer {
   isWhole = false;
   /** What is held of controls that the plan does not bind: a player may bind them. */
   private readonly unbound = new Map<string, Held>();
+  /** What came of them, and what was lost, since the last step: each counts at its moment, and is dropped with it. */
+  private waiting: Waiting[] = [];
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
     if (overrides !== null) mustBeBare(overrides);
@@ -31,13 +34,35 @@ export class UntilKeys extends LeanLayer {
     await grow(this);
   }
 
-  protected override pass({ control, pad = 0 }: RawEvent, value: number): void {
-    this.unbound.set(`${control} ${pad}`, { control, pad, value });
+  protected override pass({ control, pad = 0, t }: RawEvent, value: number): void {
+    this.waiting.push({ t, held: { control, pad, value } });
   }
 
   override lose(what: string, ...rest: readonly unknown[]): void {
     super.lose(what, ...rest);
-    for (const [key, held] of this.unbound) if (this.isLost(held, what, rest[0])) this.unbound.delete(key);
+    const t = rest[what === "pad" ? 1 : 0];
+    this.waiting.push({ t: typeof t === "number" ? t : this.scheduler.clock[Clock.Now]!, what, lost: rest[0] });
+  }
+
+  override step(t: number): ReturnType<LeanLayer["step"]> {
+    super.step(t);
+    if (this.waiting.length > 0) this.settle(t);
+    return this.now;
+  }
+
+  override notifyRestored(): void {
+    this.waiting = [];
+  }
+
+  private settle(until: number): void {
+    // A sort keeps the order of arrival at one moment.
+    const inOrder = this.waiting.sort((a, b) => a.t - b.t);
+    this.waiting = inOrder.filter(({ t }) => t > until);
+    for (const { held, what, lost } of inOrder.slice(0, inOrder.length - this.waiting.length))
+      if (held !== undefined) this.unbound.set(`${held.control} ${held.pad}`, held);
+      else
+        for (const [key, known] of this.unbound)
+          if (this.isLost(known, what!, lost)) this.unbound.delete(key);
   }
 
   private isLost({ control, pad }: Held, what: string, lost: unknown): boolean {
@@ -46,11 +71,20 @@ export class UntilKeys extends LeanLayer {
     return what === "focus" ? own?.keepsFocus !== true : own?.device === what;
   }
 
-  /** What a whole layer takes over. */
-  handOver(): Taken & { readonly unbound: Iterable<Held> } {
+  /** What a whole layer takes over. `waiting`: events of unbound controls that no step has handled. */
+  handOver(): Taken & { readonly unbound: Iterable<Held>; readonly waiting: readonly RawEvent[] } {
     const { scheduler, counters, pads, engine, now, listeners, unbound } = this;
-    return { scheduler, counters, pads, engine, now, listeners, unbound: unbound.values() };
+    const waiting = this.waiting.flatMap(({ t, held }) => (held === undefined ? [] : [{ t, ...held }]));
+    return { scheduler, counters, pads, engine, now, listeners, unbound: unbound.values(), waiting };
   }
+}
+
+/** An event of an unbound control, or a loss, at a moment. */
+interface Waiting {
+  readonly t: number;
+  readonly held?: Held;
+  readonly what?: string;
+  readonly lost?: unknown;
 }
 
 /** Of a call that a lean layer does not have yet. */
