@@ -41,7 +41,11 @@ export class UntilKeys extends LeanLayer {
   override lose(what: string, ...rest: readonly unknown[]): void {
     super.lose(what, ...rest);
     const t = rest[what === "pad" ? 1 : 0];
-    this.waiting.push({ t: typeof t === "number" ? t : this.scheduler.clock[Clock.Now]!, what, lost: rest[0] });
+    this.waiting.push({
+      t: typeof t === "number" ? t : this.scheduler.clock[Clock.Now]!,
+      what,
+      lost: rest[0],
+    });
   }
 
   override step(t: number): ReturnType<LeanLayer["step"]> {
