@@ -46,6 +46,29 @@ describe("bindings that change", () => {
     expect(input.step(20)).toMatchObject({ walk: { x: 1 } });
   });
 
+  test.each([
+    ["Thumb", { "walk.own": null }],
+    ["PadLeftStick", { "walk.pad": null }],
+    // One of its axes alone goes on.
+    ["PadLeftStick", { "walk.pad": null, "climb.pad": "PadLeftStickY" }],
+  ])("both axes of a stick that comes to rest as its binding changes are at rest: %s", (stick, controls) => {
+    const from = { main: WASD, pad: "PadLeftStick", own: "Thumb" };
+    const climb = { kind: "axis", from: { main: { minus: "KeyQ", plus: "KeyE" } } };
+    const input = layerOf(
+      { walk: { kind: "vector", from }, climb, kick: sw("KeyK") },
+      { controls: { Thumb: "stick" }, slots: { main: {}, pad: {}, own: {} } },
+    );
+    input.on("kick" as never, "off", () => void input.setOverrides(keys(controls)));
+    press(input, 1, `${stick}Y`, 0.5);
+    press(input, 1, "KeyK");
+    input.step(10);
+    press(input, 20, "KeyK", 0);
+    press(input, 20, `${stick}X`, 0);
+    press(input, 20, `${stick}Y`, 0);
+    expect(input.step(30)).toMatchObject({ walk: { length: 0 }, climb: { value: 0 } });
+    expect(input.held()).toEqual([]);
+  });
+
   test("a press stamped ahead counts at its moment, whatever bound its key when it was fed", () => {
     const input = layerOf({ kick: sw("KeyK") });
     const seen: number[] = [];

@@ -16,6 +16,24 @@ type Fill<Seat> = (seat: Seat, before: Tables) => void;
 /** Switches to other tables at this moment, also from a callback: what is on and held stays so if it still can. */
 export function useTables<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
   if (tables === seat.tables) return;
+  partPairs(seat, tables);
+  layOutAnew(seat, tables, fill);
+}
+
+/** Both axes of a stick in one waiting event are two events again, unless the new tables know them as one stick as well. */
+function partPairs(seat: SeatBuffer, tables: Tables): void {
+  const { number, tables: before } = seat;
+  const { events } = seat.scheduler;
+  for (let at = events.first(number); at >= 0; at = events.after(at)) {
+    const what = events.whatAt(at);
+    if ((what & Bits.KindMask) !== EventKind.Control || Number.isNaN(events.otherAt(at))) continue;
+    const { name, other } = before.channels[what >> (Bits.Kind + Bits.Place)]!;
+    if (tables.find(name)?.other?.name !== other!.name)
+      events.part(number, at, other!.what | (what & (Bits.PlaceMask << Bits.Kind)));
+  }
+}
+
+function layOutAnew<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
   const { tables: before, f } = seat;
   seat.dropMarks();
   seat.layOut(tables);
@@ -44,11 +62,12 @@ function renumber(seat: SeatBuffer, { plan: before, devices }: Tables): void {
  */
 export function usePlan<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
   const before = seat.tables;
+  partPairs(seat, tables);
   const rename = (what: number) => renamed(before.plan, tables.plan, what);
   seat.scheduler.events.rename(seat.number, rename);
   seat.scheduler.commands.rename(seat.number, rename);
   const hasLeftAll = before.situation?.hasLeftAll(seat) === true;
-  useTables(seat, tables, fill);
+  if (tables !== before) layOutAnew(seat, tables, fill);
   if (seat.b[tables.started] === 0 || tables === before) return;
   if (!hasLeftAll) tables.situation?.startModes(seat);
   const known = new Set(before.switches.map(({ name }) => name));

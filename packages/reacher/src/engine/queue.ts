@@ -190,6 +190,21 @@ export class EventQueues {
     return true;
   }
 
+  /** Makes the other axis of an event an event of its own, right after it. */
+  part(queue: number, at: number, other: number): void {
+    if (this.free < 0) this.makeRoom();
+    const { slots, ints, ends, free: own } = this;
+    this.free = ints[own * 2 + EventInt.Next]!;
+    slots[own + EventField.T] = slots[at + EventField.T]!;
+    slots[own + EventField.Value] = slots[at + EventField.Other]!;
+    slots[own + EventField.Other] = slots[at + EventField.Other] = NaN;
+    ints[own * 2 + EventInt.What] = other;
+    ints[own * 2 + EventInt.Next] = ints[at * 2 + EventInt.Next]!;
+    ints[at * 2 + EventInt.Next] = own;
+    const last = queue * End.Size + End.Last;
+    if (ends[last] === at) ends[last] = own;
+  }
+
   /** Adds an amount to the newest event if that is of the same mouse and recent enough; false if it is not. */
   sum(queue: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
     const { slots, ints } = this;
