@@ -1,6 +1,6 @@
 /** Bindings: the controls of actions, as the rules of `check` compare them. In: actions. Out: bindings. Pure. */
 import type { Control } from "../../controls/catalogue.js";
-import type { CheckedAction, CheckedPlan, CheckedSwitch } from "../checked.js";
+import type { CheckedAction, CheckedPlan, CheckedSwitch, Word } from "../checked.js";
 import { languageOf } from "../gestures/index.js";
 import { ORDINALS } from "../names.js";
 
@@ -32,32 +32,43 @@ export function areStages(
 }
 
 /**
- * Whether no press can begin both, since one asks for what the other forbids: a jump on the ground, a glide in the air. Asked once, at the press: what
- * resumes or is buffered may still begin later in the same press, and what is spent is gone for the other.
+ * Whether no press can begin both, since one asks for what the other forbids: a jump on the ground, a glide in the air. The conditions are read at
+ * the press, one action after the other: what this press may change in between keeps nothing apart.
  */
 export function beginApart(plan: CheckedPlan, one: CheckedAction, other: CheckedAction): boolean {
-  if (one.kind !== "switch" || other.kind !== "switch" || !isOneChance(one) || !isOneChance(other))
-    return false;
-  const used = [...one.spends, ...other.spends];
-  const rank = (action: CheckedAction) => plan.actions.indexOf(action);
-  /** `beginsIf` asks for what stands at its turn: one that comes first does not know of the other. */
-  const forbids = (action: CheckedSwitch, rival: CheckedSwitch) =>
-    [...action.needs, ...(rank(rival) < rank(action) ? action.beginsIf : [])].some(
-      ({ name, not }) => not && name === rival.name,
-    );
-  const asked = (action: CheckedSwitch) => [...action.needs, ...action.beginsIf];
+  if (!hasOneChance(one) || !hasOneChance(other)) return false;
+  const conditions = ({ needs, beginsIf }: CheckedSwitch) => [...needs, ...beginsIf];
+  const opposites = conditions(one).filter((mine) =>
+    conditions(other).some(({ name, not }) => name === mine.name && not !== mine.not),
+  );
   return (
-    forbids(one, other) ||
-    forbids(other, one) ||
-    asked(one).some((mine) =>
-      asked(other).some(({ name, not }) => name === mine.name && not !== mine.not && !used.includes(name)),
+    seesBegin(plan, one, other) ||
+    seesBegin(plan, other, one) ||
+    opposites.some(({ name }) =>
+      switchesOf(plan).every((action) => action.name !== name && !action.spends.includes(name)),
     )
   );
 }
 
 /** Whether a press that cannot begin it at once never does. */
-const isOneChance = ({ style, needs, resume, bufferMs }: CheckedSwitch) =>
-  style === "hold" && bufferMs === 0 && (needs.length === 0 || resume === false);
+function hasOneChance(action: CheckedAction): action is CheckedSwitch {
+  if (action.kind !== "switch") return false;
+  const { style, needs, resume, bufferMs, carry } = action;
+  return style === "hold" && bufferMs === 0 && !carry && (needs.length === 0 || resume === false);
+}
+
+/** Whether it does not begin once the rival has: what it needs comes before it; else the plan's order holds, unless another needs it earlier. */
+function seesBegin(plan: CheckedPlan, action: CheckedSwitch, rival: CheckedSwitch): boolean {
+  const refuses = ({ name, not }: Word) => not && name === rival.name;
+  if (action.needs.some(refuses)) return true;
+  return (
+    action.beginsIf.some(refuses) &&
+    plan.actions.indexOf(rival) < plan.actions.indexOf(action) &&
+    switchesOf(plan).every(({ needs }) => needs.every(({ name }) => name !== action.name))
+  );
+}
+
+const switchesOf = ({ actions }: CheckedPlan) => actions.filter((action) => action.kind === "switch");
 
 const WITH_VALUE = ["trigger", "axis", "half"];
 
