@@ -165,8 +165,8 @@ export async function callSizes(calls = Object.keys(CALLS)) {
   return adds;
 }
 
-// `node bench/sizes.mjs` tells each size, and by room what it is made of before it is packed; with `--calls`, what each call adds, and with
-// `--calls --write`, that this is what the maker of modules tells.
+// `node bench/sizes.mjs` prints each size, and by room what it is made of before it is packed. With `--calls` it prints what each call adds (or those
+// named after it); `--write` keeps that for `reacher build --explain`.
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const isCalls = process.argv.includes("--calls");
   const named = process.argv.slice(2).filter((one) => !one.startsWith("--"));

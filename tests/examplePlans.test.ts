@@ -1,12 +1,10 @@
 /** The plans to start from: each is clean, its recording replays alike at any step rate, and all that happens in it is explained. */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { createInputLayer, parsePlan, type InputLayer, type Plan } from "reacher";
+import { parsePlan } from "reacher";
 import { checkPlan } from "reacher/check";
-import { explain, parseTrace, replay, type ReplayRow, type TraceEntry } from "reacher/trace";
-import { give } from "../packages/reacher/src/trace/give";
+import { explain, parseTrace, replay, type ReplayRow } from "reacher/trace";
 import { root } from "./support/compiler";
-import { builtPlanOf, bundledLibrary, shown } from "./support/made";
 
 const folder = join(root, "examples/plans");
 const names = readdirSync(folder).flatMap((name) => /^(.*)\.plan\.json$/.exec(name)?.[1] ?? []);
@@ -47,36 +45,4 @@ test.each(names)("%s", (name) => {
       `${at} ${action} ${is}`,
       told.some((one) => one === `${at} ${action} ${is}` || one === `${at} ${action} on`),
     ]).toEqual([`${at} ${action} ${is}`, true]);
-});
-
-/** Gives a layer a line of a recording, as a game would. */
-function play(input: InputLayer, entry: TraceEntry): void {
-  const { t } = entry;
-  if ("control" in entry) input.feed(entry);
-  else if ("lost" in entry)
-    input.lose(entry.lost as "focus", ...((entry.pad === undefined ? [t] : [entry.pad, t]) as [number]));
-  else if ("seatPad" in entry) input.assignPad(entry.seatPad, entry.pad, t);
-  else if (!("end" in entry))
-    give(("seat" in entry ? input.seat(entry.seat!) : input) as never, entry as never, t);
-  input.step(t);
-}
-
-test("each plays its recording on code made for it as on the rules", () => {
-  const library = bundledLibrary();
-  const calls = ["setFlag", "setNumber", "mute", "unmute", "enter", "leave", "snapshot"];
-  for (const name of names) {
-    const plan = parsePlan(JSON.parse(read(`${name}.plan.json`)));
-    const seated = plan.seats === undefined ? [] : ["assignPad"];
-    const built = builtPlanOf(library, plan as Plan, { calls: [...calls, ...seated] });
-    expect(built.text).toContain(`madePlan(`);
-    const layers = [createInputLayer(plan) as unknown as InputLayer, library.createInputLayer(built.plan)];
-    const seen = (input: InputLayer) => [
-      ...input.seats.map((seat) => shown(input.seat(seat) as never)),
-      input.snapshot().join(),
-    ];
-    for (const entry of parseTrace(read(`${name}.trace.jsonl`)).entries) {
-      for (const input of layers) play(input, entry);
-      expect(seen(layers[1]!)).toEqual(seen(layers[0]!));
-    }
-  }
 });

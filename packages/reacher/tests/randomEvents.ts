@@ -123,7 +123,7 @@ export const events = fc
           else if ("lost" in event)
             if (event.lost === "pad") input.lose("pad", 1, event.t);
             else if (event.lost === "focus" || input.plan.controls !== undefined)
-              input.lose(event.lost, event.t);
+              input.lose(event.lost, { t: event.t });
             else input.reset(event.t);
         },
       })),

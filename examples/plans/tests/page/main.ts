@@ -17,6 +17,7 @@ function give(input: InputLayer, entry: TraceEntry): void {
   const { t } = entry;
   const seat = "seat" in entry ? input.seat(entry.seat!) : input;
   if ("control" in entry) input.feed(entry);
+  else if ("lost" in entry && entry.pad !== undefined) input.lose("pad", entry.pad, t);
   else if ("lost" in entry) input.lose("focus", t);
   else if ("seatPad" in entry) input.assignPad(entry.seatPad, entry.pad, t);
   else if ("flag" in entry) seat.setFlag(entry.flag, entry.value, { t, linger: entry.linger });
@@ -27,6 +28,8 @@ function give(input: InputLayer, entry: TraceEntry): void {
   else if ("unmute" in entry) seat.unmute(entry.unmute, entry.reason, t);
 }
 
+const exact = (_: string, value: unknown) => (Object.is(value, -0) ? "-0" : value);
+
 /** All readings of all seats, and the bytes of a snapshot, after each line. */
 export function play(name: string, entries: readonly TraceEntry[]): string[] {
   const input = layers[name]!();
@@ -36,7 +39,7 @@ export function play(name: string, entries: readonly TraceEntry[]): string[] {
     const readings = input.seats.map((seat) =>
       Object.entries(input.seat(seat).now).map(([action, reading]) => [action, { ...reading }, reading]),
     );
-    return `${JSON.stringify(readings)} ${input.snapshot().join()}`;
+    return `${JSON.stringify(readings, exact)} ${input.snapshot().join()}`;
   });
 }
 

@@ -75,7 +75,7 @@ async function explain(file: string, options: BuildCommandOptions): Promise<numb
   if (calls.length > 0) {
     print("");
     const rows = calls.map(({ of, adds }) => [of.join(", "), kB(adds)]);
-    print(columns([["calls that the game makes", "add about"], ...rows]));
+    print(columns([["calls that come along", "add about"], ...rows]));
     print("");
   }
   print(`It brings ${brings.length === 0 ? "no calls" : brings.join(", ")}.`);

@@ -20,7 +20,7 @@ import { ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
 import { command, bring, SeatPart } from "../layer/calls/seatPart.js";
 import type { ListenCalls, Listeners } from "../layer/calls/listenCalls.js";
-import { lostOf, noEvent } from "../layer/lost.js";
+import { lostOf, noEvent, type Lost } from "../layer/lost.js";
 import { isUsed } from "../layer/uses.js";
 import { PadIndices } from "../layer/padIndices.js";
 import type { RawEvent } from "../layer/types.js";
@@ -119,6 +119,8 @@ export class LeanLayer extends SeatPart {
 
   /** An event of a control that the plan does not bind. */
   protected pass(_event: RawEvent, _value: number): void {}
+  /** A loss: of a pad, by its index, or of a device or the focus, by its name. */
+  protected passLoss(_lost: Lost, _t: number): void {}
 
   private find(control: string): Channel | undefined {
     this.olderName = this.recentName;
@@ -145,6 +147,7 @@ export class LeanLayer extends SeatPart {
   lose(what: string, ...rest: readonly unknown[]): void {
     const { devices } = this.engine.tables;
     const [lost, t] = lostOf(what, rest, devices.slice(DEVICES.length) as string[]);
+    this.passLoss(lost, t ?? this.scheduler.clock[Clock.Now]!);
     if (typeof lost === "string") {
       command(this, EventKind.Lose, lost === "focus" ? FOCUS_LOST : -devices.indexOf(lost), 1, t);
       return;

@@ -2,12 +2,12 @@
  * The layer of a game for one player who may set own keys: until these are wanted it plays as lean as any, and then it becomes a whole layer, over the
  * same seat. In: events and calls. Out: the reading. May change: what it is.
  */
-import { Clock } from "../engine/clock.js";
 import { ReacherError } from "../plan/errors.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Taken } from "../layer/layerSeats.js";
 import { mustBeBare } from "../layer/fixed.js";
 import { loaded } from "../layer/loaded.js";
+import type { Lost } from "../layer/lost.js";
 import type { Held, RawEvent } from "../layer/types.js";
 import { LeanLayer } from "./leanLayer.js";
 
@@ -38,14 +38,8 @@ export class UntilKeys extends LeanLayer {
     this.waiting.push({ t, held: { control, pad, value } });
   }
 
-  override lose(what: string, ...rest: readonly unknown[]): void {
-    super.lose(what, ...rest);
-    const t = rest[what === "pad" ? 1 : 0];
-    this.waiting.push({
-      t: typeof t === "number" ? t : this.scheduler.clock[Clock.Now]!,
-      what,
-      lost: rest[0],
-    });
+  protected override passLoss(lost: Lost, t: number): void {
+    this.waiting.push({ t, lost });
   }
 
   override step(t: number): ReturnType<LeanLayer["step"]> {
@@ -62,17 +56,15 @@ export class UntilKeys extends LeanLayer {
     // A sort keeps the order of arrival at one moment.
     const inOrder = this.waiting.sort((a, b) => a.t - b.t);
     this.waiting = inOrder.filter(({ t }) => t > until);
-    for (const { held, what, lost } of inOrder.slice(0, inOrder.length - this.waiting.length))
+    for (const { held, lost } of inOrder.slice(0, inOrder.length - this.waiting.length))
       if (held !== undefined) this.unbound.set(`${held.control} ${held.pad}`, held);
-      else
-        for (const [key, known] of this.unbound)
-          if (this.isLost(known, what!, lost)) this.unbound.delete(key);
+      else for (const [key, known] of this.unbound) if (this.isLost(known, lost!)) this.unbound.delete(key);
   }
 
-  private isLost({ control, pad }: Held, what: string, lost: unknown): boolean {
-    if (what === "pad") return pad === lost && control.startsWith("Pad");
+  private isLost({ control, pad }: Held, lost: Lost): boolean {
+    if (typeof lost === "number") return pad === lost && control.startsWith("Pad");
     const own = this.checked.controls.find(({ name }) => control.startsWith(name));
-    return what === "focus" ? own?.keepsFocus !== true : own?.device === what;
+    return lost === "focus" ? own?.keepsFocus !== true : own?.device === lost;
   }
 
   /** What a whole layer takes over. `waiting`: events of unbound controls that no step has handled. */
@@ -87,8 +79,7 @@ export class UntilKeys extends LeanLayer {
 interface Waiting {
   readonly t: number;
   readonly held?: Held;
-  readonly what?: string;
-  readonly lost?: unknown;
+  readonly lost?: Lost;
 }
 
 /** Of a call that a lean layer does not have yet. */

@@ -37,7 +37,7 @@ export interface BuildOptions {
 /**
  * What goes into the module that `builtModule` makes with the same options. `code`: what was made for the plan, by what needs it, in characters once it is
  * minified; `null` where the rules themselves come along, and `why`. `brings`: the features of the rules, or the groups of calls beside the code.
- * `gzipped`: the module in all, minified, in bytes. `calls`: about what the game's calls add to what a page loads, in bytes, largest first;
+ * `gzipped`: the module in all, minified, in bytes. `calls`: about what the calls that come along add to what a page loads, in bytes, largest first;
  * those that bring the same part stand together. @throws PlanError
  */
 export function explainModule(
@@ -57,7 +57,7 @@ export function explainModule(
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const gzipped = gzipSync(minified(text)).length;
-  const adding = added(calls);
+  const adds = addedBy(calls);
   const kind = kindOf(plan, calls, rebinding);
   const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
@@ -66,7 +66,7 @@ export function explainModule(
       why: made.why,
       brings: neededFeatures(written, rebinding, calls),
       gzipped,
-      calls: adding,
+      calls: adds,
     };
   const names = plan.actions.map(({ name }) => name);
   const shares = new Map<string, CodeShare>();
@@ -75,11 +75,11 @@ export function explainModule(
     shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
-  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adding };
+  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
 }
 
 /** What calls add, by the part that they bring. */
-function added(calls: readonly Call[]): { of: Call[]; adds: number }[] {
+function addedBy(calls: readonly Call[]): { of: Call[]; adds: number }[] {
   const parts = new Map<string, { of: Call[]; adds: number }>();
   for (const call of new Set(calls)) {
     const adds = CALL_BYTES[call];
