@@ -6,7 +6,10 @@ import { createHash } from "node:crypto";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { allControls, createInputLayer, type InputLayer, type Plan } from "reacher";
+import * as fc from "fast-check";
 import { kelpline, kelplineForTwo } from "./plans";
+import { events, type Event } from "./randomEvents";
+import { plans as randomPlans } from "./randomPlans";
 
 const FILE = join(__dirname, "digests.json");
 const examples = join(__dirname, "../../../examples/plans");
@@ -87,13 +90,48 @@ function played(plan: Plan, game: number) {
   return { seen: seen.digest("hex").slice(0, 16), snapshots: snapshots.digest("hex").slice(0, 16) };
 }
 
+/** What was written for these, or writes it. */
+function mustBeAsWritten(found: Readonly<Record<string, unknown>>): void {
+  const written = JSON.parse(readFileSync(FILE, "utf8")) as Readonly<Record<string, unknown>>;
+  if (process.env["DIGESTS"] === "write")
+    writeFileSync(FILE, `${JSON.stringify({ ...written, ...found }, null, 2)}\n`);
+  else expect(written).toMatchObject(found);
+}
+
 test("the same play gives the same readings, callbacks and snapshots as when its digest was written", () => {
-  const found = Object.fromEntries(
-    Object.entries(PLANS).map(([name, plan]) => [
-      name,
-      Array.from({ length: 5 }, (_, game) => played(plan(), game)),
-    ]),
-  );
-  if (process.env["DIGESTS"] === "write") writeFileSync(FILE, `${JSON.stringify(found, null, 2)}\n`);
-  expect(found).toEqual(JSON.parse(readFileSync(FILE, "utf8")));
+  const digests = (plan: () => Plan) => Array.from({ length: 5 }, (_, game) => played(plan(), game));
+  mustBeAsWritten(Object.fromEntries(Object.entries(PLANS).map(([name, plan]) => [name, digests(plan)])));
 });
+
+/** Plays events of every kind, goes over to another plan in the middle, and back; uneven steps, some of them long. */
+function playedAtRandom([plan, other, all]: readonly [
+  Plan,
+  Plan,
+  readonly { t: number; tell: Event }[],
+]): string {
+  const seen = createHash("sha256");
+  const tell = (...what: unknown[]) => void seen.update(JSON.stringify(what, rough));
+  const input: InputLayer = createInputLayer(plan);
+  for (const name of ["kick", "tuck", "surge", "grab"])
+    for (const change of ["on", "off", "pulse", "grant"] as const)
+      input.on(name, change, (t: number, by?: unknown) => tell(name, change, t, by, input.copy()));
+  let n = 0;
+  for (let t = 0; t < 1400; t += 7 + ((t * 13) % 29)) {
+    for (; n < all.length && all[n]!.t <= t + 9; n++) all[n]!.tell(input);
+    if (t > 500 && input.plan === plan) input.setPlan(other);
+    tell(input.step(t), input.modes, input.mutes, input.snapshot().length);
+    for (const name of ["swim", "depth", "kick", "tuck", "look"]) tell(input.live(name));
+  }
+  return seen.digest("hex").slice(0, 12);
+}
+
+const SAMPLES = 120;
+const AT_ONCE = 15;
+
+test.each(Array.from({ length: SAMPLES / AT_ONCE }, (_, n) => n))(
+  "so do plans with a little of everything, worked by all that a game can call (%i)",
+  (part) => {
+    const games = fc.sample(fc.tuple(randomPlans, randomPlans, events), { seed: part, numRuns: AT_ONCE });
+    mustBeAsWritten({ [`random ${part}`]: games.map(playedAtRandom) });
+  },
+);
