@@ -24,6 +24,7 @@ const moduleNameMapper = {
   "^reacher/rebind$": `${src}/rebind/index.ts`,
   "^reacher/stores/(browser|file)$": `${src}/stores/$1.ts`,
   "^reacher/testing$": `${src}/testing/index.ts`,
+  "^reacher/crowd$": `${src}/layer/crowd.ts`,
   "^reacher/matchers$": `${src}/testing/matchers.ts`,
   "^reacher/internal$": `${src}/built/index.ts`,
   // The maker of code runs the engine by its compiled modules, whose sources it reads.

@@ -54,6 +54,7 @@ for (const [kind, what, budget] of [
 progress("crowds, snapshots, replays");
 const small = crowdRuns(10_000);
 const large = crowdRuns(100_000);
+const whole = crowdRuns(10_000, true);
 const twenty = createInputLayer(switchPlan(20));
 const copies = snapshotRuns(twenty);
 const { head, objects, lines } = longTrace(example("dives/pad-drift.trace.jsonl"), 100_000);
@@ -66,6 +67,7 @@ const node = (...args) => spawnSync("node", args);
 const times = {
   idle: new Least(() => small.idle(100), 100, 11),
   busy: new Least(() => small.busy(10), 10, 41),
+  whole: new Least(() => whole.busy(10), 10, 41),
   crowd: new Least(() => large.busy(5), 5, 11),
   silent: new Least(silent, objects.length, 3),
   rows: new Least(() => replay(kelpline, objects), objects.length, 3),
@@ -108,10 +110,11 @@ row("snapshot and restore of 20 switches", copied.ratio("ours", "bare"), 1.1, {
 const each = (snapshotBytes(200) - snapshotBytes(100)) / 100;
 row("a plain switch in a snapshot", each, 56, { digits: 0, unit: " bytes" });
 row("the demo's seat in a snapshot", seatBytes(kelpline), 4500, { digits: 0, unit: " bytes" });
-row("10,000 seats stepped, idle", times.idle.least, 0.05, { digits: 4, unit: " ms" });
-row("10,000 seats, an event on a tenth of them", times.busy.least, 0.4, { unit: " ms" });
+row("10,000 players stepped, idle", times.idle.least, 0.05, { digits: 4, unit: " ms" });
+row("10,000 players, an event on a tenth of them, fed and stepped", times.busy.least, 0.4, { unit: " ms" });
+row("the same with the game of the steps above", times.whole.least, 1, { unit: " ms" });
 const crowds = times.crowd.least / 10_000 / (times.busy.least / 1000);
-row("an event of 100,000 seats against one of 10,000", crowds, 1.5, { unit: " times" });
+row("an event of 100,000 players against one of 10,000", crowds, 1.5, { unit: " times" });
 for (const [what, { least }, budget] of [
   ["replay, without rows", times.silent, 4],
   ["replay, with rows", times.rows, 2.5],

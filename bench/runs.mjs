@@ -1,5 +1,5 @@
 /** What is measured: our layer and one written by hand, on the same game and the same input. Each run is one turn after another. */
-import { createInputLayer } from "reacher";
+import { createCrowd } from "reacher/crowd";
 import { parseTrace } from "reacher/trace";
 import { plan } from "./game.mjs";
 
@@ -134,31 +134,31 @@ export function snapshotRuns(input) {
   };
 }
 
-/** A server's crowd: each seat with a pad of its own. */
-export function crowdRuns(size) {
-  const seats = Object.fromEntries(Array.from({ length: size }, (_, n) => [`s${n}`, { slots: ["pad"] }]));
-  const input = createInputLayer({
-    reacherPlan: 1,
-    seats,
-    actions: {
-      swim: { ...plan.actions.swim, from: { pad: "PadLeftStick" } },
-      kick: { kind: "switch", from: { pad: "PadSouth" } },
-    },
-  });
-  for (let n = 0; n < size; n++) input.assignPad(`s${n}`, n);
-  const event = { t: 0, control: "PadSouth", value: 0, pad: 0 };
+/** What little some games have: a stick to swim and a key. */
+const SMALL = {
+  reacherPlan: 1,
+  actions: {
+    swim: { ...plan.actions.swim, from: { pad: "PadLeftStick" } },
+    kick: { kind: "switch", from: { main: "ShiftLeft" } },
+  },
+};
+
+/** A server's crowd, a tenth of which press or release a key in each turn; of the small game, or of the whole one. */
+export function crowdRuns(size, isWhole = false) {
+  const crowd = createCrowd(isWhole ? plan : SMALL, size);
+  const event = { t: 0, control: "ShiftLeft", value: 0 };
   const kept = new Float64Array(1);
   const runs = {
     idle(turns) {
-      for (let n = 0; n < turns; n++) input.step((kept[0] += 4));
+      for (let n = 0; n < turns; n++) crowd.step((kept[0] += 4));
     },
     busy(turns) {
       for (let n = 0; n < turns; n++) {
         kept[0] += 4;
         event.t = kept[0] - 1;
         event.value ^= 1;
-        for (event.pad = 0; event.pad < size; event.pad += 10) input.feed(event);
-        input.step(kept[0]);
+        for (let n = 0; n < size; n += 10) crowd.players[n].feed(event);
+        crowd.step(kept[0]);
       }
     },
   };

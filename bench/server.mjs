@@ -1,11 +1,11 @@
 /**
- * `npm run bench:server`: 10,000 players' layers in one process, stepped 60 times a second by events that come over WebSockets on the loopback from a
+ * `npm run bench:server`: a crowd of 10,000 players in one process, stepped 60 times a second by events that come over WebSockets on the loopback from a
  * second process. Prints what a tick costs. It ends by itself.
  */
 import { fork } from "node:child_process";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { fileURLToPath } from "node:url";
-import { createInputLayer } from "reacher";
+import { createCrowd } from "reacher/crowd";
 import { unpackEvents } from "reacher/trace";
 import { WebSocketServer } from "ws";
 import { plan } from "./game.mjs";
@@ -18,15 +18,16 @@ const WARM = 120;
 const COUNTED = 600;
 
 const rss = process.memoryUsage().rss;
-const layers = Array.from({ length: PLAYERS }, () => createInputLayer(plan));
+const crowd = createCrowd(plan, PLAYERS);
+const { players } = crowd;
 const start = performance.now();
-for (const layer of layers) layer.step(0);
+crowd.step(0);
 const perPlayer = (process.memoryUsage().rss - rss) / PLAYERS;
 
 const server = new WebSocketServer({ host: "127.0.0.1", port: 0, perMessageDeflate: false });
 let tick = 0;
 /** What this tick has taken so far, in ms, and how many events came. */
-const sums = { feed: 0, step: 0, events: 0, messages: 0, bytes: 0 };
+const sums = { feed: 0, step: 0, read: 0, events: 0, messages: 0, bytes: 0 };
 const steps = [];
 const late = [];
 
@@ -50,28 +51,31 @@ server.on("connection", (socket, request) => {
 function feed(first, data) {
   const from = tick * TICK_MS;
   for (let at = 0; at + 3 <= data.length;) {
-    const layer = layers[first + data.readUInt16BE(at)];
+    const player = players[first + data.readUInt16BE(at)];
     const length = data[at + 2];
-    if (layer === undefined || at + 3 + length > data.length) throw new Error("no such player, or cut short");
+    if (player === undefined || at + 3 + length > data.length)
+      throw new Error("no such player, or cut short");
     for (const event of unpackEvents(data.subarray(at + 3, at + 3 + length), from)) {
-      if ("lost" in event) layer.lose("focus", event.t);
-      else layer.feed(event);
+      if ("lost" in event) player.lose("focus", event.t);
+      else player.feed(event);
       sums.events++;
     }
     at += 3 + length;
   }
 }
 
-/** One tick of all; what a world does with the readings comes on top. */
+/** One tick of all, and how many of them swim by then; what a world does with the readings comes on top. */
 function step() {
   tick++;
   const begun = performance.now();
   late.push(begun - start - tick * TICK_MS);
-  let swimming = 0;
-  for (let n = 0; n < layers.length; n++) if (layers[n].step(tick * TICK_MS).swim.length > 0) swimming++;
+  crowd.step(tick * TICK_MS);
   const took = performance.now() - begun;
   sums.step += took;
   steps.push(took);
+  let swimming = 0;
+  for (let n = 0; n < players.length; n++) if (players[n].now.swim.length > 0) swimming++;
+  sums.read += performance.now() - begun - took;
   return swimming;
 }
 
@@ -79,13 +83,13 @@ const at = (list, share) => list.sort((one, other) => one - other)[Math.floor((l
 const row = (what, value) => console.log(`${what.padEnd(46)} ${value}`);
 
 await new Promise((done) => server.once("listening", done));
-const players = fork(fileURLToPath(new URL("players.mjs", import.meta.url)), [
+const hands = fork(fileURLToPath(new URL("players.mjs", import.meta.url)), [
   String(server.address().port),
   String(PLAYERS),
   String(SOCKETS),
   String(TICK_MS),
 ]);
-await new Promise((done) => players.once("message", done));
+await new Promise((done) => hands.once("message", done));
 tick = Math.floor((performance.now() - start) / TICK_MS);
 const loop = monitorEventLoopDelay({ resolution: 5 });
 let ticks = 0;
@@ -108,7 +112,7 @@ let cpu;
 function end() {
   const { user, system } = process.cpuUsage(cpu);
   const each = (name) => sums[name] / COUNTED;
-  players.kill();
+  hands.kill();
   for (const socket of server.clients) socket.terminate();
   server.close();
   row("players, sockets, ticks counted", `${PLAYERS}, ${SOCKETS}, ${COUNTED}`);
@@ -121,6 +125,7 @@ function end() {
     "stepping all, a tick: mean, 99 of 100, most",
     `${each("step").toFixed(2)}, ${at(steps, 0.99).toFixed(2)}, ${at(steps, 1).toFixed(2)} ms`,
   );
+  row("looking who swims, a tick", `${each("read").toFixed(2)} ms`);
   row("the process's own time, of one core", `${((user + system) / 10 / (COUNTED * TICK_MS)).toFixed(0)} %`);
   row(
     "a tick begins late by: half, 99 of 100",

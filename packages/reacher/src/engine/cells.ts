@@ -92,9 +92,9 @@ export class Cells {
   }
 
   /** A new buffer, every cell at its initial value. */
-  allocate(): ArrayBuffer {
+  allocate(): Uint8Array {
     this.first ??= this.filled();
-    return this.first.slice().buffer as ArrayBuffer;
+    return this.first.slice();
   }
 
   private filled(): Uint8Array {

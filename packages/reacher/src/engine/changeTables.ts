@@ -34,10 +34,10 @@ function partPairs(seat: SeatBuffer, tables: Tables): void {
 }
 
 function layOutAnew<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
-  const { tables: before, f } = seat;
+  const { tables: before, b, f } = seat;
   seat.dropMarks();
   seat.layOut(tables);
-  migrate(before.cells, f.buffer, tables.cells, seat.f.buffer);
+  migrate(before.cells, b, tables.cells, seat.b);
   seat.i[tables.printAt] = tables.print;
   if (before.plan.controls.length + tables.plan.controls.length > 0) renumber(seat, before);
   fill(seat, before);

@@ -2,7 +2,7 @@
  * Migrates a seat to other tables: other slots, a player's own keys, another plan. In: the old buffer, and a new one. Out: the
  * new one, with every cell that both tables have copied. What is down is recounted by the rules themselves.
  */
-import type { Cell, Cells, Keyed } from "./cells.js";
+import { Width, type Cell, type Cells, type Keyed } from "./cells.js";
 
 /** What is copied from one set of tables to another. Computed once for each pair. */
 interface CopyPlan {
@@ -25,16 +25,17 @@ function copyPlanOf(before: Cells, after: Cells): CopyPlan {
   return moves;
 }
 
-export function migrate(before: Cells, was: ArrayBufferLike, after: Cells, is: ArrayBufferLike): void {
-  const from = new Uint8Array(was);
-  const to = new Uint8Array(is);
+export function migrate(before: Cells, from: Uint8Array, after: Cells, to: Uint8Array): void {
   const { runs, references } = copyPlanOf(before, after);
   for (let n = 0; n < runs.length; n += 3)
     to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
-  const oldInts = new Int32Array(was);
-  const ints = new Int32Array(is);
+  const oldInts = intsOf(from);
+  const ints = intsOf(to);
   for (const { from: old, to: at, map } of references) ints[at] = map[oldInts[old]!] ?? -1;
 }
+
+const intsOf = ({ buffer, byteOffset, length }: Uint8Array) =>
+  new Int32Array(buffer, byteOffset, length / Width.Int);
 
 function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
   const old = new Finder(before.all);

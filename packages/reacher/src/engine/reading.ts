@@ -18,6 +18,21 @@ function gone(): never {
   throw new ReacherError("the plan has no such action any more");
 }
 
+const known = new WeakMap<object, PropertyDescriptorMap>();
+
+/** The getters of a kind of reading. */
+function fieldsOf(prototype: object): PropertyDescriptorMap {
+  let fields = known.get(prototype);
+  if (fields === undefined) {
+    known.set(prototype, (fields = {}));
+    for (let kind = prototype; kind !== ActionReading.prototype; kind = Object.getPrototypeOf(kind) as object)
+      for (const [name, { get }] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
+        if (get !== undefined && name !== "rule")
+          fields[name] ??= { get, enumerable: true, configurable: true };
+  }
+  return fields;
+}
+
 /** What all readings share. */
 export abstract class ActionReading {
   /** @internal */
@@ -36,14 +51,7 @@ export abstract class ActionReading {
     });
     s.readings.push(this);
     // A reading that is spread, cloned or compared gives its values.
-    for (
-      let kind = new.target.prototype as object;
-      kind !== ActionReading.prototype;
-      kind = Object.getPrototypeOf(kind)
-    )
-      for (const [name, field] of Object.entries(Object.getOwnPropertyDescriptors(kind)))
-        if (field.get !== undefined && name !== "rule" && !Object.hasOwn(this, name))
-          Object.defineProperty(this, name, { get: field.get, enumerable: true, configurable: true });
+    Object.defineProperties(this, fieldsOf(new.target.prototype as object));
   }
 
   /** @internal */

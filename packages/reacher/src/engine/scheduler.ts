@@ -7,6 +7,7 @@ import { Clock } from "./clock.js";
 import { DirtyLists } from "./dirty.js";
 import { listOf, NumberList } from "./lists.js";
 import { Notices } from "./notices.js";
+import type { Yard } from "./yard.js";
 import { Bits, EventQueues, Line, EventField } from "./queue.js";
 import type { Channel } from "./signals.js";
 import type { Tables } from "./tables.js";
@@ -38,18 +39,27 @@ const SUM_MS = 100;
 /** The running seat, if none is. */
 export const NO_SEAT = -1;
 
+/** Hears what concerns no rule, by the number of the seat that handled it. */
+export interface Host {
+  /** The press of any control. */
+  hearPress(seat: number, control: string, pad: number, t: number): void;
+  /** The value of a control, by its number and its pad's place, that the seat does not bind at the moment of its event. */
+  hearUnbound(seat: number, control: number, padIndex: number, value: number): void;
+  /** A pad, or everything, was lost. */
+  hearLost(seat: number, pad: number, what: number): void;
+}
+
 export class Scheduler {
   readonly clock = new Float64Array(Clock.Size);
-  /** `pressed` receives the presses of any control. `tellsAll`: a long step leaves out no pulses and no single mouse moves. `skipped` counts the pulses left out. */
-  pressed: ((control: string, pad: number, t: number) => void) | null = null;
-  /** Receives the value of a control, by its number and its pad's place, that a seat does not bind at the moment of its event. */
-  unbound: ((seat: number, control: number, padIndex: number, value: number) => void) | null = null;
-  /** Is called when a pad, or everything, was lost. */
-  lost: ((pad: number, what: number) => void) | null = null;
+  host: Host | null = null;
   /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
   isHeard = false;
+  /** Whether seats are apart, as a crowd's are: each takes all its events of a step in a row. */
+  isApart = false;
+  /** Where buffers of seats lie side by side. */
+  yard: Yard | null = null;
+  /** A long step leaves out no pulses and no single mouse moves. */
   reportsAllPulses = false;
-  skipped = 0;
   /** Stamp and value of the event being fed: passed as arguments, floats could be boxed on the heap. */
   readonly scratchEvent = Float64Array.of(0, 0, NaN);
   /** How many rules were evaluated so far: a countable cost of steps, not part of any state. */
@@ -181,7 +191,7 @@ export class Scheduler {
     clock[Clock.From] = clock[Clock.Before]!;
     this.isBroken = true;
     // Fast path: nearly always one seat alone has work.
-    const isTogether = this.isHeard && this.seats.length > 1;
+    const isTogether = this.isHeard && !this.isApart && this.seats.length > 1;
     clock[Clock.Limit] = clock[Clock.Until]!;
     if (awake.count === 1 && !isTogether && this.runOne(awake.items[0]!)) return;
     if (isTogether) this.runTogether();

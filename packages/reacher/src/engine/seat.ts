@@ -142,7 +142,8 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     if (this.stage === Stage.Due) this.stage = Stage.Events;
     scheduler.isCalling = true;
     try {
-      scheduler.pressed?.(
+      scheduler.host?.hearPress(
+        number,
         this.tables.nameOf(events.whatAt(at) >> Bits.Kind),
         events.valueAt(at),
         events.timeAt(at),
@@ -188,7 +189,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     const what = events.whatAt(at);
     events.drop(number, at);
     const control = what >> (Bits.Kind + Bits.Place);
-    scheduler.unbound?.(number, control, (what >> Bits.Kind) & Bits.PlaceMask, events.valueAt(at));
+    scheduler.host?.hearUnbound(number, control, (what >> Bits.Kind) & Bits.PlaceMask, events.valueAt(at));
   }
 
   /** Applies new values of controls: the events from one place to another count as one. */
@@ -246,7 +247,8 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     this.dirty.hasWork = true;
     if (kind === EventKind.Reset) this.reset();
     else this.tables.commands[kind]?.apply(this, what >> Bits.Kind, queue.valueAt(at), queue.otherAt(at));
-    if (kind === EventKind.Lose) this.scheduler.lost?.(queue.valueAt(at), what >> Bits.Kind);
+    if (kind === EventKind.Lose)
+      this.scheduler.host?.hearLost(this.number, queue.valueAt(at), what >> Bits.Kind);
   }
 
   private notifySettled(): void {

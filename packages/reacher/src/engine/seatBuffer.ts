@@ -1,4 +1,5 @@
 /** A seat's buffer as a whole: allocated for its tables, copied and restored. */
+import { Width } from "./cells.js";
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
 import { Bits, EventKind, Line } from "./queue.js";
@@ -64,10 +65,11 @@ export abstract class SeatBuffer extends Settling implements Steppable {
 
   /** A new buffer for these tables, with all cells at their start. */
   layOut(tables: Tables): void {
-    const buffer = tables.cells.allocate();
-    this.f = new Float64Array(buffer);
-    this.i = new Int32Array(buffer);
-    this.b = new Uint8Array(buffer);
+    const { yard } = this.scheduler;
+    const own = tables.cells.allocate();
+    const { buffer, byteOffset, length } = (this.b = yard === null ? own : yard.place(own));
+    this.f = new Float64Array(buffer, byteOffset, length / Width.Float);
+    this.i = new Int32Array(buffer, byteOffset, length / Width.Int);
     tables.bind?.(this);
     this.dirty = this.scheduler.listsOf(tables);
     this.tables = tables;

@@ -23,6 +23,8 @@ export abstract class Settling implements SeatState {
   declare i: Int32Array;
   declare b: Uint8Array;
   declare protected dirty: DirtyLists;
+  /** What its layer counts: here the pulses that a long step leaves out. */
+  declare counts: { skipped: number };
   readonly clock: Float64Array;
   protected readonly events: EventQueues;
   protected readonly notices: Notices;
@@ -81,7 +83,7 @@ export abstract class Settling implements SeatState {
     if (!(length > LONG_MS) || length === Infinity || scheduler.reportsAllPulses) return true;
     // One for each whole second, and not before that second has begun.
     if (told < Math.floor(length / LONG_MS) && told <= (clock[Clock.Now]! - before) / LONG_MS) return true;
-    scheduler.skipped++;
+    this.counts.skipped++;
     return false;
   }
   notePulse(action: string): void {

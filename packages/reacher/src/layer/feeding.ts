@@ -46,12 +46,7 @@ export class Feeding {
     const { scratchEvent } = this.hub.scheduler;
     scratchEvent[EventField.T] = t;
     scratchEvent[EventField.Value] = value;
-    const number =
-      control === this.recentName
-        ? this.recent
-        : control === this.olderName
-          ? this.older
-          : this.lookUp(control);
+    const number = this.numberOf(control);
     const pad = event.pad === undefined ? 0 : event.pad;
     const isNumber = value === value && t - t === 0;
     const isHandled =
@@ -63,6 +58,12 @@ export class Feeding {
           ? this.feedPad(control, number, pad)
           : this.feedAll(number));
     if (!isHandled) this.ignore(event, isNumber, t, value);
+  }
+
+  /** The number of a control. */
+  numberOf(control: string): number {
+    if (control === this.recentName) return this.recent;
+    return control === this.olderName ? this.older : this.lookUp(control);
   }
 
   private lookUp(control: string): number {

@@ -41,7 +41,7 @@ export interface Hub {
   /** The tables of a plan for a player, with the slots that it has now. */
   tablesFor(player: Member, plan: CheckedPlan): Tables;
   watchers: readonly LayerWatcher[];
-  readonly counters: { late: number; ignored: number; readonly skipped: number };
+  readonly counters: { late: number; ignored: number; skipped: number };
   /** Takes an event of an own control to one player. */
   feedSeat(player: Member, event: RawEvent): void;
   /** The slots that a player has now. */

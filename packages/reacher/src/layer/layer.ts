@@ -57,20 +57,20 @@ export function reportAllPulses(input: InputLayer): void {
 }
 
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- `bring` gives it its calls.
-interface Layer extends FixedStepCalls {}
+export interface Layer extends FixedStepCalls {}
 
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging
-class Layer extends FirstSeat implements InputLayer {
+export class Layer extends FirstSeat implements InputLayer {
   readonly scheduler: Scheduler;
   readonly counters: Hub["counters"];
   readonly seats: readonly string[];
   protected readonly first: SeatHandle;
   readonly hub: LayerSeats;
-  private readonly feeding: Feeding;
+  protected readonly feeding: Feeding;
   replaying = false;
   readonly moments: number[] = [];
-  private interceptor: Interceptor | null = null;
-  private presses: Presses | null = null;
+  protected interceptor: Interceptor | null = null;
+  protected presses: Presses | null = null;
 
   constructor(plan: CheckedPlan, parts: LayerParts) {
     super();
@@ -105,6 +105,10 @@ class Layer extends FirstSeat implements InputLayer {
   heard(event: RawEvent): void {
     if (this.presses !== null && isWhole(event) && this.hub.controls.isRaw(event.control))
       this.presses.note(event);
+  }
+
+  pressed(press: Press): void {
+    this.presses?.tell(press);
   }
 
   isIntercepted(event: RawEvent): boolean {
@@ -207,10 +211,15 @@ class Layer extends FirstSeat implements InputLayer {
   step(t: number): Reading {
     if (typeof t !== "number") throw noTime(t);
     this.hub.scheduler.step(+t);
-    if (this.interceptor !== null) this.interceptor.passed(+t);
-    const { watchers, scheduler } = this.hub;
-    for (let n = 0; n < watchers.length; n++) watchers[n]!.stepped?.(scheduler.clock[Clock.Now]!);
+    this.stepped();
     return this.first.now;
+  }
+
+  /** Tells those who wait for it that a step is done. */
+  stepped(): void {
+    const { watchers, scheduler } = this.hub;
+    if (this.interceptor !== null) this.interceptor.passed(scheduler.clock[Clock.Now]!);
+    for (let n = 0; n < watchers.length; n++) watchers[n]!.stepped?.(scheduler.clock[Clock.Now]!);
   }
 
   /** All seats, concatenated. */

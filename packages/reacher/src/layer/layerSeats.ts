@@ -8,7 +8,7 @@ import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
 import { listOf } from "../engine/lists.js";
-import { Scheduler } from "../engine/scheduler.js";
+import { Scheduler, type Host } from "../engine/scheduler.js";
 import type { Tables } from "../engine/tables.js";
 import { PADS_TOGETHER } from "../engine/meanings.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -25,7 +25,7 @@ import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
 import { SeatHandle, type TakenSeat } from "./seatHandle.js";
 import { SeatPads } from "./seatPads.js";
-import type { LayerWatcher, RawEvent } from "./types.js";
+import type { LayerWatcher, Press, RawEvent } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
 
 /** What a layer is made with besides its plan. */
@@ -42,6 +42,8 @@ export interface LayerParts {
   readonly resolve?: (plan: Plan) => CheckedPlan;
   /** A player's seat that has played without a whole layer until now. */
   readonly taken?: Taken;
+  /** What steps its seats, where it steps others as well. */
+  readonly scheduler?: Scheduler;
 }
 
 /** What a whole layer takes over. */
@@ -52,7 +54,7 @@ export interface Taken extends TakenSeat {
 }
 
 /** All seats of a layer, and what they share. */
-export class LayerSeats implements Hub {
+export class LayerSeats implements Hub, Host {
   readonly scheduler: Scheduler;
   readonly unbound = new Unbound();
   watchers: readonly LayerWatcher[] = listOf();
@@ -68,7 +70,7 @@ export class LayerSeats implements Hub {
   /** The seats that play. */
   open: readonly string[];
   /** For a plan without seats: the places of pads. */
-  private readonly places: PadIndices | undefined;
+  readonly places: PadIndices | undefined;
   private readonly byName: ReadonlyMap<string, SeatHandle>;
   private readonly resolve: (plan: Plan) => CheckedPlan;
   private madeOf: LayerParts["tablesOf"];
@@ -80,8 +82,9 @@ export class LayerSeats implements Hub {
     parts: LayerParts,
   ) {
     const { written, tablesOf, override = noOverrides, resolve = noOverrides, bring, change, taken } = parts;
-    this.scheduler = taken?.scheduler ?? new Scheduler();
-    this.counters = taken?.counters ?? countersOf(this.scheduler);
+    this.scheduler = taken?.scheduler ?? parts.scheduler ?? new Scheduler();
+    this.scheduler.host = this;
+    this.counters = taken?.counters ?? { late: 0, ignored: 0, skipped: 0 };
     this.written = written;
     this.controls = controlsOf(plan);
     this.applied = override;
@@ -99,16 +102,27 @@ export class LayerSeats implements Hub {
     this.byName = new Map(this.all.map((player) => [player.name, player]));
     this.pads = new SeatPads(this.all, this);
     this.feeding = new Feeding(this.all, this, this.pads, this.places);
-    this.scheduler.unbound = (seat, control, padIndex, value) => {
-      const name = this.controls.nameOf(control);
-      const player = this.all[seat]!;
-      if (!this.isBoundBesides(player, name))
-        this.unbound.note(this.controls, name, player.padOf(name, padIndex), value);
-    };
-    this.scheduler.lost = (pad, what) => {
-      if (what >= 0) this.unbound.rest(pad);
-      else if (pad === ALL_SEATS) this.unbound.clear((control) => this.isLostBy(control, what));
-    };
+  }
+
+  hearPress(_: number, control: string, pad: number, t: number): void {
+    this.ears?.pressed({ control, pad, t });
+  }
+
+  hearUnbound(seat: number, control: number, padIndex: number, value: number): void {
+    const name = this.controls.nameOf(control);
+    const player = this.numbered(seat)!;
+    if (!this.isBoundBesides(player, name))
+      this.unbound.note(this.controls, name, player.padOf(name, padIndex), value);
+  }
+
+  hearLost(_: number, pad: number, what: number): void {
+    if (what >= 0) this.unbound.rest(pad);
+    else if (pad === ALL_SEATS) this.unbound.clear((control) => this.isLostBy(control, what));
+  }
+
+  /** The seat of a number. */
+  private numbered(seat: number): SeatHandle | undefined {
+    return this.all[seat - this.first.engine.number];
   }
 
   get first(): SeatHandle {
@@ -127,7 +141,7 @@ export class LayerSeats implements Hub {
   }
   /** The player whose callback runs, if one does. */
   private get running(): SeatHandle {
-    return this.all[this.scheduler.running] ?? this.first;
+    return this.numbered(this.scheduler.running) ?? this.first;
   }
 
   /** @throws ReacherError if the plan has no seat of this name */
@@ -325,8 +339,12 @@ export class LayerSeats implements Hub {
     this.feeding.share(player, before);
   }
 
-  /** Who hears of events before the seats, and after them. */
-  ears: { isIntercepted(event: RawEvent): boolean; heard(event: RawEvent): void } | null = null;
+  /** Who hears of events before the seats, and after them; and of any press at its moment. */
+  ears: {
+    isIntercepted(event: RawEvent): boolean;
+    heard(event: RawEvent): void;
+    pressed(press: Press): void;
+  } | null = null;
 
   feedSeat(player: SeatHandle, event: RawEvent): void {
     const { ears } = this;
@@ -342,17 +360,6 @@ export class LayerSeats implements Hub {
     for (let n = 0; all[n] !== player; n++) if (all[n]!.findChannel(control) !== undefined) return true;
     return false;
   }
-}
-
-/** The scheduler counts skipped pulses itself. */
-function countersOf(scheduler: Scheduler): Hub["counters"] {
-  return {
-    late: 0,
-    ignored: 0,
-    get skipped() {
-      return scheduler.skipped;
-    },
-  };
 }
 
 /** In place of a pad's index: a seat has none. */

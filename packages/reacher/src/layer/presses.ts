@@ -3,8 +3,7 @@
  * stepped, after the event itself. May change: which controls it knows to be down. Costs nothing unless used.
  */
 import { Bits, EventKind, EventField } from "../engine/queue.js";
-import type { Scheduler } from "../engine/scheduler.js";
-import type { Controls } from "../controls/ownControls.js";
+import type { LayerSeats } from "./layerSeats.js";
 import type { Held, Unsubscribe, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
 import { callEach } from "./calling.js";
@@ -21,15 +20,15 @@ export class Presses {
   private listeners: readonly ((press: Press) => void)[] = listOf();
 
   constructor(
-    private readonly hub: { readonly scheduler: Scheduler; readonly controls: Controls },
+    private readonly hub: Pick<LayerSeats, "scheduler" | "controls" | "first">,
     held: readonly Held[],
   ) {
-    const { scheduler } = hub;
     for (const { control, pad, value } of held) if (value >= DOWN) this.down.add(keyOf(control, pad));
-    scheduler.pressed = (control, pad, t) => {
-      callEach(this.listeners, (fn) => fn({ control, pad, t }));
-    };
-    scheduler.isHeard = true;
+    hub.scheduler.isHeard = true;
+  }
+
+  tell(press: Press): void {
+    callEach(this.listeners, (fn) => fn(press));
   }
 
   listen(fn: (press: Press) => void): Unsubscribe {
@@ -47,7 +46,7 @@ export class Presses {
 
   /** Notes an event of any control. */
   note({ t, control, value, pad = 0 }: RawEvent): void {
-    const { scheduler, controls } = this.hub;
+    const { scheduler, controls, first } = this.hub;
     const own = controls.ownOf(control);
     if (NO_PRESS.test(control) || (own !== undefined && own.kind !== "button" && own.kind !== "trigger"))
       return;
@@ -61,7 +60,8 @@ export class Presses {
     const { scratchEvent } = scheduler;
     scratchEvent[EventField.T] = +t;
     scratchEvent[EventField.Value] = pad;
-    scheduler.addEvent(FIRST_SEAT, (controls.numberOf(control) << Bits.Kind) | EventKind.Press);
+    // The presses of all players are queued with the first seat.
+    scheduler.addEvent(first.engine.number, (controls.numberOf(control) << Bits.Kind) | EventKind.Press);
   }
 
   /** Releases everything, or one pad's controls. */
@@ -79,9 +79,6 @@ export class Presses {
     }
   }
 }
-
-/** The presses of all players are queued with this seat. */
-const FIRST_SEAT = 0;
 
 function keyOf(control: string, pad: number): string {
   return control.startsWith("Pad") ? `${control} Pad ${pad}` : control;

@@ -3,17 +3,22 @@ import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { builtParts, type PlanParts } from "./builtParts.js";
 import { createCheckedLayer } from "./layer.js";
+import type { LayerParts } from "./layerSeats.js";
 
 /** `usual`: the parts of a plan that was not built ahead. */
 export function wholeLayer(written: Plan, usual: () => PlanParts): object {
+  return createCheckedLayer(resolvePlan(written), layerParts(written, usual));
+}
+
+export function layerParts(written: Plan, usual: () => PlanParts): LayerParts {
   const partsOf = (plan: Plan) => builtParts(plan) ?? usual();
   const { bring, change } = partsOf(written);
-  return createCheckedLayer(resolvePlan(written), {
+  return {
     written,
     ...(change !== undefined && { change }),
     ...(bring !== undefined && { bring }),
     tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),
     override: (plan, overrides) => partsOf(plan).override(plan, overrides),
     resolve: resolvePlan,
-  });
+  };
 }

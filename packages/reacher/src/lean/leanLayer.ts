@@ -35,7 +35,7 @@ export class LeanLayer extends SeatPart {
   override readonly name: string;
   readonly seats: readonly string[];
   override readonly scheduler = new Scheduler();
-  override readonly counters: { late: number; ignored: number; readonly skipped: number };
+  override readonly counters = { late: 0, ignored: 0, skipped: 0 };
   override readonly engine: SeatEngine;
   override readonly now: Reading;
   readonly intercepted = false;
@@ -58,17 +58,10 @@ export class LeanLayer extends SeatPart {
     tables: MadeTables,
   ) {
     super();
-    const { scheduler } = this;
     this.name = checked.seats[0]!.name;
     this.seats = [this.name];
-    this.counters = {
-      late: 0,
-      ignored: 0,
-      get skipped() {
-        return scheduler.skipped;
-      },
-    };
-    this.engine = new SeatEngine(tables as never, scheduler);
+    this.engine = new SeatEngine(tables as never, this.scheduler);
+    this.engine.counts = this.counters;
     this.now = makeReading(this.engine, this.engine.tables);
     this.byName = new Map(this.engine.tables.bound.map((channel) => [channel.name, channel]));
   }

@@ -17,7 +17,7 @@ const never = (): boolean => false;
 
 export class MadeTables {
   readonly print: number;
-  readonly cells: { allocate(): ArrayBuffer };
+  readonly cells: { allocate(): Uint8Array };
   readonly timers: TimerList;
   readonly channels: (object | undefined)[] = [];
   readonly bound: object[];
@@ -64,7 +64,7 @@ export class MadeTables {
       allocate: () => {
         const bytes = new Uint8Array(told.bytes);
         write(bytes, told.start);
-        return bytes.buffer;
+        return bytes;
       },
     };
     this.timers = new TimerList(timers[0]!, timers[1]!);

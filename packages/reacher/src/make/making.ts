@@ -353,7 +353,7 @@ class SeatMaker implements Surroundings {
     return {
       print: tables.print,
       bytes: this.fresh.b.length,
-      start: changesOf(viewsOf(new ArrayBuffer(this.fresh.b.length)), this.fresh),
+      start: changesOf(viewsOf(new Uint8Array(this.fresh.b.length)), this.fresh),
       begun,
       cells: [
         tables.started,
@@ -418,8 +418,8 @@ function numbersOf(channel: Channel, bound: readonly Channel[]): MadeNumbers["ch
   ];
 }
 
-function viewsOf(buffer: ArrayBuffer): Begun {
-  return { f: new Float64Array(buffer), i: new Int32Array(buffer), b: new Uint8Array(buffer) };
+function viewsOf(b: Uint8Array): Begun {
+  return { f: new Float64Array(b.buffer), i: new Int32Array(b.buffer), b };
 }
 
 /** A seat's cells once its first step has counted what is down: nothing. */

@@ -81,15 +81,20 @@ function knownOf(plan: Plan | undefined): Known {
 const MOST_KNOWN = 8;
 
 let order: readonly string[] | undefined;
+/** Made once: a server asks for every message. */
 function catalogue(): readonly string[] {
+  return (order ??= ordered());
+}
+
+function ordered(): readonly string[] {
   const raw = allControls().filter(isRaw);
   // What came later stands after what every machine knows: an older one still reads all the rest.
   const isLater = ({ family }: Control) => family === "pointer";
-  return (order ??= [
+  return [
     ...raw.filter((control) => !isLater(control)).map(({ name }) => name),
     ...["PadButton", "PadAxis"].flatMap((kind) => Array.from({ length: EXTRA }, (_, n) => kind + n)),
     ...raw.filter(isLater).map(({ name }) => name),
-  ]);
+  ];
 }
 
 /**
