@@ -32,29 +32,34 @@ export const OWN = ["Fire", "Pedal", "ThumbX", "ThumbY", "TiltX"];
 export const share = (least: number, most: number) =>
   fc.integer({ min: least * 100, max: most * 100 }).map((n) => n / 100);
 
+/** Mostly there. */
+const mostly = <T>(one: fc.Arbitrary<T>) => fc.option(one, { nil: undefined, freq: 4 });
+
 const movement = {
   opposed: fc.constantFrom("latest", "earliest", "neutral"),
-  shape: fc.record({
-    deadZone: fc.record({
-      kind: fc.constantFrom("round", "cross"),
-      inner: share(0, 0.4),
-      outer: share(0, 0.3),
+  shape: mostly(
+    fc.record({
+      deadZone: fc.record({
+        kind: fc.constantFrom("round", "cross"),
+        inner: share(0, 0.4),
+        outer: share(0, 0.3),
+      }),
+      curve: fc.constantFrom(
+        { power: 0.5 },
+        { power: 1 },
+        { power: 1.6 },
+        {
+          points: [
+            [0, 0],
+            [0.5, 0.2],
+            [1, 1],
+          ],
+        },
+      ),
+      gain: fc.constantFrom(0.5, 1, 2),
+      invert: fc.constantFrom("x", "y", "both"),
     }),
-    curve: fc.constantFrom(
-      { power: 0.5 },
-      { power: 1 },
-      { power: 1.6 },
-      {
-        points: [
-          [0, 0],
-          [0.5, 0.2],
-          [1, 1],
-        ],
-      },
-    ),
-    gain: fc.constantFrom(0.5, 1, 2),
-    invert: fc.constantFrom("x", "y", "both"),
-  }),
+  ),
   combine: fc.constantFrom("longest", "sum"),
   lingerMs: fc.constantFrom(0, 0, 80),
 };
@@ -67,11 +72,16 @@ const banded = <T extends object>(fields: fc.Arbitrary<T>) =>
       fc.constantFrom(
         {},
         { gaits: { drift: 0.05, cruise: 0.45, race: 0.9 } },
+        { gaits: { drift: 0.3, race: 1.1 }, gaitMargin: 0.2 },
         { gaits: { drift: 0.5, cruise: 2.6, race: 5 }, gaitsBy: "speed" },
         { gaits: { drift: 0.5, race: 4 }, gaitsBy: "speed", gaitMargin: 0 },
+        { gaits: { drift: 0.1, race: 0.7 }, gaitsBy: "speed" },
       ),
     )
-    .map(([one, gaits]) => ({ ...one, ...gaits }));
+    .map(([one, gaits]) => ({
+      ...Object.fromEntries(Object.entries(one).filter(([, value]) => value !== undefined)),
+      ...gaits,
+    }));
 
 /** Half of the plans ramp their keys. */
 const eased = <T extends object>(fields: fc.Arbitrary<T>) =>
@@ -226,15 +236,17 @@ export const plans: fc.Arbitrary<Plan> = fc
           diagonal: fc.constantFrom("round", "square"),
           settleMs: fc.constantFrom(0, 60, 250),
           facingFrom: share(0, 1),
-          pace: fc.record({
-            base: fc.constant(2.4),
-            easeMs: fc.constantFrom(0, 100, 333),
-            rules: fc.constant([
-              { when: ["kick", "hasAir"], set: "fast" },
-              { when: "not tuck", times: 1.5 },
-              { when: [{ is: "not swim.down", forMs: 70 }, "not swim.upLeft"], times: 0.5 },
-            ]),
-          }),
+          pace: mostly(
+            fc.record({
+              base: fc.constant(2.4),
+              easeMs: fc.constantFrom(0, 100, 333),
+              rules: fc.constant([
+                { when: ["kick", "hasAir"], set: "fast" },
+                { when: "not tuck", times: 1.5 },
+                { when: [{ is: "not swim.down", forMs: 70 }, "not swim.upLeft"], times: 0.5 },
+              ]),
+            }),
+          ),
         }),
       ),
     ),
@@ -248,15 +260,18 @@ export const plans: fc.Arbitrary<Plan> = fc
           }),
           ...movement,
           facingFrom: share(0, 1),
-          pace: fc.record({
-            base: fc.constant("deep"),
-            easeMs: fc.constantFrom(0, 100),
-            rules: fc.constant([{ when: "kick", times: 2 }]),
-          }),
+          pace: mostly(
+            fc.record({
+              base: fc.constant("deep"),
+              easeMs: fc.constantFrom(0, 100),
+              rules: fc.constant([{ when: "kick", times: 2 }]),
+            }),
+          ),
         }),
       ),
     ),
     switches: fc.tuple(switches("kick"), switches("tuck"), switches("surge"), switches("grab")),
+    looksIn: fc.constantFrom("dive", undefined),
     modes: fc.constantFrom(
       undefined,
       { dive: {}, menu: { covers: "all" } },
@@ -264,9 +279,9 @@ export const plans: fc.Arbitrary<Plan> = fc
       { dive: {}, menu: { covers: "none" } },
     ),
   })
-  .map(({ yAxis, hasAir, bounceMs, swim, depth, switches: [kick, tuck, surge, grab], modes }) => {
-    const situated = (action: object, name: string) =>
-      modes === undefined ? action : { ...action, in: [name] };
+  .map(({ yAxis, hasAir, bounceMs, swim, depth, looksIn, switches: [kick, tuck, surge, grab], modes }) => {
+    const situated = (action: object, name: string | undefined) =>
+      modes === undefined || name === undefined ? action : { ...action, in: [name] };
     return {
       reacherPlan: 1,
       yAxis,
@@ -283,14 +298,17 @@ export const plans: fc.Arbitrary<Plan> = fc
         tuck: situated(tuck, "menu"),
         surge,
         grab,
-        look: {
-          kind: "turn",
-          from: {
-            main: { use: "MouseMove", perPixel: 0.1 },
-            spare: { use: "Tilt", perUnit: 2 },
-            pad: { use: "PadLeftStick", perSecond: 90 },
+        look: situated(
+          {
+            kind: "turn",
+            from: {
+              main: { use: "MouseMove", perPixel: 0.1 },
+              spare: { use: "Tilt", perUnit: 2 },
+              pad: { use: "PadLeftStick", perSecond: 90 },
+            },
           },
-        },
+          looksIn,
+        ),
       },
     } as unknown as Plan;
   })
