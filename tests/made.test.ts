@@ -292,15 +292,12 @@ test("a snapshot of what this game was built without plays on, or is refused and
   expect(made.snapshot()).toEqual(kept);
 });
 
-test("the same plan gives the same code", () => {
-  const text = () =>
-    builtPlanOf(
-      library,
-      {
-        reacherPlan: 1,
-        actions: { hop: { kind: "switch", from: { main: { taps: 2, of: "Space" } } } },
-      } as Plan,
-      { calls: ["on"] },
-    ).text;
+test("the same plan gives the same code, which says what of the plan and of the sources it is", () => {
+  const hop = { kind: "switch", from: { main: { taps: 2, of: "Space" }, pad: "PadSouth" } };
+  const plan = { reacherPlan: 1, actions: { hop, leap: hop } } as unknown as Plan;
+  const text = () => builtPlanOf(library, plan, { calls: ["on"] }).text;
   expect(text()).toBe(text());
+  expect(text()).toMatch(
+    /^\/\/ hop taps 2 Space, leap taps 2 Space: engine\/gestures\/pressRow\.ts\nfunction PressRow_\w+\$\d+\(k0/m,
+  );
 });

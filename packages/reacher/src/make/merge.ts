@@ -5,6 +5,9 @@
 
 export interface PlainFunction {
   readonly name: string;
+  /** The rules that it is made of, and the file that they stand in. */
+  readonly rules?: readonly string[];
+  readonly file?: string;
   readonly params: readonly string[];
   readonly body: string;
 }
@@ -46,7 +49,6 @@ class Merging implements Merged {
     string,
     { readonly name: string; readonly numbers: readonly string[] }
   >();
-  private count = 0;
 
   constructor(
     given: readonly PlainFunction[],
@@ -101,7 +103,8 @@ class Merging implements Merged {
       this.functions.push(...group.map(({ one }) => one));
       return;
     }
-    const name = `same$${this.count++}`;
+    // It keeps the name of the first.
+    const { name } = one;
     const own = params.map((_, n) => `k${n}`);
     let hole = 0;
     const body = tokensOf(one.body)
@@ -109,7 +112,8 @@ class Merging implements Merged {
         this.isHole(token) ? texts[hole++]!.replace(/%(\d+)%/g, (_, n: string) => own[Number(n)]!) : token,
       )
       .join("");
-    this.functions.push({ name, params: [...own, ...one.params], body });
+    const rules = group.flatMap(({ one: { rules = [] } }) => rules);
+    this.functions.push({ ...one, rules, params: [...own, ...one.params], body });
     group.forEach(({ one }, n) =>
       this.instead.set(one.name, { name, numbers: params.map((column) => column[n]!) }),
     );
@@ -128,7 +132,7 @@ class Merging implements Merged {
         return "#";
       }
       if (locals.has(token)) return locals.get(token)!;
-      if (!isMade(token) || this.byName.has(token) || token.startsWith("same$")) return token;
+      if (!isMade(token) || this.byName.has(token)) return token;
       const local = `@${locals.size}`;
       locals.set(token, local);
       return local;

@@ -13,6 +13,8 @@ export interface SeatText {
 export function seatText({ roots, readings, functions, specialiser }: MadeSeat): SeatText {
   const plain = (made: Made): PlainFunction => ({
     name: made.name,
+    rules: made.rule === "" ? [] : [made.rule],
+    file: made.file,
     params: made.params,
     body: specialiser.bodyOf(made),
   });
@@ -53,11 +55,23 @@ export function seatText({ roots, readings, functions, specialiser }: MadeSeat):
   const own = `(s, t, Reading) => {
 const { f, i, b, clock } = s;
 const m = [${variables.join(", ")}];
-${shared.map(({ name, params, body }) => `function ${name}(${params.join(", ")}) {\n${body}}`).join("\n")}
+${shared.map((one) => `${originOf(one)}function ${one.name}(${one.params.join(", ")}) {\n${one.body}}`).join("\n")}
 return { ${[...lists, `readings: [${names.map((name) => rewritten(`${name}()`)).join(", ")}]`].join(",\n")} };
 }`;
   const create = tables === "" ? own : `(() => {\n${tables}return ${own};\n})()`;
   return { create };
+}
+
+/** More rules than these are not named. */
+const MOST_NAMED = 6;
+
+/** Where the code comes from, for whoever stands in it in a debugger. */
+function originOf({ rules = [], file = "" }: PlainFunction): string {
+  const names = [...new Set(rules)];
+  if (names.length > MOST_NAMED) names.splice(MOST_NAMED, names.length, `${names.length - MOST_NAMED} more`);
+  const of = names.length === 0 ? "" : `${names.join(", ")}: `;
+  const place = /(?:dist|src)\/(.*)\.[jt]s$/.exec(file.replaceAll("\\", "/"))?.[1];
+  return place === undefined ? "" : `// ${of}${place}.ts\n`;
 }
 
 const bound = (merging: Merged): Merged => ({

@@ -288,7 +288,8 @@ export abstract class Calls extends Expressions {
     const key = `${module.file} ${node.start} ${self instanceof Known ? this.id(self.value) : ""} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
     let made = this.made.get(key);
     if (made === undefined) {
-      made = this.open(key, base);
+      const rule = self instanceof Known ? (self.value as { readonly key?: unknown } | null)?.key : undefined;
+      made = this.open(key, base, typeof rule === "string" ? rule : "", module.file);
       const inner = args.map((one) => this.paramFor(one, made!));
       const run: Run = {
         node,
@@ -347,10 +348,12 @@ export abstract class Calls extends Expressions {
     return this.bodyOf(made).length;
   }
 
-  protected open(key: string, base: string): Made {
+  protected open(key: string, base: string, rule = "", file = ""): Made {
     const made: Made = {
       key,
       name: this.newName(base),
+      rule,
+      file,
       params: [],
       calls: [],
       lines: [],

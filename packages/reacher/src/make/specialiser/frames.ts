@@ -20,6 +20,9 @@ export class AnySeat {
 export interface Made {
   readonly key: string;
   readonly name: string;
+  /** The rule that it is made of, by the names that its cells have, and the file in which that stands; empty if it is of none. */
+  readonly rule: string;
+  readonly file: string;
   readonly params: string[];
   /** The keys of the functions that it calls, once for each place. */
   readonly calls: string[];
@@ -92,6 +95,8 @@ export const NO_MODULE: SourceModule = { file: "", text: "", names: new Map() };
 export const NOTHING: Made = {
   key: "",
   name: "",
+  rule: "",
+  file: "",
   params: [],
   calls: [],
   lines: [],
