@@ -1,6 +1,7 @@
 /**
  * `npm run mutants -- FOLDER`: what the tests would not notice. Changes each comparison and drops each statement of a folder's files, one
- * at a time, and lists those changes that all tests survive. `--some 200` takes that many at random, `--seed N` the same ones again.
+ * at a time, and lists those changes that all tests survive. `--some 200` takes that many at random, `--seed N` the same ones again;
+ * `--unreached` lists only what no test comes to, which takes a minute.
  */
 import { fork } from "node:child_process";
 import { readdirSync, statSync } from "node:fs";
@@ -12,11 +13,11 @@ import config from "../jest.config.mjs";
 const root = resolve(import.meta.dirname, "..");
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { some: { type: "string" }, seed: { type: "string" } },
+  options: { some: { type: "string" }, seed: { type: "string" }, unreached: { type: "boolean" } },
 });
 const target = positionals[0];
 if (target === undefined || positionals.length > 1) {
-  console.error("Usage: npm run mutants -- FOLDER [--some COUNT] [--seed NUMBER]");
+  console.error("Usage: npm run mutants -- FOLDER [--some COUNT] [--seed NUMBER] [--unreached]");
   process.exit(2);
 }
 
@@ -95,6 +96,10 @@ async function survivorsOf(asked, { runs, longestMs }) {
   const useful = known
     .filter(({ failed, ms }) => failed === undefined && ms <= longestMs)
     .sort((one, other) => one.ms - other.ms);
+  if (values.unreached) {
+    processes.forEach(({ worker }) => worker.kill("SIGKILL"));
+    return { places, reached: new Set(known.flatMap(({ hits }) => [...hits])) };
+  }
   const queue = [...(asked ?? sampled(places))];
   const total = queue.length;
   const survivors = [];
@@ -132,6 +137,12 @@ function sampled(places) {
 }
 
 console.log(`seed ${seed}`);
+if (values.unreached) {
+  const { places, reached } = await survivorsOf(undefined, ROUNDS[1]);
+  for (const [n, { file, line, code }] of places.entries())
+    if (!reached.has(n)) console.log(`${relative(root, file)}:${line}  ${code}`);
+  process.exit();
+}
 const { survivors: first, total } = await survivorsOf(undefined, ROUNDS[0]);
 const { survivors } = await survivorsOf(
   first.map(({ place }) => place),

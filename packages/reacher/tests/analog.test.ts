@@ -494,3 +494,41 @@ test("a turn goes slower while aiming: mouse and stick, at the exact moment, by 
   input.step(3000);
   expect(dx()).toBe(200);
 });
+
+test("ends that give amounts move as keys do where they are all or nothing", () => {
+  const ENDS = ["up", "left", "down", "right"];
+  const options = fc.record({
+    directions: fc.constantFrom("free", 8, 4),
+    diagonal: fc.constantFrom("round", "square"),
+    // Amounts of opposite ends are taken from each other.
+    opposed: fc.constant("neutral"),
+  });
+  const events = fc.array(fc.tuple(fc.nat(3), fc.constantFrom(0, 1), fc.nat(15)), { maxLength: 25 });
+  fc.assert(
+    fc.property(options, fc.constantFrom("up", "down"), events, (options, yAxis, events) => {
+      const layerOf = (kind: string): InputLayer =>
+        createInputLayer({
+          reacherPlan: 1,
+          yAxis,
+          controls: Object.fromEntries(ENDS.map((end) => [`To${end}`, kind])),
+          slots: { own: {} },
+          actions: {
+            swim: {
+              kind: "vector",
+              from: { own: Object.fromEntries(ENDS.map((end) => [end, `To${end}`])) },
+              ...options,
+            },
+          },
+        } as unknown as Plan);
+      const both = [layerOf("trigger"), layerOf("button")];
+      let t = 0;
+      for (const [end, value, wait] of events) {
+        for (const input of both) input.feed({ t, control: `To${ENDS[end]!}`, value });
+        t += wait;
+        const [amounts, keys] = both.map((input) => input.step(t)["swim"] as unknown as Moved);
+        expect([amounts!.x, amounts!.y, amounts!.length]).toEqual([keys!.x, keys!.y, keys!.length]);
+      }
+    }),
+    runs(60),
+  );
+});

@@ -153,6 +153,25 @@ test("one player of a crowd is watched and recorded", () => {
   expect(recorder.text().match(/KeyK/g)).toHaveLength(2);
 });
 
+test("a callback that throws leaves nobody behind: who has not had their turn has it in the next step", () => {
+  const crowd = createCrowd(plan, 3);
+  const told: string[] = [];
+  crowd.players.forEach((player, n) =>
+    player.on("kick", "on", (t) => {
+      told.push(`${n} ${t}`);
+      if (n === 1) throw new Error("a mishap");
+    }),
+  );
+  crowd.players[0]!.onPress(({ control }) => {
+    throw new Error(`${control} is not liked`);
+  });
+  for (const player of crowd.players) player.feed({ t: 5, control: "KeyK", value: 1 });
+  for (const fault of ["KeyK is not liked", "a mishap"]) expect(() => crowd.step(10)).toThrow(fault);
+  crowd.step(20);
+  expect(told).toEqual(["0 5", "1 5", "2 5"]);
+  expect(crowd.players.map(({ now }) => now["kick"])).toMatchObject(Array(3).fill({ on: true }));
+});
+
 test("what a crowd touches grows with what its players do, not with their number", () => {
   const crowd = createCrowd(plan, 5000);
   crowd.step(0);

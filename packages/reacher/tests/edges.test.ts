@@ -38,6 +38,101 @@ describe("bindings that change", () => {
     expect((input.step(500) as never as Record<string, { dx: number }>)["look"]!.dx).toBe(0);
   });
 
+  // Another action's key changes, then that of the gesture itself, while its last press is held.
+  test.each<[string, unknown, string[]]>([
+    ["taps", { taps: 2, of: "KeyJ" }, ["KeyJ", "KeyJ"]],
+    ["taps with a press of their own", { taps: 2, of: "KeyJ", with: "KeyH" }, ["+KeyH", "KeyJ", "KeyJ"]],
+    ["a series", { series: ["KeyJ", "KeyH"] }, ["KeyJ", "KeyH"]],
+    ["a chord", { all: ["KeyJ", "KeyH"] }, ["+KeyH", "KeyJ"]],
+    ["a long press", { long: "KeyJ", afterMs: 30 }, ["KeyJ"]],
+  ])(
+    "a gesture that is held stays on while other keys change, and ends with its own: %s",
+    (_, entry, keys_) => {
+      for (const isOwn of [false, true]) {
+        const input = layerOf({ dash: sw(entry), kick: sw("KeyK") });
+        const seen: string[] = [];
+        input.on("dash", "on", (t) => seen.push(`on ${t}`));
+        input.on("dash", "off", (t, by) => seen.push(`off ${t} ${by}`));
+        let t = 0;
+        const last = keys_.at(-1)!;
+        for (const [n, key] of keys_.entries()) {
+          press(input, (t += 10), key.replace("+", ""));
+          if (n < keys_.length - 1 && !key.startsWith("+")) press(input, (t += 10), key, 0);
+        }
+        input.step((t += 50));
+        expect(seen).toHaveLength(1);
+        input.setOverrides(keys(isOwn ? { "dash.main": "KeyZ" } : { "kick.main": "KeyZ" }));
+        input.step((t += 10));
+        press(input, (t += 10), last, 0);
+        input.step((t += 10));
+        expect(seen.slice(1)).toEqual([isOwn ? `off ${t - 30} bindings` : `off ${t - 10} released`]);
+      }
+    },
+  );
+
+  test("a kept press outlives a change of other keys, and not of its own; the game's outlives both", () => {
+    for (const [change, who, begins] of [
+      ["kick.main", "hand", true],
+      ["hop.main", "hand", false],
+      ["hop.main", "game", true],
+    ] as const) {
+      const input = layerOf(
+        { hop: sw("Space", { bufferMs: 100, beginsIf: "ground" }), kick: sw("KeyK") },
+        { flags: { ground: false } },
+      );
+      if (who === "game") input.drive("hop", true as never, "cutscene", 5);
+      else press(input, 5, "Space");
+      input.step(10);
+      input.setOverrides(keys({ [change]: "KeyZ" }));
+      input.setFlag("ground", true, 20);
+      input.step(30);
+      expect([change, who, input.take("hop")]).toEqual([change, who, begins]);
+    }
+  });
+
+  test("a press that waits for a second one is forgotten with its key", () => {
+    for (const [change, pulses] of [
+      ["kick.main", 1],
+      ["grab.main", 0],
+    ] as const) {
+      const input = layerOf({
+        grab: sw({ use: "KeyE", waits: true }),
+        roll: sw({ taps: 2, of: "KeyE", gapMs: 100 }),
+        kick: sw("KeyK"),
+      });
+      let ons = 0;
+      input.on("grab", "on", () => ons++);
+      press(input, 5, "KeyE");
+      press(input, 15, "KeyE", 0);
+      input.step(20);
+      input.setOverrides(keys({ [change]: "KeyZ" }));
+      input.step(300);
+      expect([change, ons]).toEqual([change, pulses]);
+    }
+  });
+
+  test("a loss that waits goes by its device's name in another plan, and is nothing where there is none", () => {
+    const pedals = (controls: object) =>
+      ({
+        reacherPlan: 1,
+        controls,
+        actions: { brake: sw("Pedal"), horn: sw("Horn") },
+      }) as unknown as Plan;
+    const Pedal = { kind: "button", device: "wheel" };
+    const Horn = { kind: "button", device: "stalk" };
+    for (const [after, isOn] of [
+      [{ Horn, Pedal }, [false, true]],
+      [{ Horn, Pedal: { kind: "button", device: "rig" } }, [true, true]],
+    ] as const) {
+      const input = createInputLayer(pedals({ Pedal, Horn }));
+      for (const control of ["Pedal", "Horn"]) press(input, 5, control);
+      input.step(10);
+      input.lose("wheel" as never, 20 as never);
+      const now = input.setPlan(pedals(after) as never).step(30) as never as Record<string, { on: boolean }>;
+      expect([now["brake"]!.on, now["horn"]!.on]).toEqual(isOn);
+    }
+  });
+
   test("a stick tilted before it was ever bound moves as soon as it is", () => {
     const input = layerOf({ walk });
     press(input, 1, "PadRightStickX");

@@ -8,13 +8,15 @@ import { runs } from "./runs";
 
 const sw = (main: unknown, more: object = {}) => ({ kind: "switch", from: { main }, ...more });
 
-/** What is said of one action while keys go down (+), up (-) and time passes (numbers, ms). */
+/** What is said of one action while keys go down (+), up (-), sticks are tilted (:stick=0.5) and time passes (numbers, ms). */
 function said(actions: object, action: string, script: string, more: object = {}): string[] {
   const lines = ['{"reacherTrace":1}'];
   let t = 0;
   for (const word of script.split(" ")) {
     const rest = word.slice(1);
-    if (word[0] === "+" || word[0] === "-")
+    const [way, tilt] = rest.split("=");
+    if (tilt !== undefined) lines.push(JSON.stringify({ t, control: way, value: Number(tilt) }));
+    else if (word[0] === "+" || word[0] === "-")
       lines.push(JSON.stringify({ t, control: rest, value: word[0] === "+" ? 1 : 0 }));
     else if (word[0] === "!") lines.push(JSON.stringify({ t, mute: rest, reason: "reel" }));
     else if (word[0] === "~") lines.push(JSON.stringify({ t, unmute: rest }));
@@ -47,6 +49,25 @@ const stance = {
 };
 
 const STORIES: readonly [object, string, string, string[], object?][] = [
+  [
+    { dash: sw({ flick: "PadLeftStickRight", withinMs: 60 }) },
+    "dash",
+    ":PadLeftStickX=0.4 90 :PadLeftStickX=0.9 30 :PadLeftStickX=0 10 :PadLeftStickX=1",
+    [
+      "90 nothing: PadLeftStickRight: 90 ms from rest: 30 ms too slow for 60",
+      "130 on: PadLeftStickRight thrown in 0 ms (60 allowed)",
+    ],
+  ],
+  [
+    { roll: sw({ taps: 3, of: "KeyJ", gapMs: 200, withinMs: 250 }) },
+    "roll",
+    "+KeyJ 10 -KeyJ 140 +KeyJ 10 -KeyJ 140 +KeyJ 10 -KeyJ",
+    [
+      "0 counts: KeyJ: tap 1 of 3",
+      "150 counts: KeyJ: tap 2 of 3, 150 ms after the one before",
+      "300 counts: KeyJ: 3 presses took longer than 250 ms; 2 of 3 count",
+    ],
+  ],
   [
     { grab: sw("KeyE") },
     "grab",

@@ -562,6 +562,53 @@ describe("modes, mutes and losses", () => {
   });
 });
 
+test.each<[string, [number, number][], string]>([
+  [
+    "tilted slowly, when its time is over",
+    [
+      [10, 0.3],
+      [60, 0.6],
+      [120, 0.9],
+      [200, 0],
+    ],
+    "step on 90, step off 200",
+  ],
+  [
+    "thrown",
+    [
+      [10, 0.3],
+      [60, 0.9],
+      [200, 0],
+    ],
+    "dash on 60, dash off 200",
+  ],
+  [
+    "back at rest before",
+    [
+      [10, 0.3],
+      [40, 0.6],
+      [70, 0],
+    ],
+    "step on 70, step off 70",
+  ],
+])("a press that waits for a flick of its stick comes where there is none: %s", (_, moves, told) => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    actions: {
+      swim: { kind: "vector", from: { pad: "PadLeftStick" } },
+      dash: sw({ flick: "swim.right", withinMs: 80 }),
+      step: sw({ use: "swim.right", waits: true }),
+    },
+  } as unknown as Plan);
+  const seen: string[] = [];
+  for (const name of ["dash", "step"] as const)
+    for (const change of ["on", "off"] as const)
+      input.on(name, change, (t) => seen.push(`${name} ${change} ${t}`));
+  for (const [t, value] of moves) input.feed({ t, control: "PadLeftStickX", value });
+  input.step(500);
+  expect(seen.join(", ")).toBe(told);
+});
+
 /** A stick that is at these places (x, y up) at these moments, and when the flick turned on and off. */
 function flicked(main: object, ...moves: [number, number, number?][]) {
   const input = createInputLayer({

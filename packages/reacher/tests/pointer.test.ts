@@ -1,6 +1,6 @@
 /** The pointer as a direction. */
 import * as fc from "fast-check";
-import { createInputLayer, parsePlan } from "reacher";
+import { createInputLayer, parsePlan, type InputLayer } from "reacher";
 import { parseTrace, record, replay } from "reacher/trace";
 import { WASD } from "./plans";
 import { runs } from "./runs";
@@ -104,6 +104,31 @@ test("4 directions keep the nearest, and a shape of the entry has its dead zone"
   const own = hands(plan({}, { fullFrom: 1, shape: { deadZone: { inner: 0.5, outer: 0 } } }));
   expect(own.point(0.4, 0)).toMatchObject({ length: 0 });
   expect(own.point(0.75, 0)).toMatchObject({ length: 0.5 });
+});
+
+test("a mode that uses the pointer itself hides it from the modes below, and shows it again where it is by then", () => {
+  const made = parsePlan({
+    reacherPlan: 1,
+    modes: { dive: {}, map: {} },
+    actions: {
+      aim: { kind: "vector", in: ["dive"], from: { main: "MousePoint", pad: "PadRightStick" } },
+      mark: { kind: "vector", in: ["map"], from: { main: "MousePoint" } },
+    },
+  } as never);
+  const input = createInputLayer(made) as never as InputLayer;
+  const x = (name: string) => (input.now[name] as never as { x: number }).x;
+  input.feed({ t: 5, control: "MousePointX", value: 0.8 });
+  input.step(10);
+  expect([x("aim"), x("mark")]).toEqual([1, 0]);
+  input.enter("map", 15);
+  input.feed({ t: 20, control: "PadRightStickX", value: -1 });
+  input.step(30);
+  expect([x("aim"), x("mark")]).toEqual([-1, 1]);
+  input.feed({ t: 35, control: "PadRightStickX", value: 0 });
+  input.feed({ t: 36, control: "MousePointX", value: -0.8 });
+  input.leave("map", 40);
+  input.step(50);
+  expect([x("aim"), x("mark")]).toEqual([-1, 0]);
 });
 
 test.each<[object, RegExp]>([
