@@ -153,6 +153,39 @@ test("one player of a crowd is watched and recorded", () => {
   expect(recorder.text().match(/KeyK/g)).toHaveLength(2);
 });
 
+test("players have pads of their own, and what cannot be taken is ignored, counted with its player", () => {
+  const crowd = createCrowd(plan, 2);
+  const [amber, teal] = crowd.players as [InputLayer, InputLayer];
+  amber.feed({ t: 5, control: "PadLeftStickX", value: 1 });
+  for (let pad = 0; pad < 6; pad++) teal.feed({ t: 5, control: "PadLeftStickX", value: -1, pad });
+  for (const bad of [null, {}, { t: 5, control: "Nix", value: 1 }, { t: NaN, control: "KeyD", value: 1 }])
+    try {
+      amber.feed(bad as never);
+    } catch (error) {
+      expect(String(error)).toMatch(/null is no event/);
+    }
+  crowd.step(10);
+  expect([amber, teal].map(({ now }) => now["swim"])).toMatchObject([{ x: 1 }, { x: -1 }]);
+  expect([amber, teal].map(({ counters }) => counters)).toEqual([
+    { late: 0, ignored: 3, skipped: 0 },
+    { late: 0, ignored: 2, skipped: 0 },
+  ]);
+  const taken: string[] = [];
+  const end = teal.intercept(teal.seats[0]!, {
+    feed: ({ control }) => taken.push(control) > 0,
+    passed: (t) => taken.push(`passed ${t}`),
+    lost: () => {},
+    replaced: () => {},
+  });
+  teal.feed({ t: 15, control: "KeyK", value: 1 });
+  crowd.step(20);
+  end();
+  crowd.step(30);
+  crowd.step(40);
+  expect(taken).toEqual(["KeyK", "passed 20"]);
+  expect(teal.now["kick"]).toMatchObject({ on: false });
+});
+
 test("a callback that throws leaves nobody behind: who has not had their turn has it in the next step", () => {
   const crowd = createCrowd(plan, 3);
   const told: string[] = [];

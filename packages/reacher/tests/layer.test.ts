@@ -385,3 +385,47 @@ test("a step of minutes tells one pulse for each whole second and counts the oth
   expect([told.length, skipped]).toEqual([602, 1400]);
   expect(told.slice(-2)).toEqual([600_100, 600_400]);
 });
+
+test("what is held includes both axes of a stick whose event waits", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    actions: { swim: { kind: "vector", from: { main: "PadLeftStick" } } },
+  });
+  input.step(0);
+  for (const [axis, value] of [
+    ["X", 0.5],
+    ["Y", -0.25],
+  ] as const)
+    input.feed({ t: 20, control: `PadLeftStick${axis}`, value, pad: 0 });
+  expect(input.held()).toEqual([
+    { control: "PadLeftStickX", pad: 0, value: 0.5 },
+    { control: "PadLeftStickY", pad: 0, value: -0.25 },
+  ]);
+});
+
+test("any press is told anew after the device is lost that it was on", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    controls: {
+      Horn: { kind: "button", device: "wheel" },
+      Bell: { kind: "button", device: "desk", keepsFocus: true },
+    },
+    actions: {
+      hoot: { kind: "switch", from: { main: "Horn" } },
+      ring: { kind: "switch", from: { main: "Bell" } },
+    },
+  } as Plan);
+  const told: string[] = [];
+  input.onPress(({ control, t }) => told.push(`${control} ${t}`));
+  const down = (t: number) => {
+    for (const control of ["Horn", "Bell"]) input.feed({ t, control, value: 1 });
+    input.step(t + 1);
+  };
+  down(10);
+  down(20);
+  input.lose("wheel", 30);
+  down(40);
+  input.lose("focus", 50);
+  down(60);
+  expect(told).toEqual(["Horn 10", "Bell 10", "Horn 40", "Horn 60"]);
+});

@@ -618,6 +618,53 @@ describe("callbacks in a crowd", () => {
   });
 });
 
+// Who binds it before, and who binds it once it is fed and before it counts.
+test.each<[string, string[], string[], string[]]>([
+  ["nobody", [], ["amber"], ["amber"]],
+  ["nobody", [], ["teal"], ["teal"]],
+  ["nobody", [], ["teal", "amber"], ["amber", "teal"]],
+  ["teal", ["teal"], ["amber"], ["amber", "teal"]],
+  ["amber", ["amber"], ["teal"], ["amber", "teal"]],
+])(
+  "a press that waits comes to all who bind its key by then, once each: %s before, then %j",
+  (_, before, then, told) => {
+    const input = createInputLayer(two());
+    const hand = { amber: "leftHand", teal: "rightHand" };
+    const bind = (names: readonly string[]) => {
+      for (const name of names)
+        input.seat(name as never).setOverrides({
+          reacherOverrides: 1,
+          controls: { [`kick.${hand[name as "amber"]}`]: "KeyZ" },
+        } as never);
+    };
+    const seen: string[] = [];
+    for (const name of ["amber", "teal"] as const)
+      input.seat(name as never).on("kick" as never, "on", (t: number) => seen.push(`${name} ${t}`));
+    input.step(0);
+    bind(before);
+    input.feed({ t: 20, control: "KeyZ", value: 1 });
+    input.step(10);
+    bind(then);
+    input.step(30);
+    expect(seen).toEqual(told.map((name) => `${name} 20`));
+    expect(input.held()).toEqual([{ control: "KeyZ", pad: 0, value: 1 }]);
+  },
+);
+
+test("a seat loses its own pad by its index, and no other's", () => {
+  const input = createInputLayer(two());
+  for (const [n, name] of ["amber", "teal"].entries()) input.assignPad(name as never, n);
+  for (const pad of [0, 1]) input.feed({ t: 5, control: "PadSouth", value: 1, pad });
+  input.step(10);
+  input.seat("teal" as never).lose("pad", 0, 15);
+  input.seat("amber" as never).lose("pad", 0, 20);
+  input.step(30);
+  expect(["amber", "teal"].map((name) => input.seat(name as never).now["kick" as never])).toMatchObject([
+    { on: false, endedBy: "lost" },
+    { on: true },
+  ]);
+});
+
 test("a pad taken away ends what it holds, also where it was lost before that press by its stamp", () => {
   const input = createInputLayer({
     reacherPlan: 1,
