@@ -1,4 +1,4 @@
-import { createInputLayer, definePlan, PlanError, ReacherError } from "reacher";
+import { createInputLayer, definePlan, type Plan, PlanError, ReacherError } from "reacher";
 import { parseTrace, record } from "reacher/trace";
 import { play, simulatePad } from "reacher/testing";
 import { kelpline, kickPlan, swimPlan } from "./plans";
