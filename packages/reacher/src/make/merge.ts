@@ -192,14 +192,14 @@ export function shortLength(text: string): number {
   );
 }
 
-/** About how it reads once it is minified: without spaces, and with short names. */
+/** About how it reads once it is minified: without comments and spaces, and with short names. */
 export function minified(text: string): string {
   const names = new Map<string, string>();
   const shortOf = (token: string) => {
     if (!names.has(token)) names.set(token, `_${names.size.toString(36)}`);
     return names.get(token)!;
   };
-  return tokensOf(text)
+  return tokensOf(text.replace(/^\/\/.*$/gm, ""))
     .map((token) => (/^\s/.test(token) ? "" : isMade(token) ? shortOf(token) : token))
     .join("");
 }
