@@ -122,6 +122,7 @@ describe("bindings that change", () => {
     const Horn = { kind: "button", device: "stalk" };
     for (const [after, isOn] of [
       [{ Horn, Pedal }, [false, true]],
+      [{ Pedal, Horn }, [false, true]],
       [{ Horn, Pedal: { kind: "button", device: "rig" } }, [true, true]],
     ] as const) {
       const input = createInputLayer(pedals({ Pedal, Horn }));
