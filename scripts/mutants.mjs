@@ -78,9 +78,8 @@ async function measured(processes) {
   return known;
 }
 
-/** Those of the changes that survive the tests; all, or the sample, where none are named. */
-async function survivorsOf(asked, { runs, longestMs }) {
-  const env = { RUNS: runs, SEED: String(seed) };
+/** Processes with all tests loaded, and what each test reaches. */
+async function startAll(env) {
   const processes = await Promise.all(Array.from({ length: availableParallelism() }, () => start(env)));
   const [{ places, tests: all }] = processes;
   const known = await measured(processes);
@@ -88,6 +87,13 @@ async function survivorsOf(asked, { runs, longestMs }) {
   console.log(
     `${places.length} places in ${files.length} files, ${all.length} tests of ${seconds.toFixed(0)} s`,
   );
+  return { processes, places, all, known };
+}
+
+/** Those of the changes that survive the tests; all, or the sample, where none are named. */
+async function survivorsOf(asked, { runs, longestMs }) {
+  const env = { RUNS: runs, SEED: String(seed) };
+  const { processes, places, all, known } = await startAll(env);
   for (const { test, failed, ms } of known)
     if (failed !== undefined || ms > longestMs)
       console.log(
@@ -96,10 +102,6 @@ async function survivorsOf(asked, { runs, longestMs }) {
   const useful = known
     .filter(({ failed, ms }) => failed === undefined && ms <= longestMs)
     .sort((one, other) => one.ms - other.ms);
-  if (values.unreached) {
-    processes.forEach(({ worker }) => worker.kill("SIGKILL"));
-    return { places, reached: new Set(known.flatMap(({ hits }) => [...hits])) };
-  }
   const queue = [...(asked ?? sampled(places))];
   const total = queue.length;
   const survivors = [];
@@ -138,7 +140,9 @@ function sampled(places) {
 
 console.log(`seed ${seed}`);
 if (values.unreached) {
-  const { places, reached } = await survivorsOf(undefined, ROUNDS[1]);
+  const { processes, places, known } = await startAll({ RUNS: ROUNDS[1].runs, SEED: String(seed) });
+  for (const { worker } of processes) worker.kill("SIGKILL");
+  const reached = new Set(known.flatMap(({ hits }) => [...hits]));
   for (const [n, { file, line, code }] of places.entries())
     if (!reached.has(n)) console.log(`${relative(root, file)}:${line}  ${code}`);
   process.exit();
