@@ -394,6 +394,50 @@ test("a layer that is watched does the same, to the last bit, as one that is not
   );
 });
 
+test("what the plan does not bind lies between nothing, and nor does who hears of any press", () => {
+  const plan = {
+    reacherPlan: 1,
+    actions: {
+      swim: { kind: "vector", from: { main: "PadLeftStick" } },
+      depth: { kind: "axis", from: { main: { minus: "PadLeftTrigger", plus: "PadRightTrigger" } } },
+      surge: { kind: "switch", from: { main: { taps: 2, of: "swim.each" } } },
+      look: {
+        kind: "turn",
+        from: { main: { use: "MouseMove", perPixel: 0.1 }, pad: { use: "PadRightStick", perSecond: 90 } },
+      },
+    },
+  } as unknown as Plan;
+  const bound = [
+    ...["PadLeftStickX", "PadLeftStickY", "PadRightStickX", "PadLeftTrigger", "PadRightTrigger"],
+    ...["MouseMoveX", "MouseMoveY"],
+  ];
+  const moments = fc.constantFrom(20, 20, 25, 12_000);
+  const fed = fc.array(
+    fc.record({ t: moments, control: fc.constantFrom(...bound), value: fc.constantFrom(0, 0.6, 1, -1) }),
+    { maxLength: 12 },
+  );
+  const unbound = fc.array(fc.constantFrom("", "KeyY", "PadSouth", "PadCenter"), {
+    minLength: 1,
+    maxLength: 4,
+  });
+  fc.assert(
+    fc.property(fed, unbound, fc.boolean(), (list, others, hears) => {
+      const [alone, among] = [createInputLayer(plan), createInputLayer(plan)];
+      if (hears) among.onPress(() => undefined);
+      list.sort((a, b) => a.t - b.t);
+      for (const [n, event] of list.entries()) {
+        alone.feed(event);
+        among.feed(event);
+        const control = others[n % others.length]!;
+        if (control !== "") among.feed({ t: event.t, control, value: (n + 1) % 2 });
+      }
+      for (const t of [100, 20_000]) for (const input of [alone, among]) input.step(t);
+      expect([...among.snapshot()]).toEqual([...alone.snapshot()]);
+    }),
+    runs(100),
+  );
+});
+
 test("a recording of any play, late events and calls without a moment included, replays to the same changes", () => {
   fc.assert(
     fc.property(

@@ -174,10 +174,32 @@ export class EventQueues {
     }
   }
 
-  /** Merges a value into the newest event if that is the stick's other axis at this moment; false if it is not. */
-  join(queue: number, other: number, stamp: Float64Array): boolean {
+  /** The place of the event that was added last; negative if there is none. */
+  last(queue: number): number {
+    return this.ends[queue * End.Size + End.Last]!;
+  }
+
+  /** The place of the last event that is the plan's own; negative if there is none. */
+  lastBound(queue: number, channels: readonly (object | undefined)[]): number {
+    let last = NoEvent.None as number;
+    for (let at = this.ends[queue * End.Size + End.First]!; at >= 0; at = this.after(at))
+      if (!this.isForeign(at, channels)) last = at;
+    return last;
+  }
+
+  /** Whether an event is none of the plan's: an unbound control, or a press for `onPress`. */
+  isForeign(at: number, channels: readonly (object | undefined)[]): boolean {
+    const what = this.whatAt(at);
+    const kind = what & Bits.KindMask;
+    return (
+      kind === EventKind.Press ||
+      (kind === EventKind.Control && channels[what >> (Bits.Kind + Bits.Place)] === undefined)
+    );
+  }
+
+  /** Merges a value into an event if that is the stick's other axis at this moment; false if it is not. */
+  join(at: number, other: number, stamp: Float64Array): boolean {
     const { slots } = this;
-    const at = this.ends[queue * End.Size + End.Last]!;
     if (
       at < 0 ||
       slots[at + EventField.T] !== stamp[EventField.T] ||
@@ -205,10 +227,19 @@ export class EventQueues {
     if (ends[last] === at) ends[last] = own;
   }
 
-  /** Adds an amount to the newest event if that is of the same mouse and recent enough; false if it is not. */
-  sum(queue: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
+  /** Moves an event, which comes right after `before`, to the place right after `to`. */
+  pull(queue: number, at: number, before: number, to: number): void {
+    const { ints, ends } = this;
+    const last = queue * End.Size + End.Last;
+    ints[before * 2 + EventInt.Next] = ints[at * 2 + EventInt.Next]!;
+    ints[at * 2 + EventInt.Next] = ints[to * 2 + EventInt.Next]!;
+    ints[to * 2 + EventInt.Next] = at;
+    if (ends[last] === at) ends[last] = before;
+  }
+
+  /** Adds an amount to an event if that is of the same mouse and recent enough; false if it is not. */
+  sum(at: number, what: number, other: number, stamp: Float64Array, withinMs: number): boolean {
     const { slots, ints } = this;
-    const at = this.ends[queue * End.Size + End.Last]!;
     if (at < 0 || !(Math.abs(stamp[EventField.T]! - slots[at + EventField.T]!) <= withinMs)) return false;
     const newest = ints[at * 2 + EventInt.What]!;
     if (newest !== what && newest !== other) return false;

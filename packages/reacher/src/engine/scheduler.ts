@@ -139,10 +139,16 @@ export class Scheduler {
     const isLate = this.isLate();
     const what = channel.what | bits;
     if (channel.other !== null) {
+      const { events } = this;
       const other = channel.other.what | bits;
-      if (this.events.join(seat, other, scratchEvent)) return isLate;
-      if (channel.isAmount && this.isAsleep() && this.events.sum(seat, what, other, scratchEvent, SUM_MS))
-        return isLate;
+      let at = events.last(seat);
+      if (at >= 0) {
+        const { channels } = this.tables[seat]!;
+        if (events.isForeign(at, channels)) at = events.lastBound(seat, channels);
+        if (events.join(at, other, scratchEvent)) return isLate;
+        if (channel.isAmount && this.isAsleep() && events.sum(at, what, other, scratchEvent, SUM_MS))
+          return isLate;
+      }
     }
     this.events.add(seat, what, scratchEvent);
     this.wakeAtFed(seat);

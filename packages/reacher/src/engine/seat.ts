@@ -215,19 +215,33 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     }
   }
 
-  /** The place after an event: axes of one pad that move in a row at one moment are one event. */
+  /**
+   * The place after an event: axes of one pad that move in a row at one moment are one event. What is none of the plan's does not part
+   * them; it comes after them.
+   */
   private endOf(first: number): number {
-    const { events } = this;
+    const { events, number } = this;
     const what = events.whatAt(first);
-    let after = events.after(first);
-    if (after < 0 || events.timeAt(after) !== events.timeAt(first) || !this.isAxis(what)) return after;
-    while (after >= 0 && events.timeAt(after) === events.timeAt(first)) {
-      const next = events.whatAt(after);
+    let last = first;
+    let at = events.after(first);
+    if (at < 0 || events.timeAt(at) !== events.timeAt(first) || !this.isAxis(what)) return at;
+    for (
+      let before = first;
+      at >= 0 && events.timeAt(at) === events.timeAt(first);
+      at = events.after(before)
+    ) {
+      if (events.isForeign(at, this.tables.channels)) {
+        before = at;
+        continue;
+      }
+      const next = events.whatAt(at);
       const isSamePad = ((what ^ next) & ((Bits.PlaceMask << Bits.Kind) | Bits.KindMask)) === 0;
       if (!isSamePad || !this.isAxis(next) || this.groupOf(next) !== this.groupOf(what)) break;
-      after = events.after(after);
+      if (before !== last) events.pull(number, at, before, last);
+      else before = at;
+      last = at;
     }
-    return after;
+    return events.after(last);
   }
 
   private isAxis(what: number): boolean {

@@ -2,7 +2,7 @@
 import { Width } from "./cells.js";
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
-import { Bits, EventKind, Line } from "./queue.js";
+import { Bits, Line } from "./queue.js";
 import type { Scheduler, Steppable } from "./scheduler.js";
 import { Settling } from "./settling.js";
 import { Cause } from "./state.js";
@@ -44,14 +44,8 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   protected beginning(until: number): number {
     const { events, number } = this;
     let at = events.first(number);
-    while (at >= 0 && this.isForeign(at)) at = events.after(at);
+    while (at >= 0 && events.isForeign(at, this.tables.channels)) at = events.after(at);
     return at < 0 ? until : Math.min(until, events.timeAt(at));
-  }
-
-  /** Whether an event is none of the plan's: an unbound control, or a press for `onPress`. */
-  private isForeign(at: number): boolean {
-    const kind = this.events.whatAt(at) & Bits.KindMask;
-    return kind === EventKind.Press || (kind === EventKind.Control && this.isUnbound(at));
   }
 
   protected isUnbound(at: number): boolean {
