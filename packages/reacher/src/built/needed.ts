@@ -19,7 +19,9 @@ export function neededFeatures(
 ): readonly FeatureName[] {
   const { actions, flags, numbers, spots, modes, seated, bounceMs } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
-  const needed = new Set<FeatureName>(["losses", ...calls.flatMap((call) => FEATURE_OF[call] ?? [])]);
+  // A snapshot is the same bytes in each game of the plan: it has the cells of whatever else these leave out.
+  const told = calls.includes("snapshot") || calls.includes("restore") ? ALL_CALLS : calls;
+  const needed = new Set<FeatureName>(["losses", ...told.flatMap((call) => FEATURE_OF[call] ?? [])]);
   // A seat that does not play has none of its actions live.
   if (modes.length > 0 || seated) needed.add("modes");
   if (flags.length > 0) needed.add("flags");

@@ -55,7 +55,10 @@ export function readMovement(
       } else sticks.push({ address, slot, control, ...readStick(reader, action, control, place, entry) });
       continue;
     }
-    const given = Object.entries(entry as Record<string, EndEntry>);
+    // In one order, whatever that of the file: a seat's layout and its fingerprint follow it.
+    const given = Object.entries(entry as Record<string, EndEntry>).sort(
+      ([one], [other]) => endNames.indexOf(one) - endNames.indexOf(other),
+    );
     if (given.length === 0) reader.report("missing-field", place, `no direction has a control`);
     for (const [end, source] of given) {
       const way = reader.wayOf(name, end);
