@@ -1,6 +1,7 @@
 /** Code made for a plan is held against the rules that it was made of: everything that a game reads, is told and keeps. */
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
+import { record, type Recorder } from "reacher/trace";
 import { CALLS, type Call } from "../packages/reacher/src/built/calls";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
@@ -144,6 +145,51 @@ test.each([
   },
   600_000,
 );
+
+test.each([
+  ["", ALL.filter((call) => call !== "setPlan")],
+  ["; of one whose keys come later", [...ALL.filter((call) => call !== "setPlan"), "bringKeys"] as const],
+])(
+  "a recording of made code is that of its rules, from whenever it begins%s",
+  async (_, calls) => {
+    const begins = fc.nat({ max: 30 });
+    const most = fc.constantFrom(20_000, 9);
+    await fc.assert(
+      fc.asyncProperty(play, begins, most, async ({ plan: given, list, steps, kept, back }, first, most) => {
+        const plan = JSON.parse(JSON.stringify(given)) as Plan;
+        const built = builtPlanOf(library, plan, { rebinding: calls.includes("bringKeys"), calls });
+        const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
+        const recorders: Recorder[] = [];
+        let copies: Uint8Array[] = [];
+        for (const [n, { t, tell }] of list.entries()) {
+          if (n === first) recorders.push(record(layers[0], { most }), library.record(layers[1], { most }));
+          for (const input of layers) tell(input);
+          if (n === kept) copies = layers.map((input) => input.snapshot());
+          if (n === kept + 2) layers.forEach((input, at) => input.restore(copies[at]!));
+          if (n === back && calls.includes("bringKeys")) for (const input of layers) await input.bringKeys();
+          if (!steps[n % steps.length] || n < first) continue;
+          for (const input of layers) input.step(t);
+          const [rules, made] = recorders.map((one) => [
+            one.text(),
+            one.text({ lastMs: 90 }),
+            one.report("so"),
+          ]);
+          expect(made).toEqual(rules);
+        }
+      }),
+      { ...runs(4), endOnFailure: true },
+    );
+  },
+  600_000,
+);
+
+test("a recorder says which call a game was built without", () => {
+  const hop = { kind: "switch", from: { main: "Space" } };
+  const { plan } = builtPlanOf(library, { reacherPlan: 1, actions: { hop } } as unknown as Plan, {
+    calls: [],
+  });
+  expect(() => library.record(library.createInputLayer(plan))).toThrow("this game was built without watch");
+});
 
 /** Other keys for some of a plan's entries, and a style. */
 const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, string]): Overrides => {

@@ -10,6 +10,12 @@ export const enum Way {
   Alone,
 }
 
+/** Layout of the cell of a movement's drive: a reason's number plus 1, and its way. */
+export const enum DriveCell {
+  ReasonMask = 63,
+  Way = 6,
+}
+
 /** What the game sets a flag to: false with lingering, true, or false at once. */
 export const FALSE = 0;
 export const TRUE = 1;

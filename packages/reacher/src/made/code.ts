@@ -46,6 +46,8 @@ export interface MadeCode {
   readonly drivenBy?: List<() => number>;
   readonly nextBlend?: List<() => number>;
   readonly lose?: List<Act>;
+  /** Of what may be latched, whether it is. */
+  readonly latches?: List<Ask>;
   readonly readings: readonly (new (s: ReadSeat, action: number) => ActionReading)[];
 }
 

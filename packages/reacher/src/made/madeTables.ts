@@ -4,6 +4,7 @@
  */
 import type { Controls } from "../controls/ownControls.js";
 import { Bits, DriveBits, EventKind } from "../engine/queue.js";
+import type { Recorded } from "../engine/recorded.js";
 import { ActionReading } from "../engine/reading.js";
 import type { SeatState } from "../engine/state.js";
 import { DEVICES, type CommandRule } from "../engine/tables.js";
@@ -140,6 +141,7 @@ export class MadeTables {
         beginKept: code.begin?.[n] ?? nothing,
       })),
       commands: commandsOf(code, told),
+      recorded: told.recorded === undefined ? null : recordedOf(code, told.recorded),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
       recounts: [{ recount: ({ b }: SeatState) => write(b, told.begun) }],
       situation: told.levels === null ? undefined : situationOf(code, told.levels, told.mutes!),
@@ -222,6 +224,13 @@ function situationOf({ refresh }: MadeCode, levels: readonly number[], mutes: re
     refresh: refresh?.[0] ?? nothing,
     levelOf: ({ i }: SeatState, mode: number) => i[levels[mode]!]!,
     mutes: ({ i }: SeatState, action: number) => i[mutes[action]!]!,
+  };
+}
+
+function recordedOf({ latches }: MadeCode, told: NonNullable<MadeNumbers["recorded"]>): Recorded {
+  return {
+    driven: told.driven,
+    latches: told.latches.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never })),
   };
 }
 

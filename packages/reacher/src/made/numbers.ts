@@ -1,5 +1,7 @@
 /** What a made seat is told besides its functions: places of cells, and what the shell asks of controls. As `reacher build` writes it. */
 
+import type { DrivenAt, Latching } from "../engine/recorded.js";
+
 /** Bytes of a buffer: place and value, one after the other. */
 type Bytes = readonly number[];
 
@@ -47,4 +49,9 @@ export interface MadeNumbers {
   /** How far below 0 losses are numbered. */
   readonly devices: number;
   readonly usesPads: boolean;
+  /** For recordings: what may be latched, and where it stands what drives each action. */
+  readonly recorded?: {
+    readonly latches: readonly Omit<Latching, "isOn">[];
+    readonly driven: readonly (DrivenAt | null)[];
+  };
 }

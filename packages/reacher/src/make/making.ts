@@ -11,6 +11,7 @@ import { EventKind } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Situation } from "../engine/situations/modes.js";
+import { recordedOf, type Recorded } from "../engine/recorded.js";
 import { Cause, type SeatState } from "../engine/state.js";
 import { DEVICES, type Tables } from "../engine/tables.js";
 import type { Timer, Timers } from "../engine/timers.js";
@@ -68,6 +69,7 @@ class SeatMaker implements Surroundings {
   private readonly open = new Set<string>();
   private readonly lists = new Set<string>();
   private readonly readings: object[];
+  private readonly recorded: Recorded;
   private readonly specialiser = new Specialiser(this);
 
   constructor(
@@ -79,6 +81,7 @@ class SeatMaker implements Surroundings {
     this.fresh = viewsOf(tables.cells.allocate());
     this.begun = begin(tables);
     this.readings = tables.readings.map((make, n) => make(this.seat as never, n));
+    this.recorded = recordedOf(tables);
     this.named.set(tables.timers, "t");
     for (const timer of tables.timers.all) this.named.set(timer, `t.all[${timer.id}]`);
     const { stamp, eventNumber, instantCount, printAt, started, reasons } = tables;
@@ -302,6 +305,7 @@ class SeatMaker implements Surroundings {
         action.nextBlend === undefined ? null : asks(`nextBlend ${action.name}`, action, "nextBlend"),
       ),
       // The focus, devices of own controls and pads, in this order: -1 stands at the place of the last device.
+      latches: (has("watch") ? this.recorded.latches : []).map((one, n) => asks(`latch ${n}`, one, "isOn")),
       lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
     };
   }
@@ -399,6 +403,17 @@ class SeatMaker implements Surroundings {
       mutes: (situation as Situation | undefined)?.mutedAt ?? null,
       devices: this.deviceCount,
       usesPads: tables.usesPads,
+      ...(this.calls.includes("watch") && {
+        recorded: {
+          latches: this.recorded.latches.map(({ name, kind, startsOn, by }) => ({
+            name,
+            kind,
+            startsOn,
+            by,
+          })),
+          driven: this.recorded.driven,
+        },
+      }),
     };
   }
 }

@@ -254,9 +254,9 @@ const MOST_CODE = 22_000;
 
 let sources: Sources | undefined;
 
-/** What code is made for: a whole layer has all calls, of which two groups may be left out. */
+/** What code is made for: a whole layer has all calls, of which two groups may be left out; a lean one hears no watcher. */
 function codeCalls(calls: readonly Call[], kind: Kind): readonly Call[] {
-  if (kind.isLean) return calls;
+  if (kind.isLean) return calls.filter((call) => call !== "watch");
   return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
 }
 

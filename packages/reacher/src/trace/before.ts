@@ -4,7 +4,8 @@
  */
 import type { Controls } from "../controls/ownControls.js";
 import { POINTER } from "../plan/pointer.js";
-import { ANYTHING, type LatchLine } from "./present.js";
+import { ANYTHING } from "../engine/recorded.js";
+import type { LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;
 

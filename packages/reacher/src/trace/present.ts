@@ -3,12 +3,11 @@
  * and for each toggle and latch whether it is on, since that changes without a line of its own.
  */
 import { controlsOf } from "../controls/ownControls.js";
-import { Gesture } from "../engine/gestures/gesture.js";
-import { Movement } from "../engine/movement/movement.js";
-import { Live } from "../engine/tables.js";
 import { reasonNames } from "../engine/reasons.js";
+import { drivesAt, recordedOf, type Latching, type Recorded } from "../engine/recorded.js";
 import type { SeatEngine } from "../engine/seat.js";
-import { Latch, Switch } from "../engine/switches/switch.js";
+import type { Tables } from "../engine/tables.js";
+import { notMade } from "../layer/calls/seatPart.js";
 import { unusualWay } from "../layer/driving.js";
 import { engineBehind, heldBehind, overridesBehind } from "../layer/seatHandle.js";
 import type { InputLayer, Seat } from "../layer/types.js";
@@ -81,33 +80,39 @@ function spotsOf({ tables, f }: SeatEngine, of: object): object[] {
   return point.some((value) => value !== 0) ? [...spots, { spot: POINTER, value: point, ...of }] : spots;
 }
 
+/** What recordings ask of rules; of made code, what a build wrote of it. @throws ReacherError if that was left out */
+export function recordedIn(tables: Tables): Recorded {
+  const { recorded } = tables as { readonly recorded?: Recorded | null };
+  if (recorded === null) throw notMade("watch");
+  return recorded ?? recordedOf(tables);
+}
+
 /** What the game drives now. */
 function drivesIn(engine: SeatEngine, of: object): object[] {
   const { tables, i } = engine;
-  const nameOfBit = (reason: number) => reasonNames(engine, tables, 1 << reason)[0];
-  return tables.actions.flatMap((action): object[] => {
+  const { driven } = recordedIn(tables);
+  return tables.plan.actions.flatMap((action, n): object[] => {
     const drive = action.name;
-    if (action instanceof Switch)
-      return reasonNames(engine, tables, action.driver === null ? 0 : i[action.driver.reasons]!).map(
-        (reason) => ({ drive, value: true, reason, ...of }),
-      );
-    if (!(action instanceof Movement) || action.driven === null) return [];
-    const { driven, sums } = action;
-    return driven.all(engine).map(({ reason, way, x, y }) => ({
+    const at = driven[n]!;
+    if (at === null) return [];
+    if (at.length === 1)
+      return reasonNames(engine, tables, i[at[0]]!).map((reason) => ({ drive, value: true, reason, ...of }));
+    const sums = "combine" in action && action.combine === "sum";
+    return drivesAt(engine, ...at).map(({ reason, way, x, y }) => ({
       drive,
       value: action.kind === "axis" ? x : [x, y],
-      reason: nameOfBit(reason),
+      reason: reasonNames(engine, tables, 1 << reason)[0],
       ...unusualWay(way, sums),
       ...of,
     }));
   });
 }
 
-/** Watches the switches of a seat. May change: what it has seen last. */
+/** Watches what is latched in a seat. May change: what it has seen last. */
 export class Latches {
   private readonly seen = new Map<string, boolean>();
   private tables: object | undefined;
-  private switches: readonly (Switch | Movement)[] = [];
+  private latches: readonly Latching[] = [];
 
   constructor(
     private readonly engine: SeatEngine,
@@ -116,58 +121,33 @@ export class Latches {
 
   /** All of them, as they are now. */
   all(): LatchLine[] {
-    const { tables } = this.engine;
-    this.tables = tables;
-    const pointed = (tables.movements as readonly Movement[]).filter(({ pointer }) => pointer !== null);
-    this.switches = [...(tables.ranked as readonly Switch[]), ...pointed];
-    for (const rule of this.switches) this.seen.set(rule.name, this.isOn(rule));
-    return this.switches.map((rule) => this.lineOf(rule));
+    const { engine } = this;
+    this.tables = engine.tables;
+    this.latches = recordedIn(engine.tables).latches;
+    for (const latch of this.latches) this.seen.set(latch.name, latch.isOn(engine));
+    return this.latches.map((latch) => this.lineOf(latch));
   }
 
   /** Those that are other than when it last looked; with other keys, all. */
   news(): LatchLine[] {
-    const { engine, seen, switches } = this;
+    const { engine, seen, latches } = this;
     if (this.tables !== engine.tables) return this.all();
     let found: LatchLine[] | undefined;
-    for (let n = 0; n < switches.length; n++) {
-      const rule = switches[n]!;
-      const value = this.isOn(rule);
-      if (seen.get(rule.name) === value) continue;
-      seen.set(rule.name, value);
-      (found ??= []).push(this.lineOf(rule));
+    for (let n = 0; n < latches.length; n++) {
+      const latch = latches[n]!;
+      const value = latch.isOn(engine);
+      if (seen.get(latch.name) === value) continue;
+      seen.set(latch.name, value);
+      (found ??= []).push(this.lineOf(latch));
     }
     return found ?? NONE;
   }
 
-  /** A press that a hold has not seen, or that is spent, turns nothing on: held at the start of a replay it would. */
-  private isOn(rule: Switch | Movement): boolean {
-    const { b } = this.engine;
-    if (rule instanceof Movement) return b[rule.pointer!.counting] === 1;
-    if (rule.style !== null) return b[rule.latch] === Latch.Latched;
-    if (b[rule.liveAt] !== Live.Yes || rule.isHeld(this.engine)) return true;
-    for (const source of rule.sources)
-      if (!(source instanceof Gesture) && b[source.signals[0]!.up] === 1 && b[source.hiddenAt] !== 1)
-        return false;
-    return true;
-  }
-
-  private lineOf(rule: Switch | Movement): LatchLine {
-    const value = this.isOn(rule);
-    const line = { latch: rule.name, value, ...this.of };
-    if (rule instanceof Movement) return { ...line, startsOn: false, by: [], points: true };
-    if (rule.style === null) return { ...line, startsOn: true, by: [] };
-    const signals = rule.sources.flatMap((source) => source.signals);
-    return {
-      ...line,
-      startsOn: rule.startsOn,
-      by: signals.flatMap(({ controls, isResult }) =>
-        isResult ? [ANYTHING] : controls.map((control) => this.engine.tables.nameOf(control)),
-      ),
-    };
+  private lineOf(latch: Latching): LatchLine {
+    const { name, kind, startsOn, by } = latch;
+    const line = { latch: name, value: latch.isOn(this.engine), ...this.of, startsOn, by };
+    return kind === "pointer" ? { ...line, points: true } : line;
   }
 }
-
-/** In place of a control: whatever moves. */
-export const ANYTHING = "";
 
 const NONE: LatchLine[] = [];

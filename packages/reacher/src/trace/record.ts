@@ -17,7 +17,7 @@ import type { Report } from "./report.js";
 import { Ring } from "./ring.js";
 import type { TraceTextOptions } from "./textOptions.js";
 import { reportLines, writeTrace } from "./written.js";
-import { Latches, presentLines } from "./present.js";
+import { Latches, presentLines, recordedIn } from "./present.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
@@ -41,7 +41,10 @@ export interface Recorder {
   stop(): void;
 }
 
-/** Starts recording: only controls that the plan binds, at the times at which they counted. */
+/**
+ * Starts recording: only controls that the plan binds, at the times at which they counted.
+ * @throws ReacherError in a game that was built ahead without `watch`
+ */
 export function record<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   options: RecordOptions = {},
@@ -51,6 +54,7 @@ export function record<K extends Kinds, F extends string>(
   const { most = 20_000 } = options;
   if (!(Number.isInteger(most) && most >= 1))
     throw new ReacherError(`${shown(most)} is no count of events; give at least 1`);
+  for (const name of input.seats) recordedIn(engineBehind(input.seat(name)).tables);
   const controls = () => controlsOf(resolvePlan(input.plan));
   const ring = new Ring(most, controls);
   // A plan without seats does not name its only seat.

@@ -11,13 +11,7 @@ import { Live } from "../tables.js";
 import type { Timed, Timer, Timers } from "../timers.js";
 import { EaseValue, when, type Ease } from "./ease.js";
 import type { Gaits } from "./gaits.js";
-import { MOST_DRIVES, Way } from "../meanings.js";
-
-/** A reason's number plus 1, and its way. */
-const enum DriveCell {
-  ReasonMask = 63,
-  Way = 6,
-}
+import { DriveCell, MOST_DRIVES, Way } from "../meanings.js";
 
 /** What counts, besides what is added. */
 const HANDS = -1;
@@ -38,8 +32,8 @@ export class DrivenMovement extends Rule implements Timed {
   /** The movement by hands and game, by `EaseValue`. Valid only until it is next computed. */
   readonly out = new Float64Array(3);
   /** In the order in which they began; 0 for an empty slot. */
-  private readonly drives = this.cells.int("drives", 0, MOST_DRIVES);
-  private readonly values = this.cells.float("driveValues", 0, MOST_DRIVES * 3);
+  readonly drives = this.cells.int("drives", 0, MOST_DRIVES);
+  readonly values = this.cells.float("driveValues", 0, MOST_DRIVES * 3);
   /** What hands before ease and the game give together: x, y and length. The length is NaN while nothing drives, x where it is to be looked at anew. */
   readonly x = this.cells.float("drivenX", NaN, 3);
   /** How long the next drive blends; what is faded out, since when, and for how long (0: nothing is). */
@@ -298,17 +292,6 @@ export class DrivenMovement extends Rule implements Timed {
   endFade(s: SeatState): void {
     s.f[this.fadeMs] = 0;
     this.timers.clear(s, this.timer);
-  }
-
-  /** What drives it, in the order in which it began. */
-  all({ i, f }: Pick<SeatState, "i" | "f">): { reason: number; way: Way; x: number; y: number }[] {
-    const { drives, values } = this;
-    return Array.from({ length: this.count({ i }) }, (_, n) => ({
-      reason: (i[drives + n]! & DriveCell.ReasonMask) - 1,
-      way: i[drives + n]! >> DriveCell.Way,
-      x: f[values + n * 3]!,
-      y: f[values + n * 3 + 1]!,
-    }));
   }
 
   /** The reasons that drive it, one bit each. */
