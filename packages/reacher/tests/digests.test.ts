@@ -7,6 +7,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { allControls, createInputLayer, type InputLayer, type Plan } from "reacher";
 import * as fc from "fast-check";
+import { anyPlan, anyPlay } from "./anyPlans";
 import { kelpline, kelplineForTwo } from "./plans";
 import { events, type Event } from "./randomEvents";
 import { plans as randomPlans } from "./randomPlans";
@@ -124,6 +125,31 @@ function playedAtRandom([plan, other, all]: readonly [
   }
   return seen.digest("hex").slice(0, 12);
 }
+
+/** Plays a plan of any shape, through its seats. */
+function playedAny(seed: number): string {
+  const seen = createHash("sha256");
+  const tell = (...what: unknown[]) => void seen.update(JSON.stringify(what, rough));
+  const plan = anyPlan(seed);
+  const input: InputLayer = createInputLayer(plan);
+  for (const seat of input.seats.map((name) => input.seat(name)))
+    for (const [name, { kind }] of Object.entries(plan.actions))
+      for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
+        seat.on(name, change, (t: number, by?: unknown) => tell(seat.name, name, change, t, by));
+  const acts = anyPlay(plan, seed, 150);
+  for (const { tell: act } of [...acts, { tell: () => input.step(acts.at(-1)!.t + 5000) }]) {
+    act(input);
+    tell(
+      input.seats.map((name) => Object.values(input.seat(name).now).map((reading) => ({ ...reading }))),
+      input.snapshot().length,
+    );
+  }
+  return seen.digest("hex").slice(0, 12);
+}
+
+test.each([0, 1, 2, 3, 4, 5, 6, 7])("so do plans of any shape (%i)", (part) => {
+  mustBeAsWritten({ [`any ${part}`]: Array.from({ length: 20 }, (_, n) => playedAny(part * 20 + n)) });
+});
 
 const SAMPLES = 120;
 const AT_ONCE = 15;
