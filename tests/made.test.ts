@@ -3,6 +3,7 @@ import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { record, type Recorder } from "reacher/trace";
 import { CALLS, type Call } from "../packages/reacher/src/built/calls";
+import { anyPlan, anyPlay } from "../packages/reacher/tests/anyPlans";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
 import { runs } from "../packages/reacher/tests/runs";
@@ -190,6 +191,33 @@ test("a recorder says which call a game was built without", () => {
   });
   expect(() => library.record(library.createInputLayer(plan))).toThrow("this game was built without watch");
 });
+
+test("made code plays as its rules do: plans of any shape", () => {
+  const built = fc.constantFrom(LEAN, FIXED_SEATS);
+  fc.assert(
+    fc.property(fc.nat({ max: 1e6 }), fc.nat({ max: 100 }), built, (seed, kept, calls) => {
+      const plan = anyPlan(seed);
+      const layers = [createInputLayer(plan), maker(plan, calls)()];
+      const told = layers.map((input) => {
+        const heard: string[] = [];
+        for (const [name, { kind }] of Object.entries(plan.actions))
+          for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
+            input.on(name, change, (t, by?: unknown) => heard.push(`${name} ${change} ${t} ${String(by)}`));
+        return heard;
+      });
+      let copies: Uint8Array[] = [];
+      for (const [n, { tell }] of anyPlay(plan, seed, 100).entries()) {
+        for (const input of layers) tell(input);
+        if (n === kept) copies = layers.map((input) => input.snapshot());
+        if (n === kept + 9) layers.forEach((input, at) => input.restore(copies[1 - at]!));
+        if (n % 6 > 0) continue;
+        const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
+        expect(made).toEqual(rules);
+      }
+    }),
+    { ...runs(12), endOnFailure: true },
+  );
+}, 600_000);
 
 /** Other keys for some of a plan's entries, and a style. */
 const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, string]): Overrides => {

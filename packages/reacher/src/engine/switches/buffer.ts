@@ -79,6 +79,8 @@ export class Buffer extends Rule implements Keeper, KeeperRule, StartGuard, Time
   }
 
   lose(s: SeatState, isLost: (signal: Signal) => boolean): void {
+    // Nobody but the game presses a switch without entries.
+    if (this.owner.signals.length === 0) return;
     const signal = this.signal(s);
     if (s.b[this.isKept] === Whose.Game) return;
     if (signal !== undefined && isLost(signal)) this.dropAll(s);

@@ -221,6 +221,11 @@ export abstract class Calls extends Expressions {
           list[method as "includes"](given.other),
         ),
       );
+    // What code computes is a number, a truth or nothing, and no object.
+    if (given instanceof Code && list.every(isObject)) {
+      if (method === "includes") return new Known(false);
+      if (method === "indexOf") return new Known(-1);
+    }
     if (["includes", "indexOf", "slice", "concat"].includes(method))
       return new Known(
         (list as never as Record<string, (...all: unknown[]) => unknown>)[method]!(...args.map(known)),
