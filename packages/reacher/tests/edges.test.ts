@@ -517,3 +517,107 @@ test("another plan's number counts, unless the game has changed it", () => {
   input.setPlan(plan(4));
   expect(v(40)).toBe(7);
 });
+
+test("what is exactly at a border counts on its side", () => {
+  // A worn trigger that is let go to just where it is still down, and a stick at just where a device counts as used.
+  const input = layerOf(
+    { lean: { kind: "axis", from: { pad: "PadRightTrigger" } }, hop: sw("KeyQ"), go: sw("PadLeftStickLeft") },
+    { bounceMs: 50 },
+  );
+  press(input, 1, "PadRightTrigger");
+  input.step(2);
+  press(input, 3, "PadRightTrigger", 0.4);
+  expect((input.step(4) as never as { lean: { value: number } }).lean.value).toBeLessThan(0.5);
+  for (const tilt of [-0.5, 0.5]) {
+    press(input, 100, "PadLeftStickX", 0);
+    press(input, 101, "KeyQ", tilt < 0 ? 1 : 0);
+    input.step(200);
+    press(input, 201, "KeyQ", tilt < 0 ? 0 : 1);
+    input.step(300);
+    expect(input.lastDevice).toBe("keyboard");
+    press(input, 301, "PadLeftStickX", tilt);
+    input.step(302);
+    expect(input.lastDevice).toBe("pad");
+  }
+  // A gait without a margin ends just below where it begins.
+  const gaits = { gaits: { run: 0.5 }, gaitMargin: 0 };
+  const paced = layerOf({ walk: { kind: "axis", from: { main: { plus: "KeyD" } }, ...gaits } });
+  const gaitAt = (value: number, t: number) => {
+    paced.drive("walk" as never, value as never, "scene");
+    return (paced.step(t) as never as { walk: { gait: string | null } }).walk.gait;
+  };
+  expect([gaitAt(0.5, 1), gaitAt(0.499_999_9, 2)]).toEqual(["run", null]);
+});
+
+describe("another plan", () => {
+  test("in which an action stands elsewhere: what it faces comes along, of a reading that the game has in hand", () => {
+    const walk = { kind: "vector", from: { main: WASD } };
+    const [hop, look] = [sw("KeyQ"), { ...walk, from: { main: "PadRightStick" } }];
+    const input = layerOf({ walk, hop });
+    const { facing } = (input.now as never as { walk: { facing: object } }).walk;
+    press(input, 1, "KeyA");
+    input.step(2);
+    input.setPlan({ reacherPlan: 1, actions: { look, hop, walk } } as never);
+    press(input, 3, "KeyA", 0);
+    press(input, 4, "KeyD");
+    input.step(300);
+    expect(JSON.stringify(facing)).toBe("[1,0]");
+  });
+
+  test("with its devices in another order: what lingers ends with its own, and no other", () => {
+    const stick = (device: string) => ({ kind: "stick", device });
+    const go = (use: string) => ({ kind: "vector", from: { main: use }, lingerMs: 1000 });
+    const actions = { go: go("Thumb"), hop: sw("KeyQ", { needs: "go" }) };
+    const input = layerOf(actions, { controls: { Thumb: stick("touch"), Glove: stick("glove") } });
+    const on = (t: number) => (input.step(t) as never as { hop: { on: boolean } }).hop.on;
+    press(input, 1, "ThumbX");
+    press(input, 2, "KeyQ");
+    press(input, 3, "ThumbX", 0);
+    expect(on(4)).toBe(true);
+    input.setPlan({
+      reacherPlan: 1,
+      controls: { Glove: stick("glove"), Thumb: stick("touch") },
+      actions: { ...actions, wave: go("Glove") },
+    } as never);
+    input.lose("glove" as never, 20);
+    expect(on(30)).toBe(true);
+    input.lose("touch" as never, 40);
+    expect(on(50)).toBe(false);
+  });
+
+  test("renames the first event that waits, too", () => {
+    const hop = { hop: sw("Space") };
+    const input = layerOf(hop, { flags: { wet: false, armed: false } });
+    input.setFlag("armed" as never, true, 50);
+    input.setPlan({ reacherPlan: 1, actions: hop, flags: { armed: false, wet: false } } as never);
+    input.step(60);
+    expect(input.flags).toEqual({ armed: true, wet: false });
+  });
+});
+
+test("a worn key's release that waits comes when no key is worn any more, whatever was pressed since", () => {
+  const input = layerOf(
+    { hop: sw("KeyQ"), duck: sw("KeyE") },
+    { bounceMs: 50, player: { bounceMs: [0, 50] } },
+  );
+  const on = (t: number) => (input.step(t) as never as { hop: { on: boolean } }).hop.on;
+  press(input, 1, "KeyQ");
+  on(2);
+  press(input, 3, "KeyQ", 0);
+  press(input, 4, "KeyE");
+  expect(on(5)).toBe(true);
+  input.setOverrides({ reacherOverrides: 1, settings: { bounceMs: 0 } });
+  expect(on(6)).toBe(false);
+});
+
+test("a press that waits for its turn is gone when a menu takes its key, and does not come when the menu closes", () => {
+  const actions = {
+    hop: sw("Space", { bufferMs: 500, beginsIf: "grounded", in: ["play"] }),
+    choose: sw("Space", { in: ["menu"] }),
+  };
+  const more = { flags: { grounded: false }, modes: { play: {}, menu: { covers: "same" } }, start: ["play"] };
+  expect(changes(actions, "+Space 10 -Space 10 ^grounded 10", more)).toContain("hop on");
+  expect(changes(actions, "+Space 10 -Space 10 >menu 10 <menu 10 ^grounded 10", more)).not.toContain(
+    "hop on",
+  );
+});
