@@ -191,7 +191,7 @@ test.each([
   ['import { useOverrides } from "reacher/react"', ["setOverrides", "bringKeys"]],
   ['import { useReading } from "reacher/react"', []],
   ['import { record, type Report } from "reacher/trace"', ["watch", "plan", "own"]],
-  ['import { packEvents } from "reacher/trace"', []],
+  ['import { record as keep, packEvents } from "reacher/trace"', ["watch", "plan", "own"]],
   ['import { record, replay } from "reacher/trace"', ["watch", "plan", "own", "setPlan"]],
 ])("what is called is known by name: %s", (code, calls) => {
   expect(callsNamedIn(code)).toEqual(calls);

@@ -86,7 +86,7 @@ const CALLING_MODULES: readonly (readonly [RegExp, readonly Call[]])[] = [
 const LOOKING_MODULES = /\breacher\/(?:trace|panel|tuning|testing)\b/;
 /** Imports from them that look at nothing: `record` hears what a layer tells. */
 const BLIND =
-  /\bimport\s+(?:type\s*)?\{(?:\s*(?:type\s+\w+|(?:un)?packEvents|record)\s*,?)*\}\s*from\s*["']reacher\/trace["']|\bimport\s+type\b[^;"']*["']reacher\/\w+["']/g;
+  /\bimport\s+(?:type\s*)?\{(?:\s*(?:type\s+\w+|(?:(?:un)?packEvents|record)(?:\s+as\s+\w+)?)\s*,?)*\}\s*from\s*["']reacher\/trace["']|\bimport\s+type\b[^;"']*["']reacher\/\w+["']/g;
 
 /** How a plan comes into a module by a name of its own. */
 const PLAN_NAMES = [

@@ -31,6 +31,10 @@ const MEANT: Readonly<Record<string, string>> = {
   wheel: "WheelUp",
   mousewheel: "WheelUp",
   scroll: "WheelUp",
+  mousewheelup: "WheelUp",
+  scrollup: "WheelUp",
+  mousewheeldown: "WheelDown",
+  scrolldown: "WheelDown",
 };
 
 /** The likely control, or `undefined` where nothing is near enough to be worth a suggestion. */
