@@ -539,6 +539,12 @@ test("what is exactly at a border counts on its side", () => {
     input.step(302);
     expect(input.lastDevice).toBe("pad");
   }
+  // The pointer, moved by just what counts as using it.
+  const pointed = layerOf({ aim: { kind: "vector", from: { main: "MousePoint" } }, hop: sw("KeyQ") });
+  press(pointed, 1, "KeyQ");
+  press(pointed, 2, "MousePointX", 1 / 64);
+  pointed.step(3);
+  expect(pointed.lastDevice).toBe("mouse");
   // A gait without a margin ends just below where it begins.
   const gaits = { gaits: { run: 0.5 }, gaitMargin: 0 };
   const paced = layerOf({ walk: { kind: "axis", from: { main: { plus: "KeyD" } }, ...gaits } });
@@ -604,7 +610,7 @@ test("a worn key's release that waits comes when no key is worn any more, whatev
   press(input, 1, "KeyQ");
   on(2);
   press(input, 3, "KeyQ", 0);
-  press(input, 4, "KeyE");
+  press(input, 900, "KeyE");
   expect(on(5)).toBe(true);
   input.setOverrides({ reacherOverrides: 1, settings: { bounceMs: 0 } });
   expect(on(6)).toBe(false);
@@ -620,4 +626,29 @@ test("a press that waits for its turn is gone when a menu takes its key, and doe
   expect(changes(actions, "+Space 10 -Space 10 >menu 10 <menu 10 ^grounded 10", more)).not.toContain(
     "hop on",
   );
+});
+
+test("a key is in use by whichever of its actions is live, and the mouse by a turn", () => {
+  const turn = { kind: "turn", from: { main: { use: "MouseMove", perPixel: 1 } } };
+  const actions = { hop: sw("KeyQ", { in: ["play"] }), choose: sw("KeyQ", { in: ["menu"] }), look: turn };
+  const input = layerOf(actions, { modes: { play: {}, menu: { covers: "all" } }, start: ["play"] });
+  const uses = (t: number) => (input.step(t), [input.uses("KeyQ"), input.uses("MouseMove")]);
+  expect(uses(1)).toEqual([true, true]);
+  input.enter("menu" as never, 2);
+  expect(uses(3)).toEqual([true, true]);
+  input.mute("choose" as never, "why", 4);
+  input.mute("look" as never, "why", 4);
+  expect(uses(5)).toEqual([false, false]);
+});
+
+test("what the game alone holds still does not move, though keys ramp beneath", () => {
+  const walk = { kind: "vector", from: { main: WASD }, ease: { riseMs: 200 } };
+  const input = layerOf({ walk, hop: sw("KeyQ", { needs: "walk" }) });
+  const on = (t: number) => (input.step(t) as never as { hop: { on: boolean } }).hop.on;
+  input.drive("walk" as never, [0, 0] as never, "scene", { how: "alone", t: 1 } as never);
+  press(input, 2, "KeyQ");
+  press(input, 3, "KeyD");
+  expect(on(50)).toBe(false);
+  input.drive("walk" as never, null as never, "scene", 60);
+  expect(on(70)).toBe(true);
 });
