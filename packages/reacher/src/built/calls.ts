@@ -79,12 +79,12 @@ export function mustBeCalls(given: unknown): readonly Call[] {
 /** Modules of the library that call of a layer what a game does not name itself; and those that look at the rules behind it. */
 const CALLING_MODULES: readonly (readonly [RegExp, readonly Call[]])[] = [
   [/\breacher\/rebind\b/, ["watch", "plan", "own"]],
-  [/\brecord\b[^;"']*["']reacher\/trace["']/, ["watch", "plan", "own"]],
+  [/\brecord\b[^;"']*["']reacher\/trace["']/, ["held", "plan", "own"]],
   // They load what keys need before all else, and so need nothing until then.
   [/\breacher\/settings\b|\buseOverrides\b/, ["setOverrides", "bringKeys"]],
 ];
 const LOOKING_MODULES = /\breacher\/(?:trace|panel|tuning|testing)\b/;
-/** Imports from them that look at nothing: `record` hears what a layer tells. */
+/** Imports from them that look at nothing: `record` hears what a layer tells, and asks what is held. */
 const BLIND =
   /\bimport\s+(?:type\s*)?\{(?:\s*(?:type\s+\w+|(?:(?:un)?packEvents|record)(?:\s+as\s+\w+)?)\s*,?)*\}\s*from\s*["']reacher\/trace["']|\bimport\s+type\b[^;"']*["']reacher\/\w+["']/g;
 

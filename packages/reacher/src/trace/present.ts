@@ -83,7 +83,7 @@ function spotsOf({ tables, f }: SeatEngine, of: object): object[] {
 /** What recordings ask of rules; of made code, what a build wrote of it. @throws ReacherError if that was left out */
 export function recordedIn(tables: Tables): Recorded {
   const { recorded } = tables as { readonly recorded?: Recorded | null };
-  if (recorded === null) throw notMade("watch");
+  if (recorded === null) throw notMade("held");
   return recorded ?? recordedOf(tables);
 }
 

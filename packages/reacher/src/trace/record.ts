@@ -43,7 +43,7 @@ export interface Recorder {
 
 /**
  * Starts recording: only controls that the plan binds, at the times at which they counted.
- * @throws ReacherError in a game that was built ahead without `watch`
+ * @throws ReacherError in a game that was built ahead without `held`
  */
 export function record<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
