@@ -394,7 +394,7 @@ test("a layer that is watched does the same, to the last bit, as one that is not
   );
 });
 
-test("what the plan does not bind lies between nothing, and nor does who hears of any press", () => {
+test("an event that the plan does not bind parts no others, and nor does a listener for any press", () => {
   const plan = {
     reacherPlan: 1,
     actions: {

@@ -4,7 +4,7 @@
  */
 import type { Controls } from "../controls/ownControls.js";
 import { Bits, DriveBits, EventKind } from "../engine/queue.js";
-import type { Recorded } from "../engine/recorded.js";
+import type { Recordable } from "../engine/recordable.js";
 import { ActionReading } from "../engine/reading.js";
 import type { SeatState } from "../engine/state.js";
 import { DEVICES, type CommandRule } from "../engine/tables.js";
@@ -141,7 +141,7 @@ export class MadeTables {
         beginKept: code.begin?.[n] ?? nothing,
       })),
       commands: commandsOf(code, told),
-      recorded: told.recorded === undefined ? null : recordedOf(code, told.recorded),
+      recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
       recounts: [{ recount: ({ b }: SeatState) => write(b, told.begun) }],
       situation: told.levels === null ? undefined : situationOf(code, told.levels, told.mutes!),
@@ -227,7 +227,7 @@ function situationOf({ refresh }: MadeCode, levels: readonly number[], mutes: re
   };
 }
 
-function recordedOf({ latches }: MadeCode, told: NonNullable<MadeNumbers["recorded"]>): Recorded {
+function recordableAsTold({ latches }: MadeCode, told: NonNullable<MadeNumbers["recordable"]>): Recordable {
   return {
     driven: told.driven,
     latches: told.latches.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never })),

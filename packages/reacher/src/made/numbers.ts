@@ -1,6 +1,6 @@
 /** What a made seat is told besides its functions: places of cells, and what the shell asks of controls. As `reacher build` writes it. */
 
-import type { DrivenAt, Latching } from "../engine/recorded.js";
+import type { DrivenAt, Latching } from "../engine/recordable.js";
 
 /** Bytes of a buffer: place and value, one after the other. */
 type Bytes = readonly number[];
@@ -50,7 +50,7 @@ export interface MadeNumbers {
   readonly devices: number;
   readonly usesPads: boolean;
   /** For recordings: what may be latched, and where it stands what drives each action. */
-  readonly recorded?: {
+  readonly recordable?: {
     readonly latches: readonly Omit<Latching, "isOn">[];
     readonly driven: readonly (DrivenAt | null)[];
   };

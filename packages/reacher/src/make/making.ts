@@ -11,7 +11,7 @@ import { EventKind } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Situation } from "../engine/situations/modes.js";
-import { recordedOf, type Recorded } from "../engine/recorded.js";
+import { recordableOf, type Recordable } from "../engine/recordable.js";
 import { Cause, type SeatState } from "../engine/state.js";
 import { DEVICES, type Tables } from "../engine/tables.js";
 import type { Timer, Timers } from "../engine/timers.js";
@@ -69,7 +69,7 @@ class SeatMaker implements Surroundings {
   private readonly open = new Set<string>();
   private readonly lists = new Set<string>();
   private readonly readings: object[];
-  private readonly recorded: Recorded;
+  private readonly recordable: Recordable;
   private readonly specialiser = new Specialiser(this);
 
   constructor(
@@ -81,7 +81,7 @@ class SeatMaker implements Surroundings {
     this.fresh = viewsOf(tables.cells.allocate());
     this.begun = begin(tables);
     this.readings = tables.readings.map((make, n) => make(this.seat as never, n));
-    this.recorded = recordedOf(tables);
+    this.recordable = recordableOf(tables);
     this.named.set(tables.timers, "t");
     for (const timer of tables.timers.all) this.named.set(timer, `t.all[${timer.id}]`);
     const { stamp, eventNumber, instantCount, printAt, started, reasons } = tables;
@@ -305,7 +305,7 @@ class SeatMaker implements Surroundings {
         action.nextBlend === undefined ? null : asks(`nextBlend ${action.name}`, action, "nextBlend"),
       ),
       // The focus, devices of own controls and pads, in this order: -1 stands at the place of the last device.
-      latches: (has("watch") ? this.recorded.latches : []).map((one, n) => asks(`latch ${n}`, one, "isOn")),
+      latches: (has("watch") ? this.recordable.latches : []).map((one, n) => asks(`latch ${n}`, one, "isOn")),
       lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
     };
   }
@@ -404,14 +404,14 @@ class SeatMaker implements Surroundings {
       devices: this.deviceCount,
       usesPads: tables.usesPads,
       ...(this.calls.includes("watch") && {
-        recorded: {
-          latches: this.recorded.latches.map(({ name, kind, startsOn, by }) => ({
+        recordable: {
+          latches: this.recordable.latches.map(({ name, kind, startsOn, by }) => ({
             name,
             kind,
             startsOn,
             by,
           })),
-          driven: this.recorded.driven,
+          driven: this.recordable.driven,
         },
       }),
     };

@@ -4,7 +4,7 @@
  */
 import type { Controls } from "../controls/ownControls.js";
 import { POINTER } from "../plan/pointer.js";
-import { ANYTHING } from "../engine/recorded.js";
+import { ANYTHING } from "../engine/recordable.js";
 import type { LatchLine } from "./present.js";
 
 type Line = Readonly<Record<string, unknown>>;

@@ -4,7 +4,7 @@
  */
 import { controlsOf } from "../controls/ownControls.js";
 import { reasonNames } from "../engine/reasons.js";
-import { drivesAt, recordedOf, type Latching, type Recorded } from "../engine/recorded.js";
+import { drivesAt, recordableOf, type Latching, type Recordable } from "../engine/recordable.js";
 import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
 import { notMade } from "../layer/calls/seatPart.js";
@@ -81,16 +81,16 @@ function spotsOf({ tables, f }: SeatEngine, of: object): object[] {
 }
 
 /** What recordings ask of rules; of made code, what a build wrote of it. @throws ReacherError if that was left out */
-export function recordedIn(tables: Tables): Recorded {
-  const { recorded } = tables as { readonly recorded?: Recorded | null };
-  if (recorded === null) throw notMade("held");
-  return recorded ?? recordedOf(tables);
+export function recordableIn(tables: Tables): Recordable {
+  const { recordable } = tables as { readonly recordable?: Recordable | null };
+  if (recordable === null) throw notMade("held");
+  return recordable ?? recordableOf(tables);
 }
 
 /** What the game drives now. */
 function drivesIn(engine: SeatEngine, of: object): object[] {
   const { tables, i } = engine;
-  const { driven } = recordedIn(tables);
+  const { driven } = recordableIn(tables);
   return tables.plan.actions.flatMap((action, n): object[] => {
     const drive = action.name;
     const at = driven[n]!;
@@ -123,7 +123,7 @@ export class Latches {
   all(): LatchLine[] {
     const { engine } = this;
     this.tables = engine.tables;
-    this.latches = recordedIn(engine.tables).latches;
+    this.latches = recordableIn(engine.tables).latches;
     for (const latch of this.latches) this.seen.set(latch.name, latch.isOn(engine));
     return this.latches.map((latch) => this.lineOf(latch));
   }

@@ -17,7 +17,7 @@ import type { Report } from "./report.js";
 import { Ring } from "./ring.js";
 import type { TraceTextOptions } from "./textOptions.js";
 import { reportLines, writeTrace } from "./written.js";
-import { Latches, presentLines, recordedIn } from "./present.js";
+import { Latches, presentLines, recordableIn } from "./present.js";
 
 /** How much a recorder keeps. */
 export interface RecordOptions {
@@ -54,7 +54,7 @@ export function record<K extends Kinds, F extends string>(
   const { most = 20_000 } = options;
   if (!(Number.isInteger(most) && most >= 1))
     throw new ReacherError(`${shown(most)} is no count of events; give at least 1`);
-  for (const name of input.seats) recordedIn(engineBehind(input.seat(name)).tables);
+  for (const name of input.seats) recordableIn(engineBehind(input.seat(name)).tables);
   const controls = () => controlsOf(resolvePlan(input.plan));
   const ring = new Ring(most, controls);
   // A plan without seats does not name its only seat.

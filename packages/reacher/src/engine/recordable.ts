@@ -22,31 +22,38 @@ export interface Latching {
 /** In place of a control: whatever moves. */
 export const ANYTHING = "";
 
-/** Where it stands what drives an action: the bits of its reasons; or, of a movement, its drives and their values. */
+/** The cells of what drives an action: the bits of its reasons; or, of a movement, its drives and their values. */
 export type DrivenAt = readonly [reasons: number] | readonly [drives: number, values: number];
 
-export interface Recorded {
+export interface Recordable {
   readonly latches: readonly Latching[];
   /** By action; `null` where nothing ever drives it. */
   readonly driven: readonly (DrivenAt | null)[];
 }
 
-export class SwitchLatch implements Latching {
-  readonly kind = "latch";
+/** One of them, as compiled rules have it. */
+abstract class RuleLatch<R extends { readonly name: string }> implements Latching {
   readonly name: string;
-  readonly startsOn: boolean;
-  readonly by: readonly string[];
 
   constructor(
-    private readonly rule: Switch,
-    tables: Tables,
+    protected readonly rule: R,
+    readonly kind: Latching["kind"],
+    readonly startsOn: boolean,
+    readonly by: readonly string[] = [],
   ) {
     this.name = rule.name;
-    this.startsOn = rule.startsOn;
+  }
+
+  abstract isOn(s: SeatState): boolean;
+}
+
+class SwitchLatch extends RuleLatch<Switch> {
+  constructor(rule: Switch, tables: Tables) {
     const signals = rule.sources.flatMap((source) => source.signals);
-    this.by = signals.flatMap(({ controls, isResult }) =>
+    const by = signals.flatMap(({ controls, isResult }) =>
       isResult ? [ANYTHING] : controls.map((control) => tables.nameOf(control)),
     );
+    super(rule, "latch", rule.startsOn, by);
   }
 
   isOn({ b }: SeatState): boolean {
@@ -54,54 +61,37 @@ export class SwitchLatch implements Latching {
   }
 }
 
-export class HoldLatch implements Latching {
-  readonly kind = "hold";
-  readonly name: string;
-  readonly startsOn = true;
-  readonly by: readonly string[] = [];
-
-  constructor(private readonly rule: Switch) {
-    this.name = rule.name;
-  }
-
+class HoldLatch extends RuleLatch<Switch> {
   /** A press that a hold has not seen, or that is spent, turns nothing on: held at the start of a replay it would. */
   isOn(s: SeatState): boolean {
     const { rule } = this;
     if (s.b[rule.liveAt] !== Live.Yes || rule.isHeld(s)) return true;
     const { sources } = rule;
-    for (let n = 0; n < sources.length; n++)
-      if (sources[n]!.pending === undefined) {
-        const { hiddenAt, signals } = sources[n]!;
-        if (s.b[signals[0]!.up] === 1 && !(hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
-      }
+    for (let n = 0; n < sources.length; n++) {
+      const { hiddenAt, pending, signals } = sources[n]!;
+      // Gestures keep count of their presses themselves.
+      if (pending !== undefined || s.b[signals[0]!.up] !== 1) continue;
+      if (!(hiddenAt >= 0 && s.b[hiddenAt] === 1)) return false;
+    }
     return true;
   }
 }
 
-export class PointerLatch implements Latching {
-  readonly kind = "pointer";
-  readonly name: string;
-  readonly startsOn = false;
-  readonly by: readonly string[] = [];
-
-  constructor(private readonly rule: Movement) {
-    this.name = rule.name;
-  }
-
+class PointerLatch extends RuleLatch<Movement> {
   isOn({ b }: SeatState): boolean {
     return b[this.rule.pointer!.counting] === 1;
   }
 }
 
 /** What compiled rules tell. */
-export function recordedOf(tables: Tables): Recorded {
+export function recordableOf(tables: Tables): Recordable {
   const pointed = (tables.movements as readonly Movement[]).filter(({ pointer }) => pointer !== null);
   return {
     latches: [
       ...(tables.ranked as readonly Switch[]).map((rule) =>
-        rule.style === null ? new HoldLatch(rule) : new SwitchLatch(rule, tables),
+        rule.style === null ? new HoldLatch(rule, "hold", true) : new SwitchLatch(rule, tables),
       ),
-      ...pointed.map((rule) => new PointerLatch(rule)),
+      ...pointed.map((rule) => new PointerLatch(rule, "pointer", false)),
     ],
     driven: tables.plan.actions.map(({ kind }, n): DrivenAt | null => {
       const rule: unknown = tables.actions[n];
