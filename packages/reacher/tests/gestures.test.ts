@@ -517,6 +517,23 @@ describe("modes, mutes and losses", () => {
     [{ comesBack: false }, "+Space 10 !snip 10 ~snip 10", "snip on 0, snip off 10"],
     [{}, "!snip +Space 10 ~snip 10 -Space +Space", "snip on 20"],
     [{ carry: true }, "!snip +Space 10 ~snip 10", "snip on 10"],
+    // Of presses made meanwhile, those that would turn it on are kept, and no others do anything.
+    [
+      { style: "toggle", bufferMs: 20 },
+      "+Space -Space 10 !snip 10 +Space -Space 10 ~snip",
+      "snip on 0, snip grant 0, snip off 10, snip on 30",
+    ],
+    // What carries keys over keeps presses like any other.
+    [
+      { carry: true, bufferMs: 20, cooldownMs: 50 },
+      "+Space -Space 40 +Space 20",
+      "snip on 0, snip grant 0, snip off 0, snip on 50, snip grant 50",
+    ],
+    [
+      { carry: true, bufferMs: 20 },
+      "!snip +Space 10 -Space 10 ~snip",
+      "snip on 20, snip grant 20, snip off 20",
+    ],
   ])("mutes, %j: %s gives: %s", (more, script, told) => {
     expect(changes({ snip: sw("Space", more) }, script)).toBe(told);
   });

@@ -332,6 +332,33 @@ describe("needs that come back, and needs that ask for a new press", () => {
   });
 });
 
+test.each(["hold", "either"])(
+  "a press that waits for a need of %s, and is let go as it comes, is nothing",
+  (style) => {
+    const actions = {
+      kick: { kind: "switch", from: { main: "KeyK" } },
+      drift: { kind: "switch", style, needs: "not kick", from: { main: "KeyK" } },
+    };
+    expect(changes(actions, "+KeyK 10 -KeyK 10")).toBe("kick on 0, kick off 10");
+  },
+);
+
+test.each([
+  // One key of two: the later of the plan alone begins.
+  ["+KeyK 10 -KeyK", "tuck on 0, tuck off 10, take false 10"],
+  // Kick waits for air, and tuck was pressed after it.
+  ["_air +KeyJ 10 +KeyT 10 ^air 10", "tuck on 10, take false 30"],
+])("who loses to a newer one of its group has not begun: %s", (script, told) => {
+  const kick = { needs: "air", spends: "breath", bufferMs: 50, resume: ["air"], cooldownMs: 500 };
+  const actions = {
+    kick: { kind: "switch", oneOf: "stance", from: { main: ["KeyK", "KeyJ"] }, ...kick },
+    tuck: { kind: "switch", oneOf: "stance", from: { main: ["KeyK", "KeyT"] } },
+    gasp: { kind: "switch", needs: "not breath", from: { main: "KeyG" } },
+  };
+  const flags = { air: true, breath: true };
+  expect(changes(actions, `+KeyG ${script} ?kick`, { flags })).toBe(told);
+});
+
 describe("each press anew", () => {
   const hop = (more: object = {}) => ({
     hop: { kind: "switch", from: { main: "KeyJ", spare: "KeyK", third: "KeyL" }, anew: true, ...more },

@@ -56,6 +56,8 @@ export interface Renewal {
 /** Other switches that are affected when it turns on. */
 export interface ExclusiveGroup {
   pressed(s: SeatState): void;
+  /** Whether one that was pressed later keeps it off: it is on, or about to begin in this event. */
+  isBeaten(s: SeatState): boolean;
   turnOthersOff(s: SeatState): void;
 }
 

@@ -24,12 +24,25 @@ export class OneOf extends Rule implements ExclusiveGroup, StartGuard {
     i[this.pressedIn] = i[this.turn]!;
   }
 
+  isBeaten(s: SeatState): boolean {
+    const { owner, group } = this;
+    for (let n = 0; n < group.length; n++)
+      if (group[n] !== owner && this.isBeatenBy(s, group[n]!)) return true;
+    return false;
+  }
+
+  private isBeatenBy(s: SeatState, rival: Switch): boolean {
+    if (this.isOn(s, rival)) return this.isLater(s, rival);
+    const isRising = rival.isRising(s);
+    if (!(isRising || rival.isWaiting(s)) || !rival.mayBegin(s, false)) return false;
+    return this.isLater(s, rival, isRising ? this.turn : undefined);
+  }
+
   turnOthersOff(s: SeatState): void {
     const { owner, group } = this;
     for (let n = 0; n < group.length; n++) {
       const rival = group[n]!;
-      if (rival === owner || s.b[rival.on] === 0) continue;
-      if (rival.needs !== null && !rival.needs.hold(s)) continue;
+      if (rival === owner || !this.isOn(s, rival)) continue;
       if (this.isLater(s, rival)) {
         owner.turnOff(s);
         return;
@@ -55,9 +68,17 @@ export class OneOf extends Rule implements ExclusiveGroup, StartGuard {
     return this.group.filter((rule) => rule !== this.owner);
   }
 
-  private isLater({ i }: SeatState, rival: Switch): boolean {
+  private isOn(s: SeatState, { on, needs }: Switch): boolean {
+    return s.b[on] === 1 && (needs === null || needs.hold(s));
+  }
+
+  private isLater(
+    { i }: SeatState,
+    rival: Switch,
+    pressedIn = (rival.exclusive as OneOf).pressedIn,
+  ): boolean {
     const own = i[this.pressedIn]!;
-    const other = i[(rival.exclusive as OneOf).pressedIn]!;
+    const other = i[pressedIn]!;
     return other > own || (other === own && rival.id > this.owner.id);
   }
 }

@@ -190,6 +190,17 @@ export class Switch extends Rule implements SwitchRule, Action {
     return (style === null || style.isOff(s)) && !this.refuses(s);
   }
 
+  /** Whether a press of hands has not been evaluated yet. */
+  isRising(s: SeatState): boolean {
+    const isBlip = this.instantPresses >= 0 && (s.b[this.instantPresses]! & 1) === 1;
+    return s.b[this.up] === 0 && (isBlip || this.isHeld(s));
+  }
+
+  /** Whether a press of hands waits for its needs. */
+  isWaiting({ b }: SeatState): boolean {
+    return b[this.up] === 1 && this.fresh >= 0 && b[this.fresh] === Fresh.Yes;
+  }
+
   /** Whether a press begins it anew while it is on. */
   private get canRenew(): boolean {
     return this.anew !== null && this.style === null;
@@ -297,7 +308,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if (anew !== null) up = this.pressAnew(s, anew, edge > 0, up, needsHold, isAble);
     if (edge > 0) {
       // Its style has heard of it.
-    } else if (edge < 0 && style !== null) style.release(s, isAble);
+    } else if (edge < 0 && style !== null) style.release(s, isAble && b[this.on] === 1);
     const wanted = style === null ? up : style.wants(s, up);
     if (!needsHold) {
       if (style !== null) style.fail(s);
@@ -323,7 +334,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     }
     if (on === 1 && this.fresh >= 0 && b[this.fresh] === Fresh.Yes) {
       // A press that its needs allow only now begins now.
-      if (edge <= 0 && this.refuses(s)) {
+      if ((edge <= 0 && this.refuses(s)) || (this.exclusive !== null && this.exclusive.isBeaten(s))) {
         this.spendAll(s);
         return;
       }
@@ -385,9 +396,8 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** Begins anew. False if that is refused. */
   private renew(s: SeatState, isDriven = false): boolean {
-    const { keeper, carries } = this;
     if (this.refuses(s)) {
-      if (keeper !== null && !carries) keeper.keep(s, isDriven);
+      this.keep(s, isDriven);
       return false;
     }
     if (this.fresh >= 0) this.begin(s);
@@ -408,10 +418,11 @@ export class Switch extends Rule implements SwitchRule, Action {
     const { style, keeper, driver } = this;
     // If the game keeps it on, the press is like a second key, and changes only the latch.
     const isOff = (style === null || style.isOff(s)) && !(driver !== null && needsHold && driver.keepsOn(s));
-    const isKept = keeper !== null && !this.carries;
-    if (isOff && (isAble ? this.refuses(s) : isKept)) {
-      if (isKept) keeper.keep(s, false);
-      if (isAble || !this.waitsForNeeds(s)) return 0;
+    // Muted, a press is kept or nothing: what is latched stays so.
+    if (!isOff && style !== null && b[this.liveAt] !== Live.Yes) return 0;
+    if (isOff && (isAble ? this.refuses(s) : keeper !== null)) {
+      this.keep(s, false);
+      if (isAble || !this.waits(s)) return 0;
     }
     if (isOff && this.fresh >= 0) b[this.fresh] = Fresh.Yes;
     if (this.exclusive !== null) this.exclusive.pressed(s);
@@ -419,21 +430,26 @@ export class Switch extends Rule implements SwitchRule, Action {
     return 1;
   }
 
-  /** Whether nothing but needs is missing for it to begin, and a press of it waits for these. */
-  private waitsForNeeds(s: SeatState): boolean {
+  /** Keeps a press that cannot begin; not one that a mode hides. */
+  private keep(s: SeatState, isDriven: boolean): void {
+    if (this.keeper !== null && s.b[this.liveAt] !== Live.Hidden) this.keeper.keep(s, isDriven);
+  }
+
+  /** Whether a press of it waits, held, for what is missing: to go live where it carries keys over, or needs alone. */
+  private waits(s: SeatState): boolean {
     const { needs } = this;
-    return s.b[this.liveAt] === Live.Yes && needs !== null && needs.waits && needs.resumes(s);
+    if (s.b[this.liveAt] !== Live.Yes) return this.carries;
+    return needs !== null && needs.waits && needs.resumes(s);
   }
 
   /** The game presses it while it is off. False if that is refused. */
   riseDriven(s: SeatState, isAble: boolean): boolean {
-    const { keeper, carries } = this;
     const isHidden = s.b[this.liveAt] === Live.Hidden;
-    if (isHidden && !carries) return false;
+    if (isHidden && !this.carries) return false;
     s.i[this.by] = NOBODY;
-    if (isAble ? this.refuses(s) : keeper !== null && !carries) {
-      if (keeper !== null && !carries) keeper.keep(s, true);
-      if (isAble || !this.waitsForNeeds(s)) return false;
+    if (isAble ? this.refuses(s) : this.keeper !== null) {
+      this.keep(s, true);
+      if (isAble || !this.waits(s)) return false;
     }
     // Hidden, what hands keep on comes back, which is no beginning.
     if (this.fresh >= 0 && !(isHidden && this.isKeptByHands(s))) s.b[this.fresh] = Fresh.Yes;
