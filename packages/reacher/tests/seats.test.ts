@@ -102,7 +102,10 @@ test("another pad may take a waiting seat where nobody else could use it, and pa
   const { input, amber, teal, pads } = forTwo();
   input.feed({ t: 1, control: "PadSouth", value: 1, pad: 0 });
   input.assignPad("teal", 5);
-  input.lose("pad", 0, 2);
+  input.lose("pad", 0, 2.5);
+  // Not by a press from before its own was lost.
+  input.feed({ t: 2, control: "PadSouth", value: 1, pad: 6 });
+  expect(amber.pad).toBe(0);
   input.feed({ t: 3, control: "PadSouth", value: 1, pad: 7 });
   input.step(10);
   expect([amber.pad, amber.padLost, amber.now["kick"]]).toMatchObject([7, false, { on: true }]);
@@ -678,6 +681,31 @@ test("a pad taken away ends what it holds, also where it was lost before that pr
   expect(input.step(20).tuck.on).toBe(true);
   input.assignPad("amber", null);
   expect(input.step(30).tuck.on).toBe(false);
+});
+
+test("a pad taken away and given back at one moment is both in a recording", () => {
+  const plan = two();
+  const input: InputLayer = createInputLayer(plan);
+  const recorder = record(input);
+  input.step(0);
+  input.assignPad("amber", 0);
+  input.feed({ t: 10, control: "PadSouth", value: 1, pad: 0 });
+  input.step(20);
+  for (const pad of [1, 0]) input.assignPad("amber", pad);
+  input.step(30);
+  expect(input.now).toMatchObject({ kick: { on: false } });
+  input.assignPad("amber", null);
+  input.assignPad("amber", 0);
+  input.step(40);
+  const { entries } = parseTrace(recorder.text());
+  expect(entries.filter((entry) => "seatPad" in entry)).toMatchObject([
+    { t: 0, pad: 0 },
+    { t: 20, pad: 1 },
+    { t: 20, pad: 0 },
+    { t: 30, pad: null },
+    { t: 30, pad: 0 },
+  ]);
+  expect(replay(plan, entries)).toMatchObject([{ action: "kick" }, { at: 20, action: "kick", on: false }]);
 });
 
 describe("who joins", () => {

@@ -50,9 +50,10 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** The plan with this player's changes, as written and as read. */
   own: Plan;
   override checked: CheckedPlan;
-  /** Its own pad, and whether that is lost. */
+  /** Its own pad, and whether that is lost; since when. */
   pad: number | null = null;
   padLost = false;
+  padLostAt = 0;
   override readonly engine: SeatEngine;
   override listeners: Listeners = new Map();
 

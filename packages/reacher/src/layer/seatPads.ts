@@ -67,8 +67,10 @@ export class SeatPads {
     }
     // A seat that does not play has no slots either.
     const able = this.players.filter((seat) => seat.engine.tables.usesPads);
-    // A seat that waits for its own pad takes another only if nobody else can.
-    const seat = able.find((handle) => handle.pad === null) ?? able.find((handle) => handle.padLost);
+    // A seat that waits for its own pad takes another only if nobody else can; not by a press from before it was lost.
+    const seat =
+      able.find((handle) => handle.pad === null) ??
+      able.find((handle) => handle.padLost && handle.padLostAt <= t);
     if (seat !== undefined) this.give(seat, pad, t);
     else this.notify({ seat: "", pad, what: "unassigned" });
     // A listener may have let somebody join, and given them the pad.
@@ -128,6 +130,7 @@ export class SeatPads {
     const owner = this.owners.get(pad);
     if (owner === undefined || owner.padLost) return;
     owner.padLost = true;
+    owner.padLostAt = t ?? this.hub.scheduler.clock[Clock.Now]!;
     this.plugged.set(pad, undefined);
     owner.loseAt(0, pad, t);
     this.notify({ seat: owner.name, pad, what: "lost" });

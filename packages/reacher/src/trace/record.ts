@@ -78,20 +78,28 @@ export function record<K extends Kinds, F extends string>(
     checkpoints.take(clock(), ring.count);
   };
   beginHere();
-  /** When each seat was last given a pad. */
-  const given = new Map<string, number>();
+  /** The pad that each seat was last given, and when. */
+  const given = new Map<string, { readonly pad: number; readonly at: number }>();
   const notePad = (
     command: Extract<Command, { seatPad: string }>,
     t: number,
     seat: string,
     after: boolean,
   ) => {
-    if (command.pad !== null) {
-      given.set(seat, t);
+    const { pad } = command;
+    const before = given.get(seat);
+    if (pad !== null) {
+      // Its own pad, taken away and given back: one line of these two would say nothing.
+      if (before?.pad === pad) add("", t, { ...command, pad: null }, after);
+      for (const [other, { pad: its }] of given) if (its === pad) given.delete(other);
+      given.set(seat, { pad, at: t });
       add("", t, command, after);
-      // If it has been given another one meanwhile, that line takes this one away.
-    } else if (!((given.get(seat) ?? Infinity) <= t && input.seat(seat).pad !== null))
-      add(seat, t, command, after);
+      return;
+    }
+    // If it has been given another one meanwhile, that line takes this one away.
+    if (before !== undefined && before.at <= t && input.seat(seat).pad !== null) return;
+    given.delete(seat);
+    add(seat, t, command, after);
   };
   const stop = input.watch({
     event: ({ t, control, value, pad }, seat, _, after) => {
