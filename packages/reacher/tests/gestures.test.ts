@@ -195,6 +195,41 @@ describe("waits", () => {
   });
 });
 
+describe("each press waits on its own", () => {
+  const waiting = sw({ use: "KeyE", waits: true });
+  test.each<[string, object, string, string]>([
+    // The first comes and goes, and the second is held: both count.
+    ["two", { taps: 3, of: "KeyE", gapMs: 50 }, "+KeyE 10 -KeyE 10 +KeyE 60", "e on 70, e off 70, e on 70"],
+    // The short takes the second, and the first comes when its own time is over.
+    [
+      "a claimed one and one before",
+      { taps: 3, of: "KeyE", gapMs: 50, and: { short: "KeyE", beforeMs: 15 } },
+      "+KeyE 20 -KeyE 10 +KeyE 10 -KeyE 100",
+      "g on 40, g off 40, e on 80, e off 80",
+    ],
+    ["a wrong press", { series: ["KeyE", "KeyR", "KeyT"], gapMs: 50 }, "+KeyE 10 +KeyT 90", "e on 10"],
+    ["too long for a tap", { taps: 2, of: "KeyE", gapMs: 50, eachMs: 20 }, "+KeyE 90", "e on 20"],
+    [
+      "too old for its row",
+      { series: ["KeyE", "KeyR", "KeyT"], gapMs: 50, withinMs: 60 },
+      "+KeyE 40 +KeyR 90",
+      "e on 60",
+    ],
+    // The last key of the series is still down.
+    [
+      "after a gesture that is on",
+      { series: ["KeyE", "KeyR"], gapMs: 50 },
+      "+KeyE 5 -KeyE 5 +KeyR 90 +KeyE 90",
+      "g on 10, e on 150",
+    ],
+    // Who did not wait for the chord is no member of it.
+    ["a chord", { all: ["KeyE", "KeyR"], spreadMs: 30 }, "+KeyR 50 +KeyE 10 -KeyR 5 +KeyR 90", "e on 50"],
+  ])("%s", (_, { and, ...gesture }: { and?: object }, script, told) => {
+    const actions = { e: waiting, g: sw(and === undefined ? gesture : [gesture, and]) };
+    expect(changes(actions, script)).toBe(told);
+  });
+});
+
 describe("switch rules", () => {
   const flags = { flags: { hasAir: true } };
 

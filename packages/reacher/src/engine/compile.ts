@@ -102,14 +102,23 @@ export interface ClaimingGesture {
   /** Whether it takes the press that completes it. */
   readonly consumesPress: boolean;
   readonly signals: readonly Signal[];
-  /** The cell that says whether it has fired (byte). */
+  /** The cell that says whether it has fired (byte), and the event in which it did so (int), which is kept from `keepEvent` on. */
   readonly fired: number;
-  /** Until when it may still claim the last press that it saw; -Infinity if it cannot. */
-  claimEnd(s: SeatState): number;
+  readonly firedIn: number;
+  keepEvent(eventNumber: number): void;
+  /** Until when it may still claim the press of a signal that so many newer ones have followed; -Infinity if it cannot. */
+  claimEnd(s: SeatState, signal: Signal, newer: number): number;
   /** An entry has let go the press that it might have claimed: an event that is late for its window no longer finds that. */
-  lapse(s: SeatState): void;
+  lapse(s: SeatState, signal: Signal, newer: number): void;
   /** Entries whose waiting presses it may claim. */
-  readonly claims: { forget(s: SeatState): void }[];
+  readonly claims: Claimed[];
+}
+
+/** An entry whose presses wait for gestures. */
+export interface Claimed {
+  readonly signal: Signal;
+  /** A gesture takes so many of them, the newest. */
+  claim(s: SeatState, presses: number): void;
 }
 
 /** An entry or a gesture, and the switch that it presses. */

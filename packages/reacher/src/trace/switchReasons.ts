@@ -94,7 +94,7 @@ function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefine
   const { name } = signal;
   const waiting = entry instanceof WaitingEntry ? entry : undefined;
   const pending = waiting === undefined ? 0 : before.b[waiting.waitingCount]!;
-  const isOver = waiting !== undefined && pending > 0 && after.b[waiting.waitingCount] === 0;
+  const isOver = waiting !== undefined && after.b[waiting.waitingCount]! < pending;
   const fell = before.b[signal.up] === 1 && after.b[signal.up] === 0;
   if (isOver && (due === waiting.timer || fell))
     return because("on", "waited", `${name} waited, and no gesture claimed it`);
@@ -105,7 +105,7 @@ function ofEntry(rule: Switch, entry: Entry, change: Change): Because | undefine
   if (unseen !== undefined && !(unseen.rule !== "taken" && rule.carries)) return unseen;
   if (waiting !== undefined && after.b[waiting.waitingCount]! > pending)
     return because("counts", "waits", `${name} waits: ${namesOf(waiting.rivals)} may claim it`);
-  const claimer = waiting?.rivals.find(({ fired }) => after.b[fired] === 1);
+  const claimer = waiting?.rivals.find(({ fired }) => before.b[fired] === 0 && after.b[fired] === 1);
   if (claimer !== undefined)
     return because("nothing", "claimed", `${name} is claimed by ${namesOf([claimer])}`);
   if (before.b[rule.down]! > 0 && rule.anew === null)

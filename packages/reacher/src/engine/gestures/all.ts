@@ -69,31 +69,45 @@ export class All extends Gesture {
     i[this.members] = 0;
   }
 
+  /** The press that completes it waits nowhere. */
+  protected override claimed(signal: Signal, by: Signal): number {
+    return signal === by ? 0 : 1;
+  }
+
   /** A chord without a limit could claim forever, so it takes only the press that completes it. */
-  claimEnd(s: SeatState): number {
+  claimEnd(s: SeatState, signal: Signal, newer: number): number {
+    const member = this.signals.indexOf(signal);
+    // A press that was let go is no member.
+    return newer > 0 || (member >= 0 && (s.i[this.members]! & (1 << member)) === 0)
+      ? -Infinity
+      : this.lastChance(s);
+  }
+
+  private lastChance(s: SeatState): number {
     if (s.i[this.members] === 0 || this.spread < 0 || s.b[this.fired] === 1) return -Infinity;
     return this.firstAt(s) + s.f[this.spread]!;
   }
 
-  /** A member whose time is over completes nothing more until it is pressed again. */
-  lapse(s: SeatState): void {
+  /** A member whose time is over, or which an entry has let go, completes nothing more until it is pressed again. */
+  lapse(s: SeatState, signal: Signal, newer: number): void {
     const { f, i } = s;
     const { signals, spread, members } = this;
-    if (spread < 0 || s.b[this.fired] === 1) return;
+    if (newer > 0 || spread < 0 || s.b[this.fired] === 1) return;
     for (let n = 0; n < signals.length; n++)
-      if (f[signals[n]!.pressedAt]! + f[spread]! <= s.clock[Clock.Now]!) i[members]! &= ~(1 << n);
+      if (signals[n] === signal || f[signals[n]!.pressedAt]! + f[spread]! <= s.clock[Clock.Now]!)
+        i[members]! &= ~(1 << n);
   }
 
   /** The members that are down. */
   override pending(s: SeatState): number {
-    if (s.b[this.fired] === 0 && this.spread >= 0 && s.clock[Clock.Now]! > this.claimEnd(s)) return 0;
+    if (s.b[this.fired] === 0 && this.spread >= 0 && s.clock[Clock.Now]! > this.lastChance(s)) return 0;
     let count = 0;
     for (let left = s.i[this.members]!; left !== 0; left &= left - 1) count++;
     return count;
   }
 
   override windowEnd(s: SeatState): number {
-    return this.claimEnd(s);
+    return this.lastChance(s);
   }
 
   protected isHeld(s: SeatState): boolean {

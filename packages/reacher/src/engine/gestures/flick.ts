@@ -59,13 +59,15 @@ export class Flick extends Gesture {
     for (const stick of this.sticks) stick.clear(s);
   }
 
-  claimEnd(s: SeatState): number {
+  claimEnd(s: SeatState, _: Signal, newer: number): number {
     let end = -Infinity;
+    if (newer > 0) return end;
     for (const stick of this.sticks) end = Math.max(end, stick.claimEnd(s));
     return end;
   }
 
-  lapse(s: SeatState): void {
+  lapse(s: SeatState, _: Signal, newer: number): void {
+    if (newer > 0) return;
     for (const stick of this.sticks) stick.lapse(s);
   }
 

@@ -2,17 +2,19 @@
 import { Rule, type RuleCells } from "../cells.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
-import type { ClaimingGesture } from "../compile.js";
+import type { Claimed, ClaimingGesture } from "../compile.js";
 import type { Switch } from "../switches/switch.js";
 import { Live, type PressConsumer, type SourceRule } from "../tables.js";
 
 export abstract class Gesture extends Rule implements Listener, SourceRule, ClaimingGesture {
   readonly fired = this.cells.byte("fired");
+  firedIn = -1;
+  private eventNumber = -1;
   readonly controls: readonly number[];
   private readonly liveAt: number;
   consumer: PressConsumer | null = null;
   readonly consumesPress: boolean = false;
-  readonly claims: { forget(s: SeatState): void }[] = [];
+  readonly claims: Claimed[] = [];
 
   constructor(
     cells: RuleCells,
@@ -29,8 +31,8 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   abstract release(s: SeatState, signal: Signal): void;
   /** Forgets what was counted so far. */
   protected abstract clear(s: SeatState): void;
-  abstract claimEnd(s: SeatState): number;
-  abstract lapse(s: SeatState): void;
+  abstract claimEnd(s: SeatState, signal: Signal, newer: number): number;
+  abstract lapse(s: SeatState, signal: Signal, newer: number): void;
   /** Whether what fired it is still down. */
   protected abstract isHeld(s: SeatState): boolean;
   /** How many of its presses count so far. */
@@ -40,6 +42,11 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
   /** Until when it may go on, of so many presses. */
   windowEnd(_: SeatState, _pending: number): number {
     return -Infinity;
+  }
+  keepEvent(eventNumber: number): void {
+    if (this.firedIn >= 0) return;
+    this.firedIn = this.cells.int("firedIn", -1);
+    this.eventNumber = eventNumber;
   }
   isDown({ b }: SeatState): boolean {
     return b[this.fired] === 1;
@@ -56,7 +63,8 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
 
   /** Fires: presses its own switch, and no other. */
   protected raise(s: SeatState, signal: Signal): void {
-    this.claim(s);
+    this.claim(s, signal);
+    if (this.firedIn >= 0) s.i[this.firedIn] = s.i[this.eventNumber]!;
     if (s.b[this.fired] === 1) return;
     s.b[this.fired] = 1;
     this.owner.press(s, signal, this);
@@ -68,9 +76,14 @@ export abstract class Gesture extends Rule implements Listener, SourceRule, Clai
     this.owner.release(s, this);
   }
 
-  protected claim(s: SeatState): void {
+  protected claim(s: SeatState, by: Signal): void {
     const { claims } = this;
-    for (let n = 0; n < claims.length; n++) claims[n]!.forget(s);
+    for (let n = 0; n < claims.length; n++) claims[n]!.claim(s, this.claimed(claims[n]!.signal, by));
+  }
+
+  /** How many waiting presses of a signal it takes as it fires by this one. */
+  protected claimed(_signal: Signal, _by: Signal): number {
+    return 1;
   }
 
   /** Gives up its claim. */

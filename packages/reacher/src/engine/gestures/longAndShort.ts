@@ -41,12 +41,12 @@ export abstract class Lasting extends Gesture {
     b[this.waits] = 0;
   }
 
-  claimEnd({ f, b }: SeatState): number {
-    return b[this.waits] === 0 ? -Infinity : f[this.until]!;
+  claimEnd({ f, b }: SeatState, _: Signal, newer: number): number {
+    return b[this.waits] === 0 || newer > 0 ? -Infinity : f[this.until]!;
   }
 
-  lapse({ f }: SeatState): void {
-    f[this.until] = -Infinity;
+  lapse({ f }: SeatState, _: Signal, newer: number): void {
+    if (newer === 0) f[this.until] = -Infinity;
   }
 
   protected isHeld({ b }: SeatState): boolean {
@@ -108,7 +108,7 @@ export class Short extends Lasting {
     s.b[this.waits] = 0;
     this.dropClaim(s);
     if (s.b[signal.wasLong] === 1 || s.clock[Clock.Now]! > s.f[this.until]!) return;
-    this.claim(s);
+    this.claim(s, signal);
     this.owner.pressForAnInstant(s, signal);
   }
 }

@@ -24,6 +24,10 @@ export abstract class PressRow extends Gesture {
     of: readonly Signal[],
     hiddenAt: number,
     { gapMs, withinMs = Infinity }: { readonly gapMs: number; readonly withinMs: number | undefined },
+    /** How many presses it takes. */
+    private readonly length: number,
+    /** Of a series: by members matched, how many still match without the oldest; of taps one fewer. */
+    protected readonly fallback: readonly number[] | null = null,
   ) {
     super(cells, owner, of, hiddenAt);
     this.gapMs = Math.min(gapMs, withinMs);
@@ -79,11 +83,45 @@ export abstract class PressRow extends Gesture {
     if (this.together !== null && !this.together.isHeld(s)) this.clear(s);
   }
 
-  claimEnd(s: SeatState): number {
-    return s.b[this.count] === 0 || this.isBroken(s) ? -Infinity : s.f[this.until]!;
+  /** Until when the next press may come, whatever is too old by then. */
+  protected nextBy({ f }: SeatState): number {
+    return f[this.until]!;
   }
 
-  lapse({ f }: SeatState): void {
-    f[this.until] = -Infinity;
+  /** Of so many presses in a row, how many count without the oldest. */
+  shorter(count: number): number {
+    return this.fallback === null ? count - 1 : this.fallback[count]!;
+  }
+
+  /** How many of so many presses in a row are this signal's. */
+  private ofSignal(count: number, signal: Signal): number {
+    const { signals } = this;
+    // Of another signal on the same control any may be.
+    if (signals.length === 1 || !signals.includes(signal)) return count;
+    let own = 0;
+    for (let n = 0; n < count; n++) if (signals[n] === signal) own++;
+    return own;
+  }
+
+  claimEnd(s: SeatState, signal: Signal, newer: number): number {
+    const count = s.b[this.count]!;
+    if (newer >= this.ofSignal(count, signal) || this.isBroken(s)) return -Infinity;
+    let left = count;
+    for (let less = count; less > 0 && newer < this.ofSignal(less, signal); less = this.shorter(less))
+      left = less;
+    const end = this.together === null ? Infinity : this.together.endOf(s, count, left);
+    return Math.min(this.nextBy(s), end);
+  }
+
+  /** The press that fires it waits nowhere. */
+  protected override claimed(signal: Signal, by: Signal): number {
+    return this.ofSignal(this.length, signal) - (signal === by || !this.signals.includes(signal) ? 1 : 0);
+  }
+
+  lapse(s: SeatState, signal: Signal, newer: number): void {
+    const count = s.b[this.count]!;
+    let left = count;
+    while (left > 0 && newer < this.ofSignal(left, signal)) left = this.shorter(left);
+    s.b[this.count] = this.together === null ? left : this.together.keepLast(s, count, left);
   }
 }

@@ -10,7 +10,6 @@ import { PressRow } from "./pressRow.js";
 import { heldKey, isTogether, notHeld, togetherOf, type Together } from "./together.js";
 
 export class Series extends PressRow {
-  private readonly fallback: readonly number[];
   readonly together: Together | null;
 
   constructor(
@@ -21,23 +20,23 @@ export class Series extends PressRow {
     entry: CheckedEntry & { kind: "series" },
     compiler: Compiler,
   ) {
-    super(cells, owner, of, hiddenAt, entry);
-    this.fallback = fallbacks(of);
-    this.together = togetherOf(compiler, cells, entry, of.length, this, this.fallback);
+    super(cells, owner, of, hiddenAt, entry, of.length, fallbacks(of));
+    this.together = togetherOf(compiler, cells, entry, of.length, this);
   }
 
   press(s: SeatState, signal: Signal): void {
     if (!this.counts(s, signal)) return;
-    const { signals, fallback, together } = this;
+    const { signals, together } = this;
     const had = this.before(s);
     let count = had;
-    while (count > 0 && signals[count] !== signal) count = fallback[count]!;
+    while (count > 0 && signals[count] !== signal) count = this.shorter(count);
     if (together !== null) together.keepLast(s, had, count);
     if (signals[count] === signal) {
       count++;
       if (together !== null) together.add(s, count);
     }
     this.note(s);
+    if (count <= had) this.dropClaim(s);
     s.b[this.count] = count < signals.length ? count : 0;
     if (count === signals.length) this.raise(s, signal);
   }

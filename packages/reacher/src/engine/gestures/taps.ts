@@ -35,7 +35,7 @@ export class Taps extends PressRow {
     entry: TapsEntry,
     compiler: Compiler,
   ) {
-    super(cells, owner, [of], hiddenAt, entry);
+    super(cells, owner, [of], hiddenAt, entry, entry.taps);
     this.taps = entry.taps;
     this.together = togetherOf(compiler, cells, entry, entry.taps, this);
     this.eachMs = entry.eachMs ?? Infinity;
@@ -61,6 +61,12 @@ export class Taps extends PressRow {
 
   protected isHeld({ b }: SeatState): boolean {
     return b[this.of.up] === 1;
+  }
+
+  /** A press that is held for too long is no tap. */
+  protected override nextBy(s: SeatState): number {
+    const end = super.nextBy(s);
+    return this.isHeld(s) ? Math.min(end, s.f[this.lastAt]! + this.eachMs) : end;
   }
 
   /** Whether another key or button was pressed since its last press. */

@@ -11,6 +11,13 @@ import { listOf } from "../lists.js";
 import type { Listener, Signal } from "../signals.js";
 import type { SeatState } from "../state.js";
 
+/** The presses in a row that have something in common. */
+interface Row {
+  forgetCount(s: SeatState): void;
+  /** Of so many, how many count without the oldest. */
+  shorter(count: number): number;
+}
+
 export class Together extends Rule implements Listener {
   /** By press, the oldest first: until when the last one may come; -1 without a limit. */
   private readonly ends: number;
@@ -22,9 +29,7 @@ export class Together extends Rule implements Listener {
     most: number,
     readonly withinMs: number | undefined,
     held: readonly Source[],
-    private readonly forgets: { forgetCount(s: SeatState): void },
-    /** Of a series: by members matched, how many still match without the oldest; of taps one fewer. */
-    private readonly fallback: readonly number[] | null,
+    private readonly row: Row,
   ) {
     super(cells);
     this.ends = withinMs === undefined ? -1 : cells.float("ends", 0, most);
@@ -36,7 +41,7 @@ export class Together extends Rule implements Listener {
 
   /** Letting one of them go forgets the count. */
   release(s: SeatState): void {
-    this.forgets.forgetCount(s);
+    this.row.forgetCount(s);
   }
 
   /** Whether all that is to be held is down. */
@@ -61,8 +66,7 @@ export class Together extends Rule implements Listener {
   stillCounting({ f, clock }: Pick<SeatState, "f" | "clock">, count: number): number {
     if (this.ends < 0) return count;
     let left = count;
-    while (left > 0 && clock[Clock.Now]! > f[this.ends + count - left]!)
-      left = this.fallback === null ? left - 1 : this.fallback[left]!;
+    while (left > 0 && clock[Clock.Now]! > f[this.ends + count - left]!) left = this.row.shorter(left);
     return left;
   }
 
@@ -83,12 +87,11 @@ export function togetherOf(
   cells: RuleCells,
   entry: { readonly withinMs: number | undefined; readonly with: readonly Source[] },
   most: number,
-  forgets: { forgetCount(s: SeatState): void },
-  fallback: readonly number[] | null = null,
+  row: Row,
 ): Together | null {
   const { withinMs, with: held } = entry;
   if (withinMs === undefined && held.length === 0) return null;
-  return new Together(cells, compiler, most, withinMs, held, forgets, fallback);
+  return new Together(cells, compiler, most, withinMs, held, row);
 }
 
 /** What tells entries apart that differ in what is held. */

@@ -13,6 +13,8 @@ export class WaitingEntry extends Entry implements Timed {
   /** How many presses wait, and whether the last of these is still held. */
   readonly waitingCount = this.cells.byte("pending");
   private readonly lasts = this.cells.byte("lasts");
+  /** How many presses after those that wait have been claimed. */
+  private readonly claimed = this.cells.byte("claimed");
   readonly timer: Timer;
 
   constructor(
@@ -21,6 +23,7 @@ export class WaitingEntry extends Entry implements Timed {
     signal: Signal,
     hiddenAt: number,
     private readonly timers: Timers,
+    private readonly eventNumber: number,
   ) {
     super(cells, owner, signal, hiddenAt);
     this.timer = timers.window(cells, "window", this);
@@ -28,8 +31,12 @@ export class WaitingEntry extends Entry implements Timed {
   }
 
   protected override accept(s: SeatState): void {
-    const { rivals } = this;
-    for (let n = 0; n < rivals.length; n++) if (s.b[rivals[n]!.fired] === 1) return;
+    const { rivals, eventNumber } = this;
+    for (let n = 0; n < rivals.length; n++)
+      if (s.i[rivals[n]!.firedIn] === s.i[eventNumber]) {
+        if (s.b[this.waitingCount]! > 0) s.b[this.claimed]!++;
+        return;
+      }
     s.b[this.waitingCount]!++;
     s.b[this.lasts] = 1;
     this.review(s, false);
@@ -41,33 +48,51 @@ export class WaitingEntry extends Entry implements Timed {
   }
 
   override forget(s: SeatState): void {
-    s.b[this.waitingCount] = s.b[this.lasts] = 0;
+    s.b[this.waitingCount] = s.b[this.lasts] = s.b[this.claimed] = 0;
     this.timers.clear(s, this.timer);
+  }
+
+  claim(s: SeatState, presses: number): void {
+    const { b } = s;
+    if (presses === 0 || b[this.waitingCount] === 0) return;
+    b[this.lasts] = 0;
+    if (presses >= b[this.waitingCount]!) this.forget(s);
+    else {
+      b[this.waitingCount]! -= presses;
+      b[this.claimed]! += presses;
+      s.reviewWaiting();
+    }
   }
 
   due(s: SeatState): void {
     this.review(s, true);
   }
 
-  /** Lets waiting presses through once no gesture can claim them. `isOver`: the events of this moment have been handled. */
+  /** Lets waiting presses through, the oldest first, once no gesture can claim them. `isOver`: the events of this moment have been handled. */
   review(s: SeatState, isOver: boolean): void {
-    const { b, f } = s;
-    const { rivals, owner, signal } = this;
-    if (b[this.waitingCount] === 0) return;
-    const now = s.clock[Clock.Now]!;
-    let end = -Infinity;
-    for (let n = 0; n < rivals.length; n++) end = Math.max(end, rivals[n]!.claimEnd(s));
-    if (end > now || (end === now && !isOver)) {
-      this.timers.set(s, this.timer, 0);
-      f[this.timer.at] = end;
-      return;
+    const { b, f, clock } = s;
+    const { rivals, owner, signal, waitingCount } = this;
+    const now = clock[Clock.Now]!;
+    while (b[waitingCount]! > 0) {
+      const left = b[waitingCount]! - 1;
+      const newer = left + b[this.claimed]!;
+      const isHeld = left === 0 && b[this.lasts] === 1;
+      let end = -Infinity;
+      for (let n = 0; n < rivals.length; n++) end = Math.max(end, rivals[n]!.claimEnd(s, signal, newer));
+      // One that is held counts when those before it have come and gone.
+      const isBlip = isHeld && b[owner.instantPresses]! > 0;
+      if (isBlip) end = Math.max(end, now);
+      if (end > now || (end === now && (!isOver || isBlip))) {
+        this.timers.set(s, this.timer, 0);
+        f[this.timer.at] = end;
+        return;
+      }
+      for (let n = 0; n < rivals.length; n++) rivals[n]!.lapse(s, signal, newer);
+      b[waitingCount] = left;
+      if (isHeld) super.accept(s, signal);
+      else owner.pressForAnInstant(s, signal);
     }
-    const presses = b[this.waitingCount]!;
-    const lasts = b[this.lasts]!;
     this.forget(s);
-    for (let n = 0; n < rivals.length; n++) rivals[n]!.lapse(s);
-    for (let n = lasts; n < presses; n++) owner.pressForAnInstant(s, signal);
-    if (lasts === 1) super.accept(s, signal);
   }
 
   override recount(s: SeatState): void {
@@ -82,7 +107,14 @@ export const waits: Feature = {
     waits: (compiler, { owner, entry }: EntryOf<Switch, "plain">) => {
       const signal = compiler.signal(entry.of[0]!);
       const cells = compiler.cells.rule(`${owner.name} waits ${signal.name}`);
-      const waiting = new WaitingEntry(cells, owner, signal, compiler.hidden(cells), compiler.timers);
+      const waiting = new WaitingEntry(
+        cells,
+        owner,
+        signal,
+        compiler.hidden(cells),
+        compiler.timers,
+        compiler.eventNumber,
+      );
       compiler.addEntry(waiting, signal);
       compiler.waiting.push(waiting);
     },
@@ -99,6 +131,7 @@ export const waits: Feature = {
       const controls = gesture.signals.flatMap((signal) => compiler.controlsOf(signal));
       for (const entry of new Set(controls.flatMap((control) => byControl.get(control) ?? []))) {
         entry.rivals.push(gesture);
+        gesture.keepEvent(compiler.eventNumber);
         gesture.claims.push(entry);
       }
     }
