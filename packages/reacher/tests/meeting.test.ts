@@ -135,6 +135,27 @@ describe.each(WAYS)("%s", (_, dress) => {
     expect(on(40)).toEqual([false, false]);
   });
 
+  test.each(["hold", "either"])(
+    "another key of %s turns it on while a mode hides the one that is held",
+    (style) => {
+      const modes = { dive: {}, menu: {} };
+      const actions = {
+        lamp: sw(["KeyL", "Space"], { in: ["dive"], style }),
+        go: sw("Space", { in: ["menu"] }),
+      };
+      const input = dress(layer(actions, { modes }));
+      const on = (t: number) => (input.step(t) as any).lamp.on;
+      feed(input, [10, "+Space"]);
+      expect(on(300)).toBe(true);
+      input.enter("menu");
+      expect(on(310)).toBe(false);
+      feed(input, [320, "+KeyL"]);
+      expect(on(320)).toBe(true);
+      feed(input, [600, "-KeyL"]);
+      expect(on(600)).toBe(false);
+    },
+  );
+
   test("what covers the same controls counts as not live for the entries it hides: carry and keeps too", () => {
     const modes = { dive: {}, menu: {} };
     const actions = {

@@ -24,6 +24,7 @@ interface Fields {
   from: { main: string[] };
 }
 interface Play {
+  modes: Record<string, { covers: "none" | "same" | "all" }>;
   flags: Record<string, { start: boolean; lingerMs: number }>;
   actions: Record<string, Fields>;
 }
@@ -34,9 +35,6 @@ interface Act {
   name: string;
   value?: boolean | string;
 }
-
-const MODES = { play: "none", menu: "all", chat: "none" } as const;
-type ModeName = keyof typeof MODES;
 
 /** A press: not evaluated yet, waiting for its needs, for its mode, one that turned its switch on, or good for nothing more. */
 type Press = "new" | "waits" | "carried" | "begun" | "spent" | null;
@@ -80,7 +78,7 @@ class Reckoning {
   private readonly flags: Record<string, boolean> = {};
   private readonly lingers = new Map<string, number>();
   private readonly spent = new Map<string, number>();
-  private modes: ModeName[] = ["play"];
+  private modes = ["play"];
   private readonly mutes = new Set<string>();
   private readonly all: Known[];
 
@@ -118,7 +116,7 @@ class Reckoning {
     if (call === "key") for (const one of this.all) this.key(one, name, value === true);
     else if (call === "enter" || call === "leave") {
       this.modes = this.modes.filter((mode) => mode !== name);
-      if (call === "enter") this.modes.push(name as ModeName);
+      if (call === "enter") this.modes.push(name);
     } else if (call === "mute") this.mutes.add(name);
     else if (call === "unmute") this.mutes.delete(name);
     else if (value === true) {
@@ -134,13 +132,16 @@ class Reckoning {
 
   private key(one: Known, key: string, isDown: boolean): void {
     if (!one.keys.includes(key)) return;
+    const isFirst = !this.isUp(one);
     if (!isDown) {
-      if (one.down.delete(key) && one.down.size === 0) one.fell = true;
+      if (!one.down.delete(key)) return;
+      if (!isFirst && !this.isUp(one)) one.fell = true;
+      else if (one.down.size === 0) one.press = null;
       return;
     }
     const away = this.away(one);
-    const isFirst = one.down.size === 0;
     if (away === null) {
+      if (this.isHidden(one, key)) return;
       if (isFirst) one.rose = this.act;
     } else if (one.fields.carry) {
       if (isFirst) this.carry(one, away);
@@ -170,12 +171,22 @@ class Reckoning {
   /** Why it is not live. */
   private away({ name, fields }: Known): "mode" | "muted" | null {
     const isShown = (mode: string) => {
-      const at = this.modes.indexOf(mode as ModeName);
-      return at >= 0 && this.modes.slice(at + 1).every((above) => MODES[above] === "none");
+      const at = this.modes.indexOf(mode);
+      return at >= 0 && this.modes.slice(at + 1).every((above) => this.play.modes[above]!.covers !== "all");
     };
     if (fields.in !== undefined && !fields.in.some(isShown)) return "mode";
     return this.mutes.has(name) ? "muted" : null;
   }
+
+  /** Whether a mode above has this key for itself. */
+  private isHidden({ fields }: Known, key: string): boolean {
+    const level = this.modes.findLastIndex((mode) => fields.in?.includes(mode));
+    const hides = (mode: string) =>
+      this.play.modes[mode]!.covers === "same" &&
+      this.all.some((other) => other.fields.in?.includes(mode) && other.keys.includes(key));
+    return level >= 0 && this.modes.slice(level + 1).some(hides);
+  }
+  private isUp = (one: Known) => [...one.down].some((key) => !this.isHidden(one, key));
 
   private others = (one: Known) =>
     one.fields.oneOf === undefined ? [] : this.all.filter((rival) => rival !== one && rival.fields.oneOf);
@@ -293,6 +304,7 @@ class Reckoning {
     }
     if (!one.wasLive) one.newness = this.act;
     one.wasLive = true;
+    if (fields.comesBack === false) this.dropHidden(one, fell);
     if (rose > 0 && !(one.latched && style !== "hold")) one.newness = rose;
 
     const wasLatched = one.latched;
@@ -312,8 +324,23 @@ class Reckoning {
       this.turnOff(one, "pressed");
       one.press = "spent";
     } else if (rose > 0) [one.press, one.pressedAt] = ["new", this.now];
+    if (!one.latched && one.down.size > 0 && !this.isUp(one)) {
+      // What holds it is hidden.
+      this.turnOff(one, "mode");
+      return;
+    }
     if (!one.on && one.latched) this.turnOn(one);
     if (!one.on && one.press !== null && one.press !== "spent") this.tryPress(one, one.press, needsHold);
+  }
+
+  private dropHidden(one: Known, fell: boolean): void {
+    for (const key of one.down) {
+      if (!this.isHidden(one, key)) continue;
+      one.down.delete(key);
+      if (one.down.size > 0 || fell) continue;
+      if (one.style === "hold") this.turnOff(one, "mode");
+      one.press = null;
+    }
   }
 
   private failNeeds(one: Known): void {
@@ -366,8 +393,11 @@ function playOf(chance: Chance): Play {
   if (Object.values(actions).every(({ needs }) => needs === undefined))
     for (const fields of Object.values(actions))
       if (chance.may(0.3)) fields.spends = chance.pick(["air", "edge"]);
+  const isSimple = Object.values(actions).every(({ carry, bufferMs }) => !carry && bufferMs === undefined);
+  const covers = () => chance.pick(isSimple ? (["same", "same", "none"] as const) : (["none"] as const));
+  const modes = { play: { covers: covers() }, menu: { covers: "all" as const }, chat: { covers: covers() } };
   const flag = () => ({ start: chance.may(0.6), lingerMs: chance.pick([0, 0, 3, 10]) });
-  return { flags: { air: flag(), edge: flag() }, actions };
+  return { modes, flags: { air: flag(), edge: flag() }, actions };
 }
 
 function actsOf(chance: Chance, { actions }: Play): Act[] {
@@ -392,8 +422,12 @@ function actsOf(chance: Chance, { actions }: Play): Act[] {
 }
 
 /** What the engine tells: in a moment, in the order of the plan. */
-function played({ flags, actions }: Play, acts: readonly Act[], end: number, stepMs: number): string[] {
-  const modes = Object.fromEntries(Object.entries(MODES).map(([name, covers]) => [name, { covers }]));
+function played(
+  { modes, flags, actions }: Play,
+  acts: readonly Act[],
+  end: number,
+  stepMs: number,
+): string[] {
   const named = Object.fromEntries(
     Object.entries(actions).map(([name, fields]) => [name, { kind: "switch", ...fields }]),
   );

@@ -6,6 +6,8 @@ import type { SourceRule } from "../tables.js";
 /** How presses latch it: toggle, either. Its state is the switch's latch. */
 export interface Style {
   isOff(s: SeatState): boolean;
+  /** Whether a press turns it on: one that a mode hides may be held, and another of its keys is pressed. */
+  turnsOn(s: SeatState): boolean;
   press(s: SeatState, needsHold: boolean): void;
   release(s: SeatState, isAble: boolean): void;
   /** A need has failed. */

@@ -15,6 +15,9 @@ export class Toggle implements Style {
   isOff({ b }: SeatState): boolean {
     return b[this.latch] === Latch.Off;
   }
+  turnsOn(s: SeatState): boolean {
+    return this.isOff(s);
+  }
   press({ b }: SeatState, needsHold: boolean): void {
     if (needsHold) b[this.latch] = b[this.latch] === Latch.Off ? Latch.Latched : Latch.Off;
   }
@@ -48,8 +51,12 @@ export class Either extends Rule implements Style {
   isOff({ b }: SeatState): boolean {
     return b[this.latch] === Latch.Off;
   }
-  press({ f, b, clock }: SeatState): void {
-    b[this.latch] = b[this.latch] === Latch.Off ? Latch.Held : Latch.Off;
+  turnsOn({ b }: SeatState): boolean {
+    return b[this.latch] !== Latch.Latched;
+  }
+  press(s: SeatState): void {
+    const { f, b, clock } = s;
+    b[this.latch] = this.turnsOn(s) ? Latch.Held : Latch.Off;
     f[this.tapUntil] = clock[Clock.Now]! + this.tapMs;
   }
   /** A lost device or changed bindings are not a release, and latch nothing. */

@@ -187,7 +187,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     if ((s.b[this.on] === 1 && !this.canRenew) || !(isDriven ? live !== Live.Hidden : live === Live.Yes))
       return false;
     if (needs !== null && !needs.hold(s)) return false;
-    return (style === null || style.isOff(s)) && !this.refuses(s);
+    return (style === null || style.turnsOn(s)) && !this.refuses(s);
   }
 
   /** Whether a press of hands has not been evaluated yet. */
@@ -417,7 +417,8 @@ export class Switch extends Rule implements SwitchRule, Action {
     const { b } = s;
     const { style, keeper, driver } = this;
     // If the game keeps it on, the press is like a second key, and changes only the latch.
-    const isOff = (style === null || style.isOff(s)) && !(driver !== null && needsHold && driver.keepsOn(s));
+    const isOff =
+      (style === null || style.turnsOn(s)) && !(driver !== null && needsHold && driver.keepsOn(s));
     // Muted, a press is kept or nothing: what is latched stays so.
     if (!isOff && style !== null && b[this.liveAt] !== Live.Yes) return 0;
     if (isOff && (isAble ? this.refuses(s) : keeper !== null)) {
