@@ -626,6 +626,13 @@ test("a press that waits for its turn is gone when a menu takes its key, and doe
   expect(changes(actions, "+Space 10 -Space 10 >menu 10 <menu 10 ^grounded 10", more)).not.toContain(
     "hop on",
   );
+  const waiting = {
+    jump: sw({ use: "Space", waits: true }, { in: ["play"] }),
+    roll: sw({ taps: 2, of: "Space", gapMs: 100 }),
+    choose: sw("Space", { in: ["menu"] }),
+  };
+  expect(changes(waiting, "+Space 10 -Space 200", more)).toContain("jump on");
+  expect(changes(waiting, "+Space 10 -Space 10 >menu 200 <menu 200", more)).not.toContain("jump on");
 });
 
 test("a key is in use by whichever of its actions is live, and the mouse by a turn", () => {

@@ -222,6 +222,13 @@ describe("each press waits on its own", () => {
       "+KeyE 5 -KeyE 5 +KeyR 90 +KeyE 90",
       "g on 10, e on 150",
     ],
+    // What they share is let go: the row is over.
+    [
+      "what is held is let go",
+      { taps: 2, of: "KeyE", gapMs: 50, with: "KeyR" },
+      "+KeyR 5 +KeyE 20 -KeyR 90",
+      "e on 25",
+    ],
     // Who did not wait for the chord is no member of it.
     ["a chord", { all: ["KeyE", "KeyR"], spreadMs: 30 }, "+KeyR 50 +KeyE 10 -KeyR 5 +KeyR 90", "e on 50"],
   ])("%s", (_, { and, ...gesture }: { and?: object }, script, told) => {
@@ -377,6 +384,8 @@ describe("switch rules", () => {
     [{ bufferMs: 5 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0, 300"],
     [{ bufferMs: 4 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX 200", "0"],
     [{ bufferMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX blur 200", "0, 300"],
+    // Muted, it owes none.
+    [{ bufferMs: 20 }, "+KeyX 50 -KeyX 240 +KeyX 5 -KeyX !snip 200", "0"],
     // It stands for the pulse that it was: afterMs follows a first one.
     [{ afterMs: 400 }, "+KeyX 50 -KeyX 50 +KeyX 1000", "0, 300, 700, 1000"],
     [{ afterMs: 100 }, "+KeyX 700", "0, 300, 600"],
