@@ -342,11 +342,14 @@ describe("facing", () => {
     expect(player.now.swim.facing.x).toBeCloseTo(kept ? HALF : 1, 9);
   });
 
-  test("a stick turns it from a shaped length of facingFrom", () => {
-    const straight = { shape: { deadZone: { inner: 0, outer: 0 } } };
-    expect(hands(straight).tilt("PadLeftStick", 0.249, 0).wait(5).now.swim.facing.y).toBe(-1);
-    expect(hands(straight).tilt("PadLeftStick", 0.25, 0).wait(5).now.swim.facing.x).toBe(1);
-  });
+  test.each(["free", 4, 8] as const)(
+    "with directions %s a stick turns it from a shaped length of facingFrom",
+    (directions) => {
+      const straight = { shape: { deadZone: { inner: 0, outer: 0 } }, directions };
+      expect(hands(straight).tilt("PadLeftStick", 0.249, 0).wait(5).now.swim.facing.y).toBe(-1);
+      expect(hands(straight).tilt("PadLeftStick", 0.25, 0).wait(5).now.swim.facing.x).toBe(1);
+    },
+  );
 });
 
 describe("gaits and pace", () => {

@@ -62,10 +62,14 @@ export class Facing extends Rule implements Timed {
     else this.turnTo(s, at);
   }
 
+  /** Whether a stick of this length turns it. */
+  isReached(length: number): boolean {
+    return length > 0 && length >= this.from;
+  }
+
   /** Turns to where the movement points, if that is far enough from rest. */
   private turnTo({ f, i }: SeatState, at: number): void {
-    const length = f[at + 2]!;
-    if (length === 0 || length < this.from) return;
+    if (!this.isReached(f[at + 2]!)) return;
     i[this.sector] = NONE;
     f[this.x] = f[at]!;
     f[this.y] = f[at + 1]!;

@@ -218,8 +218,11 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
     if (isSame && ease === null) return;
     if (ease === null) this.moving.set(s, moves ? 1 : 0);
     else if (!this.setOut(s, ease, moves) && isSame) return;
-    if (this.facing !== null)
-      this.facing.follow(s, out, isFree, isFree || !moves ? -1 : exactSector(f[out]!, f[out + 1]! * this.up));
+    const { facing } = this;
+    if (facing !== null) {
+      const turns = moves && (winner === MovementSource.Keys || facing.isReached(f[out + 2]!));
+      facing.follow(s, out, isFree, isFree || !turns ? -1 : exactSector(f[out]!, f[out + 1]! * this.up));
+    }
     if (this.gaits !== null) {
       this.updateGait(s);
       if (ease !== null) ease.waitForNext(s);
