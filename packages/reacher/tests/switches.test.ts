@@ -398,6 +398,17 @@ describe("each press anew", () => {
     // The game's press is one; a second reason of it would be none.
     [{}, "+KeyJ 10 *hop 10 -KeyJ 10 #hop", "hop on 0, hop off 10, hop on 10, hop off 30"],
     [{}, "*hop 10 +KeyJ 10 #hop 10 -KeyJ", "hop on 0, hop off 10, hop on 10, hop off 30"],
+    // Pressed in a mute it is kept, and then begins or holds nothing.
+    [
+      { bufferMs: 50 },
+      "+KeyJ 10 !hop 10 +KeyK 20 ~hop",
+      "hop on 0, hop grant 0, hop off 10, hop on 40, hop grant 40",
+    ],
+    [
+      { bufferMs: 10 },
+      "+KeyJ 10 !hop 10 +KeyK 20 ~hop 10 -KeyJ",
+      "hop on 0, hop grant 0, hop off 10, hop on 40, hop off 50",
+    ],
     // What a mode shows again, or a mute lets through, is no press.
     [{}, "+KeyJ +KeyK 10 !hop 10 ~hop 10", "hop on 0, hop off 0, hop on 0, hop off 10, hop on 20"],
     [{}, "+KeyJ 10 blur 10 +KeyJ", "hop on 0, hop off 10, hop on 20"],

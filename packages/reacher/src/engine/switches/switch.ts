@@ -384,8 +384,11 @@ export class Switch extends Rule implements SwitchRule, Action {
   /** A press while its signal is up. False if it is refused, which changes nothing of what is on. */
   private pressAgain(s: SeatState, needsHold: boolean, isAble: boolean): boolean {
     const { b } = s;
-    if (this.style !== null) return this.rise(s, needsHold, isAble) === 1;
-    return b[this.on] === 0 || !isAble || this.renew(s);
+    const isOff = b[this.on] === 0;
+    // Off since something fails, a press of its own is kept or nothing, where presses are kept.
+    if (this.style !== null || (isOff && !isAble && this.keeper !== null))
+      return this.rise(s, needsHold, isAble) === 1;
+    return isOff || !isAble || this.renew(s);
   }
 
   /** A press of the game's while it is on. False if it is refused. */
