@@ -129,6 +129,10 @@ test.each<[Change, string]>([
     "error turn-unit actions.look.from.main: a mouse moves by pixels: give perPixel, and no perSecond",
   ],
   [
+    (p) => (p.actions.look = { kind: "turn", from: { pad: { use: "PadRightStick" } } }),
+    "error turn-unit actions.look.from.pad: PadRightStick turns as long as it is held: give perSecond",
+  ],
+  [
     (p) => (p.actions.look = { kind: "turn", from: { pad: { use: "PadSouth", perSecond: 9 } } }),
     "error wrong-control actions.look.from.pad.use: PadSouth is neither a stick nor MouseMove nor an own amount; a turn takes these",
   ],

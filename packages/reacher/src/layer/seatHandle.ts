@@ -63,14 +63,13 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     this.checked = hub.plan;
     if ("engine" in from) {
       this.engine = from.engine;
-      this.engine.counts = hub.counters;
       this.now = from.now;
       this.listeners = from.listeners;
-      return;
+    } else {
+      this.engine = new SeatEngine(from, hub.scheduler);
+      this.now = makeReading(this.engine, from);
     }
-    this.engine = new SeatEngine(from, hub.scheduler);
     this.engine.counts = hub.counters;
-    this.now = makeReading(this.engine, from);
   }
 
   /** The channel of a control. */

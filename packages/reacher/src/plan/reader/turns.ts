@@ -23,10 +23,10 @@ export function readTurn(reader: Reader, name: string, action: TurnFields): Chec
     const isMouse = control.family === "motion";
     const unit: Unit = !isMouse ? "perSecond" : control.device === "mouse" ? "perPixel" : "perUnit";
     const amount = given[unit];
-    const others = UNITS.filter((one) => one !== unit);
-    if (amount === undefined || others.some((one) => given[one] !== undefined)) {
-      const wrong = others.find((one) => given[one] !== undefined) ?? others[0]!;
-      reader.report("turn-unit", place, `${WHY[unit](control.name)}: give ${unit}, and no ${wrong}`);
+    const wrong = UNITS.find((one) => one !== unit && given[one] !== undefined);
+    if (amount === undefined || wrong !== undefined) {
+      const no = wrong === undefined ? "" : `, and no ${wrong}`;
+      reader.report("turn-unit", place, `${WHY[unit](control.name)}: give ${unit}${no}`);
       continue;
     }
     const own = (entry as { shape?: Shape }).shape;
