@@ -91,7 +91,6 @@ export class Long extends Lasting implements Timed {
     s.b[this.waits] = 0;
     s.b[this.of.wasLong] = 1;
     this.raise(s, this.of);
-    this.dropClaim(s);
   }
 
   /** Progress of the press, 0..1; 1 while it is on. */
