@@ -92,7 +92,15 @@ test("some pixels are noise, more within a second are the device used last", () 
   key("KeyA", 1);
   point(0.005, 0);
   expect(input.lastDevice).toBe("keyboard");
-  point(0.02, 0);
+  // A slow drift is noise, however far it goes.
+  for (let n = 2; n < 6; n++) {
+    input.step(5000 * n);
+    input.feed({ t: 5000 * n + 1, control: "MousePointX", value: 0.005 * n });
+    input.step(5000 * n + 2);
+    expect(input.lastDevice).toBe("keyboard");
+  }
+  for (const value of [0.03, 0.05]) input.feed({ t: 26_000, control: "MousePointX", value });
+  input.step(26_001);
   expect(input.lastDevice).toBe("mouse");
 });
 
