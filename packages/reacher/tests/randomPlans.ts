@@ -194,8 +194,7 @@ function switches(name: keyof typeof NEEDS) {
     resume: fc.constantFrom(true, false, "some"),
     repeat: fc.record({ everyMs: fc.constantFrom(30, 100), apartMs: fc.constantFrom(0, 30) }),
   };
-  const { carry: _, ...fields } = OPTION_FIELDS;
-  const options = Object.entries(fields).map(([field, value]) => [
+  const options = Object.entries(OPTION_FIELDS).map(([field, value]) => [
     field,
     some(Object.hasOwn(named, field) ? named[field as "needs"] : valueOf(value)),
   ]);
@@ -205,10 +204,20 @@ function switches(name: keyof typeof NEEDS) {
       ...(Object.fromEntries(options) as Record<string, fc.Arbitrary<unknown>>),
     })
     .map((all) => {
-      const { resume, ...fields } = all as unknown as { resume: unknown; needs?: Word[]; style?: string };
+      const { resume, carry, ...fields } = all as unknown as {
+        resume: unknown;
+        carry?: boolean;
+        needs?: Word[];
+        style?: string;
+      };
       const { needs, style = "hold" } = fields;
       const some = needs !== undefined && style === "hold" ? needs.slice(0, 1) : true;
-      const more = { ...fields, resume: resume === "some" ? some : resume };
+      const more = {
+        ...fields,
+        resume: resume === "some" ? some : resume,
+        // A toggle carries nothing over.
+        carry: style === "hold" ? carry : undefined,
+      };
       return {
         kind: "switch",
         ...Object.fromEntries(Object.entries(more).filter(([, value]) => value !== undefined)),
