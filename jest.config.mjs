@@ -13,7 +13,16 @@ const transform = {
     },
   ],
 };
-const shared = { testEnvironment: "node", transform, extensionsToTreatAsEsm: [] };
+const shared = {
+  testEnvironment: "node",
+  transform,
+  extensionsToTreatAsEsm: [],
+  // In a test's sandbox a global is looked up anew each time, which takes a hundred times as long as a variable.
+  sandboxInjectedGlobals:
+    "Array ArrayBuffer Boolean Error Float64Array Int32Array JSON Map Math Number Object Promise Reflect RegExp Set String Symbol Uint8Array WeakMap".split(
+      " ",
+    ),
+};
 const src = "<rootDir>/packages/reacher/src";
 const moduleNameMapper = {
   "^reacher$": `${src}/index.ts`,

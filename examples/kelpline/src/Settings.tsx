@@ -1,4 +1,5 @@
 /** The settings screen: keys, feel, profile. Worked by keyboard, mouse or pad. */
+import { useMemo } from "react";
 import {
   Button,
   Dialog,
@@ -17,7 +18,24 @@ import { KeysTab } from "./KeysTab";
 import { ProfileTab } from "./ProfileTab";
 import type { Session } from "./session";
 
-export function Settings({ session, onClose }: { session: Session; onClose: () => void }) {
+interface Props {
+  readonly session: Session;
+  onClose(): void;
+}
+
+/** The page draws itself ten times a second; the screen, when something in it has changed. */
+export function Settings({ session, onClose }: Props) {
+  const { shown, two, labelled } = session;
+  const { editor, profile, names } = shown.settings;
+  const { overrides } = editor;
+  const { lastDevice } = shown.seat;
+  return useMemo(
+    () => <Screen session={session} onClose={onClose} />,
+    [session, shown, two, labelled, editor, overrides, profile, names, lastDevice],
+  );
+}
+
+function Screen({ session, onClose }: Props) {
   const { editor } = session.shown.settings;
   const changes =
     Object.keys(editor.overrides.controls ?? {}).length + Object.keys(editor.overrides.settings ?? {}).length;

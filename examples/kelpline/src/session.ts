@@ -20,6 +20,8 @@ export class Session {
   readonly plan: KelplinePlan & Plan = kelpline as KelplinePlan & Plan;
   readonly layer: KelplineLayer = createInputLayer(kelpline);
   readonly labels = createKeyLabels();
+  /** How often the labels have changed. */
+  labelled = 0;
   /** Whether the settings of the player shown are open. */
   settingUp = false;
   readonly players: readonly [Player, Player] = [new Player("amber", -3), new Player("teal", 3)];
@@ -45,6 +47,7 @@ export class Session {
     });
     attachBrowser(layer, { layouts: this.layouts });
     attachKeyLabels(this.labels);
+    this.labels.onChange(() => this.labelled++);
     layer.watch({
       event: ({ control, value }) => {
         if (control.startsWith("MouseMove")) return;
