@@ -236,6 +236,9 @@ describe("a driven axis or vector is one more source", () => {
           ...hands.map((hand) => ({ t: hand.t, hand })),
           ...Array.from({ length: 45 }, (_, n) => ({ t: n * 31.7 })),
         ].sort((a, b) => a.t - b.t);
+        // Looked at once at the end: it is compared millions of times.
+        let off = 0;
+        let isLikeHands = true;
         for (const event of all) {
           const { t } = event;
           event.hand?.tell(input!, t);
@@ -252,11 +255,12 @@ describe("a driven axis or vector is one more source", () => {
             hands: { x: number; y: number };
           };
           const [x, y] = outAt(t);
-          expect(swim.x).toBeCloseTo(x, 9);
-          expect(swim.y).toBeCloseTo(y, 9);
+          off = Math.max(off, Math.abs(swim.x - x), Math.abs(swim.y - y));
           const own = twin!.now["swim"] as unknown as { x: number; y: number };
-          expect([swim.hands.x, swim.hands.y]).toEqual([own.x, own.y]);
+          isLikeHands &&= Object.is(swim.hands.x, own.x) && Object.is(swim.hands.y, own.y);
         }
+        expect(off).toBeLessThan(5e-10);
+        expect(isLikeHands).toBe(true);
       }),
       runs(150),
     );
