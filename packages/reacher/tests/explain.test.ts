@@ -92,6 +92,15 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
   [
     { swim, surge },
     "surge",
+    "+KeyD 40 -KeyD 160 +KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "200 on: swim.right: tap 2 of 2, 200 ms after the one before (200 allowed)",
+    ],
+  ],
+  [
+    { swim, surge },
+    "surge",
     "+KeyD 40 -KeyD 207 +KeyD",
     [
       "0 counts: swim.right: tap 1 of 2",

@@ -623,7 +623,7 @@ describe("modes, mutes and losses", () => {
   });
 });
 
-test.each<[string, [number, number][], string]>([
+test.each<[string, [number, number, string?][], string]>([
   [
     "tilted slowly, when its time is over",
     [
@@ -652,11 +652,20 @@ test.each<[string, [number, number][], string]>([
     ],
     "step on 70, step off 70",
   ],
+  [
+    "back at rest before, while a key holds the direction",
+    [
+      [10, 0.3],
+      [20, 1, "KeyD"],
+      [70, 0],
+    ],
+    "step on 70",
+  ],
 ])("a press that waits for a flick of its stick comes where there is none: %s", (_, moves, told) => {
   const input = createInputLayer({
     reacherPlan: 1,
     actions: {
-      swim: { kind: "vector", from: { pad: "PadLeftStick" } },
+      swim: { kind: "vector", from: { pad: "PadLeftStick", keys: { right: "KeyD" } } },
       dash: sw({ flick: "swim.right", withinMs: 80 }),
       step: sw({ use: "swim.right", waits: true }),
     },
@@ -665,7 +674,7 @@ test.each<[string, [number, number][], string]>([
   for (const name of ["dash", "step"] as const)
     for (const change of ["on", "off"] as const)
       input.on(name, change, (t) => seen.push(`${name} ${change} ${t}`));
-  for (const [t, value] of moves) input.feed({ t, control: "PadLeftStickX", value });
+  for (const [t, value, control = "PadLeftStickX"] of moves) input.feed({ t, control, value });
   input.step(500);
   expect(seen.join(", ")).toBe(told);
 });

@@ -31,6 +31,19 @@ const WAYS = [
 ] as const;
 
 describe.each(WAYS)("%s", (_, dress) => {
+  test("what needs a switch further down the plan begins in the press that begins that", () => {
+    const input = dress(
+      layer({
+        lamp: sw("KeyK", { style: "toggle", needs: "pump" }),
+        pump: sw("KeyK", { style: "toggle", needs: "air" }),
+        air: sw("KeyK"),
+      }),
+    );
+    feed(input, [10, "+KeyK"]);
+    const { lamp, pump, air } = input.step(20) as any;
+    expect([lamp.on, pump.on, air.on]).toEqual([true, true, true]);
+  });
+
   test("a trigger, a half axis and a whole one alone on an axis move it, in plans with seats too", () => {
     for (const [pad, control, value, moved] of [
       ["PadRightTrigger", "PadRightTrigger", 0.7, 0.698925],

@@ -359,6 +359,21 @@ test.each<[number, readonly number[], readonly string[]]>([
   }
 });
 
+test("a button that comes back as far as a press is kept has not been released", () => {
+  const input = createInputLayer({
+    reacherPlan: 1,
+    bounceMs: 50,
+    actions: { haul: { kind: "switch", from: { pad: "PadSouth" } } },
+  });
+  for (const [t, value] of [
+    [10, 0.9],
+    [20, 0.3],
+    [30, 0.4],
+  ] as const)
+    input.feed({ t, control: "PadSouth", value });
+  expect(input.step(200).haul).toMatchObject({ on: true, onMs: 190 });
+});
+
 test("what waits is let go at once where focus is lost, or where nothing waits any more", () => {
   for (const end of ["focus", "overrides"]) {
     const input = createInputLayer({ ...plan, bounceMs: 50 } as Plan);

@@ -133,7 +133,7 @@ export const NEVER = -1;
 export class Compiler extends Wiring implements Tables {
   readonly timers = new Timers(this.cells);
   readonly users = new Map<number, { liveAt: number; hiddenAt: number }[]>();
-  readonly sticks: (Updatable & { recount(s: SeatState): void })[] = listOf();
+  readonly sticks: Updatable[] = listOf();
   readonly movements: MovementRule[] = listOf();
   readonly turns: Updatable[] = listOf();
   readonly paced: PacedRule[] = listOf();

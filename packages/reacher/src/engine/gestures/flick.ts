@@ -132,8 +132,6 @@ class FlickedStick extends Rule implements Updatable {
   isThrown({ b }: SeatState): boolean {
     return b[this.way] === Way.Thrown;
   }
-
-  recount(): void {}
 }
 
 /** One end of an axis of one pad, as a stick. */

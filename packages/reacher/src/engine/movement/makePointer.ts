@@ -31,7 +31,6 @@ function make(compiler: Compiler, movement: Movement, { control, pointer, shape 
   );
   compiler.readBy(own, own.controls);
   compiler.sticks.push(own);
-  compiler.recounts.push(own);
   compiler.pointers.push(own);
   movement.addPointer(own);
 }

@@ -143,8 +143,4 @@ export class Pointer extends Rule implements Component, Updatable {
   hide(s: SeatState): void {
     s.markMovement(this.movement.id);
   }
-
-  recount(s: SeatState): void {
-    this.look(s);
-  }
 }
