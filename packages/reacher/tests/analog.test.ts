@@ -204,6 +204,21 @@ describe("thresholds", () => {
       values.map((value) => (hands.pull("PadRightTrigger", value).wait(5).now["haul"] as { on: boolean }).on),
     ).toEqual(on);
   });
+
+  test.each([
+    ["right", 1, 0],
+    ["left", -1, 0],
+    ["up", 0, 1],
+    ["down", 0, -1],
+  ])("a stick presses its direction %s from a half on, and lets it go below 0.4", (end, x, y) => {
+    const hands = handsFor({
+      swim: vector({ from: { pad: "PadLeftStick" } }),
+      haul: { kind: "switch", from: { pad: `swim.${end}` } },
+    });
+    const isOn = (tilt: number) =>
+      (hands.tilt("PadLeftStick", x * tilt, y * tilt).wait(5).now["haul"] as { on: boolean }).on;
+    expect([0.499, 0.5, 0.4, 0.399].map(isOn)).toEqual([false, true, true, false]);
+  });
 });
 
 describe("keys and sticks together", () => {

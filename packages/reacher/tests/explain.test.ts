@@ -107,6 +107,27 @@ const STORIES: readonly [object, string, string, string[], object?][] = [
       "247 counts: swim.right: press 247 ms after the one before: 47 ms too late for 200; it counts as the first",
     ],
   ],
+  // After a second it is a press of its own; so is the one after two that fired.
+  [
+    { swim, surge },
+    "surge",
+    "+KeyD 40 -KeyD 960 +KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "1000 counts: swim.right: press 1000 ms after the one before: 800 ms too late for 200; it counts as the first",
+    ],
+  ],
+  [
+    { swim, surge },
+    "surge",
+    "+KeyD 40 -KeyD 60 +KeyD 9 -KeyD 300 +KeyD",
+    [
+      "0 counts: swim.right: tap 1 of 2",
+      "100 on: swim.right: tap 2 of 2, 100 ms after the one before (200 allowed)",
+      "109 off: KeyD let go",
+      "409 counts: swim.right: tap 1 of 2",
+    ],
+  ],
   [
     { swim, surge },
     "surge",

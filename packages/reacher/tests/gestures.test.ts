@@ -528,6 +528,7 @@ describe("modes, mutes and losses", () => {
         snip: sw("Space", { in: ["dive"], ...more }),
         choose: sw("Space", { in: ["menu"] }),
         grab: sw("KeyE", { in: ["dive"] }),
+        roll: sw({ taps: 2, of: "Space" }, { in: ["dive"] }),
         pause: sw("Escape"),
       },
       { modes: { dive: {}, menu: { covers } } },
@@ -551,6 +552,9 @@ describe("modes, mutes and losses", () => {
     // What stayed down all the time comes back.
     ["same", "+Space 10 >menu 10 <menu 10", "snip on 0, snip off 10, snip on 20"],
     ["all", "+Escape 10 >menu 10 -Escape", "pause on 0, pause off 20"],
+    // A tap before the menu and one after it are no double tap.
+    ["same", "+Space -Space 10 >menu 10 <menu 10 +Space", "snip on 0, snip off 0, snip on 30"],
+    ["all", "+Space -Space 10 >menu 10 <menu 10 +Space", "snip on 0, snip off 0, snip on 30"],
   ])("covers %s: %s gives: %s", (covers, script, told) => {
     expect(changes(...([situations(covers)[0], script, situations(covers)[1]] as const))).toBe(told);
   });

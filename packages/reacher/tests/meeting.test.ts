@@ -31,6 +31,40 @@ const WAYS = [
 ] as const;
 
 describe.each(WAYS)("%s", (_, dress) => {
+  test("a mode that a callback enters is the same one in the plan that it sets", () => {
+    const actions = {
+      hop: sw("KeyE"),
+      pick: sw("KeyR", { in: ["menu"] }),
+      row: sw("KeyT", { in: ["boat"] }),
+    };
+    const input = dress(layer(actions, { modes: { menu: {}, boat: {} } }));
+    input.on("hop", "on", () => {
+      input.enter("menu");
+      input.setPlan({ reacherPlan: 1, modes: { boat: {}, menu: {} }, actions } as unknown as Plan);
+    });
+    feed(input, [10, "+KeyE"]);
+    input.step(20);
+    expect(input.modes).toEqual(["menu"]);
+  });
+
+  test("what a callback commands comes after all windows that end at its moment", () => {
+    const waiting = (key: string) => sw({ use: key, waits: true });
+    const input = dress(
+      layer({
+        hop: waiting("KeyE"),
+        roll: sw({ taps: 2, of: "KeyE", gapMs: 200 }),
+        duck: waiting("KeyR"),
+        dive: sw({ taps: 2, of: "KeyR", gapMs: 200 }),
+      }),
+    );
+    const told: string[] = [];
+    input.on("hop", "on", () => input.mute("duck", "hop"));
+    for (const change of ["on", "off"] as const) input.on("duck", change, (t) => told.push(`${change} ${t}`));
+    feed(input, [10, "+KeyE"], [10, "+KeyR"]);
+    input.step(300);
+    expect(told).toEqual(["on 210", "off 210"]);
+  });
+
   test("what needs a switch further down the plan begins in the press that begins that", () => {
     const input = dress(
       layer({

@@ -11,15 +11,9 @@ import type { Steppable } from "./scheduler.js";
 import { SeatBuffer } from "./seatBuffer.js";
 import { Cause } from "./state.js";
 
-/** What has begun at the current moment: commands from callbacks wait until it is over. */
-const enum Stage {
-  Events,
-  Due,
-  Windows,
-}
-
 export class SeatEngine extends SeatBuffer implements Steppable {
-  private stage = Stage.Events;
+  /** Whether windows that end at the current moment are being handled: commands from callbacks wait until all of them are over. */
+  private endsWindows = false;
 
   prefetch(): number {
     return this.i[0]! + this.b[this.tables.started]! + (this.hasCommand ? 1 : 0);
@@ -35,7 +29,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
   catchUp(): void {
     const { clock, events, number } = this;
     const until = clock[Clock.Limit]!;
-    this.stage = Stage.Events;
+    this.endsWindows = false;
     if (this.b[this.tables.started] === 0) this.begin(until);
     for (;;) {
       if (this.isStale) this.refresh();
@@ -68,7 +62,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
       }
       if (moment > clock[Clock.Now]!) {
         clock[Clock.Now] = moment;
-        this.stage = Stage.Events;
+        this.endsWindows = false;
       }
       if (isDue) this.handleDue(due);
       else this.handleEvent(first);
@@ -77,17 +71,17 @@ export class SeatEngine extends SeatBuffer implements Steppable {
 
   /** Whether everything due at this moment, including windows that end then, has been handled or is being handled. */
   get isAfter(): boolean {
-    const { clock, stage, scheduler } = this;
+    const { clock, scheduler } = this;
     if (scheduler.running !== this.number) return clock[Clock.Now]! > -Infinity;
     const now = clock[Clock.Now];
-    return stage === Stage.Windows || now === clock[Clock.From] || now === this.doneAt;
+    return this.endsWindows || now === clock[Clock.From] || now === this.doneAt;
   }
 
-  /** Whether a timer belongs to the stage that has begun: then it comes before the commands of callbacks. */
+  /** Whether a timer comes before the commands of callbacks: it is due now, and if it ends a window, windows have begun to end. */
   private comesFirst(due: number): boolean {
     const { at, isWindow } = this.tables.timers.all[due]!;
     if (this.f[at]! > this.clock[Clock.Now]!) return false;
-    return !isWindow || this.stage === Stage.Windows;
+    return !isWindow || this.endsWindows;
   }
 
   private begin(until: number): void {
@@ -111,7 +105,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     const { timers } = this.tables;
     const timer = timers.all[due];
     if (timer === undefined || this.f[timer.at] === Infinity) return;
-    this.stage = timer.isWindow ? Stage.Windows : Stage.Due;
+    this.endsWindows = timer.isWindow;
     this.i[this.tables.eventNumber]!++;
     timers.clear(this, timer);
     timer.owner.due(this, timer);
@@ -128,7 +122,6 @@ export class SeatEngine extends SeatBuffer implements Steppable {
       this.hasCommand = commands.first(number) >= 0;
       return;
     }
-    if (this.stage === Stage.Due) this.stage = Stage.Events;
     this.hasCommand = commands.drop(number, at) >= 0;
     this.apply(commands, at);
     this.settle();
@@ -139,7 +132,6 @@ export class SeatEngine extends SeatBuffer implements Steppable {
   private notifyPress(at: number): void {
     const { events, number, scheduler } = this;
     events.drop(number, at);
-    if (this.stage === Stage.Due) this.stage = Stage.Events;
     scheduler.isCalling = true;
     try {
       scheduler.host?.hearPress(
@@ -167,7 +159,6 @@ export class SeatEngine extends SeatBuffer implements Steppable {
       // A watcher may have changed the queue.
       if (events.first(number) !== first) return;
     }
-    if (this.stage === Stage.Due) this.stage = Stage.Events;
     const isControl = kind === EventKind.Control;
     if (isControl && this.isUnbound(first)) {
       this.passOn(first);
