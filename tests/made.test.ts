@@ -3,7 +3,7 @@ import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { record, type Recorder } from "reacher/trace";
 import { CALLS, callsNamedIn, type Call } from "../packages/reacher/src/built/calls";
-import { anyPlan, anyPlay } from "../packages/reacher/tests/anyPlans";
+import { anyCommands, anyPlan, anyPlay } from "../packages/reacher/tests/anyPlans";
 import { events, SWITCHES } from "../packages/reacher/tests/randomEvents";
 import { plans } from "../packages/reacher/tests/randomPlans";
 import { runs } from "../packages/reacher/tests/runs";
@@ -202,9 +202,13 @@ test("made code plays as its rules do: plans of any shape", () => {
       const layers = [createInputLayer(plan), maker(plan, calls)()];
       const told = layers.map((input) => {
         const heard: string[] = [];
+        const commands = anyCommands(plan, seed, seed % 3 === 0 ? 30 : 0);
         for (const [name, { kind }] of Object.entries(plan.actions))
           for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
-            input.on(name, change, (t, by?: unknown) => heard.push(`${name} ${change} ${t} ${String(by)}`));
+            input.on(name, change, (t, by?: unknown) => {
+              heard.push(`${name} ${change} ${t} ${String(by)}`);
+              commands.shift()?.(input);
+            });
         return heard;
       });
       let copies: Uint8Array[] = [];

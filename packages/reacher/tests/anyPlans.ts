@@ -327,13 +327,45 @@ function controlsOf(plan: Plan): string[] {
   return [...named.filter((name) => !/Stick|Thumb|Tilt/.test(name)), ...axes, "KeyY", "PadCenter", "Fire"];
 }
 
+/** Something that the game calls: at this moment, or at once. */
+function command(plan: Plan, chance: Chance, at?: number): Act["tell"] {
+  const is = chance.may(0.5);
+  const named = (fields: object | undefined) => Object.keys(fields ?? {});
+  const resets = chance.may(0.2);
+  const [name, { kind }] = chance.pick(Object.entries(plan.actions));
+  const reason = chance.pick(["cut", "wind"]);
+  const flag = chance.pick(named(plan.flags));
+  const mode = chance.pick(named(plan.modes));
+  const number = chance.pick(named(plan.numbers));
+  const spot = chance.pick(named(plan.spots));
+  const driving = { switch: is, axis: chance.pick([-1, 0.5, 3]), vector: [0.3, -1], turn: null }[kind];
+  const how = kind === "switch" ? {} : { how: chance.pick(["add", "alone"] as const), blendMs: 50 };
+  return chance.pick<Act["tell"]>([
+    (input) => flag !== undefined && input.setFlag(flag, is, at),
+    (input) => number !== undefined && input.setNumber(number, is ? 5 : -2, at),
+    (input) => spot !== undefined && input.setSpot(spot, is ? 1 : -0.5, 0.5, at),
+    (input) => mode !== undefined && (is ? input.enter(mode, at) : input.leave(mode, at)),
+    (input) => (is ? input.mute(name, reason, at) : input.unmute(name, reason, at)),
+    (input) => kind === "switch" && input.setSwitch(name, is, at),
+    (input) => kind === "switch" && void input.take(name),
+    (input) => kind !== "turn" && input.drive(name, (is ? driving : null) as never, reason, { t: at, ...how } as never), // prettier-ignore
+    (input) => (is ? input.lose("focus", at) : input.lose("pad", 0, at)),
+    (input) => resets && input.reset(),
+  ]);
+}
+
+/** What callbacks call, one after the other. */
+export function anyCommands(plan: Plan, seed: number, length: number): Act["tell"][] {
+  const chance = new Chance(seed);
+  return Object.keys(plan.actions).length === 0 ? [] : Array.from({ length }, () => command(plan, chance));
+}
+
 /** A play of this plan: so many acts, with steps between. */
 export function anyPlay(plan: Plan, seed: number, length: number): Act[] {
   const chance = new Chance(seed);
   const controls = controlsOf(plan);
   const down = new Map<string, number>();
-  const actions = Object.entries(plan.actions);
-  const named = (fields: object | undefined) => Object.keys(fields ?? {});
+  const { length: actions } = Object.keys(plan.actions);
   let t = 0;
   const hand = (): Act["tell"] => {
     const control = chance.pick(controls);
@@ -344,36 +376,11 @@ export function anyPlay(plan: Plan, seed: number, length: number): Act[] {
     const event = { t, control, value, ...(control.startsWith("Pad") && { pad: chance.below(2) }) };
     return (input) => input.feed(event);
   };
-  const game = (): Act["tell"] => {
-    const at = chance.may(0.5) ? t : undefined;
-    const is = chance.may(0.5);
-    const resets = chance.may(0.2);
-    const [name, { kind }] = chance.pick(actions);
-    const reason = chance.pick(["cut", "wind"]);
-    const flag = chance.pick(named(plan.flags));
-    const mode = chance.pick(named(plan.modes));
-    const number = chance.pick(named(plan.numbers));
-    const spot = chance.pick(named(plan.spots));
-    const driving = { switch: is, axis: chance.pick([-1, 0.5, 3]), vector: [0.3, -1], turn: null }[kind];
-    const how = kind === "switch" ? {} : { how: chance.pick(["add", "alone"] as const), blendMs: 50 };
-    return chance.pick<Act["tell"]>([
-      (input) => flag !== undefined && input.setFlag(flag, is, at),
-      (input) => number !== undefined && input.setNumber(number, is ? 5 : -2, at),
-      (input) => spot !== undefined && input.setSpot(spot, is ? 1 : -0.5, 0.5, at),
-      (input) => mode !== undefined && (is ? input.enter(mode, at) : input.leave(mode, at)),
-      (input) => (is ? input.mute(name, reason, at) : input.unmute(name, reason, at)),
-      (input) => kind === "switch" && input.setSwitch(name, is, at),
-      (input) => kind === "switch" && void input.take(name),
-      (input) => kind !== "turn" && input.drive(name, (is ? driving : null) as never, reason, { t: at, ...how } as never), // prettier-ignore
-      (input) => (is ? input.lose("focus", at) : input.lose("pad", 0, at)),
-      (input) => resets && input.reset(),
-    ]);
-  };
   return Array.from({ length }, () => {
     t += chance.pick([0, 0, 1, 5, 10, 20, 40, 80, 100, 200, 400]);
     const kind = chance.next();
     const until = t;
-    const tell = kind < 0.65 ? hand() : kind < 0.85 && actions.length > 0 ? game() : (input: InputLayer) => void input.step(until); // prettier-ignore
+    const tell = kind < 0.65 ? hand() : kind < 0.85 && actions > 0 ? command(plan, chance, chance.may(0.5) ? t : undefined) : (input: InputLayer) => void input.step(until); // prettier-ignore
     return { t, tell };
   });
 }

@@ -7,7 +7,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { allControls, createInputLayer, type InputLayer, type Plan } from "reacher";
 import * as fc from "fast-check";
-import { anyPlan, anyPlay } from "./anyPlans";
+import { anyCommands, anyPlan, anyPlay } from "./anyPlans";
 import { kelpline, kelplineForTwo } from "./plans";
 import { events, type Event } from "./randomEvents";
 import { plans as randomPlans } from "./randomPlans";
@@ -132,10 +132,15 @@ function playedAny(seed: number): string {
   const tell = (...what: unknown[]) => void seen.update(JSON.stringify(what, rough));
   const plan = anyPlan(seed);
   const input: InputLayer = createInputLayer(plan);
+  // Callbacks call in every other play.
+  const calls = anyCommands(plan, seed, seed % 2 === 0 ? 40 : 0);
   for (const seat of input.seats.map((name) => input.seat(name)))
     for (const [name, { kind }] of Object.entries(plan.actions))
       for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
-        seat.on(name, change, (t: number, by?: unknown) => tell(seat.name, name, change, t, by));
+        seat.on(name, change, (t: number, by?: unknown) => {
+          tell(seat.name, name, change, t, by);
+          calls.shift()?.(input);
+        });
   const acts = anyPlay(plan, seed, 150);
   for (const { tell: act } of [...acts, { tell: () => input.step(acts.at(-1)!.t + 5000) }]) {
     act(input);
