@@ -391,6 +391,25 @@ test("after a callback throws, the event is finished and the others are called; 
   expect(input.step(50)).toMatchObject({ snip: { on: false }, kick: { on: true } });
 });
 
+test("a watcher hears of each event and command, and after it, and after each timer, that all has settled", () => {
+  const input = layerOf({ haul: sw({ long: "KeyR", afterMs: 50 }) }, { flags: { wet: false } });
+  const seen: string[] = [];
+  input.watch({
+    event: ({ t, control }, _seat, _again, after) => void seen.push(`${t} ${control} ${after}`),
+    command: (command, { t, after }) => void seen.push(`${t} ${JSON.stringify(command)} ${after}`),
+    settled: (t) => void seen.push(`${t} settled`),
+  });
+  press(input, 10, "KeyR");
+  input.step(20);
+  input.setFlag("wet" as never, true, 30);
+  input.step(40);
+  input.setFlag("wet" as never, false);
+  input.step(70);
+  expect(seen.join(", ")).toBe(
+    '10 KeyR false, 10 settled, 30 {"flag":"wet","value":true} false, 30 settled, 40 {"flag":"wet","value":false} true, 40 settled, 60 settled',
+  );
+});
+
 test("a late event does not make a gesture of a press that waited and was let through", () => {
   const taps = { short: sw({ use: "KeyE", waits: true }), long: sw({ taps: 2, of: "KeyE", gapMs: 200 }) };
   const input = layerOf(taps);
