@@ -1,4 +1,6 @@
 /** Unit tests run on the sources; those of the command and of the pages on what was built. */
+import { availableParallelism } from "node:os";
+
 const transform = {
   "^.+\\.[cm]?tsx?$": [
     "@swc/jest",
@@ -72,8 +74,8 @@ const desks = ["chromium", "firefox", "webkit"]
   }));
 
 export default {
-  // Pages wait more than they work: more of them at once than there are cores.
-  maxWorkers: 4,
+  // Pages wait as well as work: one more than there are cores.
+  maxWorkers: Math.min(availableParallelism() + 1, 8),
   // The compiler and the browser take their time on a busy machine.
   testTimeout: 240_000,
   reporters: ["default", "<rootDir>/scripts/browserTable.mjs"],
