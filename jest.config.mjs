@@ -74,7 +74,7 @@ const desks = ["chromium", "firefox", "webkit"]
   }));
 
 export default {
-  // Pages wait as well as work: one more than there are cores.
+  // Pages wait for their browsers: one process more than there are cores.
   maxWorkers: Math.min(availableParallelism() + 1, 8),
   // The compiler and the browser take their time on a busy machine.
   testTimeout: 240_000,

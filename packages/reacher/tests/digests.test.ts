@@ -132,7 +132,7 @@ function playedAny(seed: number): string {
   const tell = (...what: unknown[]) => void seen.update(JSON.stringify(what, rough));
   const plan = anyPlan(seed);
   const input: InputLayer = createInputLayer(plan);
-  // Callbacks call in every other play.
+  // In every other play, callbacks call the game's commands.
   const calls = anyCommands(plan, seed, seed % 2 === 0 ? 40 : 0);
   for (const seat of input.seats.map((name) => input.seat(name)))
     for (const [name, { kind }] of Object.entries(plan.actions))

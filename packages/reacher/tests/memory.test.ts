@@ -35,7 +35,7 @@ test("a settings screen's slider keeps no memory: neither overrides nor plans th
   expect(bytes() - before).toBeLessThan(1e6);
 });
 
-test("a day of recording takes no more memory than its first hours", () => {
+test("hours of recording take no more memory than the first", () => {
   const input = createInputLayer(kelpline());
   const recorder = record(input);
   let t = 0;
@@ -50,7 +50,7 @@ test("a day of recording takes no more memory than its first hours", () => {
   playHours(1.5);
   const before = bytes();
   playHours(4);
-  // A day may take 1 MB.
+  // A day's growth would be 1 MB.
   expect(bytes() - before).toBeLessThan(1.8e5);
   expect(parseTrace(recorder.text()).entries.length).toBeLessThanOrEqual(20_100);
 });
