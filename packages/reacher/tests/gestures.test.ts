@@ -554,7 +554,6 @@ describe("modes, mutes and losses", () => {
     ["all", "+Escape 10 >menu 10 -Escape", "pause on 0, pause off 20"],
     // A tap before the menu and one after it are no double tap.
     ["same", "+Space -Space 10 >menu 10 <menu 10 +Space", "snip on 0, snip off 0, snip on 30"],
-    ["all", "+Space -Space 10 >menu 10 <menu 10 +Space", "snip on 0, snip off 0, snip on 30"],
   ])("covers %s: %s gives: %s", (covers, script, told) => {
     expect(changes(...([situations(covers)[0], script, situations(covers)[1]] as const))).toBe(told);
   });

@@ -365,12 +365,7 @@ test("a button that comes back as far as a press is kept has not been released",
     bounceMs: 50,
     actions: { haul: { kind: "switch", from: { pad: "PadSouth" } } },
   });
-  for (const [t, value] of [
-    [10, 0.9],
-    [20, 0.3],
-    [30, 0.4],
-  ] as const)
-    input.feed({ t, control: "PadSouth", value });
+  [0.9, 0.3, 0.4].forEach((value, n) => input.feed({ t: 10 + n * 10, control: "PadSouth", value }));
   expect(input.step(200).haul).toMatchObject({ on: true, onMs: 190 });
 });
 
