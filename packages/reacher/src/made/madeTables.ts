@@ -63,9 +63,9 @@ export class MadeTables {
     this.devices = [...DEVICES, ...told.ownDevices];
     this.cells = {
       allocate: () => {
-        const bytes = new Uint8Array(told.bytes);
-        write(bytes, told.start);
-        return bytes;
+        const words = new Int32Array(told.bytes / 4);
+        write(words, told.start);
+        return new Uint8Array(words.buffer);
       },
     };
     this.timers = new TimerList(timers[0]!, timers[1]!);
@@ -184,8 +184,8 @@ export class MadeTables {
   }
 }
 
-function write(bytes: Uint8Array, changes: readonly number[]): void {
-  for (let n = 0; n < changes.length; n += 2) bytes[changes[n]!] = changes[n + 1]!;
+function write(into: Uint8Array | Int32Array, changes: readonly number[]): void {
+  for (let n = 0; n < changes.length; n += 2) into[changes[n]!] = changes[n + 1]!;
 }
 
 function pairsOf(cells: readonly number[]): { liveAt: number; hiddenAt: number }[] {

@@ -8,9 +8,9 @@ type Bytes = readonly number[];
 export interface MadeNumbers {
   /** Identifies plan and slots in snapshots. */
   readonly print: number;
-  /** The buffer's size; its bytes other than 0; and those that the first step changes before all else. */
+  /** The buffer's size; its words of four bytes other than 0, each with its place; and the bytes that the first step changes before all else. */
   readonly bytes: number;
-  readonly start: Bytes;
+  readonly start: readonly number[];
   readonly begun: Bytes;
   /**
    * What stays as it is since the game was built without some call: from which byte, then the bytes. A snapshot that has them otherwise comes from a game

@@ -10,7 +10,14 @@ export type Line =
       readonly isConst: boolean;
       readonly isPure: boolean;
     }
-  | { readonly kind: "if"; readonly test: string; readonly then: Line[]; readonly otherwise: Line[] }
+  | {
+      readonly kind: "if";
+      readonly test: string;
+      /** Whether the test changes nothing. */
+      readonly isPure: boolean;
+      readonly then: Line[];
+      readonly otherwise: Line[];
+    }
   | { readonly kind: "for"; readonly head: string; readonly body: Line[] }
   | {
       readonly kind: "switch";
@@ -21,6 +28,14 @@ export type Line =
 
 /** Names that making has given, which are used once each in the whole module. */
 const MADE_NAME = /[A-Za-z_]\w*\$\d+/g;
+
+/** Whether these change nothing, whatever they return. */
+export function areIdle(lines: readonly Line[]): boolean {
+  return lines.every((line) => {
+    if (line.kind === "if") return line.isPure && areIdle(line.then) && areIdle(line.otherwise);
+    return line.kind === "return" || (line.kind === "let" && line.isPure);
+  });
+}
 
 /** Leaves out constants that nothing reads. `textOf`: what a return gives. */
 export function withoutUnused(lines: readonly Line[], textOf: (value: Value) => string): Line[] {

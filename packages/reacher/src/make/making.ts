@@ -48,15 +48,12 @@ interface Begun {
 }
 
 const PASSES = 80;
-/** Lines that are more than the rules themselves, however much of them is folded: of all seats' code. */
-export const MOST_LINES = 10_000;
-
 /** `calls`: what the game calls of those that may be left out. `most`: lines that may come of it before anything is folded. @throws Unmakeable */
 export function makeSeat(
   tables: Tables,
   sources: Sources,
   calls: readonly Call[] = ALL_CALLS,
-  most = MOST_LINES,
+  most = Infinity,
 ): MadeSeat {
   return new SeatMaker(tables, sources, calls).make(most);
 }
@@ -139,7 +136,9 @@ class SeatMaker implements Surroundings {
       const made = [...[...uses.keys()].map((key) => specialiser.made.get(key)!), ...all];
       if (pass === 0 && made.reduce((sum, { lines }) => sum + countOf(lines), 0) > most)
         throw new Unmakeable("these are shorter");
-      const isSettled = !specialiser.isStale && !this.fold() && !this.noteOnce(uses);
+      // Constants come in a few passes; meanwhile it shows what is called once.
+      const isSettled =
+        !specialiser.isStale && [this.fold(), pass > 1 && this.noteOnce(uses)].every((isNew) => !isNew);
       if (!isSettled) continue;
       const functions = [...uses.keys()].map((key) => specialiser.made.get(key)!);
       return { numbers: this.numbers(), roots, readings, functions, specialiser };
@@ -147,11 +146,11 @@ class SeatMaker implements Surroundings {
     throw new Unmakeable("making does not come to an end");
   }
 
-  /** Cells that nothing writes are constants. True if there are new ones. */
+  /** Cells that nothing changes are constants. True if there are new ones. */
   private fold(): boolean {
-    const { reads, writes, wild, constants } = this.specialiser;
+    const { reads, restarts, writes, wild, constants } = this.specialiser;
     let isNew = false;
-    for (const cell of reads) {
+    for (const cell of [...reads, ...restarts]) {
       if (writes.has(cell) || constants.has(cell) || this.isOpen(cell)) continue;
       if (wild.has(cell[0]!) && this.isList(cell)) continue;
       constants.set(cell, this.initial(cell));
@@ -352,12 +351,12 @@ class SeatMaker implements Surroundings {
   private numbers(): MadeNumbers {
     const { tables } = this;
     const { timers, situation } = tables;
-    const begun = changesOf(this.fresh, this.begun);
+    const begun = changesOf(this.fresh.b, this.begun.b);
     const conditions = tables.conditions as ReadonlyMap<string, Condition>;
     return {
       print: tables.print,
       bytes: this.fresh.b.length,
-      start: changesOf(viewsOf(new Uint8Array(this.fresh.b.length)), this.fresh),
+      start: changesOf(new Int32Array(this.fresh.i.length), this.fresh.i),
       begun,
       cells: [
         tables.started,
@@ -454,9 +453,9 @@ function begin(tables: Tables): Begun {
 
 const viewOf = (width: Width) => (width === Width.Float ? "f" : width === Width.Int ? "i" : "b");
 
-/** Bytes that differ: their place and their new value, one after the other. */
-function changesOf(before: Begun, after: Begun): number[] {
-  return [...after.b].flatMap((byte, at) => (byte === before.b[at] ? [] : [at, byte]));
+/** What differs: its place and its new value, one after the other. */
+function changesOf<View extends Uint8Array | Int32Array>(before: View, after: View): number[] {
+  return [...after].flatMap((value, at) => (value === before[at] ? [] : [at, value]));
 }
 
 function functionsOf({ getters, parts }: MadeReading): Made[] {

@@ -21,10 +21,13 @@ export interface Merged {
 }
 
 /** More numbers than these are not worth a function of their own. */
-const MOST_PARAMS = 10;
+const MOST_PARAMS = 14;
 
 /** What a function costs beside its body: its head, in characters. */
 const HEAD = 20;
+
+/** What it may cost more than it gains: then those that call it can be one as well. */
+const SPARED = 40;
 
 const TOKEN = /"(?:[^"\\]|\\.)*"|[A-Za-z_][\w$]*|\d+(?:\.\d+)?(?:e[-+]?\d+)?|\s+|[^]/g;
 const tokensOf = (text: string): readonly string[] => text.match(TOKEN) ?? [];
@@ -99,7 +102,7 @@ class Merging implements Merged {
     const count = group.length;
     const cost = params.reduce((sum, column) => sum + column.join("").length + count, HEAD);
     const gain = (count - 1) * shortLength(one.body);
-    if (count === 1 || params.length > MOST_PARAMS || gain <= cost) {
+    if (count === 1 || params.length > MOST_PARAMS || gain + SPARED <= cost) {
       this.functions.push(...group.map(({ one }) => one));
       return;
     }

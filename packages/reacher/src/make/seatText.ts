@@ -2,7 +2,7 @@
 import type { Made } from "./specialiser/frames.js";
 import type { MadeReading, MadeSeat } from "./making.js";
 import { merged, type Merged, type PlainFunction } from "./merge.js";
-import { Known, Rank } from "./values.js";
+import { Known, Rank, type Value } from "./values.js";
 
 /** The code of one seat. */
 export interface SeatText {
@@ -35,16 +35,24 @@ export function seatText({ roots, readings, functions, specialiser }: MadeSeat):
     return name;
   };
   const names = readings.map(classOf);
-  const all = [...functions, ...Object.values(roots).flat()].filter(
-    (made) => made !== null && !isIdle(made),
-  ) as Made[];
+  const textOf = (made: Made) => specialiser.textOfReturn(made);
+  const listed = Object.values(roots)
+    .flat()
+    .filter(
+      (made) => made !== null && !isIdle(made) && expressionOf(made, textOf(made)) === undefined,
+    ) as Made[];
+  const all = [...functions.filter((made) => !isIdle(made)), ...listed];
   const {
     functions: shared,
     rewritten,
     asValue,
   } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
   const lists = Object.entries(roots).flatMap(([name, list]) => {
-    const texts = list.map((made) => (made === null || isIdle(made) ? "" : asValue(made.name)));
+    const texts = list.map((made) => {
+      if (made === null || isIdle(made)) return "";
+      const own = expressionOf(made, textOf(made));
+      return own === undefined ? asValue(made.name) : `(${made.params.join(", ")}) => ${rewritten(own)}`;
+    });
     while (texts.at(-1) === "") texts.pop();
     return texts.length === 0 ? [] : [`${name}: [${texts.join(", ")}]`];
   });
@@ -79,6 +87,15 @@ const bound = (merging: Merged): Merged => ({
   rewritten: (text) => merging.rewritten(text),
   asValue: (name) => merging.asValue(name),
 });
+
+/** What is a single expression needs no function with a name. */
+function expressionOf(
+  { lines: [line, ...more] }: Made,
+  textOf: (value: Value) => string,
+): string | undefined {
+  if (more.length > 0) return undefined;
+  return line!.kind === "do" ? line!.text : line!.kind === "return" ? textOf(line!.value) : undefined;
+}
 
 /** Whether it does nothing, and says no. */
 function isIdle({ lines, returns }: Made): boolean {

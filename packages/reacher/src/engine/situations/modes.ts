@@ -54,7 +54,7 @@ export class Situation implements SituationRule {
       action,
       modes: action.in.map((name) => byName.get(name)!),
       muted: cells.rule(`mutes ${action.name}`).int("reasons"),
-      hideable: action.in.length === 0 ? [] : hideableOf(action.parts, hiding),
+      hideable: hideableOf(action, hiding),
     }));
   }
 
@@ -160,12 +160,15 @@ function levelOf({ i }: Pick<SeatState, "i">, modes: readonly Mode[]): number {
   return highest === 0 ? -1 : highest;
 }
 
-function hideableOf(parts: readonly Component[], modes: readonly Mode[]): Affected["hideable"] {
+/** No mode is above itself, and nothing hides what is in none. */
+function hideableOf({ in: own, parts }: Action, modes: readonly Mode[]): Affected["hideable"] {
+  if (own.length === 0) return [];
+  const others = modes.filter(({ name }) => !own.includes(name));
   return parts
     .filter(({ hiddenAt }) => hiddenAt >= 0)
     .map((part) => ({
       part,
-      hiders: modes.filter(({ controls }) => part.controls.some((control) => controls.has(control))),
+      hiders: others.filter(({ controls }) => part.controls.some((control) => controls.has(control))),
     }))
     .filter(({ hiders }) => hiders.length > 0);
 }

@@ -1,6 +1,6 @@
 /** Calls: of methods that are made, of lists and numbers, and of what stays a call. In: a call of the source. Out: its value. May change: the functions made. */
 import type { CallExpression, Expression } from "acorn";
-import type { Line } from "../lines.js";
+import { areIdle, type Line } from "../lines.js";
 import type { FunctionNode, SourceModule } from "../source.js";
 import {
   Choice,
@@ -127,9 +127,12 @@ export abstract class Calls extends Expressions {
   protected callOfCode(of: Code, method: string, args: readonly Value[]): Value {
     if (VIEWS.has(of.text)) {
       const [from, to] = method === "fill" ? [args[1], args[2]] : [undefined, undefined];
-      if (from instanceof Known && to instanceof Known)
-        for (let at = from.value as number; at < (to.value as number); at++) this.writes.add(of.text + at);
-      else {
+      if (from instanceof Known && to instanceof Known) {
+        let isWritten = false;
+        for (let at = from.value as number; at < (to.value as number); at++)
+          isWritten = this.writesTo(of.text + at, args[0]) || isWritten;
+        if (!isWritten) return UNDEFINED;
+      } else {
         const at = args[0];
         const length =
           args.length === 3 && args[1] instanceof Known && args[2] instanceof Known
@@ -377,6 +380,7 @@ export abstract class Calls extends Expressions {
       run.returned.every((one) => one instanceof Known && Object.is(one.value, (first as Known).value)) &&
       !(first instanceof Known && isObject(first.value));
     made.returns = isConstant ? (first as Known) : null;
+    if (isConstant && areIdle(made.lines)) made.lines = [{ kind: "return", value: first! }];
     const things = isConstant
       ? []
       : run.returned.filter((one) => isThing(one) && !(one instanceof Known && one.value == null));

@@ -125,8 +125,13 @@ export abstract class Reading extends Texts {
     return new Code(`${view}[${at}]`, Rank.Primary, true);
   }
 
-  protected wrote(view: string, key: Value): void {
-    if (key instanceof Known) this.writes.add(`${view}${String(key.value)}`);
-    else this.wild.add(view);
+  /** Notes that a cell is written. False if it is a constant and keeps its value. */
+  protected writesTo(cell: string, value: Value | undefined): boolean {
+    if (!(value instanceof Known) || !Object.is(value.value, this.around.initial(cell))) {
+      this.writes.add(cell);
+      return true;
+    }
+    this.restarts.add(cell);
+    return !this.constants.has(cell);
   }
 }

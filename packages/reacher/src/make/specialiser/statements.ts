@@ -2,7 +2,7 @@
 import type { Expression, Statement } from "acorn";
 import { assignedIn, withoutContinue } from "../analysis.js";
 import { placeOf } from "../source.js";
-import { Known, UNDEFINED, type Value } from "../values.js";
+import { isPure, Known, UNDEFINED, type Value } from "../values.js";
 import { Unmakeable, type Frame, type Ends, within, branch, NO_MODULE } from "./frames.js";
 import { known } from "./kinds.js";
 import { Calls } from "./calls.js";
@@ -102,11 +102,18 @@ export abstract class Statements extends Calls {
       frame.lines.push({
         kind: "if",
         test: this.text(this.unary("!", test)),
+        isPure: isPure(test),
         then: otherwise.lines,
         otherwise: [],
       });
     else
-      frame.lines.push({ kind: "if", test: this.text(test), then: then.lines, otherwise: otherwise.lines });
+      frame.lines.push({
+        kind: "if",
+        test: this.text(test),
+        isPure: isPure(test),
+        then: then.lines,
+        otherwise: otherwise.lines,
+      });
     return ends && endsToo;
   }
 
@@ -181,7 +188,13 @@ export abstract class Statements extends Calls {
       if (!(test instanceof Known)) {
         if (open === 1) this.makeAssigned([node.body], frame);
         const inner = branch(frame);
-        frame.lines.push({ kind: "if", test: this.text(test), then: inner.lines, otherwise: [] });
+        frame.lines.push({
+          kind: "if",
+          test: this.text(test),
+          isPure: isPure(test),
+          then: inner.lines,
+          otherwise: [],
+        });
         frame = inner;
       }
       if (this.statement(body, frame)) return open === 0;

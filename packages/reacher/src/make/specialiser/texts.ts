@@ -18,6 +18,8 @@ export abstract class Texts {
   made = new Map<string, Made>();
   reads = new Set<string>();
   writes = new Set<string>();
+  /** Cells that are given what they have from the beginning: that makes no variable of them. */
+  restarts = new Set<string>();
   /** Views that are written at computed places. */
   wild = new Set<string>();
   /** Whether something was met that changes what was made before. */
@@ -33,6 +35,7 @@ export abstract class Texts {
     this.made = new Map();
     this.reads = new Set();
     this.writes = new Set();
+    this.restarts = new Set();
     this.wild = new Set();
     this.isStale = false;
     this.tables.clear();
@@ -114,7 +117,7 @@ export abstract class Texts {
       }
       const looked = `${this.table(list)}[${index.text}]`;
       if (isBare) return new Code(looked, Rank.Primary, true);
-      if (other === null && list.every((one) => one != null))
+      if (other === null && list.every((one) => one !== undefined))
         return new Code(`${looked} ?? null`, Rank.Or, true);
       return new Code(
         `${index.in(Rank.Relation)} >= 0 && ${index.in(Rank.Relation)} < ${list.length} ? ${looked} : ${this.text(new Known(other))}`,

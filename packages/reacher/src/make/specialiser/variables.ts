@@ -29,8 +29,9 @@ export abstract class Variables extends Operators {
     }
     if (left.type !== "MemberExpression") throw new Unmakeable("a pattern is assigned");
     const place = this.placeOf(left, frame, operator !== "=");
-    const value = this.lift(this.value(node.right, frame));
-    return new Code(`${place} ${operator} ${value.in(Rank.Assignment)}`, Rank.Assignment);
+    const value = this.value(node.right, frame);
+    if (place.cell !== null && !this.writesTo(place.cell, operator === "=" ? value : undefined)) return value;
+    return new Code(`${place.text} ${operator} ${this.text(value)}`, Rank.Assignment);
   }
 
   protected update(node: Expression & { type: "UpdateExpression" }, frame: Frame): Value {
@@ -45,21 +46,34 @@ export abstract class Variables extends Operators {
       }
       return new Code(prefix ? operator + variable.name : variable.name + operator, Rank.Unary);
     }
-    const place = this.placeOf(argument as MemberExpression, frame, true);
-    return new Code(prefix ? operator + place : place + operator, Rank.Unary);
+    const { text, cell } = this.placeOf(argument as MemberExpression, frame, true);
+    if (cell !== null) this.writes.add(cell);
+    return new Code(prefix ? operator + text : text + operator, Rank.Unary);
   }
 
-  /** What an assignment writes to. */
-  protected placeOf(node: MemberExpression, frame: Frame, isRead: boolean): string {
+  /** What an assignment writes to: its text, and the cell if that is known. */
+  protected placeOf(
+    node: MemberExpression,
+    frame: Frame,
+    isRead: boolean,
+  ): { readonly text: string; readonly cell: string | null } {
     const of = this.value(node.object as Expression, frame);
     const key = this.keyOf(node, frame);
     if (of instanceof Code) {
-      if (VIEWS.has(of.text)) {
-        this.wrote(of.text, key);
-        if (isRead && key instanceof Known) this.reads.add(of.text + String(key.value));
+      const text = `${of.in(Rank.Primary)}[${this.text(key)}]`;
+      if (!VIEWS.has(of.text)) return { text, cell: null };
+      if (!(key instanceof Known)) {
+        this.wild.add(of.text);
+        return { text, cell: null };
       }
-      return `${of.in(Rank.Primary)}[${this.text(key)}]`;
+      const cell = `${of.text}${String(key.value)}`;
+      if (isRead) this.reads.add(cell);
+      return { text, cell };
     }
+    return { text: this.fieldPlace(of, key), cell: null };
+  }
+
+  private fieldPlace(of: Value, key: Value): string {
     if (!(of instanceof Known)) throw new Unmakeable("a field of a choice is assigned");
     const object = of.value as object;
     if (ArrayBuffer.isView(object)) {
