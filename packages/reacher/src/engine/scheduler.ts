@@ -1,6 +1,6 @@
 /**
- * The seats of a layer, and which of them have work. In: a moment to advance to. Out: each seat that wakes by then
- * is advanced to it; the others sleep and cost nothing. May change: the clock and the queues that they share.
+ * The clock and queues of a layer's seats, and which of them have work. In: a moment to advance to. Out: the seat of a layer for one player is advanced
+ * to it if it wakes by then; asleep it costs nothing. Those of several: `manySeats.ts`. May change: the clock and the queues that seats share.
  */
 import { ReacherError } from "../plan/errors.js";
 import { Clock } from "./clock.js";
@@ -26,12 +26,6 @@ export interface Steppable {
   clear(): void;
 }
 
-/** How many of a crowd's seats are prefetched together: a power of two that fits the cache. */
-const enum Fetch {
-  Count = 16,
-  Mask = 15,
-}
-
 /** A layer that was not stepped for `ASLEEP_MS` is asleep: mouse movement is then summed over `SUM_MS` each. */
 const ASLEEP_MS = 10_000;
 const SUM_MS = 100;
@@ -54,8 +48,6 @@ export class Scheduler {
   host: Host | null = null;
   /** Whether callbacks or watchers listen: only then can it be seen in which order seats handle their events. */
   isHeard = false;
-  /** Whether seats are apart, as a crowd's are: each takes all its events of a step in a row. */
-  isApart = false;
   /** Where buffers of seats lie side by side. */
   yard: Yard | null = null;
   /** A long step leaves out no pulses and no single mouse moves. */
@@ -64,17 +56,15 @@ export class Scheduler {
   readonly scratchEvent = Float64Array.of(0, 0, NaN);
   /** How many rules were evaluated so far: a countable cost of steps, not part of any state. */
   readonly work = new Int32Array(1);
-  /** A sink for `fetch`; its value means nothing. */
-  readonly fetched = new Int32Array(1);
   /** Events by their stamps, and the game's commands without one: a queue for each seat. */
   readonly events = new EventQueues();
   readonly commands = new EventQueues();
   readonly notices = new Notices();
-  private readonly seats: Steppable[] = listOf();
+  protected readonly seats: Steppable[] = listOf();
   /** By seat: its tables. They are kept here since many are read in a row. */
   readonly tables: Tables[] = listOf();
   /** Seats that wait for an event or a timer, without duplicates: those whose wake is finite. */
-  private readonly awake = new NumberList();
+  protected readonly awake = new NumberList();
   /** True while a callback of the game runs. */
   isCalling = false;
   /** The running seat. */
@@ -190,25 +180,21 @@ export class Scheduler {
   }
 
   private wakeAll(): void {
-    const { clock, awake } = this;
-    const { wakes } = this.events;
+    const { clock } = this;
     // A callback that threw has ended the step after its event: what else was due comes now.
     if (this.isBroken) this.forgetBroken();
     clock[Clock.From] = clock[Clock.Before]!;
     this.isBroken = true;
-    // Fast path: nearly always one seat alone has work.
-    const isTogether = this.isHeard && !this.isApart && this.seats.length > 1;
     clock[Clock.Limit] = clock[Clock.Until]!;
-    if (awake.count === 1 && !isTogether && this.runOne(awake.items[0]!)) return;
-    if (isTogether) this.runTogether();
-    else this.runAll();
-    let next = Infinity;
-    for (let n = 0; n < awake.count; n++) next = Math.min(next, wakes[awake.items[n]! * Line.Size]!);
-    clock[Clock.Wake] = next;
-    this.finish();
+    this.run();
   }
 
-  private finish(): void {
+  /** Advances what wakes: of one seat, that. */
+  protected run(): void {
+    this.runOne(this.awake.items[0]!);
+  }
+
+  protected finish(): void {
     const { clock } = this;
     this.isBroken = false;
     this.running = NO_SEAT;
@@ -236,78 +222,8 @@ export class Scheduler {
     throw error;
   }
 
-  /**
-   * All seats take their events in one order: by moment, then in the plan's order. So what one seat's callbacks tell another comes at
-   * the same place, however long the step is.
-   */
-  private runTogether(): void {
-    const { clock, awake, seats } = this;
-    const until = clock[Clock.Until]!;
-    for (;;) {
-      let at = -1;
-      let next = -1;
-      let moment = Infinity;
-      for (let n = 0; n < awake.count; n++) {
-        const seat = awake.items[n]!;
-        const own = this.events.wakes[seat * Line.Size]! <= until ? seats[seat]!.nextMoment(until) : Infinity;
-        if (own > until || own > moment || (own === moment && seat > next)) continue;
-        at = n;
-        next = seat;
-        moment = own;
-      }
-      if (at < 0) return;
-      clock[Clock.Limit] = moment;
-      this.running = next;
-      seats[next]!.catchUp();
-      if (this.events.wakes[next * Line.Size] === Infinity) awake.items[at] = awake.items[--awake.count]!;
-    }
-  }
-
-  private runAll(): void {
-    const { clock, awake, seats } = this;
-    const { wakes } = this.events;
-    const until = clock[Clock.Until]!;
-    let kept = 0;
-    let n = 0;
-    try {
-      for (; n < awake.count; n++) {
-        if ((n & Fetch.Mask) === 0) this.fetch(n);
-        const seat = awake.items[n]!;
-        const line = seat * Line.Size;
-        if (wakes[line]! <= until) {
-          clock[Clock.Now] = clock[Clock.From]!;
-          this.running = seat;
-          seats[seat]!.catchUp();
-        }
-        if (wakes[line] !== Infinity) awake.items[kept++] = seat;
-      }
-    } finally {
-      // If a callback threw, the rest of the list keeps its place.
-      for (; n < awake.count; n++) awake.items[kept++] = awake.items[n]!;
-      awake.count = kept;
-    }
-  }
-
-  /**
-   * Prefetches the seats whose turn comes next. The seats of a crowd are not in the cache, and the processor waits for
-   * each part of memory that a step touches; read in a row, they are fetched in parallel.
-   */
-  private fetch(from: number): void {
-    const { awake, seats, clock, events } = this;
-    const { wakes } = events;
-    const until = clock[Clock.Until]!;
-    const end = Math.min(from + Fetch.Count, awake.count);
-    let sum = 0;
-    for (let n = from; n < end; n++) {
-      const seat = awake.items[n]!;
-      if (wakes[seat * Line.Size]! <= until) sum += seats[seat]!.prefetch();
-    }
-    // Stored, so that the optimizer does not remove the reads.
-    this.fetched[0] = sum;
-  }
-
   /** Advances the only seat that wakes; false if it woke others. */
-  private runOne(seat: number): boolean {
+  protected runOne(seat: number): boolean {
     const { clock, awake } = this;
     this.running = seat;
     this.seats[seat]!.catchUp();

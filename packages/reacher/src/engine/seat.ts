@@ -117,7 +117,7 @@ export class SeatEngine extends SeatBuffer implements Steppable {
     const { scheduler, number } = this;
     const { commands } = scheduler;
     const at = commands.first(number);
-    if (at >= 0 && this.watcher !== null) this.announce(commands, at);
+    if (at >= 0 && this.watcher !== null) this.watcher.handling?.(commands, at, commands.after(at));
     if (at < 0 || commands.first(number) !== at) {
       this.hasCommand = commands.first(number) >= 0;
       return;
@@ -155,7 +155,11 @@ export class SeatEngine extends SeatBuffer implements Steppable {
       return;
     }
     if (this.watcher !== null) {
-      this.announceAll(first);
+      this.watcher.handling?.(
+        events,
+        first,
+        kind === EventKind.Control ? this.endOf(first) : events.after(first),
+      );
       // A watcher may have changed the queue.
       if (events.first(number) !== first) return;
     }
@@ -258,32 +262,5 @@ export class SeatEngine extends SeatBuffer implements Steppable {
 
   private notifySettled(): void {
     if (this.watcher !== null) this.watcher.settled?.();
-  }
-
-  private announceAll(first: number): void {
-    const { events } = this;
-    if (this.watcher!.handled === undefined) return;
-    const isControl = (events.whatAt(first) & Bits.KindMask) === EventKind.Control;
-    const end = isControl ? this.endOf(first) : events.after(first);
-    for (let at = first; at !== end && at >= 0;) {
-      const after = events.after(at);
-      this.announce(events, at);
-      at = after;
-    }
-  }
-
-  private announce(queue: EventQueues, at: number): void {
-    const { watcher } = this;
-    if (watcher === null || watcher.handled === undefined) return;
-    const what = queue.whatAt(at);
-    const kind = (what & Bits.KindMask) as EventKind;
-    const value = queue.valueAt(at);
-    const second = queue.otherAt(at);
-    const index = what >> Bits.Kind;
-    watcher.handled(kind, index, value, second);
-    if (kind !== EventKind.Control || second !== second) return;
-    const other = this.tables.channels[index >> Bits.Place]?.other;
-    if (other != null)
-      watcher.handled(kind, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second, NaN);
   }
 }

@@ -1,4 +1,4 @@
-/** A seat's buffer as a whole: allocated for its tables, copied and restored. */
+/** A seat's buffer as a whole: allocated for its tables, and brought up to date when these change. */
 import { Width } from "./cells.js";
 import { Clock } from "./clock.js";
 import type { DirtyLists } from "./dirty.js";
@@ -12,9 +12,9 @@ export abstract class SeatBuffer extends Settling implements Steppable {
   readonly number: number;
   readonly readings: { bind(): void }[] = [];
   /** Whether a command of the game is waiting. */
-  protected hasCommand = false;
+  hasCommand = false;
   /** The moment that this seat handled last, while seats take turns within a step: what comes then comes after it. */
-  protected doneAt = NaN;
+  doneAt = NaN;
 
   constructor(tables: Tables, scheduler: Scheduler) {
     super(scheduler);
@@ -52,9 +52,11 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     return this.tables.channels[this.events.whatAt(at) >> (Bits.Kind + Bits.Place)] === undefined;
   }
 
-  /** In the middle of an event: its marks are void. */
-  dropMarks(): void {
-    if (this.scheduler.running === this.number) this.dirty.clear();
+  /** In the middle of an event: its marks are void. True if it is. */
+  dropMarks(): boolean {
+    const isRunning = this.scheduler.running === this.number;
+    if (isRunning) this.dirty.clear();
+    return isRunning;
   }
 
   /** A new buffer for these tables, with all cells at their start. */
@@ -92,37 +94,5 @@ export abstract class SeatBuffer extends Settling implements Steppable {
     }
     dirty.hasWork = true;
     this.settle();
-  }
-
-  /** Copies the whole state, with the clock. */
-  snapshot(into: Uint8Array): void {
-    const { f, clock } = this;
-    const { stamp } = this.tables;
-    f[stamp] = clock[Clock.Now]!;
-    f[stamp + 1] = clock[Clock.Step]!;
-    f[stamp + 2] = clock[Clock.Before]!;
-    into.set(this.b);
-  }
-
-  /** Restores a copied state; events not yet handled are dropped. */
-  restore(from: Uint8Array): void {
-    const { f, clock, scheduler, number } = this;
-    const { stamp, instantCount: blipping } = this.tables;
-    this.b.set(from);
-    this.events.clear(number);
-    scheduler.commands.clear(number);
-    this.hasCommand = false;
-    this.doneAt = NaN;
-    clock[Clock.Now] = f[stamp]!;
-    clock[Clock.Step] = f[stamp + 1]!;
-    clock[Clock.Before] = f[stamp + 2]!;
-    if (clock[Clock.From]! > clock[Clock.Now]!) clock[Clock.From] = clock[Clock.Now]!;
-    scheduler.wake(number);
-    if (scheduler.running === number) {
-      // In the middle of an event: its marks are dropped.
-      this.dirty.clear();
-      this.notices.clear();
-      this.isStale = true;
-    } else if (this.i[blipping]! > 0) this.isStale = true;
   }
 }

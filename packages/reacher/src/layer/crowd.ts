@@ -8,7 +8,8 @@ import { WHOLE } from "#whole";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
 import { listOf } from "../engine/lists.js";
-import { Scheduler, type Host } from "../engine/scheduler.js";
+import { ManySeats } from "../engine/manySeats.js";
+import type { Host } from "../engine/scheduler.js";
 import { Yard } from "../engine/yard.js";
 import { noTime } from "../plan/arguments.js";
 import { shown } from "../plan/depth.js";
@@ -76,7 +77,7 @@ interface CrowdLayers extends FixedStepCalls {}
 
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging
 class CrowdLayers implements Host {
-  readonly scheduler = new Scheduler();
+  readonly scheduler = new ManySeats();
   readonly moments: number[] = [];
   readonly players: readonly CrowdLayer[];
   /** Those that somebody watches. */

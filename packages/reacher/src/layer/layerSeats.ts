@@ -8,7 +8,8 @@ import { callEach } from "./calling.js";
 import { Clock } from "../engine/clock.js";
 import { EventField } from "../engine/queue.js";
 import { listOf } from "../engine/lists.js";
-import { Scheduler, type Host } from "../engine/scheduler.js";
+import { ManySeats } from "../engine/manySeats.js";
+import type { Host, Scheduler } from "../engine/scheduler.js";
 import type { Tables } from "../engine/tables.js";
 import { PADS_TOGETHER } from "../engine/meanings.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -82,7 +83,7 @@ export class LayerSeats implements Hub, Host {
     parts: LayerParts,
   ) {
     const { written, tablesOf, override = noOverrides, resolve = noOverrides, bring, change, taken } = parts;
-    this.scheduler = taken?.scheduler ?? parts.scheduler ?? new Scheduler();
+    this.scheduler = taken?.scheduler ?? parts.scheduler ?? new ManySeats();
     this.scheduler.host = this;
     this.counters = taken?.counters ?? { late: 0, ignored: 0, skipped: 0 };
     this.written = written;

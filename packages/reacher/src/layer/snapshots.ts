@@ -2,6 +2,7 @@
 import { shown } from "../plan/depth.js";
 import { ReacherError } from "../plan/errors.js";
 import type { SeatEngine } from "../engine/seat.js";
+import { copySeat, restoreSeat } from "../engine/seatCopy.js";
 
 export function copyOf(seats: readonly SeatEngine[], into?: Uint8Array): Uint8Array {
   const size = sizeOf(seats);
@@ -12,7 +13,7 @@ export function copyOf(seats: readonly SeatEngine[], into?: Uint8Array): Uint8Ar
   let at = 0;
   for (let n = 0; n < seats.length; n++) {
     const seat = seats[n]!;
-    seat.snapshot(partOf(copy, at, seat));
+    copySeat(seat, partOf(copy, at, seat));
     at += seat.b.length;
   }
   return copy;
@@ -31,7 +32,7 @@ export function putBack(seats: readonly SeatEngine[], copy: Uint8Array): void {
   let at = 0;
   for (let n = 0; n < seats.length; n++) {
     const seat = seats[n]!;
-    seat.restore(partOf(copy, at, seat));
+    restoreSeat(seat, partOf(copy, at, seat));
     at += seat.b.length;
   }
 }

@@ -1,6 +1,6 @@
 /** Notifies recorders and explanations of what an engine's seat does, by the names of the plan. */
 import { Clock } from "../engine/clock.js";
-import { Bits, EventKind } from "../engine/queue.js";
+import { Bits, EventKind, type EventQueues } from "../engine/queue.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Errors } from "../engine/notices.js";
 import type { SeatEngine } from "../engine/seat.js";
@@ -37,12 +37,12 @@ export function watchSeat(player: Watched): SeatWatcher {
   };
   return {
     ...((listens("event") || listens("command")) && {
-      handled: (kind: EventKind, index: number, value: number, other: number) => {
-        if (kind === EventKind.Control) return notifyEvent(player, index, value);
-        const command = commandOf(player, kind, index, value, other);
-        if (command === undefined) return;
-        const when = { t: clock[Clock.Now]!, seat: player.name, after: player.engine.isAfter, done: false };
-        each((watcher) => watcher.command?.(command, when));
+      handling: (queue: EventQueues, first: number, end: number) => {
+        for (let at = first; at !== end && at >= 0;) {
+          const after = queue.after(at);
+          notifyHandling(player, queue, at, each);
+          at = after;
+        }
       },
     }),
     ...(listens("due") && { due: (timer: number) => each((watcher) => watcher.due?.(timer, player.name)) }),
@@ -50,6 +50,33 @@ export function watchSeat(player: Watched): SeatWatcher {
       settled: () => each((watcher) => watcher.settled?.(clock[Clock.Now]!, player.name)),
     }),
   };
+}
+
+/** A command, or an event; of a stick both axes. */
+function notifyHandling(
+  player: Watched,
+  queue: EventQueues,
+  at: number,
+  each: (call: (watcher: LayerWatcher) => void) => void,
+): void {
+  const { engine } = player;
+  const what = queue.whatAt(at);
+  const kind = (what & Bits.KindMask) as EventKind;
+  const index = what >> Bits.Kind;
+  const value = queue.valueAt(at);
+  const second = queue.otherAt(at);
+  if (kind !== EventKind.Control) {
+    const command = commandOf(player, kind, index, value, second);
+    if (command === undefined) return;
+    const t = engine.clock[Clock.Now]!;
+    const when = { t, seat: player.name, after: engine.isAfter, done: false };
+    each((watcher) => watcher.command?.(command, when));
+    return;
+  }
+  notifyEvent(player, index, value);
+  if (second !== second) return;
+  const other = engine.tables.channels[index >> Bits.Place]?.other;
+  if (other != null) notifyEvent(player, (other.what >> Bits.Kind) | (index & Bits.PlaceMask), second);
 }
 
 /** All watchers get one and the same event: there is one for each move of a stick. */
