@@ -61,7 +61,7 @@ async function builtSizes() {
     ),
     "the same, recorded": await sizeOf(
       `${BUILT_STARTER} import { record } from "reacher/trace"; record(input);`,
-      builtModule(STARTER_PLAN, { file: "starter", types: false, calls: ["held"] }),
+      builtModule(STARTER_PLAN, { file: "starter", types: false, calls: ["watch"] }),
     ),
     "Kelpline built ahead, with players' own keys": await sizeOf(
       `export { default as plan } from "built";${ENTRIES[OWN_KEYS].replace("createInputLayer, parsePlan", "createInputLayer")}`,

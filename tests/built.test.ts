@@ -243,8 +243,8 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   expect(shares("drive,take")).toEqual([["drive", "take"], 7, ["driveCalls", "takeCalls"], true]);
   expect(run(plan, "--explain")).toContain("(players' own keys need them; with bringKeys they come later)");
   // What brings the whole layer is seen at a glance.
-  expect(run(plan, "--explain", "--calls", "held,onPress,take")).toMatch(
-    /\nheld, onPress +1\d\.\d kB\ntake +0\.\d kB\n/,
+  expect(run(plan, "--explain", "--calls", "held,openSeats,take")).toMatch(
+    /\nopenSeats +1\d\.\d kB\nheld +3\.\d kB\ntake +0\.\d kB\n/,
   );
   expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
   expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');

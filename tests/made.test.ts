@@ -18,7 +18,7 @@ const FIXED_SEATS = ALL.filter(
   (call) => !["openSeats", "setPlan", "setOverrides", "bringKeys"].includes(call),
 );
 
-/** Calls that change something, of which a game may make none. */
+/** Calls that change or hear something, of which a game may make none. */
 const CHANGING = [
   "drive",
   "mute",
@@ -32,6 +32,8 @@ const CHANGING = [
   "take",
   "reset",
   "on",
+  "held",
+  "onPress",
 ] as const;
 
 /** A layer of which these calls do nothing. */
@@ -53,7 +55,7 @@ function maker(given: Plan, calls?: readonly Call[]): () => InputLayer {
 }
 
 /** What a game sees after each step. */
-function seen(input: InputLayer, told: readonly string[]) {
+function seen(input: InputLayer, told: readonly string[], hears = true) {
   const { late, skipped } = input.counters;
   const actions = Object.keys(input.now);
   return {
@@ -68,13 +70,15 @@ function seen(input: InputLayer, told: readonly string[]) {
       input.flags,
       input.mutes,
       actions.map((name) => input.live(name)),
+      hears && input.held(),
     ],
     uses: ["KeyW", "PadSouth", "PadLeftStick", "MousePoint", "Thumb"].map((control) => input.uses(control)),
   };
 }
 
-function listen(input: InputLayer): string[] {
+function listen(input: InputLayer, hears = true): string[] {
   const told: string[] = [];
+  if (hears) input.onPress(({ t, control, pad }) => told.push(`${control} ${pad} ${t}`));
   for (const name of SWITCHES)
     for (const change of ["on", "off", "pulse", "grant"] as const)
       input.on(name, change, (t, by?: unknown) => {
@@ -120,7 +124,7 @@ test.each([
         const left = calls === LEAN ? chosen : [];
         const all = calls?.filter((call) => !left.includes(call as never));
         const layers = [createInputLayer(plan), maker(plan, all)()].map((input) => without(input, left));
-        const told = layers.map(listen);
+        const told = layers.map((input) => listen(input));
         let copies: Uint8Array[] = [];
         const both = () => layers.map((input, n) => seen(input, told[n]!));
         for (const [n, { t, tell }] of list.entries()) {
@@ -191,7 +195,7 @@ test("a recorder says which call a game was built without", () => {
   const { plan } = builtPlanOf(library, { reacherPlan: 1, actions: { hop } } as unknown as Plan, {
     calls: [],
   });
-  expect(() => library.record(library.createInputLayer(plan))).toThrow("this game was built without held");
+  expect(() => library.record(library.createInputLayer(plan))).toThrow("this game was built without watch");
 });
 
 test("made code plays as its rules do: plans of any shape", () => {
@@ -240,7 +244,10 @@ const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, str
 
 test.each([
   ["a whole layer", ALL],
-  ["a lean layer", [...LEAN, "setOverrides", "bringKeys"] as const],
+  [
+    "a lean layer",
+    [...LEAN.filter((call) => CALLS[call] !== "hearing"), "setOverrides", "bringKeys"] as const,
+  ],
 ])(
   "players' keys come while a game plays on its made code, and nothing else is seen of it: %s",
   async (_, first) => {
@@ -261,7 +268,8 @@ test.each([
           const calls = first.filter((call) => call !== "setPlan" && call !== "openSeats");
           const built = builtPlanOf(library, plan, { calls });
           const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
-          const told = layers.map(listen);
+          const hears = first.includes("held");
+          const told = layers.map((input) => listen(input, hears));
           const hands = layers.map(({ now }) => now);
           const overrides = overridesOf(plan, change);
           let early: Uint8Array[] = [];
@@ -290,7 +298,7 @@ test.each([
               expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
             if (!steps[n % steps.length]) continue;
             for (const input of layers) input.step(t);
-            const [rules, made] = layers.map((input, n) => seen(input, told[n]!));
+            const [rules, made] = layers.map((input, n) => seen(input, told[n]!, hears));
             expect(made).toEqual(rules);
             if (n >= kept) expect(layers[1].held()).toEqual(layers[0].held());
           }

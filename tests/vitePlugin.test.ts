@@ -190,9 +190,9 @@ test.each([
   ['import { defineSettings } from "reacher/settings"', ["setOverrides", "bringKeys"]],
   ['import { useOverrides } from "reacher/react"', ["setOverrides", "bringKeys"]],
   ['import { useReading } from "reacher/react"', []],
-  ['import { record, type Report } from "reacher/trace"', ["held", "plan", "own"]],
-  ['import { record as keep, packEvents } from "reacher/trace"', ["held", "plan", "own"]],
-  ['import { record, replay } from "reacher/trace"', ["held", "plan", "own", "setPlan"]],
+  ['import { record, type Report } from "reacher/trace"', ["watch", "plan", "own"]],
+  ['import { record as keep, packEvents } from "reacher/trace"', ["watch", "plan", "own"]],
+  ['import { record, replay } from "reacher/trace"', ["watch", "plan", "own", "setPlan"]],
 ])("what is called is known by name: %s", (code, calls) => {
   expect(callsNamedIn(code)).toEqual(calls);
 });

@@ -5,8 +5,11 @@ import { ReacherError } from "../plan/errors.js";
 import { shown } from "../plan/depth.js";
 import type { FeatureName } from "../engine/every.js";
 
-/** What a call needs besides its own code: the whole layer, the plan's text, the rules themselves in place of made code, or these loaded later. */
-export type Need = "whole" | "text" | "rules" | "later";
+/**
+ * What a call needs besides its own code: the whole layer, one that hears all controls, the plan's text, the rules themselves in place of made code, or
+ * these loaded later.
+ */
+export type Need = "whole" | "hearing" | "text" | "rules" | "later";
 
 /** Each call with the group that has it, or with what it needs. */
 export const CALLS = {
@@ -33,9 +36,9 @@ export const CALLS = {
   fixedSteps: "fixedStepCalls",
   plan: "text",
   own: "text",
+  held: "hearing",
+  onPress: "hearing",
   watch: "whole",
-  held: "whole",
-  onPress: "whole",
   intercept: "whole",
   openSeats: "whole",
   assignPad: "whole",
@@ -79,12 +82,12 @@ export function mustBeCalls(given: unknown): readonly Call[] {
 /** Modules of the library that call of a layer what a game does not name itself; and those that look at the rules behind it. */
 const CALLING_MODULES: readonly (readonly [RegExp, readonly Call[]])[] = [
   [/\breacher\/rebind\b/, ["watch", "plan", "own"]],
-  [/\brecord\b[^;"']*["']reacher\/trace["']/, ["held", "plan", "own"]],
+  [/\brecord\b[^;"']*["']reacher\/trace["']/, ["watch", "plan", "own"]],
   // They load what keys need before all else, and so need nothing until then.
   [/\breacher\/settings\b|\buseOverrides\b/, ["setOverrides", "bringKeys"]],
 ];
 const LOOKING_MODULES = /\breacher\/(?:trace|panel|tuning|testing)\b/;
-/** Imports from them that look at nothing: `record` hears what a layer tells, and asks what is held. */
+/** Imports from them that look at nothing: `record` hears what a layer tells. */
 const BLIND =
   /\bimport\s+(?:type\s*)?\{(?:\s*(?:type\s+\w+|(?:(?:un)?packEvents|record)(?:\s+as\s+\w+)?)\s*,?)*\}\s*from\s*["']reacher\/trace["']|\bimport\s+type\b[^;"']*["']reacher\/\w+["']/g;
 

@@ -13,6 +13,7 @@ import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
 import { noteBuilt, type PlanParts, type Rules } from "../layer/builtParts.js";
 import { fixed, later } from "../layer/fixed.js";
 import { notMade } from "../layer/calls/seatPart.js";
+import { HearingLayer } from "../lean/hearingLayer.js";
 import { LeanLayer, leanLayer } from "../lean/leanLayer.js";
 import { comesWithKeys, UntilKeys, type Grow } from "../lean/untilKeys.js";
 import type { Create } from "../made/code.js";
@@ -75,14 +76,25 @@ export const leanOwnKeys = (
 };
 
 /** A layer for one player with these groups of calls. */
-export const lean = (...groups: readonly Calls[]): LayerKind => {
-  const make = leanLayer(LeanLayer, groups as never, notMade);
+export const lean = (...groups: readonly Calls[]): LayerKind => leanKind(LeanLayer, groups);
+
+/** The same that hears all controls: with `held` and `onPress`. */
+export const hearing = (...groups: readonly Calls[]): LayerKind =>
+  leanKind(HearingLayer, groups, ownControlsOf);
+
+function leanKind(
+  Base: new (plan: Plan, checked: CheckedPlan, tables: MadeTables) => LeanLayer,
+  groups: readonly Calls[],
+  controls?: Layers["controls"],
+): LayerKind {
+  const make = leanLayer(Base, groups as never, notMade);
   const layers: Layers = {
     read: (checked) => JSON.parse(checked) as CheckedPlan,
     layerOf: (plan, checked, tables) => make(plan, checked, tables()),
+    ...(controls !== undefined && { controls }),
   };
   return layers as unknown as LayerKind;
-};
+}
 
 /**
  * The plan that a module with made code gives: `createInputLayer` makes layers of it. The plan as written (as far as the game reads it) and as checked,

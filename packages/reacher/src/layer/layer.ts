@@ -18,6 +18,7 @@ import { FirstSeat } from "./firstSeat.js";
 import type { Hub } from "./hub.js";
 import type { SeatHandle } from "./seatHandle.js";
 import { LayerSeats, type LayerParts } from "./layerSeats.js";
+import { allHeld } from "./held.js";
 import { lostOf, noEvent } from "./lost.js";
 import { Presses } from "./presses.js";
 import { copyOf, putBack } from "./snapshots.js";
@@ -99,12 +100,11 @@ export class Layer extends FirstSeat implements InputLayer {
     const value = +event.value;
     if (this.interceptor !== null && this.isIntercepted(event)) return;
     this.feeding.feed(event, t, value);
-    if (this.presses !== null) this.heard(event);
+    if (this.presses !== null) this.presses.note(event);
   }
 
   heard(event: RawEvent): void {
-    if (this.presses !== null && isWhole(event) && this.hub.controls.isRaw(event.control))
-      this.presses.note(event);
+    this.presses?.note(event);
   }
 
   pressed(press: Press): void {
@@ -133,14 +133,8 @@ export class Layer extends FirstSeat implements InputLayer {
   }
 
   onPress(fn: (press: Press) => void): Unsubscribe {
-    mustCall(fn, "onPress(fn)");
-    this.presses ??= new Presses(this.hub, this.held());
-    const { presses } = this;
-    const off = presses.listen(fn);
-    return () => {
-      off();
-      if (presses.isEmpty && this.presses === presses) this.presses = null;
-    };
+    this.presses ??= new Presses(this.hub, () => this.held());
+    return this.presses.listen(fn);
   }
 
   get intercepted(): boolean {
@@ -148,16 +142,10 @@ export class Layer extends FirstSeat implements InputLayer {
   }
 
   held(): readonly Held[] {
-    const all = new Map<string, Held>();
-    for (const one of this.hub.unbound.held()) all.set(`${one.control} ${one.pad}`, { ...one });
-    for (const player of this.hub.all) {
-      for (const one of player.heldControls()) {
-        const key = `${one.control} ${one.pad}`;
-        if (one.value === 0) all.delete(key);
-        else all.set(key, one);
-      }
-    }
-    return [...all.values()];
+    return allHeld(
+      this.hub.unbound,
+      this.hub.all.map((player) => player.heldControls()),
+    );
   }
 
   openSeats(

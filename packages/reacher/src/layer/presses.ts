@@ -3,10 +3,11 @@
  * stepped, after the event itself. May change: which controls it knows to be down. Costs nothing unless used.
  */
 import { Bits, EventKind, EventField } from "../engine/queue.js";
-import type { LayerSeats } from "./layerSeats.js";
-import type { Held, Unsubscribe, Press, RawEvent } from "./types.js";
 import { listOf } from "../engine/lists.js";
+import { mustCall } from "../plan/arguments.js";
 import { callEach } from "./calling.js";
+import type { Hub, Member } from "./hub.js";
+import type { Held, Unsubscribe, Press, RawEvent } from "./types.js";
 
 /** Raw controls that move and cannot be pressed. */
 const NO_PRESS = /^(Mouse(Move|Point)|PadAxis|Pad(Left|Right)Stick[XY]$)/;
@@ -20,18 +21,22 @@ export class Presses {
   private listeners: readonly ((press: Press) => void)[] = listOf();
 
   constructor(
-    private readonly hub: Pick<LayerSeats, "scheduler" | "controls" | "first">,
-    held: readonly Held[],
-  ) {
-    for (const { control, pad, value } of held) if (value >= DOWN) this.down.add(keyOf(control, pad));
-    hub.scheduler.isHeard = true;
-  }
+    private readonly hub: Pick<Hub, "scheduler" | "controls"> & { readonly first: Pick<Member, "engine"> },
+    private readonly held: () => readonly Held[],
+  ) {}
 
   tell(press: Press): void {
     callEach(this.listeners, (fn) => fn(press));
   }
 
   listen(fn: (press: Press) => void): Unsubscribe {
+    mustCall(fn, "onPress(fn)");
+    if (this.listeners.length === 0) {
+      this.down.clear();
+      for (const { control, pad, value } of this.held())
+        if (value >= DOWN) this.down.add(keyOf(control, pad));
+      this.hub.scheduler.isHeard = true;
+    }
     // Lists are replaced, not changed, so that a callback may end itself or another.
     const own = (press: Press) => fn(press);
     this.listeners = [...this.listeners, own];
@@ -40,13 +45,11 @@ export class Presses {
     };
   }
 
-  get isEmpty(): boolean {
-    return this.listeners.length === 0;
-  }
-
-  /** Notes an event of any control. */
+  /** Notes an event of any control, where somebody waits. */
   note({ t, control, value, pad = 0 }: RawEvent): void {
     const { scheduler, controls, first } = this.hub;
+    if (this.listeners.length === 0 || +value !== +value || !Number.isFinite(+t) || !controls.isRaw(control))
+      return;
     const own = controls.ownOf(control);
     if (NO_PRESS.test(control) || (own !== undefined && own.kind !== "button" && own.kind !== "trigger"))
       return;

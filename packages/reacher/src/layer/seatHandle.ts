@@ -8,19 +8,19 @@ import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Clock } from "../engine/clock.js";
 import { Notice } from "../engine/notices.js";
-import { Bits, EventKind } from "../engine/queue.js";
 import { makeReading, readingAnew, type Reading } from "../engine/readings.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { mustBeObject } from "../plan/arguments.js";
+import { heldNow, heldSoon } from "./held.js";
 import type { Hub } from "./hub.js";
 import type { Listeners } from "./calls/listenCalls.js";
 import { SeatCommands } from "./seatCommands.js";
-import type { LayerWatcher, RawEvent, Seat } from "./types.js";
+import type { Held, LayerWatcher, RawEvent, Seat } from "./types.js";
 import { isUsed } from "./uses.js";
-import { isMotion, isOnPad } from "./unbound.js";
+import { isOnPad } from "./unbound.js";
 import { watchSeat, type Watched } from "./watching.js";
 
 /** The engine's seat behind a public one, for explanations: read only. */
@@ -200,39 +200,16 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   }
 
   /** Its controls away from rest at this moment. */
-  heldNow(): { control: string; pad: number; value: number }[] {
-    const { tables, f } = this.engine;
-    const held = tables.bound.filter(({ name }) => !isMotion(this.hub.controls, name));
-    return held.flatMap(({ name, padCount, value: at }) =>
-      Array.from({ length: padCount }, (_, padIndex) => ({
-        control: name,
-        pad: this.padOf(name, padIndex),
-        value: f[at + padIndex]!,
-      })).filter(({ value }) => value !== 0),
-    );
+  heldNow(): Held[] {
+    return heldNow(this.engine, this.hub.controls, this.places);
   }
 
   /** The same, then those that waiting events change (0: to rest). */
-  heldControls(): { control: string; pad: number; value: number }[] {
-    const { tables, number } = this.engine;
-    const { events } = this.hub.scheduler;
-    const held = this.heldNow();
-    const note = (control: string, padIndex: number, value: number) =>
-      held.push({ control, pad: this.padOf(control, padIndex), value });
-    for (let at = events.first(number); at >= 0; at = events.after(at)) {
-      const what = events.whatAt(at);
-      if ((what & Bits.KindMask) !== EventKind.Control) continue;
-      const control = what >> (Bits.Kind + Bits.Place);
-      const name = this.hub.controls.nameOf(control);
-      const padIndex = (what >> Bits.Kind) & Bits.PlaceMask;
-      if (isMotion(this.hub.controls, name)) continue;
-      note(name, padIndex, events.valueAt(at));
-      const second = events.otherAt(at);
-      const other = tables.channels[control]?.other;
-      if (second === second && other != null) note(other.name, padIndex, second);
-    }
-    return held;
+  heldControls(): Held[] {
+    return heldSoon(this.engine, this.hub.controls, this.places);
   }
+
+  private readonly places = (control: string, padIndex: number) => this.padOf(control, padIndex);
 
   uses(control: string): boolean {
     return this.usesAlone(control);

@@ -114,6 +114,8 @@ export class LeanLayer extends SeatPart {
   protected pass(_event: RawEvent, _value: number): void {}
   /** A loss: of a pad, by its index, or of a device or the focus, by its name. */
   protected passLoss(_lost: Lost, _t: number): void {}
+  /** The loss of a pad that has no place. */
+  protected passUnplaced(_pad: number): void {}
 
   private find(control: string): Channel | undefined {
     this.olderName = this.recentName;
@@ -147,6 +149,7 @@ export class LeanLayer extends SeatPart {
     }
     const place = this.pads.free(lost, t ?? this.scheduler.clock[Clock.Now]!);
     if (place >= 0) command(this, EventKind.Lose, place, lost, t);
+    else this.passUnplaced(lost);
   }
 
   /** Callbacks have come. */

@@ -137,7 +137,7 @@ const textOf = (value: object) => JSON.stringify(JSON.stringify(value));
 
 /** A kind of layer: the name of what makes it, the call, and the groups of calls that it has beside the least. */
 interface Kind {
-  readonly import: "whole" | "ownKeys" | "lean" | "leanOwnKeys";
+  readonly import: "whole" | "ownKeys" | "lean" | "hearing" | "leanOwnKeys";
   readonly made: string;
   readonly groups: readonly string[];
   readonly isLean: boolean;
@@ -146,14 +146,16 @@ interface Kind {
 
 /** The layer that a game needs: with everything, or with the groups of calls that it makes. */
 function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): Kind {
+  const hears = need(calls, "hearing");
   const isEarly = (call: Call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call));
-  const isLean = !plan.seated && !calls.some(isEarly);
+  const isLean = !plan.seated && !(rebinding && hears) && !calls.some(isEarly);
   const groups = isLean ? groupsOf(plan, calls) : [];
   const rest = { groups, isLean, rebinding };
-  if (!rebinding)
-    return isLean
-      ? { import: "lean", made: `lean(${groups.join(", ")})`, ...rest }
-      : { import: "whole", made: "whole", ...rest };
+  if (!rebinding) {
+    if (!isLean) return { import: "whole", made: "whole", ...rest };
+    const name = hears ? "hearing" : "lean";
+    return { import: name, made: `${name}(${groups.join(", ")})`, ...rest };
+  }
   const name = isLean ? "leanOwnKeys" : "ownKeys";
   const bring = '() => import("reacher/internal/keys")';
   return { import: name, made: `${name}(${[bring, ...groups].join(", ")})`, ...rest };

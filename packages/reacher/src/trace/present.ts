@@ -83,7 +83,7 @@ function spotsOf({ tables, f }: SeatEngine, of: object): object[] {
 /** What recordings ask of rules; of made code, what a build wrote of it. @throws ReacherError if that was left out */
 export function recordableIn(tables: Tables): Recordable {
   const { recordable } = tables as { readonly recordable?: Recordable | null };
-  if (recordable === null) throw notMade("held");
+  if (recordable === null) throw notMade("watch");
   return recordable ?? recordableOf(tables);
 }
 
