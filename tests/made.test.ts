@@ -14,6 +14,7 @@ beforeAll(() => void (library = bundledLibrary()));
 
 const ALL = Object.keys(CALLS) as Call[];
 const LEAN = ALL.filter((call) => !["whole", "rules", "later"].includes(CALLS[call]));
+const GROWING = [...LEAN, "setOverrides", "bringKeys"] as const;
 const FIXED_SEATS = ALL.filter(
   (call) => !["openSeats", "setPlan", "setOverrides", "bringKeys"].includes(call),
 );
@@ -244,10 +245,8 @@ const overridesOf = (plan: Plan, [at, key, style]: readonly [number, string, str
 
 test.each([
   ["a whole layer", ALL],
-  [
-    "a lean layer",
-    [...LEAN.filter((call) => CALLS[call] !== "hearing"), "setOverrides", "bringKeys"] as const,
-  ],
+  ["a lean layer", GROWING.filter((call) => CALLS[call] !== "hearing")],
+  ["a lean layer that hears all controls", GROWING],
 ])(
   "players' keys come while a game plays on its made code, and nothing else is seen of it: %s",
   async (_, first) => {

@@ -81,7 +81,7 @@ export function mustBeCalls(given: unknown): readonly Call[] {
 
 /** Modules of the library that call of a layer what a game does not name itself; and those that look at the rules behind it. */
 const CALLING_MODULES: readonly (readonly [RegExp, readonly Call[]])[] = [
-  [/\breacher\/rebind\b/, ["watch", "plan", "own"]],
+  [/\breacher\/rebind\b/, ["intercept", "plan", "own"]],
   [/\brecord\b[^;"']*["']reacher\/trace["']/, ["watch", "plan", "own"]],
   // They load what keys need before all else, and so need nothing until then.
   [/\breacher\/settings\b|\buseOverrides\b/, ["setOverrides", "bringKeys"]],

@@ -15,7 +15,8 @@ import { fixed, later } from "../layer/fixed.js";
 import { notMade } from "../layer/calls/seatPart.js";
 import { HearingLayer } from "../lean/hearingLayer.js";
 import { LeanLayer, leanLayer } from "../lean/leanLayer.js";
-import { comesWithKeys, UntilKeys, type Grow } from "../lean/untilKeys.js";
+import { HearingUntilKeys } from "../lean/hearingUntilKeys.js";
+import { comesWithKeys, UntilKeys, type Grow, type Growing } from "../lean/untilKeys.js";
 import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
@@ -60,20 +61,32 @@ export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): Lay
  * A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. The plan comes as it was checked,
  * for prompts.
  */
-export const leanOwnKeys = (
-  bring: () => Promise<{ readonly growing: KeyRules }>,
-  ...groups: readonly Calls[]
-): LayerKind => {
-  const make = leanLayer(UntilKeys, groups as never, comesWithKeys);
+export const leanOwnKeys = (bring: BringGrowth, ...groups: readonly Calls[]): LayerKind =>
+  growingKind(UntilKeys, bring, groups);
+
+/** The same that hears all controls before that: with `held` and `onPress`. */
+export const hearingOwnKeys = (bring: BringGrowth, ...groups: readonly Calls[]): LayerKind =>
+  growingKind(HearingUntilKeys, bring, groups, ownControlsOf);
+
+type BringGrowth = () => Promise<{ readonly growing: KeyRules }>;
+
+function growingKind(
+  Base: new (plan: Plan, checked: CheckedPlan, tables: MadeTables) => LeanLayer & Growing,
+  bring: BringGrowth,
+  groups: readonly Calls[],
+  controls?: Layers["controls"],
+): LayerKind {
+  const make = leanLayer(Base, groups as never, comesWithKeys);
   const layers: Layers = {
     read: checkedIn,
     layerOf: (plan, checked, tables) =>
       Object.assign(make(plan, checked, tables()), {
         bring: async () => (await bring()).growing as unknown as Grow,
       }),
+    ...(controls !== undefined && { controls }),
   };
   return layers as unknown as LayerKind;
-};
+}
 
 /** A layer for one player with these groups of calls. */
 export const lean = (...groups: readonly Calls[]): LayerKind => leanKind(LeanLayer, groups);

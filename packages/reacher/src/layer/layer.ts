@@ -52,6 +52,11 @@ export function placePad(input: InputLayer, pad: number): void {
   (input as unknown as Layer).hub.placePad(pad);
 }
 
+/** Who waited for any press elsewhere until now, does so here. */
+export function takePresses(input: InputLayer, presses: Presses): void {
+  (input as unknown as Layer).takePresses(presses);
+}
+
 /** Announces every pulse, however long a step is: for replays. */
 export function reportAllPulses(input: InputLayer): void {
   (input as unknown as Layer).reportAllPulses();
@@ -135,6 +140,11 @@ export class Layer extends FirstSeat implements InputLayer {
   onPress(fn: (press: Press) => void): Unsubscribe {
     this.presses ??= new Presses(this.hub, () => this.held());
     return this.presses.listen(fn);
+  }
+
+  takePresses(presses: Presses): void {
+    this.presses = presses;
+    presses.moveTo(this.hub, () => this.held());
   }
 
   get intercepted(): boolean {

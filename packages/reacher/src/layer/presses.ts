@@ -16,14 +16,23 @@ const NO_PRESS = /^(Mouse(Move|Point)|PadAxis|Pad(Left|Right)Stick[XY]$)/;
 const DOWN = 0.5;
 const UP = 0.4;
 
+/** Whose presses they are. */
+type Heard = Pick<Hub, "scheduler" | "controls"> & { readonly first: Pick<Member, "engine"> };
+
 export class Presses {
   private readonly down = new Set<string>();
   private listeners: readonly ((press: Press) => void)[] = listOf();
 
   constructor(
-    private readonly hub: Pick<Hub, "scheduler" | "controls"> & { readonly first: Pick<Member, "engine"> },
-    private readonly held: () => readonly Held[],
+    private hub: Heard,
+    private held: () => readonly Held[],
   ) {}
+
+  /** Another layer plays on with the same seat. */
+  moveTo(hub: Heard, held: () => readonly Held[]): void {
+    this.hub = hub;
+    this.held = held;
+  }
 
   tell(press: Press): void {
     callEach(this.listeners, (fn) => fn(press));

@@ -61,8 +61,11 @@ export class Unbound {
     for (const control of this.byControl.keys()) if (isLost(control)) this.byControl.delete(control);
   }
 
-  /** All controls away from rest. */
+  /** All controls that it knows, and those away from rest. */
+  all(): Held[] {
+    return [...this.byControl.values()].flat();
+  }
   held(): Held[] {
-    return [...this.byControl.values()].flat().filter(({ value }) => value !== 0);
+    return this.all().filter(({ value }) => value !== 0);
   }
 }

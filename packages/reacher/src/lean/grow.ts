@@ -1,21 +1,21 @@
 /** A lean layer becomes a whole one. In: a lean layer, and rules. May change: the lean layer, whose calls are the whole one's from then on. */
 import { exchange } from "../engine/exchange.js";
 import type { Rules } from "../layer/builtParts.js";
-import { createCheckedLayer } from "../layer/layer.js";
+import { createCheckedLayer, takePresses } from "../layer/layer.js";
 import type { LayerSeats } from "../layer/layerSeats.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
-import type { UntilKeys } from "./untilKeys.js";
+import type { Growing } from "./untilKeys.js";
 
 /** `read`: the plan as it was checked. */
-export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => CheckedPlan): Promise<void> {
+export async function grow(lean: Growing, rules: Rules, read: (plan: Plan) => CheckedPlan): Promise<void> {
   if (lean.isWhole) return;
   const { plan: written, slots } = lean;
   const plan = read(written);
   await rules.prepare(plan, slots);
   if (lean.isWhole) return;
   lean.isWhole = true;
-  const { unbound, waiting, ...taken } = lean.handOver();
+  const { unbound, waiting, presses, ...taken } = lean.handOver();
   exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
   const whole = createCheckedLayer(plan, {
     written,
@@ -26,6 +26,7 @@ export async function grow(lean: UntilKeys, rules: Rules, read: (plan: Plan) => 
     resolve: read,
   });
   const { hub } = whole as unknown as { readonly hub: LayerSeats };
+  if (presses !== null) takePresses(whole, presses);
   hub.first.hear();
   for (const { control, pad, value } of unbound)
     if (hub.controls.isRaw(control)) hub.unbound.note(hub.controls, control, pad, value);

@@ -18,8 +18,8 @@ import { LeanLayer } from "./leanLayer.js";
 
 export class HearingLayer extends LeanLayer implements Host {
   readonly controls: Controls;
-  private readonly unbound = new Unbound();
-  private presses: Presses | null = null;
+  protected readonly unbound = new Unbound();
+  protected presses: Presses | null = null;
 
   constructor(plan: Plan, checked: CheckedPlan, tables: MadeTables) {
     super(plan, checked, tables);

@@ -8,16 +8,48 @@ import type { Taken } from "../layer/layerSeats.js";
 import { mustBeBare } from "../layer/fixed.js";
 import { loaded } from "../layer/loaded.js";
 import type { Lost } from "../layer/lost.js";
+import type { Presses } from "../layer/presses.js";
 import type { Held, RawEvent } from "../layer/types.js";
+import type { Plan } from "../plan/types.js";
 import { LeanLayer } from "./leanLayer.js";
 
-/** Makes a lean layer a whole one. */
-export type Grow = (lean: UntilKeys) => Promise<void>;
-
-export class UntilKeys extends LeanLayer {
-  /** Loads what players' keys need. */
-  declare bring: () => Promise<Grow>;
+/** A lean layer that becomes a whole one. */
+export interface Growing {
+  readonly plan: Plan;
+  readonly slots: readonly string[];
   /** Whether it is a whole layer by now. */
+  isWhole: boolean;
+  /** Loads what players' keys need. */
+  readonly bring: () => Promise<Grow>;
+  /** What a whole layer takes over. */
+  handOver(): HandedOver;
+}
+
+export interface HandedOver extends Taken {
+  /** What is held of controls that the plan does not bind, and events of theirs that no step has handled. */
+  readonly unbound: Iterable<Held>;
+  readonly waiting: readonly RawEvent[];
+  /** Who waits for any press. */
+  readonly presses: Presses | null;
+}
+
+/** Makes a lean layer a whole one. */
+export type Grow = (lean: Growing) => Promise<void>;
+
+/** @throws ReacherError if these change something: that needs the rules */
+export function bareOnly(overrides: Overrides | null): readonly OverrideFault[] {
+  if (overrides !== null) mustBeBare(overrides);
+  return [];
+}
+
+/** @throws ReacherError if what it needs does not come */
+export async function becomeWhole(lean: Growing): Promise<void> {
+  const grow = await loaded(lean.bring);
+  await grow(lean);
+}
+
+export class UntilKeys extends LeanLayer implements Growing {
+  declare bring: () => Promise<Grow>;
   isWhole = false;
   /** What is held of controls that the plan does not bind: a player may bind them. */
   private readonly unbound = new Map<string, Held>();
@@ -25,13 +57,11 @@ export class UntilKeys extends LeanLayer {
   private waiting: Waiting[] = [];
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
-    if (overrides !== null) mustBeBare(overrides);
-    return [];
+    return bareOnly(overrides);
   }
 
-  async bringKeys(): Promise<void> {
-    const grow = await loaded(this.bring);
-    await grow(this);
+  bringKeys(): Promise<void> {
+    return becomeWhole(this);
   }
 
   protected override pass({ control, pad = 0, t }: RawEvent, value: number): void {
@@ -67,11 +97,20 @@ export class UntilKeys extends LeanLayer {
     return lost === "focus" ? own?.keepsFocus !== true : own?.device === lost;
   }
 
-  /** What a whole layer takes over. `waiting`: events of unbound controls that no step has handled. */
-  handOver(): Taken & { readonly unbound: Iterable<Held>; readonly waiting: readonly RawEvent[] } {
+  handOver(): HandedOver {
     const { scheduler, counters, pads, engine, now, listeners, unbound } = this;
     const waiting = this.waiting.flatMap(({ t, held }) => (held === undefined ? [] : [{ t, ...held }]));
-    return { scheduler, counters, pads, engine, now, listeners, unbound: unbound.values(), waiting };
+    return {
+      scheduler,
+      counters,
+      pads,
+      engine,
+      now,
+      listeners,
+      unbound: unbound.values(),
+      waiting,
+      presses: null,
+    };
   }
 }
 

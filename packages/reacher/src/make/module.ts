@@ -137,7 +137,7 @@ const textOf = (value: object) => JSON.stringify(JSON.stringify(value));
 
 /** A kind of layer: the name of what makes it, the call, and the groups of calls that it has beside the least. */
 interface Kind {
-  readonly import: "whole" | "ownKeys" | "lean" | "hearing" | "leanOwnKeys";
+  readonly import: "whole" | "ownKeys" | "lean" | "hearing" | "leanOwnKeys" | "hearingOwnKeys";
   readonly made: string;
   readonly groups: readonly string[];
   readonly isLean: boolean;
@@ -148,7 +148,7 @@ interface Kind {
 function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): Kind {
   const hears = need(calls, "hearing");
   const isEarly = (call: Call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call));
-  const isLean = !plan.seated && !(rebinding && hears) && !calls.some(isEarly);
+  const isLean = !plan.seated && !calls.some(isEarly);
   const groups = isLean ? groupsOf(plan, calls) : [];
   const rest = { groups, isLean, rebinding };
   if (!rebinding) {
@@ -156,13 +156,13 @@ function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): 
     const name = hears ? "hearing" : "lean";
     return { import: name, made: `${name}(${groups.join(", ")})`, ...rest };
   }
-  const name = isLean ? "leanOwnKeys" : "ownKeys";
+  const name = !isLean ? "ownKeys" : hears ? "hearingOwnKeys" : "leanOwnKeys";
   const bring = '() => import("reacher/internal/keys")';
   return { import: name, made: `${name}(${[bring, ...groups].join(", ")})`, ...rest };
 }
 
 /** Calls that a game makes only once players' keys have come. */
-const WITH_KEYS: readonly Call[] = ["setOverrides", "bringKeys", "watch", "intercept"];
+const WITH_KEYS: readonly Call[] = ["setOverrides", "bringKeys", "intercept"];
 
 function groupsOf(plan: CheckedPlan, calls: readonly Call[]): readonly string[] {
   const groups = calls.map((call): string => CALLS[call]).filter((group) => group.endsWith("Calls"));
@@ -259,9 +259,9 @@ const MOST = { lean: { bytes: 30_000, lines: 33_000 }, whole: { bytes: 19_000, l
 
 let sources: Sources | undefined;
 
-/** What code is made for: a whole layer has all calls, of which two groups may be left out; a lean one hears no watcher. */
+/** What code is made for: a whole layer has all calls, of which two groups may be left out. */
 function codeCalls(calls: readonly Call[], kind: Kind): readonly Call[] {
-  if (kind.isLean) return calls.filter((call) => call !== "watch");
+  if (kind.isLean) return calls;
   return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
 }
 
