@@ -3,6 +3,8 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { allMappings, fromMap } from "@jridgewell/gen-mapping";
+import { buildSync } from "esbuild";
 import * as fc from "fast-check";
 import { createInputLayer, type InputLayer, type Overrides, type Plan } from "reacher";
 import { builtModule } from "reacher/build";
@@ -249,4 +251,42 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
   expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
   expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");
+});
+
+test("a source map leads each line of made code to the rule that it was made of; bundlers pass it on", () => {
+  const file = join(folder, "mapped.js");
+  const args = [
+    join(root, "examples/plans/platformer.plan.json"),
+    "-o",
+    file,
+    "--calls",
+    "on,drive",
+    "--map",
+  ];
+  const run = (...more: string[]) =>
+    execFileSync("node", [join(root, "packages/reacher-cli/bin/reacher.cjs"), "build", ...args, ...more]);
+  run();
+  run("--check");
+  const lines = readFileSync(file, "utf8").split("\n");
+  expect(lines.at(-2)).toBe("//# sourceMappingURL=mapped.js.map");
+  const map = JSON.parse(readFileSync(`${file}.map`, "utf8"));
+  const found = allMappings(fromMap(map));
+  const told = found.map(({ generated, source, original }) => {
+    const [, call] = /\bs\.(\w+)\(/.exec(lines[generated.line - 1]!) ?? [];
+    const rule: string = map.sourcesContent[map.sources.indexOf(source)].split("\n")[original!.line - 1];
+    return call === undefined || rule.includes(call);
+  });
+  expect(told).not.toContain(false);
+  expect(told.length).toBeGreaterThan(500);
+  const { outputFiles } = buildSync({
+    entryPoints: [file],
+    bundle: true,
+    minify: true,
+    sourcemap: "external",
+    external: ["reacher/*"],
+    format: "esm",
+    outdir: folder,
+    write: false,
+  });
+  expect(JSON.parse(outputFiles[0]!.text).sources.join()).toContain("reacher/engine/switches/switch.js");
 });

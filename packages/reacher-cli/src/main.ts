@@ -197,6 +197,7 @@ function commands(done: (code: number) => void): Command {
     .argument("<plan>", "a plan, as JSON")
     .option("-o, --output <file>", "where to write it, .ts or .js; standard output without it")
     .option("--fixed-keys", "players change nothing: smaller still")
+    .option("--map", "a source map beside it: a debugger shows the rules")
     .option(
       "--calls <names>",
       "those calls of a layer that the game makes (on,setFlag,drive), or none: what it lacks stays out",

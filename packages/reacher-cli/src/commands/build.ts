@@ -1,6 +1,6 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import { builtModule, explainModule, type BuildOptions } from "reacher/build";
+import { explainModule, mappedModule, type BuildOptions } from "reacher/build";
 import { checkPlan } from "reacher/check";
 import { BadAnswer, UseError } from "../faults.js";
 import { atEachChange, writeMade } from "../made.js";
@@ -11,6 +11,7 @@ export interface BuildCommandOptions {
   readonly json?: boolean;
   readonly output?: string;
   readonly fixedKeys?: boolean;
+  readonly map?: boolean;
   /** `drive,mute`; `none`. */
   readonly calls?: string;
   readonly check?: boolean;
@@ -20,9 +21,9 @@ export interface BuildCommandOptions {
 
 /** Exit code 1 where `--check` finds another text. */
 export async function build(file: string, options: BuildCommandOptions): Promise<number> {
-  const { output, check = false, watch = false } = options;
-  if (output === undefined && (check || watch))
-    throw new UseError(`--${check ? "check" : "watch"} needs the module's file: -o FILE`);
+  const { output, map = false, check = false, watch = false } = options;
+  if (output === undefined && (map || check || watch))
+    throw new UseError(`--${map ? "map" : check ? "check" : "watch"} needs the module's file: -o FILE`);
   if (check && watch) throw new UseError("--check looks once, and --watch goes on; leave one out");
   if (options.explain === true) {
     if (output !== undefined || check || watch)
@@ -115,15 +116,19 @@ function asked<T>(make: () => T): T {
 }
 
 async function buildOnce(file: string, options: BuildCommandOptions): Promise<void> {
-  const { json = false, output, fixedKeys = false, calls, check = false } = options;
+  const { json = false, output, fixedKeys = false, map = false, calls, check = false } = options;
   const { written } = await readRunnablePlan(file);
   const planFile = await readPlanFile(file);
   for (const found of checkPlan(planFile.raw).findings)
     if (found.severity === "warning") note(`warning: ${placed(planFile, found)}`);
-  const text = asked(() => builtModule(written, optionsOf(file, options)));
-  if (output === undefined) return print(json ? JSON.stringify({ module: text }) : text.trimEnd());
-  const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}${calls === undefined ? "" : ` --calls ${calls}`}`;
-  await writeMade(output, text, { from: file, check, how });
+  const module = asked(() => mappedModule(written, optionsOf(file, options)));
+  if (output === undefined)
+    return print(json ? JSON.stringify({ module: module.code }) : module.code.trimEnd());
+  const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}${map ? " --map" : ""}${calls === undefined ? "" : ` --calls ${calls}`}`;
+  const hasMap = map && module.map !== null;
+  if (hasMap) await writeMade(`${output}.map`, module.map!, { from: file, check, how });
+  const last = hasMap ? `//# sourceMappingURL=${basename(output)}.map\n` : "";
+  await writeMade(output, module.code + last, { from: file, check, how });
   const actions = Object.keys(written.actions).length;
   print(
     json

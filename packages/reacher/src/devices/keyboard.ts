@@ -79,28 +79,35 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
 
   listen<KeyboardEvent>(view, "keydown", (event) => {
     repair(event);
+    // A browser computes each field when it is asked for.
+    const { repeat } = event;
     const code = codeOf(event);
-    if (code !== dead || !event.repeat) endDead(stampOf(view, event));
-    else waitForDead(DEAD_REPEAT_MS);
+    if (dead !== "")
+      if (code === dead && repeat) waitForDead(DEAD_REPEAT_MS);
+      else endDead(stampOf(view, event));
     // A key that is being captured reaches neither the page nor the game, wherever the focus is.
     if (input.intercepted === true && code !== "") {
-      if (mayPrevent(event)) event.preventDefault();
+      if (mayPrevent(event, code)) event.preventDefault();
       event.stopImmediatePropagation();
-      if (!event.repeat) press(code, event);
+      if (!repeat) press(code, event);
       return;
     }
     // The key that opened a text field does not type its repeats into it.
-    if (event.repeat && heard.has(code) && takesText(targetOf(event)) && mayPrevent(event)) {
+    if (repeat && heard.has(code) && takesText(targetOf(event)) && mayPrevent(event, code)) {
       event.preventDefault();
       return;
     }
-    if (!event.repeat) heard.delete(code);
+    if (!repeat) heard.delete(code);
     if (code === "" || event.isComposing || event.keyCode === 229 || pageTakesKey(targetOf(event), code))
       return;
-    const isOpen = code === "Escape" && isSomethingOpen(view.document);
-    if ((mayPrevent(event) || OPENS_MENU.test(code)) && input.uses(code) && !isOpen) event.preventDefault();
+    if (
+      input.uses(code) &&
+      (mayPrevent(event, code) || OPENS_MENU.test(code)) &&
+      !(code === "Escape" && isSomethingOpen(view.document))
+    )
+      event.preventDefault();
     // The operating system's repeat is not a press.
-    if (event.repeat) return;
+    if (repeat) return;
     press(code, event);
     if (event.key !== "Dead") return;
     dead = code;
@@ -112,11 +119,11 @@ export function attachKeyboard(view: Window, input: Fed, listen: Listen): Keyboa
       event.preventDefault();
       event.stopImmediatePropagation();
     }
+    const own = codeOf(event);
     // One browser opens its menu by the release.
-    if (OPENS_MENU.test(event.code) && down.has(event.code)) event.preventDefault();
+    if (down.has(own) && OPENS_MENU.test(own)) event.preventDefault();
     // A release counts wherever the focus is: a key let go in a text field must not stay down in the game.
     const t = stampOf(view, event);
-    const own = codeOf(event);
     heard.delete(own);
     if (METAS.includes(own) && down.has(own)) for (const code of [...down]) release(code, t);
     release(own, t);
@@ -140,6 +147,6 @@ function codeOf({ code }: KeyboardEvent): string {
   return code === "Unidentified" ? "" : code;
 }
 
-function mayPrevent(event: KeyboardEvent): boolean {
-  return !event.ctrlKey && !event.metaKey && !event.altKey && !SYSTEM_KEY.test(event.code);
+function mayPrevent(event: KeyboardEvent, code: string): boolean {
+  return !event.ctrlKey && !event.metaKey && !event.altKey && !SYSTEM_KEY.test(code);
 }

@@ -19,8 +19,10 @@ export interface Listen {
 
 /** What an event is really about: the field inside a shadow root, of which the outside sees only its host. */
 export function targetOf(event: Event): EventTarget | null {
+  const { target } = event;
+  if ((target as Partial<Element> | null)?.shadowRoot == null) return target;
   const [inner] = event.composedPath();
-  return inner !== undefined && "closest" in inner ? inner : event.target;
+  return inner !== undefined && "closest" in inner ? inner : target;
 }
 
 /**
@@ -28,8 +30,9 @@ export function targetOf(event: Event): EventTarget | null {
  * (W3C High Resolution Time, `timeOrigin`).
  */
 function shiftOf(view: Window): number {
+  if (view === globalThis.window) return 0;
   const shift = view.performance.timeOrigin - performance.timeOrigin;
-  return view === globalThis.window || !Number.isFinite(shift) ? 0 : shift;
+  return Number.isFinite(shift) ? shift : 0;
 }
 
 /** The present moment, on the clock of `performance.now()`. */

@@ -296,6 +296,7 @@ export class LayerSeats implements Hub, Host {
 
   /** Tells watchers that a seat, or all, are back where a snapshot was taken. */
   notifyRestored(seat?: string): void {
+    if (this.watchers.length === 0) return;
     const t = this.scheduler.clock[Clock.Now]!;
     callEach(this.watchers, (watcher) => watcher.restored?.(t, seat));
   }

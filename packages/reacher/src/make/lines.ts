@@ -1,7 +1,9 @@
 /** Lines of made code, before they are text. */
+import type { Origin } from "./source.js";
 import type { Value } from "./values.js";
 
-export type Line =
+/** `origin`: the statement of a rule that it was made of. */
+export type Line = { origin?: Origin } & (
   | { readonly kind: "do"; readonly text: string }
   | {
       readonly kind: "let";
@@ -24,7 +26,8 @@ export type Line =
       readonly of: string;
       readonly cases: readonly { readonly at: number; readonly body: Line[] }[];
     }
-  | { readonly kind: "return"; value: Value };
+  | { readonly kind: "return"; value: Value }
+);
 
 /** Names that making has given, which are used once each in the whole module. */
 const MADE_NAME = /[A-Za-z_]\w*\$\d+/g;
@@ -99,6 +102,20 @@ function textOfLine(
       return text === "" ? "return;" : `return ${text};`;
     }
   }
+}
+
+/** Where each line of the text comes from that `render` gives. */
+export function originsOf(lines: readonly Line[]): (Origin | undefined)[] {
+  return lines.flatMap((line): (Origin | undefined)[] => {
+    const { origin } = line;
+    const block = (body: readonly Line[]) => [origin, ...originsOf(body)];
+    if (line.kind === "if")
+      return [...block(line.then), ...(line.otherwise.length > 0 ? block(line.otherwise) : []), origin];
+    if (line.kind === "for") return [...block(line.body), origin];
+    if (line.kind === "switch")
+      return [origin, ...line.cases.flatMap(({ body }) => [...block(body), origin]), origin];
+    return [origin];
+  });
 }
 
 /** How many lines there are, the inner ones as well. */

@@ -3,6 +3,8 @@
  * them, and what to write where they are called. Pure.
  */
 
+import type { Origin } from "./source.js";
+
 export interface PlainFunction {
   readonly name: string;
   /** The rules that it is made of, and the file that they stand in. */
@@ -10,6 +12,8 @@ export interface PlainFunction {
   readonly file?: string;
   readonly params: readonly string[];
   readonly body: string;
+  /** Where each line of the body comes from. */
+  readonly origins?: readonly (Origin | undefined)[];
 }
 
 export interface Merged {

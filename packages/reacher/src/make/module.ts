@@ -16,7 +16,8 @@ import { compile } from "../engine/compile.js";
 import { FEATURES } from "../engine/every.js";
 import { fixedIn, makeSeat } from "./making.js";
 import { minified } from "./merge.js";
-import { seatText } from "./seatText.js";
+import { mapOf } from "./map.js";
+import { seatText, type SeatText } from "./seatText.js";
 import { CALL_BYTES } from "./callBytes.js";
 import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
@@ -97,6 +98,25 @@ function addedBy(calls: readonly Call[]): { of: Call[]; adds: number }[] {
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
 export function builtModule(written: Plan, options: BuildOptions): string {
+  return moduleOf(written, options).text;
+}
+
+/**
+ * The same, and a source map (ECMA-426, as JSON) by which a debugger shows the rules that its code was made of; `null` where it has none of its own.
+ * @throws PlanError
+ */
+export function mappedModule(
+  written: Plan,
+  options: BuildOptions,
+): { readonly code: string; readonly map: string | null } {
+  const { text, codes } = moduleOf(written, options);
+  return { code: text, map: codes.length === 0 ? null : mapOf(text, codes, options.file) };
+}
+
+function moduleOf(
+  written: Plan,
+  options: BuildOptions,
+): { readonly text: string; readonly codes: readonly SeatText[] } {
   mustBeObject(options, "object of options; a file is the least");
   const { file } = options;
   mustBeText(file, "file's name");
@@ -106,19 +126,15 @@ export function builtModule(written: Plan, options: BuildOptions): string {
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const kind = kindOf(plan, calls, rebinding);
   const made = codeOf(plan, written, calls, kind);
-  if ("why" in made)
-    return interpreted(
-      plan,
-      written,
-      calls,
-      { ...options, rebinding },
-      rebinding && !need(calls, "later") ? undefined : made.why,
-    );
+  if ("why" in made) {
+    const why = rebinding && !need(calls, "later") ? undefined : made.why;
+    return { text: interpreted(plan, written, calls, { ...options, rebinding }, why), codes: [] };
+  }
   const isWhole = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
   const creates = [...new Set(made.seats.map(({ code }) => code.create))];
   const nameOf = (create: string) => `create${creates.length === 1 ? "" : creates.indexOf(create)}`;
-  return `${headOf(plan, options, imported, "reacher/internal/made")}
+  const text = `${headOf(plan, options, imported, "reacher/internal/made")}
 /** The plan's own code, over the cells of a seat. */
 ${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
@@ -130,6 +146,7 @@ const plan = ${callOf("madePlan", plan, options)}(
 );
 export default plan;
 `;
+  return { text, codes: made.seats.map(({ code }) => code) };
 }
 
 /** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */

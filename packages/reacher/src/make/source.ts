@@ -22,6 +22,12 @@ export interface SourceModule {
   readonly names: Map<string, Binding>;
 }
 
+/** Where a line of made code comes from; `line` from 1. */
+export interface Origin {
+  readonly module: SourceModule;
+  readonly line: number;
+}
+
 /** A method of a class, as it was written. */
 export interface Method {
   readonly node: FunctionNode;
@@ -53,7 +59,8 @@ export class Sources {
     const text = readFileSync(file, "utf8");
     const module: SourceModule = { file, text, names: new Map() };
     this.modules.set(file, module);
-    for (const node of parse(text, { ecmaVersion: 2022, sourceType: "module" }).body) {
+    const parsed = parse(text, { ecmaVersion: 2022, sourceType: "module", locations: true });
+    for (const node of parsed.body) {
       if (node.type === "ImportDeclaration") {
         const from = join(dirname(file), String(node.source.value));
         for (const one of node.specifiers)

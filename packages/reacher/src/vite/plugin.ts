@@ -13,7 +13,7 @@ import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
-import { builtModule } from "../make/module.js";
+import { builtModule, mappedModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
@@ -46,11 +46,11 @@ export interface ReacherPlugin {
     readonly command: string;
     readonly mode?: string;
     readonly root?: string;
-    readonly build?: { readonly outDir?: string };
+    readonly build?: { readonly outDir?: string; readonly sourcemap?: boolean | string };
     readonly env?: Readonly<Record<string, unknown>>;
   }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
-  load(this: LoadContext, id: string): Promise<string | undefined>;
+  load(this: LoadContext, id: string): Promise<string | { code: string; map: string | null } | undefined>;
   readonly transform: {
     readonly order: "post";
     handler(this: ModuleContext, code: string, id: string): { code: string; map: null } | undefined;
@@ -123,13 +123,16 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     told === undefined || ahead === false
       ? []
       : ALL_CALLS.filter(
-          (call) => !told.includes(call) && !(told.includes("bringKeys") && need([call], "whole")),
+          (call) =>
+            !told.includes(call) &&
+            !(told.includes("bringKeys") && (need([call], "whole") || need([call], "hearing"))),
         );
   /** The calls that a build brings; all where nobody knows the project. */
   let calls = told ?? ALL_CALLS;
   let isServing = false;
   let isTesting = false;
   let isDeveloping = false;
+  let isMapped = false;
   /** Whether a plan was built ahead, and whether the reader was left out, as it then must be. */
   let isBuilt = false;
   let isReplaced = false;
@@ -173,6 +176,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     configResolved({ command, mode, root, build, env }) {
       isServing = command === "serve";
       isTesting = mode === "test";
+      isMapped = Boolean(build?.sourcemap);
       if (told === undefined && root !== undefined && ahead !== false)
         calls = calledIn(root, build?.outDir ?? "dist", (isDeveloping = env?.["DEV"] === true));
     },
@@ -202,7 +206,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         return moduleOf(raw, isServing, leftOut, waits);
       }
       isBuilt = true;
-      return builtModule(raw as Plan, {
+      return (isMapped ? mappedModule : builtModule)(raw as Plan, {
         file: basename(file),
         types: false,
         rebinding: ahead !== "fixed-keys",

@@ -33,8 +33,14 @@ export abstract class Statements extends Calls {
   }
 
   protected statement(node: Statement, frame: Frame): Ends {
+    const { lines, run } = frame;
+    const from = lines.length;
     try {
-      return this.statementOf(node, frame);
+      const ends = this.statementOf(node, frame);
+      if (node.loc != null)
+        for (let n = from; n < lines.length; n++)
+          lines[n]!.origin ??= { module: run.module, line: node.loc.start.line };
+      return ends;
     } catch (error) {
       if (error instanceof Unmakeable && error.place === "" && frame.run.module !== NO_MODULE) {
         error.place = placeOf(frame.run.module, node);

@@ -1,5 +1,6 @@
 /** What is known, as text: values, constant tables and names. In: values. Out: JavaScript. May change: the tables and names of what is made. */
-import { render, withoutUnused } from "../lines.js";
+import { originsOf, render, withoutUnused } from "../lines.js";
+import type { Origin } from "../source.js";
 import { Choice, Closure, Code, Fields, Known, name, Rank, type Value } from "../values.js";
 import { Unmakeable, AnySeat, type Made, type Surroundings } from "./frames.js";
 import { isObject } from "./kinds.js";
@@ -54,6 +55,11 @@ export abstract class Texts {
   bodyOf(made: Made): string {
     const textOf = this.textOfReturn(made);
     return render(withoutUnused(made.lines, textOf), textOf, "  ");
+  }
+
+  /** Where each line of its body comes from. */
+  originsIn(made: Made): readonly (Origin | undefined)[] {
+    return originsOf(withoutUnused(made.lines, this.textOfReturn(made)));
   }
 
   lift(value: Value): Code {
