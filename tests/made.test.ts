@@ -384,6 +384,24 @@ test("a snapshot of what this game was built without plays on, or is refused and
   }
 });
 
+test("a second pad is lost in a game that binds none", () => {
+  // A key of two directions: these have presses of their own, which no device has.
+  const wasd = { up: "KeyW", left: "KeyA", down: "KeyS", right: "KeyD" };
+  const swim = { kind: "vector", from: { main: wasd, spare: { left: "KeyW" } } };
+  const dash = { kind: "switch", from: { main: { taps: 2, of: "swim.each" } } };
+  const plan = { reacherPlan: 1, actions: { swim, dash } } as unknown as Plan;
+  const layers = [createInputLayer(plan), maker(plan, ["snapshot", "restore"])()];
+  const states = layers.map((input) => {
+    for (const pad of [1, 0]) input.feed({ t: 1, control: "PadSouth", value: 1, pad });
+    input.feed({ t: 2, control: "KeyS", value: 1 });
+    input.step(3);
+    input.lose("pad", 0, 4);
+    input.step(5);
+    return input.snapshot();
+  });
+  expect(states[1]).toEqual(states[0]);
+});
+
 test("the same plan gives the same code, which says what of the plan and of the sources it is", () => {
   const hop = { kind: "switch", from: { main: { taps: 2, of: "Space" }, pad: "PadSouth" } };
   const plan = { reacherPlan: 1, actions: { hop, leap: hop } } as unknown as Plan;

@@ -80,6 +80,24 @@ print(result);`);
   expect(fault).toContain("the plan reader would ship all the same");
 });
 
+test("a build with source maps has one for made code, which a bundler does not leave out", () => {
+  const told = inNode<string[]>(`
+const result = [];
+for (const sourcemap of [true, false]) {
+  const plugin = reacher({ types: false, calls: [] });
+  plugin.configResolved({ command: "build", build: { sourcemap } });
+  const file = process.cwd() + "/../../examples/plans/shooter.plan.json";
+  const resolving = { ...context, resolve: async (id) => ({ id }) };
+  const id = await plugin.resolveId.call(resolving, file);
+  const made = await plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, id);
+  result.push(id.slice(0, 13), typeof made === "string" ? "" : made.map.sourceRoot + made.map.sources[0]);
+}
+print(result);`);
+  expect(told[0]).toBe("reacher-plan:");
+  expect(told[1]).toMatch(/\/reacher\/dist\/engine\/\w.*\.js$/);
+  expect(told.slice(2)).toEqual(["\0reacher-plan", ""]);
+});
+
 test("while serving, a plan cannot be changed in place, which would do nothing", () => {
   const [serve, build] = inNode<boolean[]>(`
 const result = [];

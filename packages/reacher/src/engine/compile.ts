@@ -373,7 +373,9 @@ export class Compiler extends Wiring implements Tables {
         for (const control of controls) {
           const own = this.users.get(control);
           if (own === undefined) this.users.set(control, [{ liveAt, hiddenAt }]);
-          else own.push({ liveAt, hiddenAt });
+          // The sticks of all pads are used as one.
+          else if (!own.some((one) => one.liveAt === liveAt && one.hiddenAt === hiddenAt))
+            own.push({ liveAt, hiddenAt });
         }
   }
 }

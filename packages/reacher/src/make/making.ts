@@ -9,7 +9,7 @@ import { Width } from "../engine/cells.js";
 import type { Chords } from "../engine/gestures/all.js";
 import { EventKind } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
-import { FOCUS_LOST } from "../engine/meanings.js";
+import { FOCUS_LOST, PADS_TOGETHER } from "../engine/meanings.js";
 import type { Situation } from "../engine/situations/modes.js";
 import { recordableOf, type Recordable } from "../engine/recordable.js";
 import { Cause, type SeatState } from "../engine/state.js";
@@ -314,7 +314,7 @@ class SeatMaker implements Surroundings {
     return Math.max(-FOCUS_LOST, this.tables.devices.length - 1);
   }
   private get lossCount(): number {
-    return this.deviceCount + Math.max(1, ...this.tables.bound.map(({ padCount }) => padCount));
+    return this.deviceCount + (this.tables.plan.seated ? 1 : PADS_TOGETHER);
   }
 
   private effectOf(base: string, params: readonly string[], fill: (frame: Frame) => void): Made {

@@ -3,13 +3,13 @@ import { GenMapping, maybeAddMapping, setSourceContent, toEncodedMap } from "@jr
 import type { SeatText } from "./seatText.js";
 
 export function mapOf(text: string, codes: readonly SeatText[], file: string): string {
-  const map = new GenMapping({ file });
+  const map = new GenMapping({ file, sourceRoot: "reacher/" });
   for (const { create, origins } of new Set(codes)) {
     const before = text.slice(0, text.indexOf(create)).split("\n").length;
     origins.forEach((origin, n) => {
       if (origin === undefined) return;
       const { module, line } = origin;
-      const source = `reacher/${module.file.replaceAll("\\", "/").replace(/^.*\/(?=engine\/)/, "")}`;
+      const source = module.file.replaceAll("\\", "/").replace(/^.*\/(?=engine\/)/, "");
       const generated = { line: before + n, column: 0 };
       maybeAddMapping(map, { generated, source, original: { line, column: 0 } });
       setSourceContent(map, source, module.text);

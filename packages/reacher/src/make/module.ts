@@ -102,8 +102,8 @@ export function builtModule(written: Plan, options: BuildOptions): string {
 }
 
 /**
- * The same, and a source map (ECMA-426, as JSON) by which a debugger shows the rules that its code was made of; `null` where it has none of its own.
- * @throws PlanError
+ * A module as `builtModule` makes it, and a source map of it (ECMA-426, as JSON), by which a debugger shows the rules that its code was made of; `null` where it
+ * has no code of its own. @throws PlanError
  */
 export function mappedModule(
   written: Plan,

@@ -13,7 +13,7 @@ import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
-import { builtModule, mappedModule } from "../make/module.js";
+import { mappedModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
@@ -50,7 +50,7 @@ export interface ReacherPlugin {
     readonly env?: Readonly<Record<string, unknown>>;
   }): void;
   resolveId(this: ResolveContext, source: string, importer?: string): Promise<string | undefined>;
-  load(this: LoadContext, id: string): Promise<string | { code: string; map: string | null } | undefined>;
+  load(this: LoadContext, id: string): Promise<string | { code: string; map: object } | undefined>;
   readonly transform: {
     readonly order: "post";
     handler(this: ModuleContext, code: string, id: string): { code: string; map: null } | undefined;
@@ -161,6 +161,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     return found === undefined || isDeveloping ? found : first(liveTextOf(code, context.parse(code)));
   };
   const isAhead = () => !isServing && ahead !== false;
+  /** A bundler leaves modules with such a zero out of its source map. */
+  const seen = (id: string) => (isMapped && isAhead() ? id.slice(1) : id);
   const planOf = async (file: string, context: LoadContext) => {
     context.addWatchFile(file);
     const raw = checked(await readSettled(file), file, context);
@@ -182,7 +184,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
-      if (source.startsWith(OWN_PLAN)) return `\0${source}`;
+      if (source.startsWith(OWN_PLAN)) return seen(`\0${source}`);
       if (source.startsWith("#") && isOwn(importer)) {
         isReplaced ||= isAhead();
         return isAhead() ? builtOf(source) : undefined;
@@ -190,9 +192,10 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       // `?raw` and `?url` ask for the file itself.
       if (!include.test(source)) return undefined;
       const found = await this.resolve(source, importer, { skipSelf: true });
-      return found === null || !include.test(found.id) ? undefined : idOf(found.id);
+      return found === null || !include.test(found.id) ? undefined : seen(idOf(found.id));
     },
-    async load(id) {
+    async load(given) {
+      const id = given.startsWith("\0") ? given : `\0${given}`;
       if (id === INNER_ID) return RELOAD;
       const constant = constants.get(id);
       if (constant === undefined && !id.startsWith(PLAN_ID)) return undefined;
@@ -206,12 +209,15 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         return moduleOf(raw, isServing, leftOut, waits);
       }
       isBuilt = true;
-      return (isMapped ? mappedModule : builtModule)(raw as Plan, {
+      const { code, map } = mappedModule(raw as Plan, {
         file: basename(file),
         types: false,
         rebinding: ahead !== "fixed-keys",
         calls,
       });
+      return isMapped && map !== null
+        ? { code, map: { ...(JSON.parse(map) as object), sourceRoot: OWN } }
+        : code;
     },
     buildEnd(error) {
       if (error === undefined && isBuilt && isReaderIn && !isReplaced)
@@ -264,7 +270,12 @@ const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
 const isOwn = (id: string | undefined) => id !== undefined && slashed(id).startsWith(OWN);
 /** Whether a module is the game's, and no library's. */
 const isGames = (id: string) =>
-  !id.startsWith("\0") && !isOwn(id) && SCRIPT.test(id.split("?")[0]!) && !/[\\/]node_modules[\\/]/.test(id);
+  !id.startsWith("\0") &&
+  !id.startsWith(OWN_PLAN) &&
+  !id.startsWith(PLAN_ID.slice(1)) &&
+  !isOwn(id) &&
+  SCRIPT.test(id.split("?")[0]!) &&
+  !/[\\/]node_modules[\\/]/.test(id);
 const CONDITION = "reacher-built";
 
 function builtOf(source: string): string | undefined {
