@@ -19,7 +19,6 @@ import { PlanError, ReacherError } from "../plan/errors.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
-import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Hub, Member } from "./hub.js";
 import { loaded } from "./loaded.js";
 import type { Lost } from "./lost.js";
@@ -117,8 +116,8 @@ export class LayerSeats implements Hub, Host {
   }
 
   hearLost(_: number, pad: number, what: number): void {
-    if (what >= 0) this.unbound.rest(pad);
-    else if (pad === ALL_SEATS) this.unbound.clear((control) => this.isLostBy(control, what));
+    if (what >= 0 || pad === ALL_SEATS)
+      this.unbound.lose(this.controls, this.first.engine.tables.devices, what, pad);
   }
 
   /** The seat of a number. */
@@ -130,12 +129,6 @@ export class LayerSeats implements Hub, Host {
     return this.all[0]!;
   }
 
-  /** Whether a control that nobody binds goes to rest with the focus, or with this device. */
-  private isLostBy(control: string, what: number): boolean {
-    const own = this.controls.ownOf(control);
-    if (what === FOCUS_LOST) return own?.keepsFocus !== true;
-    return own !== undefined && this.first.engine.tables.devices[-what] === own.device;
-  }
   /** Whether the plan names seats: then each has its own pad. */
   get isSeated(): boolean {
     return this.places === undefined;

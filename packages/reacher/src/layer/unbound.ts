@@ -1,5 +1,6 @@
 /** Values of unbound controls: capturing a key needs to know what is held. May change: itself. */
 import { findControl } from "../controls/catalogue.js";
+import { FOCUS_LOST } from "../engine/meanings.js";
 import type { Controls } from "../controls/ownControls.js";
 import type { Held } from "./types.js";
 
@@ -29,6 +30,20 @@ export class Unbound {
     else known.value = value;
   }
 
+  /** The focus, a pad or a device of own controls is lost, as rules number them. */
+  lose(controls: Controls, devices: readonly (string | null)[], what: number, pad: number): void {
+    if (what >= 0) {
+      this.rest(pad);
+      return;
+    }
+    for (const control of this.byControl.keys()) {
+      const own = controls.ownOf(control);
+      const isLost =
+        what === FOCUS_LOST ? own?.keepsFocus !== true : own !== undefined && devices[-what] === own.device;
+      if (isLost) this.byControl.delete(control);
+    }
+  }
+
   /** A lost pad's controls go to rest. */
   rest(pad: number): void {
     for (const held of this.byControl.values())
@@ -54,11 +69,6 @@ export class Unbound {
   /** The pads on which this control is away from rest. */
   padsWith(control: string): number[] {
     return (this.byControl.get(control) ?? []).flatMap(({ pad, value }) => (value === 0 ? [] : pad));
-  }
-
-  /** Everything is lost that this says. */
-  clear(isLost: (control: string) => boolean): void {
-    for (const control of this.byControl.keys()) if (isLost(control)) this.byControl.delete(control);
   }
 
   /** All controls that it knows, and those away from rest. */

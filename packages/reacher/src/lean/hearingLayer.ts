@@ -5,7 +5,6 @@
 import { controlsOf, type Controls } from "../controls/ownControls.js";
 import { Bits, EventKind } from "../engine/queue.js";
 import type { Host } from "../engine/scheduler.js";
-import { FOCUS_LOST } from "../engine/meanings.js";
 import type { MadeTables } from "../made/madeTables.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
@@ -87,13 +86,6 @@ export class HearingLayer extends LeanLayer implements Host {
   }
 
   hearLost(_: number, pad: number, what: number): void {
-    const { controls, engine } = this;
-    if (what >= 0) this.unbound.rest(pad);
-    else
-      this.unbound.clear((control) => {
-        const own = controls.ownOf(control);
-        if (what === FOCUS_LOST) return own?.keepsFocus !== true;
-        return own !== undefined && engine.tables.devices[-what] === own.device;
-      });
+    this.unbound.lose(this.controls, this.engine.tables.devices, what, pad);
   }
 }
