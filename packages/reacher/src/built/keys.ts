@@ -6,6 +6,10 @@
  */
 import { EVERY } from "../engine/every.js";
 import { exchange } from "../engine/exchange.js";
+import { makeReading } from "../engine/readings.js";
+import { Scheduler } from "../engine/scheduler.js";
+import { SeatEngine } from "../engine/seat.js";
+import type { Tables } from "../engine/tables.js";
 import type { Rules } from "../layer/builtParts.js";
 import { change, compiledBy, compileSlowly } from "../layer/compiled.js";
 import { grow } from "../lean/grow.js";
@@ -23,15 +27,31 @@ export interface KeyRules {
 /** The page goes on for a moment. */
 const pause = () => new Promise<void>((done) => setTimeout(done));
 
+const tablesOf = compiledBy(EVERY);
+
+/** A seat that nobody plays goes over first: an engine compiles what it runs for the first time, which would take as long as a frame. */
+function rehearse(tables: Tables): void {
+  const seat = new SeatEngine(tables, new Scheduler());
+  exchange(seat, tables, makeReading(seat, tables));
+}
+
 const all: Rules = {
-  tablesOf: compiledBy(EVERY),
+  tablesOf,
   override,
   change,
   exchange,
-  prepare: (plan, slots) => compileSlowly(EVERY, plan, slots, pause),
+  pause,
+  prepare: async (plan, slots) => {
+    await compileSlowly(EVERY, plan, slots, pause);
+    await pause();
+    rehearse(tablesOf(plan, slots));
+  },
 };
 
 export const rules = all as unknown as KeyRules;
 
 /** For layers that are not whole yet. */
-export const growing = ((lean) => grow(lean, all, readAhead)) satisfies Grow as unknown as KeyRules;
+export const growing = (async (lean) => {
+  await pause();
+  await grow(lean, all, readAhead);
+}) satisfies Grow as unknown as KeyRules;

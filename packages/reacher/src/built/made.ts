@@ -61,18 +61,20 @@ export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): Lay
  * A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. The plan comes as it was checked,
  * for prompts.
  */
-export const leanOwnKeys = (bring: BringGrowth, ...groups: readonly Calls[]): LayerKind =>
-  growingKind(UntilKeys, bring, groups);
+export const leanOwnKeys = (
+  bring: () => Promise<{ readonly growing: KeyRules }>,
+  ...groups: readonly Calls[]
+): LayerKind => growingKind(UntilKeys, bring, groups);
 
 /** The same that hears all controls before that: with `held` and `onPress`. */
-export const hearingOwnKeys = (bring: BringGrowth, ...groups: readonly Calls[]): LayerKind =>
-  growingKind(HearingUntilKeys, bring, groups, ownControlsOf);
-
-type BringGrowth = () => Promise<{ readonly growing: KeyRules }>;
+export const hearingOwnKeys = (
+  bring: () => Promise<{ readonly growing: KeyRules }>,
+  ...groups: readonly Calls[]
+): LayerKind => growingKind(HearingUntilKeys, bring, groups, ownControlsOf);
 
 function growingKind(
   Base: new (plan: Plan, checked: CheckedPlan, tables: MadeTables) => LeanLayer & Growing,
-  bring: BringGrowth,
+  bring: () => Promise<{ readonly growing: KeyRules }>,
   groups: readonly Calls[],
   controls?: Layers["controls"],
 ): LayerKind {

@@ -20,7 +20,9 @@ export interface Listen {
 /** What an event is really about: the field inside a shadow root, of which the outside sees only its host. */
 export function targetOf(event: Event): EventTarget | null {
   const { target } = event;
-  if ((target as Partial<Element> | null)?.shadowRoot == null) return target;
+  const { shadowRoot = null, localName = "" } = (target ?? {}) as Partial<Element>;
+  // Nearly always it is the page itself, and the path is a list that a browser makes anew.
+  if (shadowRoot === null && !localName.includes("-")) return target;
   const [inner] = event.composedPath();
   return inner !== undefined && "closest" in inner ? inner : target;
 }

@@ -43,6 +43,8 @@ export interface Rules {
   readonly tablesOf: TablesOf;
   readonly override: Override;
   readonly change: Change;
+  /** A page goes on for a moment. */
+  readonly pause: () => Promise<void>;
   /** Makes such tables ahead, in steps between which a page goes on. */
   readonly prepare: (plan: CheckedPlan, slots: readonly string[]) => Promise<void>;
   /** A seat goes on by these tables, whose cells are the same. */

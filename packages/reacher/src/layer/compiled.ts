@@ -26,7 +26,7 @@ export function compiledBy(features: readonly Feature[]): TablesOf {
   };
 }
 
-/** Compiles them ahead of that, with a pause after each step. */
+/** Compiles them ahead of that, with a pause before each step. */
 export async function compileSlowly(
   features: readonly Feature[],
   plan: CheckedPlan,
@@ -35,7 +35,9 @@ export async function compileSlowly(
 ): Promise<void> {
   const [own, key] = [ownOf(plan), slots.join(" ")];
   if (own.has(key)) return;
+  await pause();
   const compiler = new Compiler(plan, slots, features);
+  await pause();
   for (const _ of compiler.making()) await pause();
   // Somebody may have needed them meanwhile.
   if (!own.has(key)) own.set(key, compiler);

@@ -2,7 +2,7 @@
 import { exchange } from "../engine/exchange.js";
 import type { Rules } from "../layer/builtParts.js";
 import { createCheckedLayer, takePresses } from "../layer/layer.js";
-import type { LayerSeats } from "../layer/layerSeats.js";
+import type { LayerParts, LayerSeats } from "../layer/layerSeats.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
 import type { Growing } from "./untilKeys.js";
@@ -13,26 +13,32 @@ export async function grow(lean: Growing, rules: Rules, read: (plan: Plan) => Ch
   const { plan: written, slots } = lean;
   const plan = read(written);
   await rules.prepare(plan, slots);
-  if (lean.isWhole) return;
-  lean.isWhole = true;
-  const { unbound, waiting, presses, ...taken } = lean.handOver();
-  exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
-  const whole = createCheckedLayer(plan, {
+  const parts: LayerParts = {
     written,
-    taken,
     change: rules.change,
     tablesOf: (_, checked, slots) => rules.tablesOf(checked, slots),
     override: rules.override,
     resolve: read,
-  });
+  };
+  // A layer that nobody plays comes first: see `rehearse`.
+  await rules.pause();
+  become({}, seatAndLayer(createCheckedLayer(plan, parts)));
+  await rules.pause();
+  if (lean.isWhole) return;
+  lean.isWhole = true;
+  const { unbound, waiting, presses, ...taken } = lean.handOver();
+  exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
+  const whole = createCheckedLayer(plan, { ...parts, taken });
   const { hub } = whole as unknown as { readonly hub: LayerSeats };
   if (presses !== null) takePresses(whole, presses);
   hub.first.hear();
   for (const { control, pad, value } of unbound)
     if (hub.controls.isRaw(control)) hub.unbound.note(hub.controls, control, pad, value);
   for (const event of waiting) if (hub.controls.isRaw(event.control)) whole.feed(event);
-  become(lean, [whole, hub.first]);
+  become(lean, seatAndLayer(whole));
 }
+
+const seatAndLayer = (whole: object) => [whole, (whole as { readonly hub: LayerSeats }).hub.first];
 
 /** Whatever is asked of it is asked of the first of these that has it. */
 function become(lean: object, others: readonly object[]): void {
