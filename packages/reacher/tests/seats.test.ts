@@ -683,6 +683,18 @@ test("a pad taken away ends what it holds, also where it was lost before that pr
   expect(input.step(30).tuck.on).toBe(false);
 });
 
+test("what a seat held on a pad that was taken away is not held on the next", () => {
+  const { input, amber, teal } = forTwo();
+  input.openSeats(["amber"]);
+  input.feed({ t: 10, control: "PadSouth", value: 1, pad: 1 });
+  input.step(20);
+  input.assignPad("amber", 0);
+  input.openSeats(["teal"]);
+  input.feed({ t: 30, control: "PadSouth", value: 1, pad: 0 });
+  input.step(40);
+  expect([amber.now["kick"], teal.now["kick"]]).toMatchObject([{ on: false }, { on: true }]);
+});
+
 test("a pad taken away and given back at one moment is both in a recording", () => {
   const plan = two();
   const input: InputLayer = createInputLayer(plan);

@@ -24,7 +24,7 @@ import { loaded } from "./loaded.js";
 import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
 import { SeatHandle, type TakenSeat } from "./seatHandle.js";
-import { SeatPads } from "./seatPads.js";
+import { SeatPads, TAKEN_AWAY } from "./seatPads.js";
 import type { LayerWatcher, Press, RawEvent } from "./types.js";
 import { isOnPad, Unbound } from "./unbound.js";
 
@@ -115,7 +115,8 @@ export class LayerSeats implements Hub, Host {
       this.unbound.note(this.controls, name, player.padOf(name, padIndex), value);
   }
 
-  hearLost(_: number, pad: number, what: number): void {
+  hearLost(seat: number, pad: number, what: number): void {
+    if (what >= 0 && pad === TAKEN_AWAY) this.numbered(seat)!.losesPad = false;
     if (what >= 0 || pad === ALL_SEATS)
       this.unbound.lose(this.controls, this.first.engine.tables.devices, what, pad);
   }
@@ -289,6 +290,8 @@ export class LayerSeats implements Hub, Host {
 
   /** Tells watchers that a seat, or all, are back where a snapshot was taken. */
   notifyRestored(seat?: string): void {
+    // A loss that waited is dropped.
+    for (const player of this.all) if (seat === undefined || seat === player.name) player.losesPad = false;
     if (this.watchers.length === 0) return;
     const t = this.scheduler.clock[Clock.Now]!;
     callEach(this.watchers, (watcher) => watcher.restored?.(t, seat));

@@ -54,6 +54,8 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   pad: number | null = null;
   padLost = false;
   padLostAt = 0;
+  /** Whether a pad was taken away and its loss still waits: what is held is that pad's, and nobody's from then on. */
+  losesPad = false;
   override readonly engine: SeatEngine;
   override listeners: Listeners = new Map();
 
@@ -123,6 +125,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     for (const { control, pad, value } of this.heldNow())
       if (
         this.hub.controls.isRaw(control) &&
+        !(this.losesPad && isOnPad(control)) &&
         !tables.named.has(control) &&
         !this.hub.isBoundBesides(this, control)
       )

@@ -14,7 +14,7 @@ import type { SeatHandle } from "./seatHandle.js";
 const TAKEN = 0.5;
 
 /** Instead of a lost pad's index: the seat has no pad any more. */
-const TAKEN_AWAY = -1;
+export const TAKEN_AWAY = -1;
 
 export class SeatPads {
   /** The seats' numbers by connected pads: all that an event needs. */
@@ -109,6 +109,7 @@ export class SeatPads {
     if (pad === null) return;
     // For a lost pad, too: an event stamped after the loss but fed before it may be held.
     seat.loseAt(0, TAKEN_AWAY, t);
+    seat.losesPad = true;
     this.owners.set(pad, undefined);
     this.plugged.set(pad, undefined);
     seat.pad = null;

@@ -269,10 +269,10 @@ function checkedText(plan: CheckedPlan): string {
 }
 
 /**
- * Code that is more than the rules themselves: bytes, minified and gzipped, and lines before anything is folded, of all seats. A layer with all calls brings
+ * Code that is more than the rules themselves: bytes, minified and gzipped, with what it is told, and lines before anything is folded, of all seats. A layer with all calls brings
  * much of what the rules need.
  */
-const MOST = { lean: { bytes: 30_000, lines: 33_000 }, whole: { bytes: 19_000, lines: 16_000 } };
+const MOST = { lean: { bytes: 37_000, lines: 33_000 }, whole: { bytes: 23_000, lines: 16_000 } };
 
 let sources: Sources | undefined;
 
@@ -304,7 +304,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
       const numbers = { ...seat.numbers, ...(fixed.length > 0 && { fixed }) };
       return { slots, seat, numbers, code: seatText(seat) };
     });
-    const texts = new Set(seats.map(({ code }) => minified(code.create)));
+    const texts = new Set(seats.flatMap(({ code, numbers }) => [minified(code.create), textOf(numbers)]));
     if (gzipSync([...texts].join("")).length > most.bytes) return { why: "these are shorter" };
     return {
       seats,
