@@ -695,6 +695,18 @@ test("what a seat held on a pad that was taken away is not held on the next", ()
   expect([amber.now["kick"], teal.now["kick"]]).toMatchObject([{ on: false }, { on: true }]);
 });
 
+test("a seat that opens without a pad holds nothing of a free one", () => {
+  const { input, teal } = forTwo();
+  input.openSeats(["amber"]);
+  for (const pad of [1, 0]) input.feed({ t: 10, control: "PadSouth", value: 1, pad });
+  input.step(20);
+  input.openSeats(["amber", "teal"]);
+  input.assignPad("teal", 5);
+  input.feed({ t: 30, control: "PadSouth", value: 1, pad: 5 });
+  input.step(40);
+  expect(teal.now["kick"]).toMatchObject({ on: true });
+});
+
 test("a pad taken away and given back at one moment is both in a recording", () => {
   const plan = two();
   const input: InputLayer = createInputLayer(plan);

@@ -321,6 +321,7 @@ export class LayerSeats implements Hub, Host {
   }
 
   deviceValue(player: Member, control: string, pad: number): number {
+    if (this.isSeated && player.pad === null && isOnPad(control)) return 0;
     const known = isOnPad(control) ? undefined : this.others(player, control)[0]?.heldValue(control);
     return known ?? this.unbound.valueOf(control, pad);
   }
