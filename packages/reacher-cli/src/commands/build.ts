@@ -1,6 +1,6 @@
 /** `reacher build PLAN -o FILE`: a module with the plan checked ahead, its types, and only the features that it uses. */
 import { basename } from "node:path";
-import { explainModule, mappedModule, type BuildOptions } from "reacher/build";
+import { builtModule, explainModule, mappedModule, type BuildOptions } from "reacher/build";
 import { checkPlan } from "reacher/check";
 import { BadAnswer, UseError } from "../faults.js";
 import { atEachChange, writeMade } from "../made.js";
@@ -121,11 +121,15 @@ async function buildOnce(file: string, options: BuildCommandOptions): Promise<vo
   const planFile = await readPlanFile(file);
   for (const found of checkPlan(planFile.raw).findings)
     if (found.severity === "warning") note(`warning: ${placed(planFile, found)}`);
-  const module = asked(() => mappedModule(written, optionsOf(file, options)));
+  const own = optionsOf(file, options);
+  const module = asked(() =>
+    map ? mappedModule(written, own) : { code: builtModule(written, own), map: null },
+  );
   if (output === undefined)
     return print(json ? JSON.stringify({ module: module.code }) : module.code.trimEnd());
   const how = `reacher build ${file} -o ${output}${fixedKeys ? " --fixed-keys" : ""}${map ? " --map" : ""}${calls === undefined ? "" : ` --calls ${calls}`}`;
   const hasMap = map && module.map !== null;
+  if (map && !hasMap) note(`${output}: no source map, since it has no code of its own`);
   if (hasMap) await writeMade(`${output}.map`, module.map!, { from: file, check, how });
   const last = hasMap ? `//# sourceMappingURL=${basename(output)}.map\n` : "";
   await writeMade(output, module.code + last, { from: file, check, how });

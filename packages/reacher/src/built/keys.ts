@@ -29,7 +29,7 @@ const pause = () => new Promise<void>((done) => setTimeout(done));
 
 const tablesOf = compiledBy(EVERY);
 
-/** A seat that nobody plays goes over first: an engine compiles what it runs for the first time, which would take as long as a frame. */
+/** A seat that nobody plays goes over first: what a browser runs for the first time it compiles then, which takes longer than the change-over itself. */
 function rehearse(tables: Tables): void {
   const seat = new SeatEngine(tables, new Scheduler());
   exchange(seat, tables, makeReading(seat, tables));

@@ -13,7 +13,7 @@ import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
-import { mappedModule } from "../make/module.js";
+import { builtModule, mappedModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
@@ -209,15 +209,11 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         return moduleOf(raw, isServing, leftOut, waits);
       }
       isBuilt = true;
-      const { code, map } = mappedModule(raw as Plan, {
-        file: basename(file),
-        types: false,
-        rebinding: ahead !== "fixed-keys",
-        calls,
-      });
-      return isMapped && map !== null
-        ? { code, map: { ...(JSON.parse(map) as object), sourceRoot: OWN } }
-        : code;
+      const rebinding = ahead !== "fixed-keys";
+      const how = { file: basename(file), types: false, rebinding, calls };
+      if (!isMapped) return builtModule(raw as Plan, how);
+      const { code, map } = mappedModule(raw as Plan, how);
+      return map === null ? code : { code, map: { ...(JSON.parse(map) as object), sourceRoot: OWN } };
     },
     buildEnd(error) {
       if (error === undefined && isBuilt && isReaderIn && !isReplaced)
