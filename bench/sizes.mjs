@@ -7,6 +7,7 @@ import { build as buildSite } from "vite";
 import { reacher } from "reacher/vite";
 import { builtModule } from "reacher/build";
 import { CALLS } from "../packages/reacher/dist/built/calls.js";
+import { FEATURES } from "../packages/reacher/dist/engine/every.js";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 
@@ -157,7 +158,7 @@ async function sizeOf(contents, built) {
 }
 
 /** About what a call adds to a game that makes no other, by call. */
-export async function callSizes(calls = Object.keys(CALLS)) {
+async function callSizes(calls = Object.keys(CALLS)) {
   const plan = JSON.parse(readFileSync(`${root}examples/plans/platformer.plan.json`, "utf8"));
   const sized = async (calls) => {
     const built = builtModule(plan, { file: "platformer", types: false, calls });
@@ -169,24 +170,89 @@ export async function callSizes(calls = Object.keys(CALLS)) {
   return adds;
 }
 
-// `node bench/sizes.mjs` prints each size, and by room what it is made of before it is packed. With `--calls` it prints what each call adds (or those
-// named after it); `--write` keeps that for `reacher build --explain`.
+/** Pages of a plan that does nothing, by how it is played. */
+const PAGE = `${BUILT_STARTER.replace('import { attachTouch } from "reacher/touch";', "")}`;
+const byRules = async (features, by) =>
+  (
+    await sizeOf(
+      PAGE,
+      `import { ${["builtPlan", ...features, ...by].join(", ")} } from "reacher/internal";
+export default builtPlan("{}", [${features.join(", ")}], ${by[0] ?? '"{}"'});`,
+    )
+  ).gzipped;
+const byCode = async (kind, ...given) => {
+  const opened =
+    kind === "opening" ? "opening(whole)" : kind === "whole" ? kind : `${kind}(${given.join(", ")})`;
+  const imported = kind === "opening" ? "whole, opening" : kind;
+  const built = `import { madePlan, ${imported} } from "reacher/internal/made";
+export default madePlan("{}", "{}", [["main", "{}", 0]], ${opened});`;
+  return (await sizeOf(PAGE, built)).gzipped;
+};
+
+/** Features in the order in which plans mostly have them: what several need counts as the first one's. */
+const BY_NEED = "losses switches movements sticks modes drives flags numbers pace gaits needs toggle".split(
+  " ",
+);
+
+/** What a page ships before there is a plan, by rules and by code. */
+async function bareSizes() {
+  const bring = '() => import("reacher/internal/keys")';
+  return {
+    rules: await byRules(["losses"], []),
+    rebinding: await byRules(["losses"], ["rebinding"]),
+    whole: await byCode("whole"),
+    opening: await byCode("opening"),
+    ownKeys: await byCode("ownKeys", bring),
+    lean: await byCode("lean"),
+    hearing: await byCode("hearing"),
+    leanOwnKeys: await byCode("leanOwnKeys", bring),
+    hearingOwnKeys: await byCode("hearingOwnKeys", bring),
+  };
+}
+
+/** What each feature of the rules adds to those before it. */
+async function featureSizes() {
+  const features = {};
+  const names = [...new Set([...BY_NEED, ...Object.keys(FEATURES)])];
+  let before = await byRules(["losses"], []);
+  for (let n = 0; n < names.length; n++) {
+    const size = await byRules(names.slice(0, n + 1), []);
+    features[names[n]] = size - before;
+    before = size;
+  }
+  return features;
+}
+
+// `node bench/sizes.mjs` prints each size, and by room what it is made of before it is packed. With `--calls` it prints what each call (or those
+// named after it) and each feature adds; `--write` keeps that for `reacher build`.
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const isCalls = process.argv.includes("--calls");
   const named = process.argv.slice(2).filter((one) => !one.startsWith("--"));
-  const found = isCalls ? await callSizes(named.length > 0 ? named : undefined) : await sizes();
+  const found = !isCalls
+    ? await sizes()
+    : named.length > 0
+      ? { calls: await callSizes(named), bare: await bareSizes() }
+      : { calls: await callSizes(), bare: await bareSizes(), features: await featureSizes() };
   console.log(JSON.stringify(found, undefined, 2));
-  if (isCalls && process.argv.includes("--write")) {
-    const lines = Object.entries(found).map(([call, bytes]) => `  ${call}: ${bytes},`);
+  const table = (all) =>
+    `{\n${Object.entries(all)
+      .map(([name, bytes]) => `  ${name}: ${bytes},`)
+      .join("\n")}\n}`;
+  if (isCalls && process.argv.includes("--write"))
     writeFileSync(
-      `${root}packages/reacher/src/make/callBytes.ts`,
-      `/** About how many bytes, minified and gzipped, each call adds to a game that makes no other. Made by \`node bench/sizes.mjs --calls --write\`. */
+      `${root}packages/reacher/src/make/bytes.ts`,
+      `/** About how large things are that a page loads: bytes, minified and gzipped. Made by \`node bench/sizes.mjs --calls --write\`. */
 import type { Call } from "../built/calls.js";
+import type { FeatureName } from "../engine/every.js";
 
-export const CALL_BYTES: { readonly [call in Call]: number } = {
-${lines.join("\n")}
-};
+/** What each call adds to a game that makes no other. */
+export const CALL_BYTES: { readonly [call in Call]: number } = ${table(found.calls)};
+
+/** A page of a plan that does nothing: by the rules, fixed or with rebinding, and by each kind of layer that plays made code. */
+export const BARE_BYTES = ${table(found.bare)};
+
+/** What each feature of the rules adds to those before it. */
+export const FEATURE_BYTES: { readonly [name in FeatureName]: number } = ${table(found.features)};
 `,
     );
-  }
 }

@@ -15,9 +15,15 @@ beforeAll(() => void (library = bundledLibrary()));
 const ALL = Object.keys(CALLS) as Call[];
 const LEAN = ALL.filter((call) => !["whole", "rules", "later"].includes(CALLS[call]));
 const GROWING = [...LEAN, "setOverrides", "bringKeys"] as const;
-const FIXED_SEATS = ALL.filter(
-  (call) => !["openSeats", "setPlan", "setOverrides", "bringKeys"].includes(call),
-);
+const OPENING = ALL.filter((call) => !["setPlan", "setOverrides", "bringKeys"].includes(call));
+const FIXED_SEATS = OPENING.filter((call) => call !== "openSeats");
+const SEATS = { seats: { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } } };
+
+/** Other seats play. */
+function openSome(input: InputLayer, n: number): void {
+  const ways = [["amber", "teal"], ["amber"], ["teal", "amber"], ["teal"]];
+  input.openSeats(ways[n % ways.length]!, { pads: n % 3 === 0 ? "ask" : "give" });
+}
 
 /** Calls that change or hear something, of which a game may make none. */
 const CHANGING = [
@@ -77,7 +83,7 @@ function seen(input: InputLayer, told: readonly string[], hears = true) {
   };
 }
 
-function listen(input: InputLayer, hears = true): string[] {
+function listen(input: InputLayer, hears = true, opens = false): string[] {
   const told: string[] = [];
   if (hears) input.onPress(({ t, control, pad }) => told.push(`${control} ${pad} ${t}`));
   for (const name of SWITCHES)
@@ -87,6 +93,7 @@ function listen(input: InputLayer, hears = true): string[] {
         // A callback that commands, as games do.
         if (change === "on" && told.length % 5 === 0) input.setSwitch("tuck", told.length % 2 === 0);
         if (change === "off" && told.length % 7 === 0) input.reset(t);
+        if (opens && told.length % 9 === 0) openSome(input, told.length);
       });
   return told;
 }
@@ -95,6 +102,18 @@ function listen(input: InputLayer, hears = true): string[] {
 function feedUnbound(input: InputLayer, t: number, n: number): void {
   input.feed({ t, control: "KeyY", value: n % 3 === 0 ? 1 : 0 });
   input.feed({ t, control: "PadCenter", value: n % 4 === 0 ? 1 : 0, pad: n % 2 });
+}
+
+/** A snapshot, and who played then. */
+const keep = (input: InputLayer) => ({ bytes: input.snapshot(), playing: playing(input).join() });
+type Kept = ReturnType<typeof keep>;
+
+const playing = (input: InputLayer) => input.seats.filter((name) => input.seat(name).slots.length > 0);
+
+/** It is of the seats that played. */
+function goBack(input: InputLayer, kept: Kept): void {
+  if (playing(input).join() !== kept.playing) input.openSeats(kept.playing.split(","));
+  input.restore(kept.bytes);
 }
 
 const play = fc.record({
@@ -111,11 +130,8 @@ const play = fc.record({
 test.each([
   ["the whole layer", undefined, {}],
   ["a lean layer", LEAN, {}],
-  [
-    "two seats",
-    FIXED_SEATS,
-    { seats: { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } } },
-  ],
+  ["two seats", FIXED_SEATS, SEATS],
+  ["seats that open and close", OPENING, SEATS],
 ] as const)(
   "made code plays as its rules do: %s",
   (_, calls, seats) => {
@@ -125,17 +141,18 @@ test.each([
         const left = calls === LEAN ? chosen : [];
         const all = calls?.filter((call) => !left.includes(call as never));
         const layers = [createInputLayer(plan), maker(plan, all)()].map((input) => without(input, left));
-        const told = layers.map((input) => listen(input));
-        let copies: Uint8Array[] = [];
+        const told = layers.map((input) => listen(input, true, calls === OPENING));
+        let copies: Kept[] = [];
         const both = () => layers.map((input, n) => seen(input, told[n]!));
         for (const [n, { t, tell }] of list.entries()) {
           for (const input of layers) {
             tell(input);
             feedUnbound(input, t, n);
           }
-          if (n === kept) copies = layers.map((input) => input.snapshot());
+          if (calls === OPENING && n % 7 === back % 7) for (const input of layers) openSome(input, n + kept);
+          if (n === kept) copies = layers.map(keep);
           // Each goes on from the other's snapshot: they are the same bytes.
-          if (n === back && copies.length > 0) layers.forEach((input, at) => input.restore(copies[1 - at]!));
+          if (n === back && copies.length > 0) layers.forEach((input, at) => goBack(input, copies[1 - at]!));
           if (!steps[n % steps.length]) continue;
           for (const input of layers) input.step(t);
           if (takes) for (const name of SWITCHES) expect(layers[1]!.take(name)).toBe(layers[0]!.take(name));
@@ -163,28 +180,36 @@ test.each([
     const begins = fc.nat({ max: 30 });
     const most = fc.constantFrom(20_000, 9);
     await fc.assert(
-      fc.asyncProperty(play, begins, most, async ({ plan: given, list, steps, kept, back }, first, most) => {
-        const plan = JSON.parse(JSON.stringify(given)) as Plan;
-        const built = builtPlanOf(library, plan, { rebinding: calls.includes("bringKeys"), calls });
-        const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
-        const recorders: Recorder[] = [];
-        let copies: Uint8Array[] = [];
-        for (const [n, { t, tell }] of list.entries()) {
-          if (n === first) recorders.push(record(layers[0], { most }), library.record(layers[1], { most }));
-          for (const input of layers) tell(input);
-          if (n === kept) copies = layers.map((input) => input.snapshot());
-          if (n === kept + 2) layers.forEach((input, at) => input.restore(copies[at]!));
-          if (n === back && calls.includes("bringKeys")) for (const input of layers) await input.bringKeys();
-          if (!steps[n % steps.length] || n < first) continue;
-          for (const input of layers) input.step(t);
-          const [rules, made] = recorders.map((one) => [
-            one.text(),
-            one.text({ lastMs: 90 }),
-            one.report("so"),
-          ]);
-          expect(made).toEqual(rules);
-        }
-      }),
+      fc.asyncProperty(
+        play,
+        begins,
+        most,
+        async ({ plan: given, list, steps, kept, back, takes }, first, most) => {
+          const opens = takes && calls.includes("openSeats");
+          const plan = JSON.parse(JSON.stringify({ ...given, ...(opens && SEATS) })) as Plan;
+          const built = builtPlanOf(library, plan, { rebinding: calls.includes("bringKeys"), calls });
+          const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
+          const recorders: Recorder[] = [];
+          let copies: Kept[] = [];
+          for (const [n, { t, tell }] of list.entries()) {
+            if (n === first) recorders.push(record(layers[0], { most }), library.record(layers[1], { most }));
+            for (const input of layers) tell(input);
+            if (opens && n % 7 === back % 7) for (const input of layers) openSome(input, n + kept);
+            if (n === kept) copies = layers.map(keep);
+            if (n === kept + 2) layers.forEach((input, at) => goBack(input, copies[at]!));
+            if (n === back && calls.includes("bringKeys"))
+              for (const input of layers) await input.bringKeys();
+            if (!steps[n % steps.length] || n < first) continue;
+            for (const input of layers) input.step(t);
+            const [rules, made] = recorders.map((one) => [
+              one.text(),
+              one.text({ lastMs: 90 }),
+              one.report("so"),
+            ]);
+            expect(made).toEqual(rules);
+          }
+        },
+      ),
       { ...runs(4), endOnFailure: true },
     );
   },
@@ -261,28 +286,29 @@ test.each([
         changes,
         fc.boolean(),
         async ({ plan: given, list, steps, kept, back }, change, seated) => {
-          const seats = { amber: { slots: ["main", "pad"] }, teal: { slots: ["spare", "pad"] } };
-          const plan = JSON.parse(JSON.stringify({ ...given, ...(seated && { seats }) })) as Plan;
+          const plan = JSON.parse(JSON.stringify({ ...given, ...(seated && SEATS) })) as Plan;
           // The first part of the game is a whole layer, or a lean one that becomes whole.
-          const calls = first.filter((call) => call !== "setPlan" && call !== "openSeats");
+          const calls = first.filter((call) => call !== "setPlan");
+          const opens = seated && calls.includes("openSeats");
           const built = builtPlanOf(library, plan, { calls });
           const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
           const hears = first.includes("held");
-          const told = layers.map((input) => listen(input, hears));
+          const told = layers.map((input) => listen(input, hears, opens));
           const hands = layers.map(({ now }) => now);
           const overrides = overridesOf(plan, change);
-          let early: Uint8Array[] = [];
-          let copies: Uint8Array[] = [];
+          let early: Kept[] = [];
+          let copies: Kept[] = [];
           const mayWait = built.text.includes("madePlan(");
           for (const [n, { t, tell }] of list.entries()) {
             for (const input of layers) {
               tell(input);
               feedUnbound(input, t, n);
+              if (opens && n % 7 === back % 7) openSome(input, n + kept);
             }
             // A rollback before the change-over drops what no step has handled, as one past it does.
-            if (n === kept >> 1) early = layers.map((input) => input.snapshot());
-            if (n === (kept >> 1) + 2 && n < kept) layers.forEach((input, at) => input.restore(early[at]!));
-            if (n === kept) copies = layers.map((input) => input.snapshot());
+            if (n === kept >> 1) early = layers.map(keep);
+            if (n === (kept >> 1) + 2 && n < kept) layers.forEach((input, at) => goBack(input, early[at]!));
+            if (n === kept) copies = layers.map(keep);
             if (n === Math.min(kept, list.length - 1)) {
               if (mayWait) {
                 expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
@@ -292,7 +318,7 @@ test.each([
             }
             // A rollback past the change-over, each from the other's bytes.
             if (n === kept + 3 && n < kept + back)
-              layers.forEach((input, at) => input.restore(copies[1 - at]!));
+              layers.forEach((input, at) => goBack(input, copies[1 - at]!));
             if (n === kept + back)
               expect(layers[1].setOverrides(overrides)).toEqual(layers[0].setOverrides(overrides));
             if (!steps[n % steps.length]) continue;

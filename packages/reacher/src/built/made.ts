@@ -20,6 +20,7 @@ import { comesWithKeys, UntilKeys, type Grow, type Growing } from "../lean/until
 import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
+import { slotChange } from "./opening.js";
 import type { Calls } from "./callGroups.js";
 import { builtLayer, checkedIn } from "./checkedAhead.js";
 import type { KeyRules } from "./keys.js";
@@ -39,7 +40,7 @@ interface Layers {
   controls?(plan: CheckedPlan): Controls;
   layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
   /** What the layer does with a player's changes, where it has calls for them. */
-  readonly changes?: Pick<PlanParts, "override" | "bring">;
+  readonly changes?: Pick<PlanParts, "override" | "bring" | "change">;
 }
 
 /** A layer with all calls but those that need the rules themselves. */
@@ -56,6 +57,15 @@ export const ownKeys = (bring: () => Promise<{ readonly rules: KeyRules }>): Lay
     ...whole,
     changes: { override: later, bring: async () => (await bring()).rules as unknown as Rules },
   }) as unknown as LayerKind;
+
+/** The same layer, whose seats open and close. */
+export const opening = (kind: LayerKind): LayerKind => {
+  const layers = kind as unknown as Layers;
+  return {
+    ...layers,
+    changes: { ...layers.changes!, change: slotChange },
+  } as unknown as LayerKind;
+};
 
 /**
  * A layer for one player with these groups of calls, which becomes a whole one when `bring` has loaded what other keys need. The plan comes as it was checked,

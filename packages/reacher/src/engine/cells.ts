@@ -33,15 +33,45 @@ export interface Cell {
   readonly refers: readonly Keyed[] | undefined;
 }
 
+/**
+ * Finds cells by their rule's key and their name. Two tables mostly have the same cells in the same order: then nothing has
+ * to be looked up. May change: its position.
+ */
+export class CellFinder {
+  private next = 0;
+  private references: Map<string, number> | undefined;
+
+  constructor(private readonly all: readonly Cell[]) {}
+
+  find(rule: string, name: string): Cell | undefined {
+    const here = this.all[this.next++];
+    if (here !== undefined && here.name === name && here.rule === rule) return here;
+    this.references ??= new Map(this.all.map((cell, n) => [`${cell.rule} ${cell.name}`, n]));
+    const place = this.references.get(`${rule} ${name}`);
+    // From there on the order may be the same again.
+    this.next = place === undefined ? this.next - 1 : place + 1;
+    return place === undefined ? undefined : this.all[place];
+  }
+}
+
 export class Cells {
   readonly all: Cell[] = [];
-  private size = 0;
+  private readonly others: CellFinder | null;
+  private size: number;
   /** A free int slot between two floats, or -1; and the bytes left in the int that bytes were last packed into. */
   private freeInt = -1;
   private freeBytes = 0;
   private lastByte = 0;
   private readonly rules = new Map<string, number>();
   private first: Uint8Array | undefined;
+  /** Whether each of them has its place among those that it is to lie like. */
+  areAsThere = true;
+
+  /** `like`: cells lie where they lie there, of the same plan with all its slots. What is not there comes after it. */
+  constructor(like: Cells | null = null) {
+    this.others = like && new CellFinder(like.all);
+    this.size = like === null ? 0 : like.size;
+  }
 
   /** The cells of one rule. Rules that share a key are numbered in order. */
   rule(key: string): RuleCells {
@@ -59,7 +89,10 @@ export class Cells {
     isCount: boolean,
     refers: readonly Keyed[] | undefined,
   ): number {
-    const at = this.place(width, count);
+    const other = this.others?.find(rule, name);
+    const isThere = other !== undefined && other.width === width && other.count >= count;
+    if (!isThere && this.others !== null) this.areAsThere = false;
+    const at = isThere ? other.at : this.place(width, count);
     this.all.push({ rule, name, at, width, count, start, isCount, refers });
     return at;
   }

@@ -4,7 +4,6 @@ import { controlsOf } from "../controls/ownControls.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { Clock } from "./clock.js";
 import { COMMAND_KINDS } from "./commands.js";
-import { migrate } from "./migrate.js";
 import { Bits, DriveBits, EventField, EventKind } from "./queue.js";
 import type { SeatBuffer } from "./seatBuffer.js";
 import { FOCUS_LOST } from "./meanings.js";
@@ -13,11 +12,19 @@ import { DEVICES, type Tables } from "./tables.js";
 /** Writes the present values of controls that are bound only now. */
 type Fill<Seat> = (seat: Seat, before: Tables) => void;
 
+/** Writes what a seat keeps into its new buffer. */
+type Carry = (before: Tables, from: Uint8Array, after: Tables, to: Uint8Array) => void;
+
 /** Switches to other tables at this moment, also from a callback: what is on and held stays so if it still can. */
-export function useTables<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
+export function useTables<Seat extends SeatBuffer>(
+  seat: Seat,
+  tables: Tables,
+  fill: Fill<Seat>,
+  carry: Carry,
+): void {
   if (tables === seat.tables) return;
   partPairs(seat, tables);
-  layOutAnew(seat, tables, fill);
+  layOutAnew(seat, tables, fill, carry);
 }
 
 /** Both axes of a stick in one waiting event are two events again, unless the new tables know them as one stick as well. */
@@ -33,13 +40,18 @@ function partPairs(seat: SeatBuffer, tables: Tables): void {
   }
 }
 
-function layOutAnew<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
+function layOutAnew<Seat extends SeatBuffer>(
+  seat: Seat,
+  tables: Tables,
+  fill: Fill<Seat>,
+  carry: Carry,
+): void {
   const { tables: before, b, f } = seat;
   seat.dropMarks();
   seat.layOut(tables);
-  migrate(before.cells, b, tables.cells, seat.b);
+  carry(before, b, tables, seat.b);
   seat.i[tables.printAt] = tables.print;
-  if (before.plan.controls.length + tables.plan.controls.length > 0) renumber(seat, before);
+  if (before.plan.controls !== tables.plan.controls) renumber(seat, before);
   fill(seat, before);
   if (seat.b[tables.started] === 0) return;
   for (const one of tables.recounts) one.recount(seat);
@@ -60,14 +72,19 @@ function renumber(seat: SeatBuffer, { plan: before, devices }: Tables): void {
  * Switches to the tables of another plan: waiting events keep their names, a plan with none of its modes on begins with its
  * start modes, and new switches begin as at the start.
  */
-export function usePlan<Seat extends SeatBuffer>(seat: Seat, tables: Tables, fill: Fill<Seat>): void {
+export function usePlan<Seat extends SeatBuffer>(
+  seat: Seat,
+  tables: Tables,
+  fill: Fill<Seat>,
+  carry: Carry,
+): void {
   const before = seat.tables;
   partPairs(seat, tables);
   const rename = (what: number) => renamed(before.plan, tables.plan, what);
   seat.scheduler.events.rename(seat.number, rename);
   seat.scheduler.commands.rename(seat.number, rename);
   const hasLeftAll = before.situation?.hasLeftAll(seat) === true;
-  if (tables !== before) layOutAnew(seat, tables, fill);
+  if (tables !== before) layOutAnew(seat, tables, fill, carry);
   if (seat.b[tables.started] === 0 || tables === before) return;
   if (!hasLeftAll) tables.situation?.startModes(seat);
   const known = new Set(before.switches.map(({ name }) => name));

@@ -10,7 +10,7 @@ import type {
 } from "../plan/checked.js";
 import { controlsOf } from "../controls/ownControls.js";
 import { ReacherError } from "../plan/errors.js";
-import type { RuleCells } from "./cells.js";
+import type { Cells, RuleCells } from "./cells.js";
 import { Condition, Conditions } from "./conditions.js";
 import { printOf } from "./fingerprint.js";
 import { listOf } from "./lists.js";
@@ -183,8 +183,9 @@ export class Compiler extends Wiring implements Tables {
     readonly plan: CheckedPlan,
     readonly slots: readonly string[],
     private readonly features: readonly Feature[],
+    like: Cells | null = null,
   ) {
-    super(plan.seated ? 1 : PADS_TOGETHER, controlsOf(plan));
+    super(plan.seated ? 1 : PADS_TOGETHER, controlsOf(plan), like);
     this.hides = plan.modes.some(({ covers }) => covers === "same");
     this.print = printOf(plan, slots);
     const { head } = this;
@@ -380,9 +381,17 @@ export class Compiler extends Wiring implements Tables {
   }
 }
 
-/** A plan's tables for a seat with these slots. @throws ReacherError if the plan needs a feature that is not among these */
-export function compile(plan: CheckedPlan, slots: readonly string[], features: readonly Feature[]): Tables {
-  const compiler = new Compiler(plan, slots, features);
+/**
+ * A plan's tables for a seat with these slots. `like`: the cells of a seat with all slots, where those of other seats lie as well, so that a change of
+ * slots moves none. @throws ReacherError if the plan needs a feature that is not among these
+ */
+export function compile(
+  plan: CheckedPlan,
+  slots: readonly string[],
+  features: readonly Feature[],
+  like: Cells | null = null,
+): Tables {
+  const compiler = new Compiler(plan, slots, features, like);
   for (const _ of compiler.making());
   return compiler;
 }

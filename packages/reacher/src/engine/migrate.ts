@@ -2,7 +2,8 @@
  * Migrates a seat to other tables: other slots, a player's own keys, another plan. In: the old buffer, and a new one. Out: the
  * new one, with every cell that both tables have copied. What is down is recounted by the rules themselves.
  */
-import { Width, type Cell, type Cells, type Keyed } from "./cells.js";
+import { CellFinder, Width, type Cell, type Cells, type Keyed } from "./cells.js";
+import type { Tables } from "./tables.js";
 
 /** What is copied from one set of tables to another. Computed once for each pair. */
 interface CopyPlan {
@@ -25,8 +26,9 @@ function copyPlanOf(before: Cells, after: Cells): CopyPlan {
   return moves;
 }
 
-export function migrate(before: Cells, from: Uint8Array, after: Cells, to: Uint8Array): void {
-  const { runs, references } = copyPlanOf(before, after);
+/** What these tables' cells, and those with the same names, hold. */
+export function migrate(before: Tables, from: Uint8Array, after: Tables, to: Uint8Array): void {
+  const { runs, references } = copyPlanOf(before.cells, after.cells);
   for (let n = 0; n < runs.length; n += 3)
     to.set(from.subarray(runs[n]!, runs[n]! + runs[n + 2]!), runs[n + 1]!);
   const oldInts = intsOf(from);
@@ -38,12 +40,12 @@ const intsOf = ({ buffer, byteOffset, length }: Uint8Array) =>
   new Int32Array(buffer, byteOffset, length / Width.Int);
 
 function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
-  const old = new Finder(before.all);
+  const old = new CellFinder(before.all);
   const maps = new Map<readonly Keyed[], Map<readonly Keyed[], Int32Array>>();
   const runs: number[] = [];
   const references: CopyPlan["references"][number][] = [];
   for (const cell of after.all) {
-    const was = old.find(cell);
+    const was = old.find(cell.rule, cell.name);
     if (was === undefined || was.isCount || cell.isCount || was.width !== cell.width) continue;
     if (was.refers !== undefined && cell.refers !== undefined)
       references.push({ from: was.at, to: cell.at, map: mapBetween(maps, was.refers, cell.refers) });
@@ -51,29 +53,6 @@ function copyPlanBetween(before: Cells, after: Cells): CopyPlan {
   }
   return { runs, references };
 }
-
-/**
- * Finds cells by their rule's key and their name. Two tables mostly have the same cells in the same order: then nothing has
- * to be looked up. May change: its position.
- */
-class Finder {
-  private next = 0;
-  private references: Map<string, number> | undefined;
-
-  constructor(private readonly all: readonly Cell[]) {}
-
-  find({ rule, name }: Cell): Cell | undefined {
-    const here = this.all[this.next++];
-    if (here !== undefined && here.name === name && here.rule === rule) return here;
-    this.references ??= new Map(this.all.map((cell, n) => [idOf(cell), n]));
-    const place = this.references.get(idOf({ rule, name }));
-    // From there on the order may be the same again.
-    this.next = place === undefined ? this.next - 1 : place + 1;
-    return place === undefined ? undefined : this.all[place];
-  }
-}
-
-const idOf = ({ rule, name }: Pick<Cell, "rule" | "name">) => `${rule} ${name}`;
 
 /** Adjacent cells that stay adjacent are one run. */
 function addRun(runs: number[], was: Cell, is: Cell): void {

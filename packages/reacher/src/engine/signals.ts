@@ -222,7 +222,7 @@ export class Signal extends Rule {
   hasLostItsKey({ i }: SeatState): boolean {
     if (this.pressedBy < 0) return false;
     const by = i[this.pressedBy]!;
-    return by >= 0 && !this.controls.includes(by);
+    return by >= 0 && this.controls.every((control) => control !== by);
   }
 
   /** After a change of tables: a signal that is new is up without a press. */

@@ -3,7 +3,7 @@ import type { Control } from "../controls/catalogue.js";
 import type { Controls } from "../controls/ownControls.js";
 import type { ResultSource, Source } from "../plan/checked.js";
 import { FURTHEST_SPOT } from "../plan/language/saneRanges.js";
-import { Cells } from "./cells.js";
+import { Cells, type RuleCells } from "./cells.js";
 import { listOf } from "./lists.js";
 import { Channel, Signal, type Listener, type StickReader } from "./signals.js";
 import type { SeatState } from "./state.js";
@@ -29,7 +29,7 @@ export interface GivingStick {
 
 /** The channels and signals of a plan while its rules are made. */
 export abstract class Wiring {
-  readonly cells = new Cells();
+  readonly cells: Cells;
   readonly channels: (Channel | undefined)[] = [];
   readonly bound: Channel[] = listOf();
   readonly named = new Map<string, Set<number>>();
@@ -44,14 +44,18 @@ export abstract class Wiring {
   private readonly directions = new Map<string, (end: string, signal: Signal) => void>();
   /** By the engine's numbers. */
   readonly devices: readonly (string | null)[];
-  protected readonly head = this.cells.rule("seat");
-  readonly lastDevice = this.head.int("lastDevice");
+  protected readonly head: RuleCells;
+  readonly lastDevice: number;
 
-  /** `padCount`: how many pads are kept apart. A plan without seats takes any pad and combines them. */
+  /** `padCount`: how many pads are kept apart. A plan without seats takes any pad and combines them. `like`: where cells lie. */
   constructor(
     readonly padCount: number,
     private readonly controls: Controls,
+    like: Cells | null,
   ) {
+    this.cells = new Cells(like);
+    this.head = this.cells.rule("seat");
+    this.lastDevice = this.head.int("lastDevice");
     this.devices = [...DEVICES, ...controls.devices];
   }
 

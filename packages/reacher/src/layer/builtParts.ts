@@ -2,7 +2,6 @@
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
-import type { usePlan, useTables } from "../engine/changeTables.js";
 import type { Reading } from "../engine/readings.js";
 import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
@@ -20,10 +19,14 @@ export type Override = (plan: Plan, overrides: Overrides) => PlayersPlan;
 /** The tables of a plan for a seat with these slots. @throws ReacherError if the plan needs what the game was built without */
 export type TablesOf = (plan: CheckedPlan, slots: readonly string[]) => Tables;
 
-/** How a seat goes over to other tables of its plan, and to those of another plan. */
+/** Writes the present values of controls that are bound only now. */
+type Fill = (seat: SeatEngine, before: Tables) => void;
+
+/** How a seat goes over to other tables of its plan, and to those of another plan. `now`: its reading, whose objects stay. */
 export interface Change {
-  readonly useTables: typeof useTables;
-  readonly usePlan: typeof usePlan;
+  useTables(seat: SeatEngine, tables: Tables, fill: Fill, now: Reading): void;
+  /** Made code has no other plan. */
+  usePlan?(seat: SeatEngine, tables: Tables, fill: Fill): void;
 }
 
 /** What layers are made with besides their plan. */
@@ -32,7 +35,7 @@ export interface PlanParts {
   readonly layerOf: (written: Plan) => object;
   readonly tablesOf: TablesOf;
   readonly override: Override;
-  /** Changes the tables of a seat; made code has no others. */
+  /** Changes the tables of a seat; made code may have no others. */
   readonly change?: Change;
   /** Loads the rules themselves, where the plan plays by code that was made of them. */
   readonly bring?: () => Promise<Rules>;

@@ -36,7 +36,7 @@ export interface Hub {
     readonly checked: CheckedPlan;
     readonly faults: readonly OverrideFault[];
   };
-  /** How a player goes over to other tables; what is made of code has no others. */
+  /** How a player goes over to other tables; made code may have no others. */
   readonly change?: Change | undefined;
   /** The tables of a plan for a player, with the slots that it has now. */
   tablesFor(player: Member, plan: CheckedPlan): Tables;

@@ -157,7 +157,7 @@ export class LayerSeats implements Hub, Host {
     const { pads, pad } = options;
     if (pads !== undefined && pads !== "ask" && pads !== "give")
       throw new ReacherError(`pads is ${shown(pads)}; it is "ask" or "give"`);
-    if (this.isSeated && this.isMade)
+    if (this.isSeated && this.isMade && this.change === undefined)
       throw new ReacherError(
         "this game was built with code for its seats as they are at the start, without openSeats; build it with --calls openSeats, or without --fixed-keys",
       );
@@ -273,8 +273,12 @@ export class LayerSeats implements Hub, Host {
   }
 
   tablesFor(player: Member, plan: CheckedPlan): Tables {
-    // Made code is of one seat, and has nothing else.
-    return this.isMade ? player.engine.tables : this.tablesOf(plan, this.slotsOf(player));
+    const own = player.engine.tables;
+    if (!this.isMade) return this.tablesOf(plan, this.slotsOf(player));
+    // Made code may be of these slots alone.
+    if (this.change === undefined) return own;
+    const tables = this.tablesOf(plan, this.slotsOf(player));
+    return tables.print === own.print ? own : tables;
   }
 
   private tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {

@@ -130,9 +130,9 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
         !this.hub.isBoundBesides(this, control)
       )
         this.hub.unbound.note(this.hub.controls, control, pad, value);
-    const { usePlan, useTables } = this.hub.change!;
-    if (isOtherPlan) usePlan(this.engine, tables, this.fill);
-    else useTables(this.engine, tables, this.fill);
+    const change = this.hub.change!;
+    if (isOtherPlan) change.usePlan!(this.engine, tables, this.fill);
+    else change.useTables(this.engine, tables, this.fill, this.now);
     this.hub.shareEvents(this, before);
     this.hub.tablesChanged(this);
   }

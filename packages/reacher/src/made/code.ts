@@ -23,6 +23,8 @@ export interface MadeCode {
   readonly takes?: List<Ask>;
   readonly due?: List<Act>;
   readonly reset?: List<Act>;
+  /** Of a seat whose slots change. */
+  readonly recount?: List<Act>;
   readonly refresh?: List<Act>;
   readonly mayBegin?: List<Ask>;
   readonly begin?: List<Act>;

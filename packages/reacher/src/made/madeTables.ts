@@ -35,6 +35,7 @@ export class MadeTables {
   readonly usesPads: boolean;
   readonly devices: readonly (string | null)[];
   readonly fixed: MadeNumbers["fixed"];
+  readonly carried: MadeNumbers["carried"];
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   readonly numbers: ReadonlyMap<string, { readonly at: number; readonly paced: number[] }>;
   readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
@@ -59,6 +60,7 @@ export class MadeTables {
     ] = cells as [number, number, number, number, number, number, number, number];
     this.print = told.print;
     this.fixed = told.fixed;
+    this.carried = told.carried;
     this.usesPads = told.usesPads;
     this.devices = [...DEVICES, ...told.ownDevices];
     this.cells = {
@@ -143,7 +145,7 @@ export class MadeTables {
       commands: commandsOf(code, told),
       recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
-      recounts: [{ recount: ({ b }: SeatState) => write(b, told.begun) }],
+      recounts: recountsOf(code, timers, told.begun),
       situation: told.levels === null ? undefined : situationOf(code, told.levels, told.mutes!),
     });
   }
@@ -232,6 +234,13 @@ function recordableAsTold({ latches }: MadeCode, told: NonNullable<MadeNumbers["
     driven: told.driven,
     latches: told.latches.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never })),
   };
+}
+
+/** What the first step changes before all else; of a seat whose slots change, what counts anew what is down. */
+function recountsOf({ recount }: MadeCode, timers: TimerList, begun: readonly number[]): object[] {
+  return recount === undefined
+    ? [{ recount: ({ b }: SeatState) => write(b, begun) }]
+    : [timers, { recount: recount[0] ?? nothing }];
 }
 
 /** By kind of command; a kind that the game was built without has none. */

@@ -13,6 +13,11 @@ export interface MadeNumbers {
   readonly start: readonly number[];
   readonly begun: Bytes;
   /**
+   * Of a seat whose slots change: the bytes that it keeps then, as runs of them (the first, and the one after the last); and cells of places in lists of rules,
+   * each with the rules' numbers.
+   */
+  readonly carried?: { readonly runs: readonly number[]; readonly refers: readonly (readonly number[])[] };
+  /**
    * What stays as it is since the game was built without some call: from which byte, then the bytes. A snapshot that has them otherwise comes from a game
    * that made that call.
    */

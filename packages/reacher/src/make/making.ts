@@ -1,6 +1,6 @@
 /**
- * Makes the code of one seat of a plan. In: the compiled tables of its slots. Out: functions for everything that the loop asks of tables, and
- * the numbers that these stand for. Pure, but for the sources that it reads.
+ * Makes the code of a plan's seats. In: the compiled tables of their slots. Out: functions for everything that the loop asks of tables, and the numbers that
+ * these stand for. Pure, but for the sources that it reads.
  */
 import { ALL_CALLS, type Call } from "../built/calls.js";
 import { Clock } from "../engine/clock.js";
@@ -48,14 +48,34 @@ interface Begun {
 }
 
 const PASSES = 80;
-/** `calls`: what the game calls of those that may be left out. `most`: lines that may come of it before anything is folded. @throws Unmakeable */
-export function makeSeat(
-  tables: Tables,
+/** What another seat's code adds, as a part of the first one's: most functions are the same. */
+const ANOTHER = 1 / 4;
+/** From seat to seat, names are numbered anew from such a distance. */
+export const APART = 1_000_000;
+
+/**
+ * `calls`: what the game calls of those that may be left out. `areOne`: whether these are one seat's, whose slots change, so that they go on with each
+ * other's cells. `most`: lines that may come of it before anything is folded. @throws Unmakeable
+ */
+export function makeSeats(
+  all: readonly Tables[],
   sources: Sources,
   calls: readonly Call[] = ALL_CALLS,
+  areOne = false,
   most = Infinity,
-): MadeSeat {
-  return new SeatMaker(tables, sources, calls).make(most);
+): MadeSeat[] {
+  const keys = areOne ? new Map<string, number>() : null;
+  const makers = all.map((tables, n) => new SeatMaker(tables, sources, calls, keys, n * APART));
+  for (let pass = 0; pass < PASSES; pass++) {
+    const counts = makers.map((maker) => maker.pass());
+    if (pass === 0 && Math.max(...counts) * (1 + (all.length - 1) * ANOTHER) > most)
+      throw new Unmakeable("these are shorter");
+    if (makers.some(({ isStale }) => isStale)) continue;
+    // Constants come in a few passes; meanwhile it shows what is called once.
+    const found = makers.map((maker) => maker.fold(areOne ? makers : [maker], pass > 1));
+    if (!found.includes(true)) return makers.map((maker) => maker.made());
+  }
+  throw new Unmakeable("making does not come to an end");
 }
 
 class SeatMaker implements Surroundings {
@@ -67,13 +87,23 @@ class SeatMaker implements Surroundings {
   private readonly lists = new Set<string>();
   private readonly readings: object[];
   private readonly recordable: Recordable;
-  private readonly specialiser = new Specialiser(this);
+  private readonly specialiser: Specialiser;
+  /** Cells that there are, but those that count: nothing is carried over to them. */
+  private readonly own = new Set<string>();
+  private readonly counts = new Set<string>();
+  /** How often each function is called. */
+  private uses: ReadonlyMap<string, number> = new Map();
+  private outcome: Omit<MadeSeat, "numbers"> | undefined;
 
   constructor(
     private readonly tables: Tables,
     readonly sources: Sources,
     private readonly calls: readonly Call[],
+    /** Of a seat whose slots change: numbers for the rules that its cells refer to. */
+    private readonly keys: Map<string, number> | null,
+    firstName: number,
   ) {
+    this.specialiser = new Specialiser(this, firstName);
     this.seat = new AnySeat(tables);
     this.fresh = viewsOf(tables.cells.allocate());
     this.begun = begin(tables);
@@ -85,8 +115,14 @@ class SeatMaker implements Surroundings {
     for (let n = 0; n < 3; n++) this.open.add(`f${stamp + n}`);
     for (const at of [eventNumber, instantCount, printAt, reasons]) this.open.add(`i${at}`);
     this.open.add(`b${started}`);
-    for (const { at, count, width } of tables.cells.all)
-      for (let n = 0; count > 1 && n < count; n++) this.lists.add(`${viewOf(width)}${at + n}`);
+    for (const { at, count, width, isCount } of tables.cells.all)
+      for (let n = 0; n < count; n++) {
+        const cell = `${viewOf(width)}${at + n}`;
+        (isCount ? this.counts : this.own).add(cell);
+        if (count > 1) this.lists.add(cell);
+        // Recounted by code, it is not yet what it will be.
+        if (keys !== null && this.initialOf(this.fresh, cell) !== this.initial(cell)) this.open.add(cell);
+      }
   }
 
   /* What the specialiser asks. */
@@ -110,7 +146,11 @@ class SeatMaker implements Surroundings {
   }
 
   initial(cell: string): number {
-    return this.begun[cell[0] as "f"][Number(cell.slice(1))]!;
+    return this.initialOf(this.begun, cell);
+  }
+
+  private initialOf(views: Begun, cell: string): number {
+    return views[cell[0] as "f"][Number(cell.slice(1))]!;
   }
 
   isOpen(cell: string): boolean {
@@ -123,47 +163,56 @@ class SeatMaker implements Surroundings {
 
   /* The passes. */
 
-  make(most: number): MadeSeat {
+  /** Makes everything anew. Out: how many lines it has. */
+  pass(): number {
     const { specialiser } = this;
-    for (let pass = 0; pass < PASSES; pass++) {
-      specialiser.begin();
-      const roots = this.roots();
-      const readings = this.readings.map((reading) => this.reading(reading));
-      const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter(
-        (one) => one !== null,
-      );
-      const uses = usesOf(all, specialiser.made);
-      const made = [...[...uses.keys()].map((key) => specialiser.made.get(key)!), ...all];
-      if (pass === 0 && made.reduce((sum, { lines }) => sum + countOf(lines), 0) > most)
-        throw new Unmakeable("these are shorter");
-      // Constants come in a few passes; meanwhile it shows what is called once.
-      const isSettled =
-        !specialiser.isStale && [this.fold(), pass > 1 && this.noteOnce(uses)].every((isNew) => !isNew);
-      if (!isSettled) continue;
-      const functions = [...uses.keys()].map((key) => specialiser.made.get(key)!);
-      return { numbers: this.numbers(), roots, readings, functions, specialiser };
-    }
-    throw new Unmakeable("making does not come to an end");
+    specialiser.begin();
+    const roots = this.roots();
+    const readings = this.readings.map((reading) => this.reading(reading));
+    const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter(
+      (one) => one !== null,
+    );
+    this.uses = usesOf(all, specialiser.made);
+    const functions = [...this.uses.keys()].map((key) => specialiser.made.get(key)!);
+    this.outcome = { roots, readings, functions, specialiser };
+    return [...functions, ...all].reduce((sum, { lines }) => sum + countOf(lines), 0);
   }
 
-  /** Cells that nothing changes are constants. True if there are new ones. */
-  private fold(): boolean {
-    const { reads, restarts, writes, wild, constants } = this.specialiser;
+  /** Whether the pass met what changes what was made before. */
+  get isStale(): boolean {
+    return this.specialiser.isStale;
+  }
+
+  made(): MadeSeat {
+    return { ...this.outcome!, numbers: this.numbers() };
+  }
+
+  /** Cells that nothing changes are constants: by none of those that write the same ones. True if something new shows. */
+  fold(together: readonly SeatMaker[], findsOnce: boolean): boolean {
+    const { reads, restarts, constants } = this.specialiser;
     let isNew = false;
     for (const cell of [...reads, ...restarts]) {
-      if (writes.has(cell) || constants.has(cell) || this.isOpen(cell)) continue;
-      if (wild.has(cell[0]!) && this.isList(cell)) continue;
+      const others = this.counts.has(cell) ? [this] : together;
+      if (constants.has(cell) || others.some((other) => other.changes(cell, this.initial(cell)))) continue;
       constants.set(cell, this.initial(cell));
       isNew = true;
     }
-    return isNew;
+    return findsOnce && this.noteOnce() ? true : isNew;
+  }
+
+  /** Whether a cell may be anything else. */
+  private changes(cell: string, initial: number): boolean {
+    const { writes, wild } = this.specialiser;
+    if (writes.has(cell) || this.isOpen(cell)) return true;
+    if (this.own.has(cell) && this.initial(cell) !== initial) return true;
+    return wild.has(cell[0]!) && this.isList(cell);
   }
 
   /** Functions that are called at one place stand there. True if there are new ones. */
-  private noteOnce(uses: ReadonlyMap<string, number>): boolean {
+  private noteOnce(): boolean {
     const { onlyOnce, made } = this.specialiser;
     let isNew = false;
-    for (const [key, count] of uses) {
+    for (const [key, count] of this.uses) {
       if (count !== 1 || onlyOnce.has(key) || made.get(key)!.hasEarlyReturn) continue;
       onlyOnce.add(key);
       isNew = true;
@@ -258,6 +307,16 @@ class SeatMaker implements Surroundings {
           for (const rule of tables.resets) this.specialiser.perform(rule, "reset", [S], frame);
         }),
       ],
+      recount:
+        this.keys !== null
+          ? [
+              this.effectOf("recount", [], (frame) => {
+                for (const rule of tables.recounts)
+                  if (rule !== (tables.timers as object))
+                    this.specialiser.perform(rule, "recount", [S], frame);
+              }),
+            ]
+          : [],
       refresh: situation === undefined ? [] : [perform("refresh", situation, "refresh")],
       mayBegin: keepers.map((rule, n) => asks(`mayBegin ${n}`, rule, "canBegin")),
       begin: keepers.map((rule, n) => perform(`beginKept ${n}`, rule, "beginKept")),
@@ -348,6 +407,20 @@ class SeatMaker implements Surroundings {
 
   /* What the library has to know. */
 
+  /** What this seat's cells keep when its slots change: what is down is counted anew. */
+  private carried(keys: Map<string, number>): NonNullable<MadeNumbers["carried"]> {
+    const bytes = new Uint8Array(this.fresh.b.length);
+    const refers: number[][] = [];
+    const numberOf = ({ key }: { readonly key: string }) =>
+      keys.get(key) ?? keys.set(key, keys.size).get(key)!;
+    for (const cell of this.tables.cells.all) {
+      if (cell.isCount) continue;
+      if (cell.refers !== undefined) refers.push([cell.at, ...cell.refers.map(numberOf)]);
+      else bytes.fill(1, cell.at * cell.width, (cell.at + cell.count) * cell.width);
+    }
+    return { runs: runsOf(bytes), refers };
+  }
+
   private numbers(): MadeNumbers {
     const { tables } = this;
     const { timers, situation } = tables;
@@ -357,7 +430,8 @@ class SeatMaker implements Surroundings {
       print: tables.print,
       bytes: this.fresh.b.length,
       start: changesOf(new Int32Array(this.fresh.i.length), this.fresh.i),
-      begun,
+      begun: this.keys === null ? begun : [],
+      ...(this.keys !== null && { carried: this.carried(this.keys) }),
       cells: [
         tables.started,
         tables.printAt,
@@ -415,6 +489,17 @@ class SeatMaker implements Surroundings {
       }),
     };
   }
+}
+
+/** Bytes in a row are one run: its first, and the one after it. */
+function runsOf(bytes: Uint8Array): number[] {
+  const runs: number[] = [];
+  for (let n = 0; n < bytes.length; n++) {
+    if (bytes[n] === 0) continue;
+    if (runs.at(-1) === n) runs[runs.length - 1] = n + 1;
+    else runs.push(n, n + 1);
+  }
+  return runs;
 }
 
 function numbersOf(channel: Channel, bound: readonly Channel[]): MadeNumbers["channels"][number] {

@@ -82,6 +82,7 @@ class Merging implements Merged {
   asValue(name: string): string {
     const other = this.instead.get(name);
     if (other === undefined) return name;
+    if (other.numbers.length === 0) return other.name;
     const params = this.byName.get(name)!.params.join(", ");
     return `(${params}) => ${this.rewritten(`${name}(${params})`)}`;
   }
@@ -191,6 +192,15 @@ function columnsOf(rows: readonly (readonly string[])[]): { params: string[][]; 
   return { params, texts };
 }
 
+/** A text with other names in it. */
+export function renamed(text: string, names: ReadonlyMap<string, string>): string {
+  return names.size === 0
+    ? text
+    : tokensOf(text)
+        .map((token) => names.get(token) ?? token)
+        .join("");
+}
+
 /** About how long a text is once it is minified. */
 export function shortLength(text: string): number {
   return tokensOf(text).reduce(
@@ -199,14 +209,22 @@ export function shortLength(text: string): number {
   );
 }
 
-/** About how it reads once it is minified: without comments and spaces, and with short names. */
+/** About how it reads once it is minified: without comments and spaces, and with short names, in each function anew. */
 export function minified(text: string): string {
+  const ofModule = new Set(
+    [...text.matchAll(/^(?:function|const) ([A-Za-z_]\w*\$\d+)/gm)].map(([, name]) => name!),
+  );
   const names = new Map<string, string>();
+  let locals = new Map<string, string>();
   const shortOf = (token: string) => {
-    if (!names.has(token)) names.set(token, `_${names.size.toString(36)}`);
-    return names.get(token)!;
+    const own = ofModule.has(token) ? names : locals;
+    if (!own.has(token)) own.set(token, `${own === names ? "_" : "$"}${own.size.toString(36)}`);
+    return own.get(token)!;
   };
   return tokensOf(text.replace(/^\/\/.*$/gm, ""))
-    .map((token) => (/^\s/.test(token) ? "" : isMade(token) ? shortOf(token) : token))
+    .map((token) => {
+      if (token === "function") locals = new Map();
+      return /^\s/.test(token) ? "" : isMade(token) ? shortOf(token) : token;
+    })
     .join("");
 }

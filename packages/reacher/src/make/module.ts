@@ -13,12 +13,12 @@ import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, CALLS, FEATURE_OF, mustBeCalls, need, type Call } from "../built/calls.js";
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
-import { FEATURES } from "../engine/every.js";
-import { fixedIn, makeSeat } from "./making.js";
+import { FEATURES, type FeatureName } from "../engine/every.js";
+import { fixedIn, makeSeats } from "./making.js";
 import { minified } from "./merge.js";
 import { mapOf } from "./map.js";
-import { seatText, type SeatText } from "./seatText.js";
-import { CALL_BYTES } from "./callBytes.js";
+import { seatsText, type SeatText } from "./seatText.js";
+import { BARE_BYTES, CALL_BYTES, FEATURE_BYTES } from "./bytes.js";
 import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
 import { Unmakeable } from "./specialiser/frames.js";
@@ -73,7 +73,8 @@ export function explainModule(
   const shares = new Map<string, CodeShare>();
   for (const one of made.seats.flatMap(({ seat }) => sharesOf(seat, names))) {
     const key = `${one.kind} ${one.of}`;
-    shares.set(key, { ...one, length: one.length + (shares.get(key)?.length ?? 0) });
+    // Most of it stands there once for all seats.
+    shares.set(key, { ...one, length: Math.max(one.length, shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
   return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
@@ -109,14 +110,14 @@ export function mappedModule(
   written: Plan,
   options: BuildOptions,
 ): { readonly code: string; readonly map: string | null } {
-  const { text, codes } = moduleOf(written, options);
-  return { code: text, map: codes.length === 0 ? null : mapOf(text, codes, options.file) };
+  const { text, code } = moduleOf(written, options);
+  return { code: text, map: code && mapOf(text, code, options.file) };
 }
 
 function moduleOf(
   written: Plan,
   options: BuildOptions,
-): { readonly text: string; readonly codes: readonly SeatText[] } {
+): { readonly text: string; readonly code: SeatText | null } {
   mustBeObject(options, "object of options; a file is the least");
   const { file } = options;
   mustBeText(file, "file's name");
@@ -128,25 +129,26 @@ function moduleOf(
   const made = codeOf(plan, written, calls, kind);
   if ("why" in made) {
     const why = rebinding && !need(calls, "later") ? undefined : made.why;
-    return { text: interpreted(plan, written, calls, { ...options, rebinding }, why), codes: [] };
+    return { text: interpreted(plan, written, calls, { ...options, rebinding }, why), code: null };
   }
   const isWhole = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
-  const creates = [...new Set(made.seats.map(({ code }) => code.create))];
-  const nameOf = (create: string) => `create${creates.length === 1 ? "" : creates.indexOf(create)}`;
+  const { create } = made.code;
+  const createOf = (n: number) => (made.seats.length === 1 ? "create" : `create(${n})`);
   const text = `${headOf(plan, options, imported, "reacher/internal/made")}
 /** The plan's own code, over the cells of a seat. */
-${creates.map((create) => `const ${nameOf(create)} = ${create};\n`).join("")}
+const create = ${create};
+
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
   ${textOf(need(calls, "text") || isWhole || rebinding ? written : { reacherPlan: 1, actions: {} })},
   ${JSON.stringify(isWhole || rebinding ? checkedText(plan) : namesOf(plan))},
-  [${made.seats.map(({ slots, numbers, code }) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${nameOf(code.create)}]`).join(", ")}],
+  [${made.seats.map(({ slots, numbers }, n) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${createOf(n)}]`).join(", ")}],
   ${kind.made},
 );
 export default plan;
 `;
-  return { text, codes: made.seats.map(({ code }) => code) };
+  return { text, code: made.code };
 }
 
 /** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */
@@ -159,6 +161,8 @@ interface Kind {
   readonly groups: readonly string[];
   readonly isLean: boolean;
   readonly rebinding: boolean;
+  /** Whether its seats open and close. */
+  readonly opens: boolean;
 }
 
 /** The layer that a game needs: with everything, or with the groups of calls that it makes. */
@@ -167,15 +171,17 @@ function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): 
   const isEarly = (call: Call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call));
   const isLean = !plan.seated && !calls.some(isEarly);
   const groups = isLean ? groupsOf(plan, calls) : [];
-  const rest = { groups, isLean, rebinding };
+  const opens = plan.seated && calls.includes("openSeats");
+  const opening = (made: string) => (opens ? `opening(${made})` : made);
+  const rest = { groups: opens ? ["opening"] : groups, isLean, rebinding, opens };
   if (!rebinding) {
-    if (!isLean) return { import: "whole", made: "whole", ...rest };
+    if (!isLean) return { import: "whole", made: opening("whole"), ...rest };
     const name = hears ? "hearing" : "lean";
     return { import: name, made: `${name}(${groups.join(", ")})`, ...rest };
   }
   const name = !isLean ? "ownKeys" : hears ? "hearingOwnKeys" : "leanOwnKeys";
   const bring = '() => import("reacher/internal/keys")';
-  return { import: name, made: `${name}(${[bring, ...groups].join(", ")})`, ...rest };
+  return { import: name, made: opening(`${name}(${[bring, ...groups].join(", ")})`), ...rest };
 }
 
 /** Calls that a game makes only once players' keys have come. */
@@ -268,11 +274,19 @@ function checkedText(plan: CheckedPlan): string {
   );
 }
 
-/**
- * Code that is more than the rules themselves: bytes, minified and gzipped, with what it is told, and lines before anything is folded, of all seats. Found
- * with plans of ever more switches and vectors, as games and as rules. A layer with all calls brings much of what the rules need.
- */
-const MOST = { lean: { bytes: 37_000, lines: 33_000 }, whole: { bytes: 23_000, lines: 16_000 } };
+/** Code that is more than the rules themselves: bytes, minified and gzipped, with what it is told. A layer brings what it needs of them in any case. */
+function mostBytes(features: readonly FeatureName[], kind: Kind): number {
+  const rules = kind.rebinding ? BARE_BYTES.rebinding : BARE_BYTES.rules;
+  const layer = BARE_BYTES[kind.import] + (kind.opens ? BARE_BYTES.opening - BARE_BYTES.whole : 0);
+  const groups = kind.isLean ? kind.groups : [];
+  const calls = (Object.keys(CALLS) as Call[]).filter((call) => groups.includes(CALLS[call]));
+  const byGroup = new Map(calls.map((call) => [CALLS[call], CALL_BYTES[call]]));
+  const sum = (all: Iterable<number>) => [...all].reduce((total, bytes) => total + bytes, 0);
+  return rules - layer + sum(features.map((name) => FEATURE_BYTES[name])) - sum(byGroup.values());
+}
+
+/** Before anything is folded, code of so many lines is more than a byte: what has more lines is not made to its end. */
+const LINES_A_BYTE = 1.2;
 
 let sources: Sources | undefined;
 
@@ -282,34 +296,42 @@ function codeCalls(calls: readonly Call[], kind: Kind): readonly Call[] {
   return ALL_CALLS.filter((call) => FEATURE_OF[call] === undefined || calls.includes(call));
 }
 
+const namesIn = (all: readonly { readonly name: string }[]) => all.map(({ name }) => name);
+
+/** The slots that seats may have: one that plays alone has all, and one that does not play none. */
+function slotsIn({ seats, slots }: CheckedPlan, { opens }: Kind): (readonly string[])[] {
+  return [...seats.map((seat) => seat.slots), ...(opens ? [namesIn(slots), []] : [])];
+}
+
 /** Straight code for a plan, or why there is none. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: Kind) {
   if (kind.rebinding && !need(calls, "later"))
     return { why: "players' own keys need them; with bringKeys they come later" };
-  // A seat that plays alone has other slots than beside others.
-  if (plan.seated && calls.includes("openSeats")) return { why: "openSeats needs them" };
   if (need(calls, "rules")) return { why: "setPlan, recordings and the panel need them" };
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
-  const most = kind.isLean ? MOST.lean : MOST.whole;
+  const most = mostBytes(neededFeatures(written, kind.rebinding, calls), kind);
+  const all = compile(plan, namesIn(plan.slots), features);
+  const tablesOf = (slots: readonly string[]) =>
+    compile(plan, slots, features, slots.length === plan.slots.length ? null : all.cells);
+  const lists = [...new Map(slotsIn(plan, kind).map((slots) => [slots.join(" "), slots])).values()];
+  const each = lists.map(tablesOf);
+  if (kind.opens && each.some(({ cells }) => !cells.areAsThere))
+    return { why: "a cell would move when its seats open and close" };
   try {
-    const each = new Map(plan.seats.map(({ slots }) => [slots.join(" "), slots]));
-    const seats = [...each.values()].map((slots) => {
-      const tables = compile(plan, slots, features);
-      const own = codeCalls(calls, kind);
-      const seat = makeSeat(tables, sources!, own, most.lines / each.size);
-      const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
-      const fixed = isWhole ? [] : fixedIn(seat, makeSeat(tables, sources!, ALL_CALLS));
-      const numbers = { ...seat.numbers, ...(fixed.length > 0 && { fixed }) };
-      return { slots, seat, numbers, code: seatText(seat) };
+    const own = codeCalls(calls, kind);
+    const made = makeSeats(each, sources, own, kind.opens, most * LINES_A_BYTE);
+    const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
+    const whole = isWhole ? made : makeSeats(each, sources, ALL_CALLS, kind.opens);
+    const seats = made.map((seat, n) => {
+      const fixed = fixedIn(seat, whole[n]!);
+      return { slots: lists[n]!, seat, numbers: { ...seat.numbers, ...(fixed.length > 0 && { fixed }) } };
     });
-    const texts = new Set(seats.flatMap(({ code, numbers }) => [minified(code.create), textOf(numbers)]));
-    if (gzipSync([...texts].join("")).length > most.bytes) return { why: "these are shorter" };
-    return {
-      seats,
-      imports: seats.some(({ code }) => code.create.includes("powerCurve(")) ? ["powerCurve"] : [],
-    };
+    const code = seatsText(made);
+    const texts = [minified(code.create), ...seats.map(({ numbers }) => textOf(numbers))];
+    if (gzipSync(texts.join("")).length > most) return { why: "these are shorter" };
+    return { seats, code, imports: code.create.includes("powerCurve(") ? ["powerCurve"] : [] };
   } catch (error) {
     if (error instanceof Unmakeable) return { why: error.message };
     throw error;

@@ -1,70 +1,35 @@
 /** The text of made code: a function that makes it for a seat. In: made functions. Out: JavaScript. Pure. */
 import type { Made } from "./specialiser/frames.js";
-import type { MadeReading, MadeSeat } from "./making.js";
-import { merged, type Merged, type PlainFunction } from "./merge.js";
+import { APART, type MadeReading, type MadeSeat } from "./making.js";
+import { merged, renamed, type Merged, type PlainFunction } from "./merge.js";
 import type { Origin } from "./source.js";
 import { Known, Rank, type Value } from "./values.js";
 
-/** The code of one seat. */
+/** The code of seats. */
 export interface SeatText {
-  /** An expression: `(s, t, Reading) => ({ ... })`, with its constant tables around it. */
+  /** An expression: `(s, t, Reading) => ({ ... })`, with its constant tables around it; of several seats, `(seat) => ` stands before that. */
   readonly create: string;
   /** Where each of its lines comes from. */
   readonly origins: readonly (Origin | undefined)[];
 }
 
-export function seatText({ roots, readings, functions, specialiser }: MadeSeat): SeatText {
-  const plain = (made: Made): PlainFunction => ({
-    name: made.name,
-    rules: made.rule === "" ? [] : [made.rule],
-    file: made.file,
-    params: made.params,
-    body: specialiser.bodyOf(made),
-    origins: specialiser.originsIn(made),
-  });
-  const classes: PlainFunction[] = [];
-  const classOf = (reading: MadeReading): string => {
-    const inner = reading.parts.map(({ name, reading }) => ({ name, className: classOf(reading) }));
-    const name = `Reading$${classes.length}`;
-    const parts = inner.map(({ name, className }) => `this.${name} = new (${className}())(s, n);`).join(" ");
-    const text = new Lines("return class extends Reading {");
-    if (parts !== "") text.add(`constructor(s, n) { super(s, n); ${parts} }`);
-    for (const { name, made } of reading.getters)
-      text.add(`get ${name}() {`).addBody(specialiser.bodyOf(made), specialiser.originsIn(made)).add("}");
-    text.add(reading.toJSON).add("};");
-    classes.push({ name, params: [], body: `${text.text}\n`, origins: text.origins });
-    return name;
-  };
-  const names = readings.map(classOf);
-  const textOf = (made: Made) => specialiser.textOfReturn(made);
-  const listed = Object.values(roots)
-    .flat()
-    .filter(
-      (made) => made !== null && !isIdle(made) && expressionOf(made, textOf(made)) === undefined,
-    ) as Made[];
-  const all = [...functions.filter((made) => !isIdle(made)), ...listed];
-  const {
-    functions: shared,
-    rewritten,
-    asValue,
-  } = bound(merged([...all.map(plain), ...classes], new Set(specialiser.tables.keys())));
-  const lists = Object.entries(roots).flatMap(([name, list]) => {
-    const texts = list.map((made) => {
-      if (made === null || isIdle(made)) return "";
-      const own = expressionOf(made, textOf(made));
-      return own === undefined ? asValue(made.name) : `(${made.params.join(", ")}) => ${rewritten(own)}`;
-    });
-    while (texts.at(-1) === "") texts.pop();
-    return texts.length === 0 ? [] : [`${name}: [${texts.join(", ")}]`];
-  });
-  const variables = [...specialiser.variables.values()].map(({ initial }) =>
-    specialiser.text(new Known(initial), Rank.Assignment),
+/** The text of several seats' code, of which each function stands there once. */
+export function seatsText(seats: readonly MadeSeat[]): SeatText {
+  const texts = seats.map((seat, n) => new OneSeat(seat, n * APART));
+  const tables = sharedTables(texts);
+  const merging = bound(
+    merged(
+      texts.flatMap((one) => one.functions),
+      new Set(tables.keys()),
+    ),
   );
-  const tables = [...specialiser.tables].map(([name, text]) => `const ${name} = ${text};`);
-  const text = new Lines(...(tables.length > 0 ? ["(() => {", ...tables] : []));
-  text.add(`${tables.length > 0 ? "return " : ""}(s, t, Reading) => {`);
-  text.add("const { f, i, b, clock } = s;").add(`const m = [${variables.join(", ")}];`);
-  for (const one of shared) {
+  const constants = [...tables].map(([name, text]) => `const ${name} = ${text};`);
+  const isOne = seats.length === 1;
+  const text = new Lines(...(constants.length > 0 ? ["(() => {", ...constants] : []));
+  text.add(`${constants.length > 0 ? "return " : ""}${isOne ? "" : "(seat) => "}(s, t, Reading) => {`);
+  text.add("const { f, i, b, clock } = s;");
+  text.add(`const m = ${bySeat(texts.map(({ variables }) => `[${variables.join(", ")}]`))};`);
+  for (const one of merging.functions) {
     const origin = originOf(one);
     if (origin !== "") text.add(origin);
     text
@@ -72,10 +37,123 @@ export function seatText({ roots, readings, functions, specialiser }: MadeSeat):
       .addBody(one.body, one.origins)
       .add("}");
   }
-  const made = [...lists, `readings: [${names.map((name) => rewritten(`${name}()`)).join(", ")}]`];
-  text.add(`return { ${made.join(",\n")} };`).add(tables.length > 0 ? "};" : "}");
-  if (tables.length > 0) text.add("})()");
+  const listed = texts.map((one) => one.lists(merging));
+  const names = [...new Set(listed.flatMap((lists) => [...lists.keys()]))];
+  const lists = names.map(
+    (name) => `${name}: ${bySeat(listed.map((lists) => lists.get(name) ?? "undefined"))}`,
+  );
+  text.add(`return { ${lists.join(",\n")} };`).add(constants.length > 0 ? "};" : "}");
+  if (constants.length > 0) text.add("})()");
   return { create: text.text, origins: text.origins };
+}
+
+/** What stands there for each seat; once where it is the same. */
+const bySeat = (texts: readonly string[]): string =>
+  texts.every((text) => text === texts[0]) ? texts[0]! : `[${texts.join(", ")}][seat]`;
+
+/** The constant tables of all seats, each once. */
+function sharedTables(seats: readonly OneSeat[]): ReadonlyMap<string, string> {
+  const tables = new Map<string, string>();
+  for (const seat of seats) {
+    const known = [...tables];
+    for (const [name, text] of seat.tables) {
+      const same = known.findIndex(([, other]) => other === text);
+      if (same < 0) tables.set(name, text);
+      // Of two that are written, each has its own.
+      else seat.names.set(name, known.splice(same, 1)[0]![0]);
+    }
+  }
+  return tables;
+}
+
+/** One seat's part of it. May change: the names that its tables go by. */
+class OneSeat {
+  readonly names = new Map<string, string>();
+  private readonly classes: PlainFunction[] = [];
+  private readonly all: readonly PlainFunction[];
+  private readonly initials: readonly string[];
+  private readonly readings: readonly string[];
+  /** What stands in a list in place of a function with a name. */
+  private readonly expressions = new Map<Made, string>();
+
+  constructor(
+    private readonly seat: MadeSeat,
+    private readonly firstName: number,
+  ) {
+    const { readings, functions, roots, specialiser } = seat;
+    this.readings = readings.map((reading) => this.classOf(reading));
+    const listed = Object.values(roots)
+      .flat()
+      .filter((made) => made !== null && !isIdle(made)) as Made[];
+    for (const made of listed) {
+      const text = expressionOf(made, specialiser.textOfReturn(made));
+      if (text !== undefined) this.expressions.set(made, text);
+    }
+    this.all = [
+      ...functions.filter((made) => !isIdle(made)),
+      ...listed.filter((made) => !this.expressions.has(made)),
+    ].map((made) => ({
+      name: made.name,
+      rules: made.rule === "" ? [] : [made.rule],
+      file: made.file,
+      params: made.params,
+      body: specialiser.bodyOf(made),
+      origins: specialiser.originsIn(made),
+    }));
+    this.initials = [...specialiser.variables.values()].map(({ initial }) =>
+      specialiser.text(new Known(initial), Rank.Assignment),
+    );
+  }
+
+  /** Its constant tables: all, now that everything is text. */
+  get tables(): ReadonlyMap<string, string> {
+    return this.seat.specialiser.tables;
+  }
+
+  get functions(): readonly PlainFunction[] {
+    return [...this.all, ...this.classes].map((one) => ({ ...one, body: this.renamed(one.body) }));
+  }
+
+  get variables(): readonly string[] {
+    return this.initials.map((text) => this.renamed(text));
+  }
+
+  private renamed(text: string): string {
+    return renamed(text, this.names);
+  }
+
+  private classOf(reading: MadeReading): string {
+    const inner = reading.parts.map(({ name, reading }) => ({ name, className: this.classOf(reading) }));
+    const name = `Reading$${this.firstName + this.classes.length}`;
+    const parts = inner.map(({ name, className }) => `this.${name} = new (${className}())(s, n);`).join(" ");
+    const text = new Lines("return class extends Reading {");
+    if (parts !== "") text.add(`constructor(s, n) { super(s, n); ${parts} }`);
+    for (const { name, made } of reading.getters)
+      text
+        .add(`get ${name}() {`)
+        .addBody(this.seat.specialiser.bodyOf(made), this.seat.specialiser.originsIn(made))
+        .add("}");
+    text.add(reading.toJSON).add("};");
+    this.classes.push({ name, params: [], body: `${text.text}\n`, origins: text.origins });
+    return name;
+  }
+
+  /** What the library calls, by name: without what does nothing at the end. */
+  lists({ asValue, rewritten }: Merged): Map<string, string> {
+    const lists = new Map<string, string>();
+    for (const [name, list] of Object.entries(this.seat.roots)) {
+      const texts = list.map((made) => {
+        if (made === null || isIdle(made)) return "";
+        const own = this.expressions.get(made);
+        return own === undefined
+          ? asValue(made.name)
+          : `(${made.params.join(", ")}) => ${rewritten(this.renamed(own))}`;
+      });
+      while (texts.at(-1) === "") texts.pop();
+      if (texts.length > 0) lists.set(name, `[${texts.join(", ")}]`);
+    }
+    return lists.set("readings", `[${this.readings.map((name) => rewritten(`${name}()`)).join(", ")}]`);
+  }
 }
 
 /** A text that grows line by line. */

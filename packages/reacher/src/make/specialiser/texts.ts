@@ -29,7 +29,11 @@ export abstract class Texts {
   private readonly ids = new Map<unknown, number>();
   private readonly tableNames = new Map<string, string>();
 
-  constructor(protected readonly around: Surroundings) {}
+  /** `firstName`: names are numbered from there. */
+  constructor(
+    protected readonly around: Surroundings,
+    private readonly firstName: number,
+  ) {}
 
   /** Begins anew, with what is known by now. */
   begin(): void {
@@ -41,7 +45,7 @@ export abstract class Texts {
     this.isStale = false;
     this.tables.clear();
     this.tableNames.clear();
-    this.counter = 0;
+    this.counter = this.firstName;
   }
 
   newName(base: string): string {
