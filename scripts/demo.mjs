@@ -20,13 +20,21 @@ if (!process.argv.includes("--once")) {
     "\nNow play it, and change its numbers: what the workbench saves changes the dive that is running. Ctrl+C ends both.\n",
   );
   const { createServer } = await import("vite");
-  const server = await createServer({
-    root: "examples/kelpline",
-    server: { host: "127.0.0.1" },
-    logLevel: "warn",
-  });
-  await server.listen();
-  console.log(`Kelpline:      ${server.resolvedUrls.local[0]}`);
+  const serve = async (configFile) => {
+    const root = "examples/kelpline";
+    const server = await createServer({
+      root,
+      configFile: `${root}/${configFile}`,
+      server: { host: "127.0.0.1" },
+      logLevel: "warn",
+    });
+    await server.listen();
+    return server;
+  };
+  const servers = [await serve("vite.config.js"), await serve("vite.lab.config.js")];
+  const [game, lab] = servers.map(({ resolvedUrls }) => resolvedUrls.local[0]);
+  console.log(`Kelpline:      ${game}`);
+  console.log(`Its lab:       ${lab}lab.html`);
   const bench = spawn("node", ["packages/reacher-cli/bin/reacher.cjs", "try", plan, trace], {
     stdio: ["ignore", "pipe", "inherit"],
   });
@@ -36,7 +44,7 @@ if (!process.argv.includes("--once")) {
   });
   const end = () => {
     bench.kill("SIGINT");
-    void server.close().then(() => process.exit(0));
+    void Promise.all(servers.map((server) => server.close())).then(() => process.exit(0));
   };
   process.once("SIGINT", end);
   process.once("SIGTERM", end);

@@ -17,20 +17,15 @@ for (const [name, path] of Object.entries({ CHROMIUM: chromium, ...ensureOthers(
   else process.env[name] = path;
 ensureBuilt();
 console.log("Building the examples ...");
-for (const example of ["starter", "tether", "kelpline"]) {
-  run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn"], {
+const built = (example, args = [], env = {}) =>
+  run("node", ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn", ...args], {
     cwd: `examples/${example}`,
+    env: { ...process.env, ...env },
   });
-}
+for (const example of ["starter", "tether", "kelpline"]) built(example);
+built("kelpline", ["--config", "vite.lab.config.js"]);
 // The panel is there while one develops.
-run(
-  "node",
-  ["../../node_modules/vite/bin/vite.js", "build", "--logLevel", "warn", "--outDir", "dist/development"],
-  {
-    cwd: "examples/starter",
-    env: { ...process.env, NODE_ENV: "development" },
-  },
-);
+built("starter", ["--outDir", "dist/development"], { NODE_ENV: "development" });
 const given = process.argv.slice(2);
 // Several tests install what a stranger would: packed once for all of them.
 if (given.length === 0) {

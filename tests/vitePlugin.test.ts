@@ -219,7 +219,7 @@ test("a call that the build is told to lack throws while serving, too, and so do
   const said = inNode<string[]>(`
 import { createInputLayer } from "reacher";
 import { readFileSync } from "node:fs";
-const plugin = reacher({ types: false, calls: ["on", "setOverrides", "bringKeys"] });
+const plugin = reacher({ types: false, calls: ["on", "openSeats", "setOverrides", "bringKeys"] });
 plugin.configResolved({ command: "serve" });
 const loading = { ...context, addWatchFile() {}, warn() {} };
 const load = async (id) => plugin.load.call(loading, id);
@@ -236,6 +236,7 @@ print([
   fault(() => input.on("hop", "on", () => {})),
   fault(() => input.reset()),
   fault(() => input.seat(input.seats[1]).live("x")),
+  fault(() => input.openSeats(["amber"])),
   fault(() => playOn({ ...plan })),
   fault(() => input.seat(input.seats[1]).setOverrides(changes)),
   fault(() => input.setOverrides(null)),
@@ -246,7 +247,7 @@ print([
     `this game is built without ${call}; add it to the calls in reacher({ calls })`;
   const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
   const capture = expect.stringContaining("before the first capture of a key") as string;
-  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", later, "", capture, ""]);
+  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", "", later, "", capture, ""]);
 });
 
 test("a plan's file is followed outside of Vite: each that can run, the faults of others, comments, until it is ended", () => {

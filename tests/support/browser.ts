@@ -23,6 +23,8 @@ interface PageOptions {
   readonly width?: number;
   readonly height?: number;
   readonly path?: string;
+  /** What is there once the page is ready, by its selector. */
+  readonly ready?: string;
   /** What the page may do, as its server says (W3C Content Security Policy). */
   readonly policy?: string;
 }
@@ -146,7 +148,7 @@ async function openSite(name: string, policy?: string): Promise<Site> {
     return page;
   };
   return {
-    open: async ({ width = 1280, height = 800, path = "/" } = {}) => {
+    open: async ({ width = 1280, height = 800, path = "/", ready = "canvas" } = {}) => {
       const page = await blankPage();
       await page.setViewportSize({ width, height });
       await page.goto(`${await freshOrigin()}${path}`);
@@ -154,6 +156,7 @@ async function openSite(name: string, policy?: string): Promise<Site> {
       // One browser leaves a new page without the focus, and such a page hears no pad.
       await page.bringToFront();
       await pass(page, 100);
+      await until(page, async () => (await page.locator(ready).count()) > 0, true);
       return page;
     },
     close: async () => {

@@ -2,7 +2,6 @@
  * One player: a seat of the layer, the diver it moves, and what the panel shows of both. May change: all of these.
  */
 import type { Plan } from "reacher";
-import { explainLayer } from "reacher/trace";
 import {
   CURRENT,
   isAtBank,
@@ -35,6 +34,8 @@ export interface Screen {
   /** Whose menu and settings are shown. */
   shown: Player;
   readonly settingUp: boolean;
+  /** Players' own keys and reasons wait for it. */
+  readonly rules: Promise<void>;
   closeSettings(): void;
 }
 
@@ -65,7 +66,7 @@ export class Player {
   sit(layer: KelplineLayer, plan: Plan, screen: Screen): void {
     const { diver, name } = this;
     const seat = (this.seat = layer.seat(name));
-    this.settings = new PlayerSettings(name, plan, seat);
+    this.settings = new PlayerSettings(name, plan, seat, screen.rules);
     void this.settings.open();
     // There is one screen: it belongs to the player who opened it, and ignores the others.
     const isMine = () => screen.shown === this;
@@ -107,7 +108,10 @@ export class Player {
       if ((outcome === "nothing" && rule !== "mode-off") || rule === "too-late")
         this.whyNot = `${action}: ${text}`;
     };
-    explainLayer(layer, tell, name);
+    void Promise.all([import("./why"), screen.rules]).then(
+      ([{ explainLayer }]) => explainLayer(layer, tell, name),
+      () => {},
+    );
     layer.watch({
       command: (command, { t, seat: whose }) => {
         if ("lost" in command && whose === name) this.note(t, command.lost, "lost: everything at rest");

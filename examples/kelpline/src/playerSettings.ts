@@ -28,6 +28,7 @@ export class PlayerSettings {
     readonly name: string,
     private readonly plan: Plan,
     private readonly seat: KelplineSeat,
+    private readonly rules: Promise<void>,
     private readonly kept: TextStore = store,
   ) {
     this.editor = this.edit();
@@ -82,6 +83,13 @@ export class PlayerSettings {
   /** Overrides from outside: nothing of them can be undone by this player. */
   private load(overrides: object): void {
     this.editor = this.edit(overrides);
+    void this.apply();
+  }
+
+  /** They count as soon as they can: whoever has none waits for nothing. */
+  private async apply(): Promise<void> {
+    const changes = { ...this.editor.overrides.controls, ...this.editor.overrides.settings };
+    if (Object.keys(changes).length > 0) await this.rules.catch(() => undefined);
     this.seat.setOverrides(this.editor.overrides);
   }
 
@@ -93,7 +101,7 @@ export class PlayerSettings {
 
   private async keep(): Promise<void> {
     const { editor } = this;
-    this.seat.setOverrides(editor.overrides);
+    void this.apply();
     const merged = await this.profiles?.save(editor.overrides);
     // Another tab had changed something else.
     const isNewest = editor === this.editor && this.profiles?.overrides === merged;

@@ -19,6 +19,8 @@ const SAVE_MS = 30_000;
 export class Session {
   readonly plan: KelplinePlan & Plan = kelpline as KelplinePlan & Plan;
   readonly layer: KelplineLayer = createInputLayer(kelpline);
+  /** What the players' own keys and the reasons need: it comes while the game is played already. */
+  readonly rules = this.layer.bringKeys();
   readonly labels = createKeyLabels();
   /** How often the labels have changed. */
   labelled = 0;
@@ -39,6 +41,10 @@ export class Session {
     this.recorder = record(layer);
     layer.openSeats(this.playing.map(({ name }) => name));
     for (const player of this.players) player.sit(layer, this.plan, this);
+    this.rules.then(
+      () => (document.documentElement.dataset["rules"] = "here"),
+      ({ message }: Error) => (this.players[0].settings.fault = message),
+    );
     // Whoever presses a pad that nobody has joins.
     layer.onPads(({ what, pad }) => {
       if (what !== "unassigned" || this.two) return;

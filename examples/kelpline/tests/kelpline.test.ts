@@ -4,7 +4,7 @@ import { eachPage, hold, pass, saved, until } from "../../../tests/support/brows
 import { fingersOn } from "../../../tests/support/fingers";
 
 let page: Page;
-eachPage("kelpline", (opened) => (page = opened));
+eachPage("kelpline", (opened) => (page = opened), { ready: "html[data-rules]" });
 
 const shown = (id: string) => page.getByTestId(id).innerText();
 /** Waits until the panel shows this text. */

@@ -4,7 +4,7 @@ import type { Locator, Page } from "playwright-core";
 import { eachPage, hold, letRun, pass, saved, until } from "../../../tests/support/browser";
 
 let page: Page;
-eachPage("kelpline", (opened) => (page = opened));
+eachPage("kelpline", (opened) => (page = opened), { ready: "html[data-rules]" });
 
 const cell = (address: string) => page.getByTestId(`cell-${address}`);
 /** Waits until a cell shows this control. */

@@ -17,15 +17,28 @@ import type { Grow } from "../lean/untilKeys.js";
 import { override } from "../layer/override.js";
 import { readAhead } from "./readAhead.js";
 
-declare const setTimeout: (call: () => void) => void;
+interface Port {
+  onmessage: (() => void) | null;
+  postMessage(message: number): void;
+  close(): void;
+}
+declare const MessageChannel: new () => { readonly port1: Port; readonly port2: Port };
 
 /** All rules, and rebinding. Its contents are internal. */
 export interface KeyRules {
   readonly part: "rules";
 }
 
-/** The page goes on for a moment. */
-const pause = () => new Promise<void>((done) => setTimeout(done));
+/** The page goes on for a moment: by a message, since a timer in a row of timers waits for 4 ms (HTML, 8.6). */
+const pause = () =>
+  new Promise<void>((done) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      done();
+    };
+    port2.postMessage(0);
+  });
 
 const tablesOf = compiledBy(EVERY);
 

@@ -5,8 +5,9 @@
 import { controlsOf, type Controls } from "../controls/ownControls.js";
 import type { Change, Override, PlayersPlan, Rules } from "./builtParts.js";
 import { callEach } from "./calling.js";
+import { command } from "./calls/seatPart.js";
 import { Clock } from "../engine/clock.js";
-import { EventField } from "../engine/queue.js";
+import { EventField, EventKind } from "../engine/queue.js";
 import { listOf } from "../engine/lists.js";
 import { ManySeats } from "../engine/manySeats.js";
 import type { Host, Scheduler } from "../engine/scheduler.js";
@@ -184,7 +185,8 @@ export class LayerSeats implements Hub, Host {
       player.useTables(this.tablesFor(player, player.checked));
       if (playing.includes(player) || !before.includes(player.name)) continue;
       this.pads.free(player, undefined);
-      player.reset();
+      // Not by the game's own call, which a game may be built without.
+      command(player, EventKind.Reset, 0, 0, undefined);
     }
     this.running.notifyCommand({ openSeats: this.open });
     if (joining !== undefined) this.pads.give(joining, pad!, undefined);

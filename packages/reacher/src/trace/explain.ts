@@ -15,6 +15,7 @@ import type { Reason } from "./reason.js";
 import type { Cause } from "./switchReasons.js";
 import type { TraceEntry } from "./entry.js";
 import { mustBeLayer, mustCall } from "../plan/arguments.js";
+import { ReacherError } from "../plan/errors.js";
 import { pushAll, startReplay, type Replay } from "./replay.js";
 
 export type { Reason };
@@ -44,7 +45,10 @@ export function explain<K extends Kinds, F extends string>(
   return reasons;
 }
 
-/** Explains a layer while it works: its first seat, or the one named. Returns a function that stops it. @throws ReacherError for an unknown seat */
+/**
+ * Explains a layer while it works: its first seat, or the one named. Returns a function that stops it.
+ * @throws ReacherError for an unknown seat, and where code that was made for the plan plays
+ */
 export function explainLayer<K extends Kinds, F extends string>(
   input: InputLayer<K, F>,
   emit: (reason: Reason) => void,
@@ -53,7 +57,12 @@ export function explainLayer<K extends Kinds, F extends string>(
   mustBeLayer(input);
   mustCall(emit, "explainLayer(input, emit)");
   const seat = named ?? input.seats[0]!;
-  const explainer = new Explainer(engineBehind(input.seat(seat) as Seat), emit);
+  const engine = engineBehind(input.seat(seat) as Seat);
+  if (engine.tables.bind !== undefined)
+    throw new ReacherError(
+      "code that was made for a plan tells no reasons: await input.bringKeys() first, or build it with --calls setPlan, for the rules from the beginning",
+    );
+  const explainer = new Explainer(engine, emit);
   const here = (name: string, cause: Cause) => {
     if (name === seat) explainer.before(cause);
   };

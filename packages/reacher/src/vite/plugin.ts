@@ -15,6 +15,7 @@ import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
 import { builtModule, mappedModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
+import { madeBefore } from "./madeBefore.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
 import { readSettled } from "./settled.js";
@@ -46,6 +47,7 @@ export interface ReacherPlugin {
     readonly command: string;
     readonly mode?: string;
     readonly root?: string;
+    readonly cacheDir?: string;
     readonly build?: { readonly outDir?: string; readonly sourcemap?: boolean | string };
     readonly env?: Readonly<Record<string, unknown>>;
   }): void;
@@ -129,6 +131,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
         );
   /** The calls that a build brings; all where nobody knows the project. */
   let calls = told ?? ALL_CALLS;
+  /** Where made modules are kept. */
+  let keeping: string | undefined;
   let isServing = false;
   let isTesting = false;
   let isDeveloping = false;
@@ -175,7 +179,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   return {
     name: "reacher",
     enforce: "pre",
-    configResolved({ command, mode, root, build, env }) {
+    configResolved({ command, mode, root, build, env, cacheDir }) {
+      keeping = cacheDir && join(cacheDir, "reacher");
       isServing = command === "serve";
       isTesting = mode === "test";
       isMapped = Boolean(build?.sourcemap);
@@ -211,8 +216,10 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       isBuilt = true;
       const rebinding = ahead !== "fixed-keys";
       const how = { file: basename(file), types: false, rebinding, calls };
-      if (!isMapped) return builtModule(raw as Plan, how);
-      const { code, map } = mappedModule(raw as Plan, how);
+      const make = () =>
+        isMapped ? mappedModule(raw as Plan, how) : { code: builtModule(raw as Plan, how), map: null };
+      const { code, map } =
+        keeping === undefined ? make() : madeBefore(keeping, { raw, how, isMapped }, make);
       return map === null ? code : { code, map: { ...(JSON.parse(map) as object), sourceRoot: OWN } };
     },
     buildEnd(error) {
