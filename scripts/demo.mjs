@@ -29,12 +29,14 @@ if (!process.argv.includes("--once")) {
       logLevel: "warn",
     });
     await server.listen();
-    return server;
+    return [server, server.resolvedUrls.local[0]];
   };
-  const servers = [await serve("vite.config.js"), await serve("vite.lab.config.js")];
-  const [game, lab] = servers.map(({ resolvedUrls }) => resolvedUrls.local[0]);
-  console.log(`Kelpline:      ${game}`);
-  console.log(`Its lab:       ${lab}lab.html`);
+  const [lab, labAddress] = await serve("vite.lab.config.js");
+  // The game's page leads to it.
+  process.env.VITE_LAB = `${labAddress}lab.html`;
+  const [game, address] = await serve("vite.config.js");
+  console.log(`Kelpline:      ${address}`);
+  console.log(`Its lab:       ${process.env.VITE_LAB}`);
   const bench = spawn("node", ["packages/reacher-cli/bin/reacher.cjs", "try", plan, trace], {
     stdio: ["ignore", "pipe", "inherit"],
   });
@@ -44,7 +46,7 @@ if (!process.argv.includes("--once")) {
   });
   const end = () => {
     bench.kill("SIGINT");
-    void Promise.all(servers.map((server) => server.close())).then(() => process.exit(0));
+    void Promise.all([game.close(), lab.close()]).then(() => process.exit(0));
   };
   process.once("SIGINT", end);
   process.once("SIGTERM", end);

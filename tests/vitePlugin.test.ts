@@ -20,6 +20,11 @@ const OWN_PLANS: readonly (readonly [string, string | undefined])[] = [
   ['import { definePlan as plan } from "reacher"; export const own = plan({ ...more });', "calls definePlan"],
   ['import { definePlan } from "reacher"; definePlan({ name: "a" + 1 });', "calls definePlan"],
   ['import * as keys from "reacher"; keys.parsePlan("{}");', "calls parsePlan"],
+  ['import { parsePlan } from "/@fs/a/reacher/dist/index.js"; parsePlan("{}");', "calls parsePlan"],
+  [
+    'import { parsePlan } from "/node_modules/.vite/deps/reacher.js?v=1a2b"; parsePlan("{}");',
+    "calls parsePlan",
+  ],
   [
     'import keys from "./controls.json"; import { createInputLayer as make } from "reacher"; make(keys);',
     "gives createInputLayer the plan of ./controls.json",
@@ -219,23 +224,29 @@ test("a call that the build is told to lack throws while serving, too, and so do
   const said = inNode<string[]>(`
 import { createInputLayer } from "reacher";
 import { readFileSync } from "node:fs";
-const plugin = reacher({ types: false, calls: ["on", "openSeats", "setOverrides", "bringKeys"] });
-plugin.configResolved({ command: "serve" });
 const loading = { ...context, addWatchFile() {}, warn() {} };
-const load = async (id) => plugin.load.call(loading, id);
-const reload = await load(await plugin.resolveId.call(context, "virtual:reacher/reload"));
-const { follow } = await import("data:text/javascript," + encodeURIComponent(reload));
-const file = process.cwd() + "/../../examples/plans/two-players.plan.json";
-const [, told] = /follow\\(plan, import.meta.hot, (.*)\\);/.exec(await load("\\0reacher-plan:" + file + ".js"));
-const plan = JSON.parse(readFileSync(file, "utf8"));
-const playOn = follow(plan, { data: {} }, ...JSON.parse("[" + told + "]"));
-const input = createInputLayer(plan);
+const played = async (name, ...more) => {
+  const plugin = reacher({ types: false, calls: ["on", "setOverrides", "bringKeys", ...more] });
+  plugin.configResolved({ command: "serve" });
+  const load = async (id) => plugin.load.call(loading, id);
+  const reload = await load(await plugin.resolveId.call(context, "virtual:reacher/reload"));
+  const { follow } = await import("data:text/javascript," + encodeURIComponent(reload));
+  const file = process.cwd() + "/../../examples/plans/" + name + ".plan.json";
+  const [, told] = /follow\\(plan, import.meta.hot, (.*)\\);/.exec(await load("\\0reacher-plan:" + file + ".js"));
+  const plan = JSON.parse(readFileSync(file, "utf8"));
+  const playOn = follow(plan, { data: {} }, ...JSON.parse("[" + told + "]"));
+  return { plan, playOn, input: createInputLayer(plan) };
+};
+const { plan, playOn, input } = await played("two-players", "openSeats");
+const alone = (await played("shooter")).input;
 const changes = { reacherOverrides: 1, settings: { bounceMs: 5 } };
 const fault = (call) => { try { call(); return ""; } catch ({ message }) { return message; } };
 print([
   fault(() => input.on("hop", "on", () => {})),
+  fault(() => alone.reset()),
+  fault(() => alone.seat("solo").live("x")),
+  fault(() => input.seat(input.seats[1]).drive("walk", 1, "scene")),
   fault(() => input.reset()),
-  fault(() => input.seat(input.seats[1]).live("x")),
   fault(() => input.openSeats(["amber"])),
   fault(() => playOn({ ...plan })),
   fault(() => input.seat(input.seats[1]).setOverrides(changes)),
@@ -247,7 +258,19 @@ print([
     `this game is built without ${call}; add it to the calls in reacher({ calls })`;
   const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
   const capture = expect.stringContaining("before the first capture of a key") as string;
-  expect(said).toEqual(["", lacks("reset"), lacks("live"), "", "", later, "", capture, ""]);
+  expect(said).toEqual([
+    "",
+    lacks("reset"),
+    lacks("live"),
+    lacks("drive"),
+    "",
+    "",
+    "",
+    later,
+    "",
+    capture,
+    "",
+  ]);
 });
 
 test("a plan's file is followed outside of Vite: each that can run, the faults of others, comments, until it is ended", () => {

@@ -115,6 +115,19 @@ test("an edited plan plays on with what is held; a broken one leaves the last go
   await until(({ v }) => v === 0);
 });
 
+test("a plan that is known only when the game runs is refused while serving, with its place", async () => {
+  writeFileSync(
+    join(folder, "own.ts"),
+    'import { parsePlan } from "reacher";\nexport const own = parsePlan(location.hash);\n',
+  );
+  const answer = await fetch(new URL("own.ts", page.url()));
+  expect([answer.status, await answer.text()]).toEqual([
+    500,
+    expect.stringContaining("calls parsePlan, and in a game that is built ahead no plan is read"),
+  ]);
+  expect(told).toMatch(/own\.ts:2:\d+/);
+});
+
 test("its types stand beside it, and are written only when they change", async () => {
   const types = file.replace(/\.json$/, ".d.json.ts");
   const before = readFileSync(types, "utf8");

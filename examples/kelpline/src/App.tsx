@@ -56,7 +56,7 @@ export function App({ session }: { session: Session }) {
     <main>
       <section className="farm">
         <h1>
-          Kelpline <a href="./lab.html">the lab</a>
+          Kelpline <a href={(import.meta.env["VITE_LAB"] as string | undefined) ?? "./lab.html"}>the lab</a>
         </h1>
         <canvas
           ref={canvas}

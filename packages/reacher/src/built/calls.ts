@@ -67,6 +67,24 @@ export function need(calls: readonly Call[], what: Need): boolean {
   return calls.some((call) => CALLS[call] === what || (CALLS[call] === "later" && what === "whole"));
 }
 
+/** Calls that a game makes only once players' keys have come. */
+const WITH_KEYS: readonly Call[] = ["setOverrides", "bringKeys", "intercept"];
+
+/** Whether a game with these calls has a whole layer from the beginning; `rebinding`: players' keys come, now or later. */
+export function isWhole(calls: readonly Call[], isSeated: boolean, rebinding: boolean): boolean {
+  return isSeated || calls.some((call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call)));
+}
+
+/** Calls that throw in a game that was built with these: most of the others; of a whole layer what its engine lacks. */
+export function callsLeftOut(told: readonly Call[], isSeated: boolean): readonly Call[] {
+  const hasMost = need(told, "rules") || isWhole(told, isSeated, told.includes("setOverrides"));
+  const lacks = (call: Call) =>
+    hasMost
+      ? FEATURE_OF[call] !== undefined || call === "setOverrides" || (isSeated && call === "openSeats")
+      : !(told.includes("bringKeys") && (need([call], "whole") || need([call], "hearing")));
+  return ALL_CALLS.filter((call) => !told.includes(call) && lacks(call));
+}
+
 /** @throws ReacherError naming a call that is none */
 export function mustBeCalls(given: unknown): readonly Call[] {
   mustBeList(given, "calls");

@@ -10,7 +10,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { madeBy, planTypeName, typesOf } from "../plan/planTypes.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { ALL_CALLS, CALLS, FEATURE_OF, mustBeCalls, need, type Call } from "../built/calls.js";
+import { ALL_CALLS, CALLS, FEATURE_OF, isWhole, mustBeCalls, need, type Call } from "../built/calls.js";
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
@@ -168,8 +168,7 @@ interface Kind {
 /** The layer that a game needs: with everything, or with the groups of calls that it makes. */
 function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): Kind {
   const hears = need(calls, "hearing");
-  const isEarly = (call: Call) => need([call], "whole") && !(rebinding && WITH_KEYS.includes(call));
-  const isLean = !plan.seated && !calls.some(isEarly);
+  const isLean = !isWhole(calls, plan.seated, rebinding);
   const groups = isLean ? groupsOf(plan, calls) : [];
   const opens = plan.seated && calls.includes("openSeats");
   const opening = (made: string) => (opens ? `opening(${made})` : made);
@@ -183,9 +182,6 @@ function kindOf(plan: CheckedPlan, calls: readonly Call[], rebinding: boolean): 
   const bring = '() => import("reacher/internal/keys")';
   return { import: name, made: opening(`${name}(${[bring, ...groups].join(", ")})`), ...rest };
 }
-
-/** Calls that a game makes only once players' keys have come. */
-const WITH_KEYS: readonly Call[] = ["setOverrides", "bringKeys", "intercept"];
 
 function groupsOf(plan: CheckedPlan, calls: readonly Call[]): readonly string[] {
   const groups = calls.map((call): string => CALLS[call]).filter((group) => group.endsWith("Calls"));

@@ -5,8 +5,12 @@
  */
 import { literalOf, type Syntax } from "./literals.js";
 
+/** The library by its name; while serving, by the file that Vite has put in its place: the package's own, or one made of it. */
+const LIBRARY = String.raw`(?:reacher|[^"']*/(?:reacher/dist/index|deps/reacher)\.js(?:\?[^"']*)?)`;
+const IS_LIBRARY = new RegExp(`^${LIBRARY}$`);
+
 /** Whether it is worth a look. */
-export const FROM_LIBRARY = /["']reacher["']/;
+export const FROM_LIBRARY = new RegExp(`["']${LIBRARY}["']`);
 
 const MAKERS: readonly string[] = ["definePlan", "parsePlan"];
 const TAKERS: readonly string[] = ["createInputLayer"];
@@ -32,8 +36,9 @@ export function ownPlansIn(module: unknown, include: RegExp): readonly OwnPlan[]
     const from = String((one["source"] as Syntax)["value"]);
     for (const part of one["specifiers"] as readonly Syntax[]) {
       const local = nameOf(part["local"]);
-      if (from.split("?")[0]!.endsWith(".json") && !include.test(from)) files.set(local, from);
-      if (from !== "reacher") continue;
+      const [file] = from.split("?") as [string];
+      if (file.endsWith(".json") && !include.test(file)) files.set(local, file);
+      if (!IS_LIBRARY.test(from)) continue;
       if (part.type === "ImportNamespaceSpecifier") wholes.add(local);
       else if (part.type === "ImportSpecifier") names.set(local, nameOf(part["imported"]));
     }

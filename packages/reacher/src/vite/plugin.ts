@@ -12,7 +12,7 @@ import { findingText } from "../plan/errors.js";
 import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { ALL_CALLS, callsNamedIn, mustBeCalls, need } from "../built/calls.js";
+import { ALL_CALLS, callsLeftOut, callsNamedIn, mustBeCalls } from "../built/calls.js";
 import { builtModule, mappedModule } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { madeBefore } from "./madeBefore.js";
@@ -120,15 +120,9 @@ const slashed = (path: string) => path.replaceAll("\\", "/");
 export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   const { include = /\.plan\.jsonc?$/, types = true, ahead = true } = options;
   const told = options.calls === undefined ? undefined : mustBeCalls(options.calls);
-  /** Only what was said by hand is refused while developing, too; a whole layer comes with players' keys. */
-  const leftOut =
-    told === undefined || ahead === false
-      ? []
-      : ALL_CALLS.filter(
-          (call) =>
-            !told.includes(call) &&
-            !(told.includes("bringKeys") && (need([call], "whole") || need([call], "hearing"))),
-        );
+  /** Only what was said by hand is refused while developing, too. */
+  const leftOut = (plan: object) =>
+    told === undefined || ahead === false ? [] : callsLeftOut(told, Object.hasOwn(plan, "seats"));
   /** The calls that a build brings; all where nobody knows the project. */
   let calls = told ?? ALL_CALLS;
   /** Where made modules are kept. */
@@ -211,7 +205,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
       if (!isAhead()) {
         const waits = ahead === true && calls.includes("bringKeys") && calls.includes("setOverrides");
-        return moduleOf(raw, isServing, leftOut, waits);
+        return moduleOf(raw, isServing, leftOut(raw), waits);
       }
       isBuilt = true;
       const rebinding = ahead !== "fixed-keys";
