@@ -30,9 +30,18 @@ export async function sizes() {
   const all = {};
   for (const [name, contents] of Object.entries(ENTRIES)) all[name] = await sizeOf(contents);
   Object.assign(all, await builtSizes());
-  const [first, later] = await partsOf(OWN_KEYS_LATER);
-  all["the starter with players' own keys that come later: first part"] = { gzipped: first };
-  all["the same: the rest, with a screen of keys"] = { gzipped: later };
+  const later = {
+    "the starter with players' own keys that come later": [
+      OWN_KEYS_LATER,
+      ["setOverrides", "bringKeys", "plan"],
+    ],
+    "Kelpline's input": [KELPLINE, KELPLINE_CALLS],
+  };
+  for (const [name, [contents, calls]] of Object.entries(later)) {
+    const [first, rest] = await partsOf(contents, calls);
+    all[`${name}: first part`] = { gzipped: first };
+    all[`${name}: the rest, with a screen of keys`] = { gzipped: rest };
+  }
   const starter = await sizeOf(ENTRIES[STARTER]);
   const shown = await sizeOf(`${ENTRIES[STARTER]} export { showPanel } from "reacher/panel";`);
   all["what the panel adds to a starter"] = { gzipped: shown.gzipped - starter.gzipped };
@@ -46,7 +55,6 @@ export async function sizes() {
 
 /** What games ship whose plan was checked ahead. */
 async function builtSizes() {
-  const kelpline = JSON.parse(readFileSync(`${root}examples/kelpline/plan/kelpline.plan.json`, "utf8"));
   return {
     "the starter as built by default": await sizeOf(
       `${BUILT_STARTER} attachTouch(input, []);`,
@@ -63,10 +71,6 @@ async function builtSizes() {
     "the same, recorded": await sizeOf(
       `${BUILT_STARTER} import { record } from "reacher/trace"; record(input);`,
       builtModule(STARTER_PLAN, { file: "starter", types: false, calls: ["watch"] }),
-    ),
-    "Kelpline built ahead, with players' own keys": await sizeOf(
-      `export { default as plan } from "built";${ENTRIES[OWN_KEYS].replace("createInputLayer, parsePlan", "createInputLayer")}`,
-      builtModule(kelpline, { file: "kelpline", types: false }),
     ),
   };
 }
@@ -94,18 +98,46 @@ document.querySelector("button").onclick = async () => {
   console.log(bindingRows(input.plan, keys.overrides), input.setOverrides(keys.overrides));
 };`;
 
+/** Two players, one of whom may leave; recorded. */
+const KELPLINE = `import { createInputLayer } from "reacher";
+import { attachBrowser, attachKeyLabels, keptPadLayouts } from "reacher/browser";
+import { createKeyLabels, prompt } from "reacher/rebind";
+import { attachTouch } from "reacher/touch";
+import { record } from "reacher/trace";
+import plan from "${root}examples/kelpline/plan/kelpline.plan.json";
+const input = createInputLayer(plan);
+attachBrowser(input, { layouts: keptPadLayouts() });
+attachTouch(input, []);
+const labels = createKeyLabels();
+attachKeyLabels(labels);
+console.log(prompt(input, "kick", labels.label), record(input));
+document.querySelector("button").onclick = async () => {
+  await input.bringKeys();
+  (await import("screen")).open(input);
+};`;
+const SCREEN = `import { bindingRows, capture, choicesFor, editOverrides, settingsOf } from "reacher/rebind";
+export function open(input) {
+  const keys = editOverrides(input.plan);
+  console.log(capture, choicesFor, settingsOf, bindingRows(input.plan, keys.overrides), input.setOverrides(keys.overrides));
+}`;
+const KELPLINE_CALLS =
+  "on drive mute unmute setFlag setNumber number enter leave held watch intercept openSeats assignPad onPads setOverrides bringKeys plan own".split(
+    " ",
+  );
+
 /** What a page loads at once, and what it loads when it is asked to, as the Vite plugin builds them. */
-async function partsOf(contents) {
+async function partsOf(contents, calls) {
+  const texts = { entry: contents, screen: SCREEN };
   const entry = {
     name: "entry",
-    resolveId: (id) => (id === "entry" ? `${root}examples/starter/ownKeysEntry.js` : undefined),
-    load: (id) => (id.endsWith("/ownKeysEntry.js") ? contents : undefined),
+    resolveId: (id) => (Object.hasOwn(texts, id) ? `${root}examples/starter/${id}Entry.js` : undefined),
+    load: (id) => texts[/\/(\w+)Entry\.js$/.exec(id)?.[1]],
   };
   const { output } = await buildSite({
     configFile: false,
     logLevel: "error",
     root: `${root}bench`,
-    plugins: [reacher({ calls: ["setOverrides", "bringKeys", "plan"] }), entry],
+    plugins: [reacher({ calls, types: false }), entry],
     build: { write: false, target: "es2022", rollupOptions: { input: "entry" } },
   });
   const byName = new Map(output.map((chunk) => [chunk.fileName, chunk]));

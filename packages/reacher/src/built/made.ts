@@ -20,7 +20,7 @@ import { comesWithKeys, UntilKeys, type Grow, type Growing } from "../lean/until
 import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
-import { slotChange } from "./opening.js";
+import { OpeningTables, slotChange } from "./opening.js";
 import type { Calls } from "./callGroups.js";
 import { builtLayer, checkedIn } from "./checkedAhead.js";
 import type { KeyRules } from "./keys.js";
@@ -39,6 +39,7 @@ interface Layers {
   /** All controls that the plan may name, where the layer asks for what is not bound. */
   controls?(plan: CheckedPlan): Controls;
   layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
+  readonly Tables?: typeof MadeTables;
   /** What the layer does with a player's changes, where it has calls for them. */
   readonly changes?: Pick<PlanParts, "override" | "bring" | "change">;
 }
@@ -63,6 +64,7 @@ export const opening = (kind: LayerKind): LayerKind => {
   const layers = kind as unknown as Layers;
   return {
     ...layers,
+    Tables: OpeningTables,
     changes: { ...layers.changes!, change: slotChange },
   } as unknown as LayerKind;
 };
@@ -141,7 +143,12 @@ export function madePlan<P>(
   const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
   const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
     const [numbers, create] = codes.get(slots.join(" "))!;
-    return new MadeTables(resolved, numbers as MadeNumbers, create as Create, layers.controls?.(resolved));
+    return new (layers.Tables ?? MadeTables)(
+      resolved,
+      numbers as MadeNumbers,
+      create as Create,
+      layers.controls?.(resolved),
+    );
   };
   noteBuilt(plan, {
     layerOf: () => layers.layerOf(plan, resolved, () => tablesOf(resolved, resolved.seats[0]!.slots)),

@@ -1,9 +1,20 @@
-/** A seat that plays by made code goes over to that of other slots. May change: the seat, whose cells lie where they lay. */
+/** A seat that plays by made code goes over to that of other slots: what is down is counted anew. May change: the seat, whose cells lie where they lay. */
 import { useTables } from "../engine/changeTables.js";
 import { readAs } from "../engine/readAs.js";
 import type { Tables } from "../engine/tables.js";
 import type { Change } from "../layer/builtParts.js";
-import type { MadeTables } from "../made/madeTables.js";
+import type { SeatState } from "../engine/state.js";
+import type { MadeCode } from "../made/code.js";
+import { MadeTables } from "../made/madeTables.js";
+
+/** Tables of a seat whose slots change. */
+export class OpeningTables extends MadeTables {
+  override bind(s: SeatState): MadeCode {
+    const code = super.bind(s);
+    const recount = code.recount?.[0] ?? (() => {});
+    return Object.assign(this, { recounts: [this.timers, { recount }] }) && code;
+  }
+}
 
 export const slotChange: Change = {
   useTables: (seat, tables, fill, now) => {
@@ -14,7 +25,7 @@ export const slotChange: Change = {
 
 /** What both have; of places in lists of rules, where the same rule stands now. */
 function carry(before: Tables, from: Uint8Array, after: Tables, to: Uint8Array): void {
-  const [old, own] = [before, after].map((tables) => (tables as unknown as MadeTables).carried!);
+  const [old, own] = [before, after].map((tables) => (tables as unknown as MadeTables).told.carried!);
   for (const [first, end] of pairsOf(own!.runs))
     for (const [oldFirst, oldEnd] of pairsOf(old!.runs)) {
       const [start, stop] = [Math.max(first, oldFirst), Math.min(end, oldEnd)];

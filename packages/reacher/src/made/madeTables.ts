@@ -35,14 +35,13 @@ export class MadeTables {
   readonly usesPads: boolean;
   readonly devices: readonly (string | null)[];
   readonly fixed: MadeNumbers["fixed"];
-  readonly carried: MadeNumbers["carried"];
   readonly conditions: ReadonlyMap<string, { readonly at: number }>;
   readonly numbers: ReadonlyMap<string, { readonly at: number; readonly paced: number[] }>;
   readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
 
   constructor(
     readonly plan: CheckedPlan,
-    private readonly told: MadeNumbers,
+    readonly told: MadeNumbers,
     private readonly create: Create,
     /** All controls that the plan may name, where what it does not bind is asked for as well. */
     private readonly controls?: Controls,
@@ -60,7 +59,6 @@ export class MadeTables {
     ] = cells as [number, number, number, number, number, number, number, number];
     this.print = told.print;
     this.fixed = told.fixed;
-    this.carried = told.carried;
     this.usesPads = told.usesPads;
     this.devices = [...DEVICES, ...told.ownDevices];
     this.cells = {
@@ -88,7 +86,7 @@ export class MadeTables {
   }
 
   /** Makes the code for a seat, whose buffer is laid out. */
-  bind(s: SeatState): void {
+  bind(s: SeatState): MadeCode {
     const { told, plan, timers } = this;
     const code = this.create(s, timers, ActionReading);
     const actions = plan.actions.map(({ name, kind }, n) => ({
@@ -145,9 +143,10 @@ export class MadeTables {
       commands: commandsOf(code, told),
       recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
-      recounts: recountsOf(code, timers, told.begun),
+      recounts: [{ recount: ({ b }: SeatState) => write(b, told.begun) }],
       situation: told.levels === null ? undefined : situationOf(code, told.levels, told.mutes!),
     });
+    return code;
   }
 
   private bindChannels(code: MadeCode): void {
@@ -234,13 +233,6 @@ function recordableAsTold({ latches }: MadeCode, told: NonNullable<MadeNumbers["
     driven: told.driven,
     latches: told.latches.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never })),
   };
-}
-
-/** What the first step changes before all else; of a seat whose slots change, what counts anew what is down. */
-function recountsOf({ recount }: MadeCode, timers: TimerList, begun: readonly number[]): object[] {
-  return recount === undefined
-    ? [{ recount: ({ b }: SeatState) => write(b, begun) }]
-    : [timers, { recount: recount[0] ?? nothing }];
 }
 
 /** By kind of command; a kind that the game was built without has none. */
