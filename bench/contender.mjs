@@ -11,11 +11,13 @@ import { Bits, Plain } from "./handWritten.mjs";
 import { madeLayer } from "./made.mjs";
 import { handRuns, layerRuns } from "./runs.mjs";
 
-const kelpline = new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url);
+const file = new URL("../examples/kelpline/plan/kelpline.plan.json", import.meta.url);
+const kelpline = () => JSON.parse(readFileSync(file, "utf8"));
 const contenders = {
   ours: () => layerRuns(createInputLayer(plan)),
   made: async () => layerRuns(await madeLayer(plan, [])),
-  whole: () => layerRuns(createInputLayer(JSON.parse(readFileSync(kelpline, "utf8")))),
+  whole: () => layerRuns(createInputLayer(kelpline())),
+  wholeMade: async () => layerRuns(await madeLayer(kelpline(), ["on"])),
   plain: () => handRuns(new Plain()),
   bits: () => handRuns(new Bits()),
 };
