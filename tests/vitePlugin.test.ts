@@ -103,6 +103,29 @@ print(result);`);
   expect(told.slice(2)).toEqual(["\0reacher-plan", ""]);
 });
 
+test("a made module is kept in Vite's own folder, by its plan and its calls; a folder that cannot be written harms nothing", () => {
+  const folder = mkdtempSync(join(tmpdir(), "reacher-kept-"));
+  const told = inNode<unknown[]>(`
+import { readdirSync, writeFileSync } from "node:fs";
+const folder = ${JSON.stringify(folder)};
+const load = (calls, cacheDir) => {
+  const plugin = reacher({ types: false, calls });
+  plugin.configResolved({ command: "build", cacheDir });
+  const id = "\\0reacher-plan:" + process.cwd() + "/../../examples/plans/two-players.plan.json.js";
+  return plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, id);
+};
+const first = await load([], folder);
+const kept = folder + "/reacher/";
+writeFileSync(kept + readdirSync(kept)[0], JSON.stringify({ code: "kept", map: null }));
+print([
+  await load([], folder),
+  (await load(["on"], folder)) === "kept",
+  readdirSync(kept).length,
+  (await load([], "/dev/null/there")) === first,
+]);`);
+  expect(told).toEqual(["kept", false, 2, true]);
+});
+
 test("while serving, a plan cannot be changed in place, which would do nothing", () => {
   const [serve, build] = inNode<boolean[]>(`
 const result = [];

@@ -45,6 +45,7 @@ const PARTS: Readonly<Record<string, string>> = {
   lose: "losses",
   reset: "reset",
   refresh: "modes and mutes",
+  recount: "seats that open",
 };
 
 /** The longest first. What several use is a share of its own. */

@@ -58,7 +58,7 @@ export function explainModule(
   const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const gzipped = gzipSync(minified(text)).length;
-  const adds = addedBy(calls);
+  const adds = addedBy(calls, plan.seated);
   const kind = kindOf(plan, calls, rebinding);
   const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
@@ -80,11 +80,20 @@ export function explainModule(
   return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
 }
 
+/** What a call adds: to a plan with seats, which has a whole layer anyway, little. */
+function bytesOf(call: Call, isSeated: boolean): number {
+  if (!isSeated || !need([call], "whole")) return CALL_BYTES[call];
+  return call === "openSeats"
+    ? BARE_BYTES.opening - BARE_BYTES.whole
+    : CALL_BYTES[call] - CALL_BYTES.openSeats;
+}
+
 /** What calls add, by the part that they bring. */
-function addedBy(calls: readonly Call[]): { of: Call[]; adds: number }[] {
+function addedBy(calls: readonly Call[], isSeated: boolean): { of: Call[]; adds: number }[] {
   const parts = new Map<string, { of: Call[]; adds: number }>();
   for (const call of new Set(calls)) {
-    const adds = CALL_BYTES[call];
+    const adds = bytesOf(call, isSeated);
+    if (adds === 0) continue;
     // `setOverrides` needs more than the whole layer.
     const key = CALLS[call] === "whole" ? `whole ${adds}` : CALLS[call];
     const part = parts.get(key);

@@ -3,7 +3,16 @@
  * nothing is needed and which may be deleted at any time.
  */
 import { createHash } from "node:crypto";
-import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -21,6 +30,7 @@ function hashOfLibrary(): string {
   const hash = createHash("sha256");
   for (const folder of MAKING) {
     const path = fileURLToPath(new URL(`../${folder}/`, import.meta.url));
+    if (!existsSync(path)) continue;
     for (const file of readdirSync(path, { recursive: true, encoding: "utf8" }).sort())
       if (file.endsWith(".js")) hash.update(file).update(readFileSync(join(path, file)));
   }

@@ -1,5 +1,5 @@
 /** What is known, as text: values, constant tables and names. In: values. Out: JavaScript. May change: the tables and names of what is made. */
-import { originsOf, render, withoutUnused } from "../lines.js";
+import { originsOf, render, withoutUnused, type Line } from "../lines.js";
 import type { Origin } from "../source.js";
 import { Choice, Closure, Code, Fields, Known, name, Rank, type Value } from "../values.js";
 import { Unmakeable, AnySeat, type Made, type Surroundings } from "./frames.js";
@@ -26,6 +26,8 @@ export abstract class Texts {
   /** Whether something was met that changes what was made before. */
   isStale = false;
   protected counter = 0;
+  /** Of what is made to its end: the lines without those that nothing needs. */
+  private readonly used = new WeakMap<Made, readonly Line[]>();
   private readonly ids = new Map<unknown, number>();
   private readonly tableNames = new Map<string, string>();
 
@@ -57,13 +59,20 @@ export abstract class Texts {
   }
 
   bodyOf(made: Made): string {
-    const textOf = this.textOfReturn(made);
-    return render(withoutUnused(made.lines, textOf), textOf, "  ");
+    return render(this.linesOf(made), this.textOfReturn(made), "  ");
+  }
+
+  private linesOf(made: Made): readonly Line[] {
+    const known = this.used.get(made);
+    if (known !== undefined) return known;
+    const lines = withoutUnused(made.lines, this.textOfReturn(made));
+    if (!made.isBusy) this.used.set(made, lines);
+    return lines;
   }
 
   /** Where each line of its body comes from. */
   originsIn(made: Made): readonly (Origin | undefined)[] {
-    return originsOf(withoutUnused(made.lines, this.textOfReturn(made)));
+    return originsOf(this.linesOf(made));
   }
 
   lift(value: Value): Code {
