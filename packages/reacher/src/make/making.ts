@@ -66,14 +66,15 @@ export function makeSeats(
 ): MadeSeat[] {
   const keys = areOne ? new Map<string, number>() : null;
   const makers = all.map((tables, n) => new SeatMaker(tables, sources, calls, keys, n * APART));
+  // Those that something new is known of.
+  let open: readonly SeatMaker[] = makers;
   for (let pass = 0; pass < PASSES; pass++) {
-    const counts = makers.map((maker) => maker.pass());
+    const counts = open.map((maker) => maker.pass());
     if (pass === 0 && Math.max(...counts) * (1 + (all.length - 1) * ANOTHER) > most)
       throw new Unmakeable("these are shorter");
-    if (makers.some(({ isStale }) => isStale)) continue;
-    // Constants come in a few passes; meanwhile it shows what is called once.
-    const found = makers.map((maker) => maker.fold(areOne ? makers : [maker], pass > 1));
-    if (!found.includes(true)) return makers.map((maker) => maker.made());
+    const stale = open.filter(({ isStale }) => isStale);
+    open = stale.length > 0 ? stale : makers.filter((maker) => maker.learn(areOne ? makers : [maker]));
+    if (open.length === 0) return makers.map((maker) => maker.made());
   }
   throw new Unmakeable("making does not come to an end");
 }
@@ -187,8 +188,13 @@ class SeatMaker implements Surroundings {
     return { ...this.outcome!, numbers: this.numbers() };
   }
 
-  /** Cells that nothing changes are constants: by none of those that write the same ones. True if something new shows. */
-  fold(together: readonly SeatMaker[], findsOnce: boolean): boolean {
+  /** What the pass has shown. `together`: those that write the same cells. True if something is new. */
+  learn(together: readonly SeatMaker[]): boolean {
+    return [this.fold(together), this.noteOnce()].includes(true);
+  }
+
+  /** Cells that nothing changes are constants. True if there are new ones. */
+  private fold(together: readonly SeatMaker[]): boolean {
     const { reads, restarts, constants } = this.specialiser;
     let isNew = false;
     for (const cell of [...reads, ...restarts]) {
@@ -197,7 +203,7 @@ class SeatMaker implements Surroundings {
       constants.set(cell, this.initial(cell));
       isNew = true;
     }
-    return findsOnce && this.noteOnce() ? true : isNew;
+    return isNew;
   }
 
   /** Whether a cell may be anything else. */
