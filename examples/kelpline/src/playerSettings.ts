@@ -86,11 +86,12 @@ export class PlayerSettings {
     void this.apply();
   }
 
-  /** They count as soon as they can: whoever has none waits for nothing. */
+  /** They count as soon as they can: whoever has none waits for nothing. Where the rules do not come, they are kept for the next game. */
   private async apply(): Promise<void> {
     const changes = { ...this.editor.overrides.controls, ...this.editor.overrides.settings };
-    if (Object.keys(changes).length > 0) await this.rules.catch(() => undefined);
-    this.seat.setOverrides(this.editor.overrides);
+    const isFree = Object.keys(changes).length === 0;
+    if (isFree || (await this.rules.then(() => true).catch(() => false)))
+      this.seat.setOverrides(this.editor.overrides);
   }
 
   private edit(overrides?: object): OverridesEditor {

@@ -43,7 +43,9 @@ export class Session {
     for (const player of this.players) player.sit(layer, this.plan, this);
     this.rules.then(
       () => (document.documentElement.dataset["rules"] = "here"),
-      ({ message }: Error) => (this.players[0].settings.fault = message),
+      () =>
+        (this.players[0].settings.fault =
+          "Your own keys could not be loaded: you play with the game's. Load the page again to try anew."),
     );
     // Whoever presses a pad that nobody has joins.
     layer.onPads(({ what, pad }) => {
