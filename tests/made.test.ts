@@ -356,7 +356,10 @@ test("keys that were held before players' keys came are held after, and a game o
   expect(() => input.held()).toThrow(
     "held comes with players' keys in this game; await input.bringKeys() first",
   );
+  const explain = () => library.explainLayer(input as never, () => {});
+  expect(explain).toThrow("tells no reasons: await input.bringKeys() first");
   await input.bringKeys();
+  explain();
   expect(input.held()).toEqual([
     { control: "KeyJ", pad: 0, value: 1 },
     { control: "PadSouth", pad: 2, value: 1 },

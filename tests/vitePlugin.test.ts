@@ -246,6 +246,7 @@ test.each([
 test("a call that the build is told to lack throws while serving, too, and so do players' keys that it loads later", () => {
   const said = inNode<string[]>(`
 import { createInputLayer } from "reacher";
+import { explainLayer } from "reacher/trace";
 import { readFileSync } from "node:fs";
 const loading = { ...context, addWatchFile() {}, warn() {} };
 const played = async (name, ...more) => {
@@ -275,12 +276,15 @@ print([
   fault(() => input.seat(input.seats[1]).setOverrides(changes)),
   fault(() => input.setOverrides(null)),
   fault(() => input.intercept("amber", {})),
+  fault(() => explainLayer(input, () => {})),
   (await input.bringKeys(), fault(() => input.setOverrides(changes))),
+  fault(() => explainLayer(input, () => {})),
 ]);`);
   const lacks = (call: string) =>
     `this game is built without ${call}; add it to the calls in reacher({ calls })`;
   const later = expect.stringContaining("await input.bringKeys() before the first setOverrides") as string;
   const capture = expect.stringContaining("before the first capture of a key") as string;
+  const reasons = expect.stringContaining("tells no reasons: await input.bringKeys() first") as string;
   expect(said).toEqual([
     "",
     lacks("reset"),
@@ -292,6 +296,8 @@ print([
     later,
     "",
     capture,
+    reasons,
+    "",
     "",
   ]);
 });

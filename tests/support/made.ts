@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { buildSync } from "esbuild";
 import type { InputLayer, Plan } from "reacher";
 import type { editOverrides, prompt } from "reacher/rebind";
-import type { record } from "reacher/trace";
+import type { explainLayer, record } from "reacher/trace";
 import { builtModule, type BuildOptions } from "reacher/build";
 import { root } from "./compiler";
 
@@ -16,6 +16,7 @@ export interface Library {
   readonly editOverrides: typeof editOverrides;
   readonly prompt: typeof prompt;
   readonly record: typeof record;
+  readonly explainLayer: typeof explainLayer;
 }
 
 /** The library as a bundler makes it with these conditions. */
@@ -25,7 +26,7 @@ export function bundledLibrary(conditions = ["reacher-built"]): Library {
   buildSync({
     stdin: {
       contents:
-        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys"; export { editOverrides, prompt } from "reacher/rebind"; export { record } from "reacher/trace";',
+        'export * from "reacher"; export * from "reacher/internal"; export * from "reacher/internal/keys"; export { editOverrides, prompt } from "reacher/rebind"; export { explainLayer, record } from "reacher/trace";',
       resolveDir: root,
     },
     bundle: true,

@@ -16,9 +16,12 @@ import type { Cause } from "./switchReasons.js";
 import type { TraceEntry } from "./entry.js";
 import { mustBeLayer, mustCall } from "../plan/arguments.js";
 import { ReacherError } from "../plan/errors.js";
+import { WAITS } from "../plan/later.js";
 import { pushAll, startReplay, type Replay } from "./replay.js";
 
 export type { Reason };
+
+const WAITING: unique symbol = Symbol.for(WAITS);
 
 /** Starts a replay that passes each reason to `emit`, so that a trace of any length can be explained. */
 export function startExplaining<K extends Kinds, F extends string>(
@@ -58,7 +61,8 @@ export function explainLayer<K extends Kinds, F extends string>(
   mustCall(emit, "explainLayer(input, emit)");
   const seat = named ?? input.seats[0]!;
   const engine = engineBehind(input.seat(seat) as Seat);
-  if (engine.tables.bind !== undefined)
+  const waits = (input as { readonly [WAITING]?: boolean })[WAITING] === true;
+  if (engine.tables.bind !== undefined || waits)
     throw new ReacherError(
       "code that was made for a plan tells no reasons: await input.bringKeys() first, or build it with --calls setPlan, for the rules from the beginning",
     );

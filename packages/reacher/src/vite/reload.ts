@@ -1,5 +1,5 @@
 /** What a page runs in development. As text, since Vite serves it. */
-import { LATER } from "../plan/later.js";
+import { LATER, WAITS } from "../plan/later.js";
 
 /**
  * Runs in a page during development: it remembers which layers play by a plan's file, and switches them to the changed one; and calls that the build
@@ -38,6 +38,7 @@ function waitForKeys(layer, all) {
   const wait = (call) => {
     if (!isHere) throw new Error(${JSON.stringify(LATER)} + call);
   };
+  Object.defineProperty(layer, Symbol.for(${JSON.stringify(WAITS)}), { get: () => !isHere });
   Object.defineProperty(layer, "intercept", { value: (...given) => (wait("capture of a key"), intercept(...given)) });
   Object.defineProperty(layer, "bringKeys", { value: () => bring().then(() => void (isHere = true)) });
   for (const one of all) {
