@@ -225,14 +225,9 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   const file = join(folder, "plan.ts");
   expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
   expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
+  const alone = join(root, "examples/plans/platformer.plan.json");
   const shares = (calls: string) => {
-    const told = run(
-      join(root, "examples/plans/platformer.plan.json"),
-      "--explain",
-      "--json",
-      "--calls",
-      calls,
-    );
+    const told = run(alone, "--explain", "--json", "--calls", calls);
     const { code, brings, gzipped } = JSON.parse(told);
     const of = (kind: string) =>
       code
@@ -245,9 +240,11 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   expect(shares("drive,take")).toEqual([["drive", "take"], 7, ["driveCalls", "takeCalls"], true]);
   expect(run(plan, "--explain")).toContain("(players' own keys need them; with bringKeys they come later)");
   // What brings the whole layer is seen at a glance.
-  expect(run(plan, "--explain", "--calls", "held,openSeats,take")).toMatch(
+  expect(run(alone, "--explain", "--calls", "held,openSeats,take")).toMatch(
     /\nopenSeats +1\d\.\d kB\nheld +3\.\d kB\ntake +0\.\d kB\n/,
   );
+  // A plan with seats has it anyway.
+  expect(run(plan, "--explain", "--calls", "held,openSeats,take")).toMatch(/about\nopenSeats +0\.\d kB\n\n/);
   expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
   expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
   expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");

@@ -80,12 +80,11 @@ export function explainModule(
   return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
 }
 
-/** What a call adds: to a plan with seats, which has a whole layer anyway, little. */
+/** What a call adds. A plan with seats has a whole layer anyway: little more. */
 function bytesOf(call: Call, isSeated: boolean): number {
-  if (!isSeated || !need([call], "whole")) return CALL_BYTES[call];
-  return call === "openSeats"
-    ? BARE_BYTES.opening - BARE_BYTES.whole
-    : CALL_BYTES[call] - CALL_BYTES.openSeats;
+  if (!isSeated || FEATURE_OF[call] !== undefined) return CALL_BYTES[call];
+  if (call === "openSeats") return BARE_BYTES.opening - BARE_BYTES.whole;
+  return Math.max(0, CALL_BYTES[call] - CALL_BYTES.openSeats);
 }
 
 /** What calls add, by the part that they bring. */
