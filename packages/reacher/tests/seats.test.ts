@@ -820,3 +820,18 @@ describe("who joins", () => {
     expect(input.open).toEqual(before);
   });
 });
+
+test("a key that was let go a moment before nothing binds it any more is not held, though its release was held back", () => {
+  const hop = { kind: "switch", from: { main: "Space" } };
+  const kick = { kind: "switch", from: { main: "KeyQ" } };
+  const input = createInputLayer({ reacherPlan: 1, bounceMs: 15, actions: { kick, hop } } as unknown as Plan);
+  const others = { reacherOverrides: 1, controls: { "hop.main": "KeyZ" } } as const;
+  input.on("kick" as never, "off", () => void input.setOverrides(others));
+  for (const [t, value] of [
+    [0, 1],
+    [100, 0],
+  ] as const)
+    for (const control of ["KeyQ", "Space"]) input.feed({ t, control, value });
+  input.step(200);
+  expect(input.held()).toEqual([]);
+});

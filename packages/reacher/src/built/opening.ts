@@ -12,6 +12,8 @@ export class OpeningTables extends MadeTables {
   override bind(s: SeatState): MadeCode {
     const code = super.bind(s);
     const recount = code.recount?.[0] ?? (() => {});
+    for (const [n, until] of this.told.carried!.bounces)
+      Object.assign(this.bound[n]!, { filter: { isHolding: (f: Float64Array) => f[until] !== Infinity } });
     return Object.assign(this, { recounts: [this.timers, { recount }] }) && code;
   }
 }

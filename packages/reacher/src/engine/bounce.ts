@@ -46,6 +46,11 @@ export class Bounce implements Filter, Timed {
     return f[this.timer[padIndex]!.at] !== Infinity;
   }
 
+  /** The cell of the moment until which it holds back: of a seat with a pad of its own. */
+  get until(): number {
+    return this.timer[0]!.at;
+  }
+
   /** How long the release had been held back when this event cancelled it, in ms; `undefined` if none was held back. */
   heldBackFor(change: Change): number | undefined {
     const { before, after } = change;

@@ -2,22 +2,32 @@
 import type { Controls } from "../controls/ownControls.js";
 import { Bits, EventKind } from "../engine/queue.js";
 import type { SeatEngine } from "../engine/seat.js";
+import type { Channel } from "../engine/signals.js";
 import type { Held } from "./types.js";
 import { isMotion, type Unbound } from "./unbound.js";
 
 type PadOf = (control: string, padIndex: number) => number;
 
-/** The bound controls that are away from rest at this moment. */
-export function heldNow({ tables, f }: SeatEngine, controls: Controls, padOf: PadOf): Held[] {
+/** The bound controls that are away from rest at this moment. `byDevice`: without those whose release is held back, as a worn key's is. */
+export function heldNow(
+  { tables, f }: SeatEngine,
+  controls: Controls,
+  padOf: PadOf,
+  byDevice = false,
+): Held[] {
   const held = tables.bound.filter(({ name }) => !isMotion(controls, name));
-  return held.flatMap(({ name, padCount, value: at }) =>
-    Array.from({ length: padCount }, (_, padIndex) => ({
-      control: name,
-      pad: padOf(name, padIndex),
-      value: f[at + padIndex]!,
+  return held.flatMap((channel) =>
+    Array.from({ length: channel.padCount }, (_, padIndex) => ({
+      control: channel.name,
+      pad: padOf(channel.name, padIndex),
+      value: byDevice ? deviceValue(channel, f, padIndex) : f[channel.value + padIndex]!,
     })).filter(({ value }) => value !== 0),
   );
 }
+
+/** What a control's device has: 0 where its release is held back. */
+export const deviceValue = ({ filter, value }: Channel, f: Float64Array, padIndex: number): number =>
+  filter?.isHolding?.(f, padIndex) === true ? 0 : f[value + padIndex]!;
 
 /** The same, then those that waiting events change (0: to rest). */
 export function heldSoon(engine: SeatEngine, controls: Controls, padOf: PadOf): Held[] {

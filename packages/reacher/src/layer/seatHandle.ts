@@ -14,7 +14,7 @@ import { SeatEngine } from "../engine/seat.js";
 import type { Channel } from "../engine/signals.js";
 import type { Tables } from "../engine/tables.js";
 import { mustBeObject } from "../plan/arguments.js";
-import { heldNow, heldSoon } from "./held.js";
+import { deviceValue, heldNow, heldSoon } from "./held.js";
 import type { Hub } from "./hub.js";
 import type { Listeners } from "./calls/listenCalls.js";
 import { SeatCommands } from "./seatCommands.js";
@@ -82,7 +82,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
   /** The value of a control that it binds, not a pad's; `undefined` if it does not. */
   heldValue(control: string): number | undefined {
     const channel = this.findChannel(control);
-    return channel === undefined ? undefined : this.engine.f[channel.value]!;
+    return channel && deviceValue(channel, this.engine.f, 0);
   }
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
@@ -122,7 +122,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     const before = this.engine.tables;
     if (tables === before) return;
     // Controls that are no longer bound may still be held. Events that wait stay where they are: they count at their moments.
-    for (const { control, pad, value } of this.heldNow())
+    for (const { control, pad, value } of heldNow(this.engine, this.hub.controls, this.places, true))
       if (
         this.hub.controls.isRaw(control) &&
         !(this.losesPad && isOnPad(control)) &&

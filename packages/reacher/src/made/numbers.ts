@@ -14,9 +14,13 @@ export interface MadeNumbers {
   readonly begun: Bytes;
   /**
    * Of a seat whose slots change: the bytes that it keeps then, as runs of them (the first, and the one after the last); and cells of places in lists of rules,
-   * each with the rules' numbers.
+   * each with the rules' numbers. And by worn key, as its place among the bound controls, the cell of the moment until which its release is held back.
    */
-  readonly carried?: { readonly runs: readonly number[]; readonly refers: readonly (readonly number[])[] };
+  readonly carried?: {
+    readonly runs: readonly number[];
+    readonly refers: readonly (readonly number[])[];
+    readonly bounces: readonly (readonly [bound: number, until: number])[];
+  };
   /**
    * What stays as it is since the game was built without some call: from which byte, then the bytes. A snapshot that has them otherwise comes from a game
    * that made that call.

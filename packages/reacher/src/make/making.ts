@@ -3,6 +3,7 @@
  * these stand for. Pure, but for the sources that it reads.
  */
 import { ALL_CALLS, type Call } from "../built/calls.js";
+import { Bounce } from "../engine/bounce.js";
 import { Clock } from "../engine/clock.js";
 import type { Condition } from "../engine/conditions.js";
 import { Width } from "../engine/cells.js";
@@ -424,7 +425,10 @@ class SeatMaker implements Surroundings {
       if (cell.refers !== undefined) refers.push([cell.at, ...cell.refers.map(numberOf)]);
       else bytes.fill(1, cell.at * cell.width, (cell.at + cell.count) * cell.width);
     }
-    return { runs: runsOf(bytes), refers };
+    const bounces = this.tables.bound.flatMap(({ filter }, n) =>
+      filter instanceof Bounce ? [[n, filter.until] as const] : [],
+    );
+    return { runs: runsOf(bytes), refers, bounces };
   }
 
   private numbers(): MadeNumbers {
