@@ -139,7 +139,7 @@ function moduleOf(
     const why = rebinding && !need(calls, "later") ? undefined : made.why;
     return { text: interpreted(plan, written, calls, { ...options, rebinding }, why), code: null };
   }
-  const isWhole = !kind.isLean;
+  const hasAll = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
   const { create } = made.code;
   const createOf = (n: number) => (made.seats.length === 1 ? "create" : `create(${n})`);
@@ -149,8 +149,8 @@ const create = ${create};
 
 /** Checked ahead, with the code that was made for it: \`createInputLayer(plan)\` makes a layer of it. */
 const plan = ${callOf("madePlan", plan, options)}(
-  ${textOf(need(calls, "text") || isWhole || rebinding ? written : { reacherPlan: 1, actions: {} })},
-  ${JSON.stringify(isWhole || rebinding ? checkedText(plan) : namesOf(plan))},
+  ${textOf(need(calls, "text") || hasAll || rebinding ? written : { reacherPlan: 1, actions: {} })},
+  ${JSON.stringify(hasAll || rebinding ? checkedText(plan) : namesOf(plan))},
   [${made.seats.map(({ slots, numbers }, n) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${createOf(n)}]`).join(", ")}],
   ${kind.made},
 );
@@ -326,8 +326,8 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
   try {
     const own = codeCalls(calls, kind);
     const made = makeSeats(each, sources, own, kind.opens, most * LINES_A_BYTE);
-    const isWhole = own.length === ALL_CALLS.length || !calls.includes("restore");
-    const whole = isWhole ? made : makeSeats(each, sources, ALL_CALLS, kind.opens);
+    const isAll = own.length === ALL_CALLS.length || !calls.includes("restore");
+    const whole = isAll ? made : makeSeats(each, sources, ALL_CALLS, kind.opens);
     const seats = made.map((seat, n) => {
       const fixed = fixedIn(seat, whole[n]!);
       return { slots: lists[n]!, seat, numbers: { ...seat.numbers, ...(fixed.length > 0 && { fixed }) } };

@@ -3,24 +3,12 @@
  * nothing is needed and which may be deleted at any time.
  */
 import { createHash } from "node:crypto";
-import {
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 /** Files that are kept, the newest. */
 const MOST_KEPT = 30;
-
-/** What of the library is in the modules that it makes. */
-const MAKING = ["make", "engine", "plan", "built", "controls", "made"];
 
 let ownHash: string | undefined;
 
@@ -28,12 +16,9 @@ let ownHash: string | undefined;
 function hashOfLibrary(): string {
   if (ownHash !== undefined) return ownHash;
   const hash = createHash("sha256");
-  for (const folder of MAKING) {
-    const path = fileURLToPath(new URL(`../${folder}/`, import.meta.url));
-    if (!existsSync(path)) continue;
-    for (const file of readdirSync(path, { recursive: true, encoding: "utf8" }).sort())
-      if (file.endsWith(".js")) hash.update(file).update(readFileSync(join(path, file)));
-  }
+  const own = fileURLToPath(new URL("..", import.meta.url));
+  for (const file of readdirSync(own, { recursive: true, encoding: "utf8" }).sort())
+    if (file.endsWith(".js")) hash.update(file).update(readFileSync(join(own, file)));
   return (ownHash = hash.digest("hex"));
 }
 
