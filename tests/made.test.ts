@@ -343,6 +343,161 @@ test.each([
   600_000,
 );
 
+const FEEL = {
+  gapMs: [100, 400],
+  afterMs: [150, 500],
+  tapMs: [100, 400],
+  everyMs: [20, 200],
+  "deadZone.inner": [0, 0.4],
+  "deadZone.outer": [0, 0.3],
+  gain: [0.3, 2],
+  perPixel: [0.05, 0.4],
+  perSecond: [60, 300],
+  invert: true,
+  style: ["hold", "toggle"],
+} as const;
+
+/** A plan whose every setting a player may change. */
+function withFeel({ actions, ...plan }: Plan): Plan {
+  const all = Object.entries(actions).map(([name, action]) => [name, { ...action, player: FEEL }]);
+  return { ...plan, actions: Object.fromEntries(all) } as unknown as Plan;
+}
+
+/** The settings that fit such a plan and stay open, each with its values by a share of 100. */
+function openIn(plan: Plan): readonly (readonly [address: string, (share: number) => unknown])[] {
+  const input = createInputLayer(plan);
+  const fits = (address: string, value: unknown) =>
+    input
+      .setOverrides({ reacherOverrides: 1, settings: { [address]: value } })
+      .every(({ what }) => what !== "rejected");
+  const found = Object.entries(plan.actions).flatMap(([name, action]) =>
+    Object.entries(FEEL).flatMap(([field, range]) =>
+      ["", "main.", "pad."].flatMap((slot) => {
+        const valueOf = (share: number): unknown => {
+          if (range === true) return ["none", "x", "y", "both"][share % 4];
+          const [least, most] = range;
+          return typeof least === "string"
+            ? range[share % 2]
+            : least + (share / 100) * ((most as number) - least);
+        };
+        const address = `${name}.${slot}${field}`;
+        // These go with one style alone, or are what stays closed.
+        const isTied = field === "style" && /"(carry|anew)":true|"either"/.test(JSON.stringify(action));
+        return isTied || !fits(address, valueOf(50)) ? [] : [[address, valueOf] as const];
+      }),
+    ),
+  );
+  return [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]];
+}
+
+test("a player's settings change made code as they change its rules, and need nothing loaded", async () => {
+  const kinds = [ALL, GROWING, GROWING.filter((call) => CALLS[call] !== "hearing")];
+  const changes = fc.array(fc.array(fc.tuple(fc.nat(), fc.nat(110)), { maxLength: 6 }), { minLength: 1 });
+  await fc.assert(
+    fc.asyncProperty(
+      fc.nat({ max: 1e6 }),
+      fc.nat({ max: 100 }),
+      fc.constantFrom(...kinds),
+      changes,
+      async (seed, kept, kind, chosen) => {
+        const plan = withFeel(anyPlan(seed));
+        const calls = kind.filter((call) => call !== "setPlan");
+        const built = builtPlanOf(library, plan, { calls });
+        const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
+        const open = openIn(plan);
+        let copies: Kept[] = [];
+        const set = (input: InputLayer, n: number) => {
+          copies = [];
+          const settings = chosen[n % chosen.length]!.map(([at, share]) => {
+            const [address, valueOf] = open[at % open.length]!;
+            return [address, valueOf(share)];
+          });
+          const overrides = { reacherOverrides: 1, settings: Object.fromEntries(settings) } as const;
+          void input.bringKeys(overrides);
+          return input
+            .seat(input.seats[n % input.seats.length]!)
+            .setOverrides(n % 7 === 3 ? null : overrides);
+        };
+        const told = layers.map((input) => {
+          const heard: string[] = [];
+          const commands = anyCommands(plan, seed, seed % 3 === 0 ? 30 : 0);
+          for (const [name, { kind }] of Object.entries(plan.actions))
+            for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
+              input.on(name, change, (t, by?: unknown) => {
+                heard.push(`${name} ${change} ${t} ${String(by)}`);
+                if (heard.length % 5 === 0) set(input, heard.length);
+                else commands.shift()?.(input);
+              });
+          return heard;
+        });
+        for (const [n, { tell }] of anyPlay(plan, seed, 100).entries()) {
+          for (const input of layers) tell(input);
+          if (n % 8 === kept % 8) expect(set(layers[1], n)).toEqual(set(layers[0], n));
+          if (calls.includes("openSeats") && layers[0].seats.length > 1 && n % 13 === 5)
+            for (const input of layers) input.openSeats(input.seats.filter((_, at) => (n + at) % 3 > 0));
+          if (n === kept) copies = layers.map(keep);
+          if (n === kept + 2 && copies.length > 0)
+            layers.forEach((input, at) => goBack(input, copies[1 - at]!));
+          if (n === kept + 20 && kept % 2 === 0) await Promise.all(layers.map((input) => input.bringKeys()));
+          if (n % 3 > 0) continue;
+          const [rules, made] = layers.map((input, n) => seen(input, told[n]!, calls.includes("held")));
+          expect(made).toEqual(rules);
+        }
+      },
+    ),
+    { ...runs(6), endOnFailure: true },
+  );
+}, 600_000);
+
+test("what does not fit among settings is told without the rules, and what needs them says so", async () => {
+  const kick = { kind: "switch", from: { main: "Space" }, player: { style: ["hold", "toggle", "either"] } };
+  const look = {
+    kind: "turn",
+    from: { main: { use: "MouseMove", perPixel: 0.1 } },
+    player: { gain: [0.5, 2], invert: true },
+  };
+  const plan = { reacherPlan: 1, name: "reef", actions: { kick, look } } as unknown as Plan;
+  const { plan: built, text } = builtPlanOf(library, plan, { calls: ["setOverrides", "bringKeys", "on"] });
+  expect(text).toContain("madePlan(");
+  const layers = [createInputLayer(plan), library.createInputLayer(built)];
+  const given: readonly Omit<Overrides, "reacherOverrides">[] = [
+    { settings: { "look.gain": 9, "look.main.gain": "much", "look.invert": "z", "kick.style": 7 } },
+    { settings: { "kick.style": "toggle", holds: "no" } },
+    { plan: "kelp", settings: { "look.gain": 1 } },
+    { settings: {} },
+  ];
+  for (const one of given) {
+    const overrides = { reacherOverrides: 1, ...one } as const;
+    const [rules, made] = layers.map((input) => input.setOverrides(overrides));
+    expect(made).toEqual(rules);
+  }
+  const needy: readonly Omit<Overrides, "reacherOverrides">[] = [
+    { controls: { "kick.main": "KeyJ" } },
+    { settings: { "kick.style": "either" } },
+    { settings: { "kick.styel": "hold" } },
+    { settings: { swapSticks: true } },
+  ];
+  const [, made] = layers;
+  for (const one of needy)
+    expect(() => made!.setOverrides({ reacherOverrides: 1, ...one })).toThrow("await input.bringKeys()");
+  expect(() => made!.setOverrides({ settings: {} } as never)).toThrow("reacherOverrides is missing");
+  const toggled = { reacherOverrides: 1, settings: { "kick.style": "toggle" } } as const;
+  for (const input of layers) {
+    await input.bringKeys(toggled);
+    input.setOverrides(toggled);
+    input.feed({ t: 1, control: "Space", value: 1 });
+    input.feed({ t: 2, control: "Space", value: 0 });
+    input.step(3);
+    expect((input.now["kick"] as unknown as { on: boolean }).on).toBe(true);
+  }
+  // Nothing was loaded for that; then it is, and goes on with the player's settings.
+  expect(() => made!.setOverrides({ reacherOverrides: 1, ...needy[0] })).toThrow("bringKeys");
+  await made!.bringKeys({ reacherOverrides: 1, ...needy[0] });
+  made!.step(4);
+  expect((made!.now["kick"] as unknown as { on: boolean }).on).toBe(true);
+  expect(made!.setOverrides({ reacherOverrides: 1, ...needy[0] })).toEqual([]);
+});
+
 test("keys that were held before players' keys came are held after, and a game of two has two seats whatever it calls", async () => {
   const swim = { kind: "axis", from: { main: { minus: "KeyA", plus: "KeyD" }, pad: "PadLeftStickX" } };
   const plan = { reacherPlan: 1, actions: { swim } } as unknown as Plan;

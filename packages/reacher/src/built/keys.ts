@@ -15,6 +15,7 @@ import { change, compiledBy, compileSlowly } from "../layer/compiled.js";
 import { grow } from "../lean/grow.js";
 import type { Grow } from "../lean/untilKeys.js";
 import { override } from "../layer/override.js";
+import { PlayersPlans } from "./playersPlans.js";
 import { readAhead } from "./readAhead.js";
 
 interface Port {
@@ -53,6 +54,7 @@ const all: Rules = {
   override,
   change,
   exchange,
+  ownPlans: (written, checked) => new PlayersPlans(written, checked),
   pause,
   prepare: async (plan, slots) => {
     await compileSlowly(EVERY, plan, slots, pause);

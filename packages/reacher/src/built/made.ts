@@ -21,6 +21,7 @@ import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
 import { OpeningTables, slotChange } from "./opening.js";
+import { openLayers, type OpenNumbers } from "./settings.js";
 import type { Calls } from "./callGroups.js";
 import { builtLayer, checkedIn } from "./checkedAhead.js";
 import type { KeyRules } from "./keys.js";
@@ -33,7 +34,7 @@ export interface LayerKind {
   readonly part: "layer";
 }
 
-interface Layers {
+export interface Layers {
   /** The checked plan of its text; of a lean layer its names alone, and its controls, which fingers on a page ask for. */
   read(checked: string): CheckedPlan;
   /** All controls that the plan may name, where the layer asks for what is not bound. */
@@ -41,7 +42,9 @@ interface Layers {
   layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
   readonly Tables?: typeof MadeTables;
   /** What the layer does with a player's changes, where it has calls for them. */
-  readonly changes?: Pick<PlanParts, "override" | "bring" | "change">;
+  readonly changes?: Pick<PlanParts, "override" | "bring" | "change" | "adopt" | "opens">;
+  /** Gives tables the numbers of a player's plan. */
+  tune?(tables: MadeTables, plan: CheckedPlan, slots: readonly string[]): void;
 }
 
 /** A layer with all calls but those that need the rules themselves. */
@@ -83,6 +86,12 @@ export const hearingOwnKeys = (
   bring: () => Promise<{ readonly growing: KeyRules }>,
   ...groups: readonly Calls[]
 ): LayerKind => growingKind(HearingUntilKeys, bring, groups, ownControlsOf);
+
+/** The same layer, which takes a player's settings before `bring` has loaded anything. `told`: which, and what follows from them, as JSON text. */
+export const settings = (kind: LayerKind, told: string): LayerKind => {
+  const layers = kind as unknown as Layers;
+  return { ...layers, ...openLayers(layers, JSON.parse(told) as OpenNumbers) } as unknown as LayerKind;
+};
 
 function growingKind(
   Base: new (plan: Plan, checked: CheckedPlan, tables: MadeTables) => LeanLayer & Growing,
@@ -141,14 +150,16 @@ export function madePlan<P>(
   const resolved = layers.read(checked);
   noteResolved(plan, resolved);
   const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
-  const tablesOf = (_: CheckedPlan, slots: readonly string[]) => {
+  const tablesOf = (checked: CheckedPlan, slots: readonly string[]) => {
     const [numbers, create] = codes.get(slots.join(" "))!;
-    return new (layers.Tables ?? MadeTables)(
+    const tables = new (layers.Tables ?? MadeTables)(
       resolved,
       numbers as MadeNumbers,
       create as Create,
       layers.controls?.(resolved),
     );
+    layers.tune?.(tables, checked, slots);
+    return tables;
   };
   noteBuilt(plan, {
     layerOf: () => layers.layerOf(plan, resolved, () => tablesOf(resolved, resolved.seats[0]!.slots)),

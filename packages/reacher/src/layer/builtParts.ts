@@ -29,6 +29,13 @@ export interface Change {
   usePlan?(seat: SeatEngine, tables: Tables, fill: Fill): void;
 }
 
+/** Makes each player's plan once. */
+export interface OwnPlans {
+  of(overrides: Overrides | null): Pick<PlayersPlan, "written" | "checked">;
+}
+
+export type Adopt = (seat: SeatEngine, plan: CheckedPlan, slots: readonly string[]) => void;
+
 /** What layers are made with besides their plan. */
 export interface PlanParts {
   /** Makes a layer of a plan. */
@@ -37,6 +44,9 @@ export interface PlanParts {
   readonly override: Override;
   /** Changes the tables of a seat; made code may have no others. */
   readonly change?: Change;
+  /** Gives a seat's made code the numbers of a player's plan; and whether overrides need nothing else. */
+  readonly adopt?: Adopt;
+  readonly opens?: (overrides: Overrides) => boolean;
   /** Loads the rules themselves, where the plan plays by code that was made of them. */
   readonly bring?: () => Promise<Rules>;
 }
@@ -50,6 +60,8 @@ export interface Rules {
   readonly pause: () => Promise<void>;
   /** Makes such tables ahead, in steps between which a page goes on. */
   readonly prepare: (plan: CheckedPlan, slots: readonly string[]) => Promise<void>;
+  /** The plans of players who have set something before. */
+  readonly ownPlans: (written: Plan, checked: CheckedPlan) => OwnPlans;
   /** A seat goes on by these tables, whose cells are the same. */
   readonly exchange: (seat: SeatEngine, tables: Tables, now: Reading) => void;
 }

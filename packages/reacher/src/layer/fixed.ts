@@ -13,9 +13,15 @@ export const fixed: Override = () => {
   throw new ReacherError(FIXED);
 };
 
+/** Whether these change nothing. */
+export function isBare(overrides: Overrides | null): boolean {
+  const { controls = {}, settings = {} } = overrides ?? {};
+  return Object.keys({ ...controls, ...settings }).length === 0;
+}
+
 /** Before the rules have come, a player without changes needs none. @throws ReacherError if these change something */
-export function mustBeBare({ controls = {}, settings = {} }: Overrides): void {
-  if (Object.keys({ ...controls, ...settings }).length > 0) throw new ReacherError(`${LATER}setOverrides`);
+export function mustBeBare(overrides: Overrides): void {
+  if (!isBare(overrides)) throw new ReacherError(`${LATER}setOverrides`);
 }
 
 /** @throws ReacherError if these change something */

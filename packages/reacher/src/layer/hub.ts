@@ -6,7 +6,7 @@ import type { Plan } from "../plan/types.js";
 import type { Scheduler } from "../engine/scheduler.js";
 import type { SeatEngine } from "../engine/seat.js";
 import type { Tables } from "../engine/tables.js";
-import type { Change } from "./builtParts.js";
+import type { Adopt, Change } from "./builtParts.js";
 import type { LayerWatcher, RawEvent } from "./types.js";
 import type { Unbound } from "./unbound.js";
 
@@ -38,6 +38,8 @@ export interface Hub {
   };
   /** How a player goes over to other tables; made code may have no others. */
   readonly change?: Change | undefined;
+  /** How made code takes a player's settings. */
+  readonly adopt?: Adopt | undefined;
   /** The tables of a plan for a player, with the slots that it has now. */
   tablesFor(player: Member, plan: CheckedPlan): Tables;
   watchers: readonly LayerWatcher[];

@@ -2,6 +2,7 @@
  * The input layer, as a game calls it: takes events, steps the seats, and lets others intercept, watch and ask. In: events and calls. Out:
  * the first seat's reading. It has seats, and is none. May change: who intercepts, and who waits for any press.
  */
+import type { Overrides } from "../plan/players/overrides.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { ReacherError } from "../plan/errors.js";
 import type { Plan } from "../plan/types.js";
@@ -197,8 +198,8 @@ export class Layer extends FirstSeat implements InputLayer {
     this.hub.lose(lost, t);
   }
 
-  bringKeys(): Promise<void> {
-    return this.hub.bringRules();
+  bringKeys(overrides?: Overrides | null): Promise<void> {
+    return this.hub.bringRules(overrides);
   }
 
   setPlan(plan: object): never {

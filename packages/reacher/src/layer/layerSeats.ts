@@ -3,7 +3,7 @@
  * ask about each other. May change: which seats play, the owners of pads, and the plan.
  */
 import { controlsOf, type Controls } from "../controls/ownControls.js";
-import type { Change, Override, PlayersPlan, Rules } from "./builtParts.js";
+import type { Adopt, Change, Override, PlanParts, PlayersPlan, Rules } from "./builtParts.js";
 import { callEach } from "./calling.js";
 import { command } from "./calls/seatPart.js";
 import { Clock } from "../engine/clock.js";
@@ -21,7 +21,7 @@ import type { Overrides } from "../plan/players/overrides.js";
 import type { Plan } from "../plan/types.js";
 import { Feeding } from "./feeding.js";
 import type { Hub, Member } from "./hub.js";
-import { loaded } from "./loaded.js";
+import { loaded, needsNothing } from "./loaded.js";
 import type { Lost } from "./lost.js";
 import { PadIndices } from "./padIndices.js";
 import { SeatHandle, type TakenSeat } from "./seatHandle.js";
@@ -37,6 +37,8 @@ export interface LayerParts {
   readonly tablesOf: (written: Plan, plan: CheckedPlan, slots: readonly string[]) => Tables;
   readonly override?: Override;
   readonly change?: Change;
+  readonly adopt?: Adopt;
+  readonly opens?: PlanParts["opens"];
   /** Loads what players' keys need, where the tables are made code. */
   readonly bring?: () => Promise<Rules>;
   /** Reads another plan. */
@@ -76,7 +78,9 @@ export class LayerSeats implements Hub, Host {
   private readonly resolve: (plan: Plan) => CheckedPlan;
   private madeOf: LayerParts["tablesOf"];
   change: Hub["change"];
+  adopt: Adopt | undefined;
   private readonly bring: LayerParts["bring"];
+  private readonly opens: LayerParts["opens"];
 
   constructor(
     public plan: CheckedPlan,
@@ -93,6 +97,8 @@ export class LayerSeats implements Hub, Host {
     this.madeOf = tablesOf;
     this.bring = bring;
     this.change = change;
+    this.adopt = parts.adopt;
+    this.opens = parts.opens;
     this.names = this.open = plan.seats.map(({ name }) => name);
     this.places = plan.seated
       ? undefined
@@ -224,15 +230,22 @@ export class LayerSeats implements Hub, Host {
     return this.first.engine.tables.bind !== undefined;
   }
 
-  /** Made code gives way to the rules, between two steps: nothing that a game sees changes. @throws ReacherError if they do not come */
-  async bringRules(): Promise<void> {
-    if (!this.isMade) return;
+  /**
+   * Made code gives way to the rules, between two steps: nothing that a game sees changes. Given overrides, only if these need the rules. @throws
+   * ReacherError if they do not come
+   */
+  async bringRules(overrides?: Overrides | null): Promise<void> {
+    if (!this.isMade || needsNothing(overrides, this.opens)) return;
     const rules = await loaded(this.bring);
-    const { plan } = this;
-    for (const player of this.all) await rules.prepare(plan, this.slotsOf(player));
-    if (!this.isMade) return;
+    const known = rules.ownPlans(this.written, this.plan);
     for (const player of this.all)
-      rules.exchange(player.engine, rules.tablesOf(plan, this.slotsOf(player)), player.now);
+      await rules.prepare(known.of(player.overrides).checked, this.slotsOf(player));
+    if (!this.isMade) return;
+    this.adopt = undefined;
+    for (const player of this.all) {
+      ({ written: player.own, checked: player.checked } = known.of(player.overrides));
+      rules.exchange(player.engine, rules.tablesOf(player.checked, this.slotsOf(player)), player.now);
+    }
     this.applied = rules.override;
     this.change = rules.change;
     this.madeOf = (_, checked, slots) => rules.tablesOf(checked, slots);
@@ -280,7 +293,7 @@ export class LayerSeats implements Hub, Host {
     // Made code may be of these slots alone.
     if (this.change === undefined) return own;
     const tables = this.tablesOf(plan, this.slotsOf(player));
-    return tables.print === own.print ? own : tables;
+    return tables.print === own.print && tables.plan === own.plan ? own : tables;
   }
 
   private tablesOf(plan: CheckedPlan, slots: readonly string[]): Tables {

@@ -41,6 +41,12 @@ export interface TakenSeat {
   readonly engine: SeatEngine;
   readonly now: Reading;
   readonly listeners: Listeners;
+  /** The plan with this player's changes. */
+  readonly own: {
+    readonly overrides: Overrides | null;
+    readonly written: Plan;
+    readonly checked: CheckedPlan;
+  };
 }
 
 export class SeatHandle extends SeatCommands implements Seat, Watched {
@@ -67,6 +73,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
       this.engine = from.engine;
       this.now = from.now;
       this.listeners = from.listeners;
+      ({ overrides: this.overrides, written: this.own, checked: this.checked } = from.own);
     } else {
       this.engine = new SeatEngine(from, hub.scheduler);
       this.now = makeReading(this.engine, from);
@@ -92,6 +99,7 @@ export class SeatHandle extends SeatCommands implements Seat, Watched {
     this.own = written;
     this.checked = checked;
     this.useTables(this.hub.tablesFor(this, checked));
+    this.hub.adopt?.(this.engine, checked, this.slots);
     this.notifyCommand({ overrides });
     return faults;
   }

@@ -46,7 +46,10 @@ export interface Seat<
   X extends OtherNames = AnyOtherNames,
 > {
   readonly name: string;
-  /** The plan with this player's changes, and the slots of it that the seat plays with now. */
+  /**
+   * The plan with this player's changes, and the slots of it that the seat plays with now. Where it plays by code that was made for its plan, and
+   * `bringKeys` has loaded nothing yet, settings count all the same, and are missing in its text.
+   */
   readonly own: Plan<K, F, N, X>;
   readonly slots: readonly string[];
   /** The reading; one object for the layer's life, always as of the last step. */
@@ -208,10 +211,11 @@ export interface InputLayer<
   replaying: boolean;
   /**
    * Loads what players' own keys need, in a game that was built with code for its plan; anywhere else it is there at once. Await it before the first
-   * `setOverrides` that changes something: before the first step where a player has a file, otherwise when the settings open. What is held stays held, and
-   * nothing is called. It rejects with a `ReacherError` if the part does not come; the game then plays on as it was.
+   * `setOverrides` that changes something: before the first step where a player has a file, otherwise when the settings open. Given what will be set, it
+   * loads nothing where that changes only numbers, and hold or toggle, that the plan's `player` names. What is held stays held, and nothing is called. It
+   * rejects with a `ReacherError` if the part does not come; the game then plays on as it was.
    */
-  bringKeys(): Promise<void>;
+  bringKeys(overrides?: Overrides<keyof K & string, X["slots"]> | null): Promise<void>;
   /**
    * Switches to another plan while playing: a changed number, another character, a level's keys. What is on stays on if the action
    * is still there and of the same kind, what is held stays held if its control still does the same, gestures and windows in

@@ -12,9 +12,11 @@ export function wholeLayer(written: Plan, usual: () => PlanParts): object {
 
 export function layerParts(written: Plan, usual: () => PlanParts): LayerParts {
   const partsOf = (plan: Plan) => builtParts(plan) ?? usual();
-  const { bring, change } = partsOf(written);
+  const { bring, change, adopt, opens } = partsOf(written);
   return {
     written,
+    ...(adopt !== undefined && { adopt }),
+    ...(opens !== undefined && { opens }),
     ...(change !== undefined && { change }),
     ...(bring !== undefined && { bring }),
     tablesOf: (of, plan, slots) => partsOf(of).tablesOf(plan, slots),

@@ -12,7 +12,8 @@ export async function grow(lean: Growing, rules: Rules, read: (plan: Plan) => Ch
   if (lean.isWhole) return;
   const { plan: written, slots } = lean;
   const plan = read(written);
-  await rules.prepare(plan, slots);
+  const known = rules.ownPlans(written, plan);
+  await rules.prepare(known.of(lean.overrides).checked, slots);
   const parts: LayerParts = {
     written,
     change: rules.change,
@@ -27,8 +28,10 @@ export async function grow(lean: Growing, rules: Rules, read: (plan: Plan) => Ch
   if (lean.isWhole) return;
   lean.isWhole = true;
   const { unbound, waiting, presses, ...taken } = lean.handOver();
-  exchange(taken.engine, rules.tablesOf(plan, slots), taken.now);
-  const whole = createCheckedLayer(plan, { ...parts, taken });
+  const { overrides } = lean;
+  const own = known.of(overrides);
+  exchange(taken.engine, rules.tablesOf(own.checked, slots), taken.now);
+  const whole = createCheckedLayer(plan, { ...parts, taken: { ...taken, own: { overrides, ...own } } });
   const { hub } = whole as unknown as { readonly hub: LayerSeats };
   if (presses !== null) takePresses(whole, presses);
   hub.first.hear();

@@ -34,6 +34,7 @@ const CALLS =
 export class LeanLayer extends SeatPart {
   override readonly name: string;
   readonly seats: readonly string[];
+  own: Plan;
   override readonly scheduler = new Scheduler();
   override readonly counters = { late: 0, ignored: 0, skipped: 0 };
   override readonly engine: SeatEngine;
@@ -54,10 +55,11 @@ export class LeanLayer extends SeatPart {
 
   constructor(
     readonly plan: Plan,
-    override readonly checked: CheckedPlan,
+    override checked: CheckedPlan,
     tables: MadeTables,
   ) {
     super();
+    this.own = plan;
     this.name = checked.seats[0]!.name;
     this.seats = [this.name];
     this.engine = new SeatEngine(tables as never, this.scheduler);
@@ -66,9 +68,6 @@ export class LeanLayer extends SeatPart {
     this.byName = new Map(this.engine.tables.bound.map((channel) => [channel.name, channel]));
   }
 
-  get own(): Plan {
-    return this.plan;
-  }
   get open(): readonly string[] {
     return this.seats;
   }

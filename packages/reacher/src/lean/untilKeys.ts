@@ -6,10 +6,12 @@ import { ReacherError } from "../plan/errors.js";
 import type { OverrideFault, Overrides } from "../plan/players/overrides.js";
 import type { Taken } from "../layer/layerSeats.js";
 import { mustBeBare } from "../layer/fixed.js";
-import { loaded } from "../layer/loaded.js";
+import { loaded, needsNothing } from "../layer/loaded.js";
 import type { Lost } from "../layer/lost.js";
 import type { Presses } from "../layer/presses.js";
 import type { Held, RawEvent } from "../layer/types.js";
+import type { SeatEngine } from "../engine/seat.js";
+import type { CheckedPlan } from "../plan/checked.js";
 import type { Plan } from "../plan/types.js";
 import { LeanLayer } from "./leanLayer.js";
 
@@ -17,6 +19,13 @@ import { LeanLayer } from "./leanLayer.js";
 export interface Growing {
   readonly plan: Plan;
   readonly slots: readonly string[];
+  readonly engine: SeatEngine;
+  checked: CheckedPlan;
+  own: Plan;
+  /** What its player has changed so far, and what takes such changes, where some stay open. */
+  overrides: Overrides | null;
+  readonly applies?: Applies;
+  readonly opens?: (overrides: Overrides) => boolean;
   /** Whether it is a whole layer by now. */
   isWhole: boolean;
   /** Loads what players' keys need. */
@@ -25,7 +34,7 @@ export interface Growing {
   handOver(): HandedOver;
 }
 
-export interface HandedOver extends Taken {
+export interface HandedOver extends Omit<Taken, "own"> {
   /** What is held of controls that the plan does not bind, and events of theirs that no step has handled. */
   readonly unbound: Iterable<Held>;
   readonly waiting: readonly RawEvent[];
@@ -36,20 +45,28 @@ export interface HandedOver extends Taken {
 /** Makes a lean layer a whole one. */
 export type Grow = (lean: Growing) => Promise<void>;
 
-/** @throws ReacherError if these change something: that needs the rules */
-export function bareOnly(overrides: Overrides | null): readonly OverrideFault[] {
+/** Applies settings that stay open. @throws ReacherError if these change something else: that needs the rules */
+export type Applies = (lean: Growing, overrides: Overrides | null) => readonly OverrideFault[];
+
+/** @throws ReacherError if these change what needs the rules */
+export function takeChanges(lean: Growing, overrides: Overrides | null): readonly OverrideFault[] {
+  if (lean.applies !== undefined) return lean.applies(lean, overrides);
   if (overrides !== null) mustBeBare(overrides);
   return [];
 }
 
 /** @throws ReacherError if what it needs does not come */
-export async function becomeWhole(lean: Growing): Promise<void> {
+export async function becomeWhole(lean: Growing, overrides?: Overrides | null): Promise<void> {
+  if (needsNothing(overrides, lean.opens)) return;
   const grow = await loaded(lean.bring);
   await grow(lean);
 }
 
 export class UntilKeys extends LeanLayer implements Growing {
   declare bring: () => Promise<Grow>;
+  declare readonly applies?: Applies;
+  declare readonly opens?: (overrides: Overrides) => boolean;
+  overrides: Overrides | null = null;
   isWhole = false;
   /** What is held of controls that the plan does not bind: a player may bind them. */
   private readonly unbound = new Map<string, Held>();
@@ -57,11 +74,11 @@ export class UntilKeys extends LeanLayer implements Growing {
   private waiting: Waiting[] = [];
 
   setOverrides(overrides: Overrides | null): readonly OverrideFault[] {
-    return bareOnly(overrides);
+    return takeChanges(this, overrides);
   }
 
-  bringKeys(): Promise<void> {
-    return becomeWhole(this);
+  bringKeys(overrides?: Overrides | null): Promise<void> {
+    return becomeWhole(this, overrides);
   }
 
   protected override pass({ control, pad = 0, t }: RawEvent, value: number): void {

@@ -25,6 +25,8 @@ export interface MadeCode {
   readonly reset?: List<Act>;
   /** Of a seat whose slots change. */
   readonly recount?: List<Act>;
+  /** After a change of settings. */
+  readonly adjust?: List<Act>;
   readonly refresh?: List<Act>;
   readonly mayBegin?: List<Ask>;
   readonly begin?: List<Act>;
@@ -53,5 +55,10 @@ export interface MadeCode {
   readonly readings: readonly (new (s: ReadSeat, action: number) => ActionReading)[];
 }
 
-/** Makes it for a seat whose buffer is laid out. */
-export type Create = (s: SeatState, timers: TimerList, Reading: typeof ActionReading) => MadeCode;
+/** Makes it for a seat whose buffer is laid out. `open`: numbers that follow from a player's settings, which may change. */
+export type Create = (
+  s: SeatState,
+  timers: TimerList,
+  Reading: typeof ActionReading,
+  open: readonly number[],
+) => MadeCode;

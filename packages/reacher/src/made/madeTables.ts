@@ -17,7 +17,11 @@ const nothing = (): void => {};
 const never = (): boolean => false;
 
 export class MadeTables {
-  readonly print: number;
+  print: number;
+  /** Numbers that the code has in hand. */
+  readonly open: number[] = [];
+  /** Counts anew what they decide. */
+  declare readonly adjust?: () => void;
   readonly cells: { allocate(): Uint8Array };
   readonly timers: TimerList;
   readonly channels: (object | undefined)[] = [];
@@ -40,7 +44,7 @@ export class MadeTables {
   readonly spots: ReadonlyMap<string, { readonly x: number; readonly y: number }>;
 
   constructor(
-    readonly plan: CheckedPlan,
+    public plan: CheckedPlan,
     readonly told: MadeNumbers,
     private readonly create: Create,
     /** All controls that the plan may name, where what it does not bind is asked for as well. */
@@ -88,7 +92,7 @@ export class MadeTables {
   /** Makes the code for a seat, whose buffer is laid out. */
   bind(s: SeatState): MadeCode {
     const { told, plan, timers } = this;
-    const code = this.create(s, timers, ActionReading);
+    const code = this.create(s, timers, ActionReading, this.open);
     const actions = plan.actions.map(({ name, kind }, n) => ({
       name,
       kind,
@@ -120,6 +124,7 @@ export class MadeTables {
       playInstantPress: code.instants?.[rank!] ?? never,
     }));
     Object.assign(this, {
+      adjust: code.adjust?.[0],
       actions,
       signals: signalsOf(code, signals!),
       switches,
@@ -143,7 +148,14 @@ export class MadeTables {
       commands: commandsOf(code, told),
       recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
-      recounts: [{ recount: ({ b }: SeatState) => write(b, told.begun) }],
+      recounts: [
+        {
+          recount: ({ b }: SeatState) => {
+            write(b, told.begun);
+            this.adjust?.();
+          },
+        },
+      ],
       situation: told.levels === null ? undefined : situationOf(code, told.levels, told.mutes!),
     });
     return code;

@@ -21,6 +21,8 @@ export interface MadeNumbers {
     readonly refers: readonly (readonly number[])[];
     readonly bounces: readonly (readonly [bound: number, until: number])[];
   };
+  /** Where settings may turn sticks around, the bytes of all that is counted, as runs of them. */
+  readonly counted?: readonly number[];
   /**
    * What stays as it is since the game was built without some call: from which byte, then the bytes. A snapshot that has them otherwise comes from a game
    * that made that call.

@@ -19,6 +19,7 @@ import type { Timer, Timers } from "../engine/timers.js";
 import type { MadeNumbers } from "../made/numbers.js";
 import { AnySeat, Unmakeable, type Frame, type Made, type Surroundings } from "./specialiser/frames.js";
 import { Specialiser } from "./specialiser/specialiser.js";
+import type { OpenNumbers } from "./openNumbers.js";
 import type { Sources } from "./source.js";
 import { countOf } from "./lines.js";
 import { Known, name, UNDEFINED, type Value } from "./values.js";
@@ -56,7 +57,7 @@ export const APART = 1_000_000;
 
 /**
  * `calls`: what the game calls of those that may be left out. `areOne`: whether these are one seat's, whose slots change, so that they go on with each
- * other's cells. `most`: lines that may come of it before anything is folded. @throws Unmakeable
+ * other's cells. `most`: lines that may come of it before anything is folded. `numbers`: what of their rules follows from a player's settings. @throws Unmakeable
  */
 export function makeSeats(
   all: readonly Tables[],
@@ -64,9 +65,10 @@ export function makeSeats(
   calls: readonly Call[] = ALL_CALLS,
   areOne = false,
   most = Infinity,
+  numbers?: OpenNumbers,
 ): MadeSeat[] {
   const keys = areOne ? new Map<string, number>() : null;
-  const makers = all.map((tables, n) => new SeatMaker(tables, sources, calls, keys, n * APART));
+  const makers = all.map((tables, n) => new SeatMaker(tables, sources, calls, keys, n * APART, numbers));
   // Those that something new is known of.
   let open: readonly SeatMaker[] = makers;
   for (let pass = 0; pass < PASSES; pass++) {
@@ -104,6 +106,7 @@ class SeatMaker implements Surroundings {
     /** Of a seat whose slots change: numbers for the rules that its cells refer to. */
     private readonly keys: Map<string, number> | null,
     firstName: number,
+    private readonly openNumbers?: OpenNumbers,
   ) {
     this.specialiser = new Specialiser(this, firstName);
     this.seat = new AnySeat(tables);
@@ -145,6 +148,10 @@ class SeatMaker implements Surroundings {
     }
     this.specialiser.reads.add(cell);
     return !this.specialiser.constants.has(cell);
+  }
+
+  openField(object: object, field: string): Value | undefined {
+    return this.openNumbers?.read(object, field);
   }
 
   initial(cell: string): number {
@@ -314,16 +321,8 @@ class SeatMaker implements Surroundings {
           for (const rule of tables.resets) this.specialiser.perform(rule, "reset", [S], frame);
         }),
       ],
-      recount:
-        this.keys !== null
-          ? [
-              this.effectOf("recount", [], (frame) => {
-                for (const rule of tables.recounts)
-                  if (rule !== (tables.timers as object))
-                    this.specialiser.perform(rule, "recount", [S], frame);
-              }),
-            ]
-          : [],
+      recount: this.keys !== null ? [this.recounting()] : [],
+      adjust: this.openNumbers !== undefined && this.keys === null ? [this.adjusting(this.openNumbers)] : [],
       refresh: situation === undefined ? [] : [perform("refresh", situation, "refresh")],
       mayBegin: keepers.map((rule, n) => asks(`mayBegin ${n}`, rule, "canBegin")),
       begin: keepers.map((rule, n) => perform(`beginKept ${n}`, rule, "beginKept")),
@@ -373,6 +372,26 @@ class SeatMaker implements Surroundings {
       latches: (has("watch") ? this.recordable.latches : []).map((one, n) => asks(`latch ${n}`, one, "isOn")),
       lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
     };
+  }
+
+  /** What is down is counted anew, from nothing. */
+  private recounting(): Made {
+    const { recounts, timers } = this.tables;
+    return this.effectOf("recount", [], (frame) => {
+      for (const rule of recounts)
+        if (rule !== (timers as object))
+          this.specialiser.perform(rule, "recount", [new Known(this.seat)], frame);
+    });
+  }
+
+  /** What another setting decides otherwise; most counts stay as they are. */
+  private adjusting(numbers: OpenNumbers): Made {
+    if (numbers.turnsDirections) return this.recounting();
+    return this.effectOf("adjust", [], (frame) => {
+      for (const rule of this.tables.switches)
+        if (numbers.has(rule, "styleKind"))
+          this.specialiser.perform(rule, "recount", [new Known(this.seat)], frame);
+    });
   }
 
   /** Losses are numbered from minus the last device, over the focus, to the last pad. */
@@ -431,6 +450,14 @@ class SeatMaker implements Surroundings {
     return { runs: runsOf(bytes), refers, bounces };
   }
 
+  /** The bytes of what is counted, as runs. */
+  private counted(): number[] {
+    const bytes = new Uint8Array(this.fresh.b.length);
+    for (const { isCount, at, count, width } of this.tables.cells.all)
+      if (isCount) bytes.fill(1, at * width, (at + count) * width);
+    return runsOf(bytes);
+  }
+
   private numbers(): MadeNumbers {
     const { tables } = this;
     const { timers, situation } = tables;
@@ -442,6 +469,7 @@ class SeatMaker implements Surroundings {
       start: changesOf(new Int32Array(this.fresh.i.length), this.fresh.i),
       begun: this.keys === null ? begun : [],
       ...(this.keys !== null && { carried: this.carried(this.keys) }),
+      ...(this.keys === null && this.openNumbers?.turnsDirections === true && { counted: this.counted() }),
       cells: [
         tables.started,
         tables.printAt,

@@ -14,9 +14,14 @@ import { ALL_CALLS, CALLS, FEATURE_OF, isWhole, mustBeCalls, need, type Call } f
 import { neededFeatures } from "../built/needed.js";
 import { compile } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
+import type { Tables } from "../engine/tables.js";
+import type { OpenSettings } from "../open/openSettings.js";
 import { fixedIn, makeSeats } from "./making.js";
 import { minified } from "./merge.js";
 import { mapOf } from "./map.js";
+import { openFields, type OpenFields } from "./openFields.js";
+import { OpenNumbers } from "./openNumbers.js";
+import { openedIn, type Opened } from "./openSettings.js";
 import { seatsText, type SeatText } from "./seatText.js";
 import { BARE_BYTES, CALL_BYTES, FEATURE_BYTES } from "./bytes.js";
 import { sharesOf, type CodeShare } from "./explain.js";
@@ -141,6 +146,8 @@ function moduleOf(
   }
   const hasAll = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
+  const kindText = made.open === null ? kind.made : `settings(${kind.made}, ${textOf(made.open)})`;
+  if (made.open !== null) imported.push("settings");
   const { create } = made.code;
   const createOf = (n: number) => (made.seats.length === 1 ? "create" : `create(${n})`);
   const text = `${headOf(plan, options, imported, "reacher/internal/made")}
@@ -152,7 +159,7 @@ const plan = ${callOf("madePlan", plan, options)}(
   ${textOf(need(calls, "text") || hasAll || rebinding ? written : { reacherPlan: 1, actions: {} })},
   ${JSON.stringify(hasAll || rebinding ? checkedText(plan) : namesOf(plan))},
   [${made.seats.map(({ slots, numbers }, n) => `[${JSON.stringify(slots.join(" "))}, ${textOf(numbers)}, ${createOf(n)}]`).join(", ")}],
-  ${kind.made},
+  ${kindText},
 );
 export default plan;
 `;
@@ -307,6 +314,25 @@ function slotsIn({ seats, slots }: CheckedPlan, { opens }: Kind): (readonly stri
   return [...seats.map((seat) => seat.slots), ...(opens ? [namesIn(slots), []] : [])];
 }
 
+/** The settings that stay open, and the numbers that follow; `null` if there are none. */
+function openNumbersOf(
+  seats: readonly Tables[],
+  { open, plans }: Opened,
+  tablesOf: (plan: CheckedPlan) => readonly Tables[],
+): { readonly settings: OpenSettings; readonly numbers: OpenNumbers } | null {
+  if (Object.keys(open.settings).length === 0) return null;
+  const others = plans.map(tablesOf);
+  const fields = seats.map((tables, n) =>
+    openFields(
+      tables,
+      others.map((all) => all[n]!),
+      open,
+    ),
+  );
+  if (fields.includes(null)) return null;
+  return { settings: open, numbers: new OpenNumbers(fields as OpenFields[]) };
+}
+
 /** Straight code for a plan, or why there is none. */
 function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: Kind) {
   if (kind.rebinding && !need(calls, "later"))
@@ -315,6 +341,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
   sources ??= new Sources(ENGINE);
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
+  if (kind.rebinding && !features.includes(FEATURES.toggle)) features.push(FEATURES.toggle);
   const most = mostBytes(neededFeatures(written, kind.rebinding, calls), kind);
   const all = compile(plan, namesIn(plan.slots), features);
   const tablesOf = (slots: readonly string[]) =>
@@ -323,11 +350,19 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
   const each = lists.map(tablesOf);
   if (kind.opens && each.some(({ cells }) => !cells.areAsThere))
     return { why: "a cell would move when its seats open and close" };
+  const opened = kind.rebinding ? openedIn(written) : null;
+  const tablesOfPlan = (own: CheckedPlan) => {
+    const all = compile(own, namesIn(own.slots), features);
+    return lists.map((slots) =>
+      compile(own, slots, features, slots.length === own.slots.length ? null : all.cells),
+    );
+  };
   try {
     const own = codeCalls(calls, kind);
-    const made = makeSeats(each, sources, own, kind.opens, most * LINES_A_BYTE);
+    const open = opened && openNumbersOf(each, opened, tablesOfPlan);
+    const made = makeSeats(each, sources, own, kind.opens, most * LINES_A_BYTE, open?.numbers);
     const isAll = own.length === ALL_CALLS.length || !calls.includes("restore");
-    const whole = isAll ? made : makeSeats(each, sources, ALL_CALLS, kind.opens);
+    const whole = isAll ? made : makeSeats(each, sources, ALL_CALLS, kind.opens, Infinity, open?.numbers);
     const seats = made.map((seat, n) => {
       const fixed = fixedIn(seat, whole[n]!);
       return { slots: lists[n]!, seat, numbers: { ...seat.numbers, ...(fixed.length > 0 && { fixed }) } };
@@ -335,7 +370,12 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
     const code = seatsText(made);
     const texts = [minified(code.create), ...seats.map(({ numbers }) => textOf(numbers))];
     if (gzipSync(texts.join("")).length > most) return { why: "these are shorter" };
-    return { seats, code, imports: code.create.includes("powerCurve(") ? ["powerCurve"] : [] };
+    return {
+      seats,
+      code,
+      imports: code.create.includes("powerCurve(") ? ["powerCurve"] : [],
+      open: open && { ...open.settings, formulas: open.numbers.formulas },
+    };
   } catch (error) {
     if (error instanceof Unmakeable) return { why: error.message };
     throw error;

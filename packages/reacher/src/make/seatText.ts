@@ -7,7 +7,7 @@ import { Known, Rank, type Value } from "./values.js";
 
 /** The code of seats. */
 export interface SeatText {
-  /** An expression: `(s, t, Reading) => ({ ... })`, with its constant tables around it; of several seats, `(seat) => ` stands before that. */
+  /** An expression: `(s, t, Reading, o) => ({ ... })`, with its constant tables around it; of several seats, `(seat) => ` stands before that. */
   readonly create: string;
   /** Where each of its lines comes from. */
   readonly origins: readonly (Origin | undefined)[];
@@ -26,7 +26,7 @@ export function seatsText(seats: readonly MadeSeat[]): SeatText {
   const constants = [...tables].map(([name, text]) => `const ${name} = ${text};`);
   const isOne = seats.length === 1;
   const text = new Lines(...(constants.length > 0 ? ["(() => {", ...constants] : []));
-  text.add(`${constants.length > 0 ? "return " : ""}${isOne ? "" : "(seat) => "}(s, t, Reading) => {`);
+  text.add(`${constants.length > 0 ? "return " : ""}${isOne ? "" : "(seat) => "}(s, t, Reading, o) => {`);
   text.add("const { f, i, b, clock } = s;");
   text.add(`const m = ${bySeat(texts.map(({ variables }) => `[${variables.join(", ")}]`))};`);
   for (const one of merging.functions) {

@@ -90,7 +90,7 @@ export function useOverrides(
   );
   const change = useCallback(
     async (next: Overrides | null) => {
-      await input.bringKeys();
+      await input.bringKeys(next);
       const faults = input.seat(seat).setOverrides(next);
       for (const show of shows) show();
       return faults;

@@ -14,6 +14,7 @@ import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsLeftOut, callsNamedIn, mustBeCalls } from "../built/calls.js";
 import { builtModule, mappedModule } from "../make/module.js";
+import { openedIn } from "../make/openSettings.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { madeBefore } from "./madeBefore.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
@@ -205,7 +206,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
       if (!isAhead()) {
         const waits = ahead === true && calls.includes("bringKeys") && calls.includes("setOverrides");
-        return moduleOf(raw, isServing, leftOut(raw), waits);
+        const open = waits ? Object.keys(openedIn(raw as Plan).open.settings) : null;
+        return moduleOf(raw, isServing, leftOut(raw), open);
       }
       isBuilt = true;
       const rebinding = ahead !== "fixed-keys";
@@ -411,8 +413,13 @@ function keep(
   }
 }
 
-/** `left`: the calls that a build leaves out; `waits`: whether it loads later what players' keys need. */
-function moduleOf(raw: object, isServing: boolean, left: readonly string[], waits: boolean): string {
+/** `left`: the calls that a build leaves out; `open`: where it loads later what players' keys need, the settings that need nothing. */
+function moduleOf(
+  raw: object,
+  isServing: boolean,
+  left: readonly string[],
+  open: readonly string[] | null,
+): string {
   // As text: JSON may have a key that means something else in a script (`__proto__`), and is read faster.
   const plan = `const plan = JSON.parse(${JSON.stringify(JSON.stringify(raw))});\n`;
   if (!isServing) return `${plan}export default plan;\n`;
@@ -421,7 +428,7 @@ function moduleOf(raw: object, isServing: boolean, left: readonly string[], wait
   return `import { follow } from ${JSON.stringify(RELOAD_ID)};
 ${frozen}export default plan;
 if (import.meta.hot) {
-  const playOn = follow(plan, import.meta.hot, ${JSON.stringify(left)}, ${waits});
+  const playOn = follow(plan, import.meta.hot, ${JSON.stringify(left)}, ${JSON.stringify(open)});
   import.meta.hot.accept((next) => next && playOn(next.default));
 }
 `;

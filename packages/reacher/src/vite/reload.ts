@@ -17,7 +17,7 @@ globalThis[MADE] = (plan, layer) => {
   setters.set(layer, layer.setPlan.bind(layer));
   const all = [layer, ...layer.seats.map((name) => layer.seat(name))];
   for (const one of all) leaveOut(one, known.left);
-  if (known.waits) waitForKeys(layer, all);
+  if (known.open !== null) waitForKeys(layer, all, known.open);
 };
 const setters = new WeakMap();
 
@@ -31,7 +31,7 @@ function leaveOut(layer, calls) {
       });
 }
 
-function waitForKeys(layer, all) {
+function waitForKeys(layer, all, open) {
   const bring = layer.bringKeys.bind(layer);
   const intercept = layer.intercept.bind(layer);
   let isHere = false;
@@ -40,12 +40,17 @@ function waitForKeys(layer, all) {
   };
   Object.defineProperty(layer, Symbol.for(${JSON.stringify(WAITS)}), { get: () => !isHere });
   Object.defineProperty(layer, "intercept", { value: (...given) => (wait("capture of a key"), intercept(...given)) });
-  Object.defineProperty(layer, "bringKeys", { value: () => bring().then(() => void (isHere = true)) });
+  const needsNothing = (given) =>
+    Object.keys({ ...given?.controls }).length === 0 &&
+    Object.entries({ ...given?.settings }).every(([address, value]) => open.includes(address) && value !== "either");
+  Object.defineProperty(layer, "bringKeys", {
+    value: (given) => bring().then(() => void (isHere ||= given === undefined || !needsNothing(given))),
+  });
   for (const one of all) {
     const set = one.setOverrides.bind(one);
     Object.defineProperty(one, "setOverrides", {
       value: (given) => {
-        if (Object.keys({ ...given?.controls, ...given?.settings }).length > 0) wait("setOverrides");
+        if (!needsNothing(given)) wait("setOverrides");
         return set(given);
       },
     });
@@ -53,9 +58,9 @@ function waitForKeys(layer, all) {
 }
 
 /** Layers made of this plan, or of an earlier state of its file. */
-export function follow(plan, hot, left, waits) {
+export function follow(plan, hot, left, open) {
   const layers = (hot.data.layers ??= new Set());
-  plans.set(plan, { layers, left, waits });
+  plans.set(plan, { layers, left, open });
   return (next) => {
     for (const one of layers) {
       const layer = one.deref();

@@ -91,7 +91,7 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   private readonly sourcesByNumber: Keyed[] = [{ key: "keys" }];
   /** How many sticks are away from rest, and which one if it is one. */
   private readonly away = this.cells.count("away");
-  private readonly awayStick = this.cells.count("awayStick");
+  private readonly awayStick = this.cells.int("awayStick");
   /** The movement by the hands, before ease: as if nothing drove. */
   readonly x = this.cells.float("x");
   readonly y = this.cells.float("y");
@@ -456,11 +456,12 @@ export class Movement extends Rule implements MovementRule, Action, Eased, Driva
   /** After its keys were recounted: its sticks, and which of its directions are down. */
   recount(s: SeatState): void {
     const { i, b, f } = s;
-    this.sticks.forEach((stick, number) => {
+    this.sticks.forEach((stick) => {
       for (let end = 0; end < 4; end++)
         if ((stick.endsDown(s) & (1 << end)) !== 0) i[this.sources]! += oneMore(end);
-      if (f[stick.length]! > 0 && ++i[this.away]! === 1) i[this.awayStick] = number;
+      if (f[stick.length]! > 0) i[this.away]!++;
     });
+    if (i[this.away] === 1) i[this.awayStick] = this.longest(s);
     this.directionSignals.forEach((direction, end) => {
       if (direction !== null) b[direction.up] = (i[this.sources]! & endBits(end)) === 0 ? 0 : 1;
     });

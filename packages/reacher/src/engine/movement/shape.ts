@@ -25,17 +25,26 @@ const STEPS = 256;
 const GRAIN = 65536;
 
 export function compileShape(shape: CheckedShape): ShapeTable {
-  // The rounding keeps a zone that ends at 0.96 ending there, whatever 1 - 0.04 - 0.12 is in binary.
-  const travel = Math.round((1 - shape.outer - shape.inner) * 1e9) / 1e9;
   const points = shape.points === undefined ? null : Float64Array.from(shape.points.flat());
   return {
     isCross: shape.kind === "cross",
-    inner: shape.inner,
-    scale: 1 / travel,
     curve: points !== null || shape.power === 1 ? null : powerCurve(shape.power),
     points,
-    gain: shape.gain,
-    full: Math.min(1, (points === null ? 1 : points[points.length - 1]!) * shape.gain),
+    ...measuresOf(shape),
+  };
+}
+
+/** The numbers that a player's settings may change. */
+export type Measures = Pick<ShapeTable, "inner" | "scale" | "gain" | "full">;
+
+export function measuresOf({ inner, outer, gain, points }: CheckedShape): Measures {
+  // The rounding keeps a zone that ends at 0.96 ending there, whatever 1 - 0.04 - 0.12 is in binary.
+  const travel = Math.round((1 - outer - inner) * 1e9) / 1e9;
+  return {
+    inner,
+    scale: 1 / travel,
+    gain,
+    full: Math.min(1, (points === undefined ? 1 : points[points.length - 1]![1]) * gain),
   };
 }
 

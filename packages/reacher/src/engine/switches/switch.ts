@@ -102,6 +102,7 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly up = this.cells.byte("up");
   readonly awaitingRelease = this.cells.byte("spent");
   readonly latch = this.cells.byte("latch");
+  private readonly styleKind: StyleKind;
   private readonly styleAt: number;
   /** Twice the number of presses that rise and fall at one moment; odd while one of them is on. */
   instantPresses = -1;
@@ -138,7 +139,8 @@ export class Switch extends Rule implements SwitchRule, Action {
     this.carries = action.carry;
     this.condition = new Condition(cells, action.name);
     this.on = this.condition.at;
-    this.styleAt = cells.byte("style", KINDS[action.style]);
+    this.styleKind = KINDS[action.style];
+    this.styleAt = cells.byte("style", this.styleKind);
     this.by = cells.place("by", signals);
   }
 
@@ -638,7 +640,7 @@ export class Switch extends Rule implements SwitchRule, Action {
 
   /** After a change of tables. With another style what is on stays on, as if latched; a hold is on only while its key is held. */
   recount({ b }: SeatState): void {
-    const kind = KINDS[this.action.style];
+    const kind = this.styleKind;
     const before = b[this.styleAt]!;
     if (before === kind) return;
     b[this.styleAt] = kind;

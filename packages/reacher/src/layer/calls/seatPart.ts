@@ -15,7 +15,7 @@ import type { WatchedCommand } from "../command.js";
 export abstract class SeatPart {
   declare readonly name: string;
   /** The plan with this player's changes, as it was read. */
-  declare readonly checked: CheckedPlan;
+  declare checked: CheckedPlan;
   declare readonly engine: SeatEngine;
   declare readonly now: Reading;
   declare readonly scheduler: Scheduler;

@@ -65,6 +65,8 @@ export interface Surroundings {
   seatCall(call: string, args: readonly Value[]): Value | undefined;
   /** Notes a call of a named object; false if it does nothing. */
   namedCall(object: object, call: string, args: readonly Value[]): boolean;
+  /** A field of a rule that follows from a player's settings. */
+  openField(object: object, field: string): Value | undefined;
   /** The cell of a view at its start. */
   initial(cell: string): number;
   /** Whether a cell may change by other hands than the made code's. */

@@ -56,6 +56,8 @@ export abstract class Reading extends Texts {
       return new Known((object as never)[field]);
     if (this.writtenArrays.has(object) && typeof field === "number")
       return new Code(`${this.table(object)}[${field}]`, Rank.Primary, true);
+    const open = this.around.openField(object, field);
+    if (open !== undefined) return open;
     const variable = this.variables.get(`${this.id(object)}.${field}`);
     if (variable !== undefined) return new Code(variable.name, Rank.Primary, true);
     const getter = this.getterOf(object, field);

@@ -9,7 +9,7 @@ import { bindingsOf } from "../checks/bindings.js";
 import { type Finding } from "../findings.js";
 import { didYouMean } from "../../controls/nearest.js";
 import { lackingOf, type Lacking } from "../lacking.js";
-import { shownShort } from "../depth.js";
+import { NO_NUMBER, nearest, noneOf, ofAnother, outside } from "./faults.js";
 import { lostSticks } from "./lostSticks.js";
 import { withControl } from "./changedEntry.js";
 import { parseOverrides, type OverrideFault, type OverriddenPlan, type Overrides } from "./overrides.js";
@@ -72,10 +72,7 @@ class Applier {
   apply({ plan, controls = {}, settings = {} }: Overrides): OverriddenPlan | undefined {
     const name = this.plan.name ?? "";
     if (plan !== undefined && plan !== name) {
-      this.reject(
-        "",
-        `these are overrides of ${shownShort(plan, 60)}, and the plan is ${JSON.stringify(name)}`,
-      );
+      this.reject("", ofAnother(plan, name));
       return this.result();
     }
     const whole = Object.entries(settings).filter(([address]) => !address.includes("."));
@@ -185,7 +182,7 @@ class Applier {
     const player = this.plan.player ?? {};
     const forbidden = "the plan does not let it be changed";
     if (address === "bounceMs") {
-      if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, "it is a number");
+      if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, NO_NUMBER);
       else
         this.accept(
           { ...this.raw, bounceMs: this.within(value, player.bounceMs ?? BOUNCE_MS, place) },
@@ -197,7 +194,7 @@ class Applier {
       else if (value) this.accept(withSticksSwapped(this.raw), place);
     } else if (address === "holds") {
       if (player.holds === false) this.reject(place, forbidden);
-      else if (value !== "hold" && value !== "toggle") this.reject(place, "it is one of hold, toggle");
+      else if (value !== "hold" && value !== "toggle") this.reject(place, noneOf(["hold", "toggle"]));
       else if (value === "toggle") this.accept(withToggles(this.raw), place);
     } else {
       const known = [...WHOLE_SETTINGS, ...Object.keys(this.plan.actions).map((name) => `${name}.`)];
@@ -245,15 +242,13 @@ class Applier {
       if (player.invert !== true || !INVERTED.includes(value as string))
         this.reject(
           place,
-          player.invert === true
-            ? `it is one of ${INVERTED.join(", ")}`
-            : "the plan does not let it be changed",
+          player.invert === true ? noneOf(INVERTED) : "the plan does not let it be changed",
         );
       else this.feel(name, action, slot, setting, value, place);
     } else {
       const range = player[setting as "gapMs"];
       if (range === undefined) this.reject(place, "the plan does not let it be changed");
-      else if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, "it is a number");
+      else if (typeof value !== "number" || !Number.isFinite(value)) this.reject(place, NO_NUMBER);
       else {
         const allowed = this.within(value, range, place);
         if (FEEL.includes(setting)) this.feel(name, action, slot, setting, allowed, place);
@@ -297,17 +292,14 @@ class Applier {
 
   private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
     if (action["kind"] !== "switch") this.reject(place, `${name} is no switch, and has no style`);
-    else if (!allowed.includes(value as string)) this.reject(place, `it is one of ${allowed.join(", ")}`);
+    else if (!allowed.includes(value as string)) this.reject(place, noneOf(allowed));
     else this.tryOn(name, withStyle(action, value as Style), place);
   }
 
-  private within(value: number, [least, most]: Range, place: string): number {
-    const nearest = Math.min(most, Math.max(least, value));
-    if (nearest !== value) {
-      const message = `${value} is not within ${least} and ${most}; ${nearest} is taken`;
-      this.faults.push({ place, message, what: "clamped" });
-    }
-    return nearest;
+  private within(value: number, range: Range, place: string): number {
+    const allowed = nearest(value, range);
+    if (allowed !== value) this.faults.push({ place, message: outside(value, range), what: "clamped" });
+    return allowed;
   }
 
   /** Accepts a changed action, if the plan can run with it and no required action is left bare. */

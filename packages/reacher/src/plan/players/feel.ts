@@ -22,7 +22,7 @@ type Json = Record<string, unknown>;
 type Find = (name: string) => Control | undefined;
 
 /** Analog controls: those with an amount. */
-const ANALOG: readonly ControlFamily[] = ["stick", "axis", "trigger", "half"];
+export const ANALOG: readonly ControlFamily[] = ["stick", "axis", "trigger", "half"];
 
 /** An action with a feel setting for one slot, or without a slot for all; `undefined` if nothing there takes it. */
 export function withFeel(

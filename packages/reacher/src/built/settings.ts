@@ -1,0 +1,62 @@
+/** Layers of made code that take a player's settings without the rules. In: what the build tells of them. Out: what such a layer does otherwise. */
+import { mustBeBare } from "../layer/fixed.js";
+import type { Growing } from "../lean/untilKeys.js";
+import { adopt, tune } from "../open/adopt.js";
+import type { Formula } from "../open/formula.js";
+import { areOpen, withSettings, type OpenSettings } from "../open/openSettings.js";
+import type { CheckedPlan } from "../plan/checked.js";
+import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
+import { noteResolved, resolvePlan } from "../plan/resolve.js";
+import type { Plan } from "../plan/types.js";
+import type { Layers } from "./made.js";
+
+/** Which settings stay open, and the numbers of the code that follow from them. */
+export interface OpenNumbers extends OpenSettings {
+  readonly formulas: readonly Formula[];
+}
+
+export function openLayers(layers: Layers, open: OpenNumbers): Partial<Layers> {
+  const { formulas } = open;
+  const opens = (overrides: Overrides) => areOpen(open, overrides);
+  const changed = (written: Plan, overrides: Overrides) => {
+    const base = resolvePlan(written);
+    if (!opens(parseOverrides(overrides))) mustBeBare(overrides);
+    const { checked, faults } = withSettings(base, open, overrides);
+    // Who asks for the player's plan reads it as it was checked.
+    const own = { ...written };
+    noteResolved(own, checked);
+    return { written: own, checked, faults };
+  };
+  const shared: Pick<Layers, "tune"> = {
+    tune: (tables, plan, slots) => tune(tables, plan, slots, formulas),
+  };
+  if (layers.changes !== undefined)
+    return {
+      ...shared,
+      changes: {
+        ...layers.changes,
+        override: changed,
+        opens,
+        ...(layers.changes.change === undefined && {
+          adopt: (seat, plan, slots) => adopt(seat, plan, slots, formulas),
+        }),
+      },
+    };
+  const applies = (lean: Growing, overrides: Overrides | null) => {
+    const { plan, engine, slots } = lean;
+    const { written, checked, faults } =
+      overrides === null
+        ? { written: plan, checked: resolvePlan(plan), faults: [] }
+        : changed(plan, overrides);
+    lean.overrides = overrides;
+    lean.own = written;
+    lean.checked = checked;
+    adopt(engine, checked, slots, formulas);
+    return faults;
+  };
+  return {
+    ...shared,
+    layerOf: (plan: Plan, checked: CheckedPlan, tables) =>
+      Object.assign(layers.layerOf(plan, checked, tables), { applies, opens }),
+  };
+}

@@ -1,0 +1,21 @@
+/** How a number of made code follows from a checked plan, which a player's settings change. Pure. */
+import { measuresOf, type Measures } from "../engine/movement/shape.js";
+import type { CheckedPlan, CheckedShape } from "../plan/checked.js";
+
+/**
+ * What stands at a path of the checked plan (`actions.2.entries.0.gapMs`), divided, and at most so much; a measure of the shape there; or whether the style
+ * there is a toggle. Of what is inverted or not it is the sign.
+ */
+export type Formula = readonly [path: string, by: number | keyof Measures | "toggle", most?: number];
+
+export function valueOf(plan: CheckedPlan, [path, by, most = Infinity]: Formula): number {
+  const value = at(plan, path);
+  if (by === "toggle") return value === "toggle" ? 1 : 0;
+  if (typeof by === "string") return measuresOf(value as CheckedShape)[by];
+  const number = typeof value === "boolean" ? (value ? -1 : 1) : (value as number);
+  return Math.min(number / by, most);
+}
+
+/** What stands at a path. */
+export const at = (of: unknown, path: string): unknown =>
+  path.split(".").reduce((inner, name) => (inner as Readonly<Record<string, unknown>>)[name], of);
