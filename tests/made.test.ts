@@ -363,6 +363,9 @@ function withFeel({ actions, ...plan }: Plan): Plan {
   return { ...plan, actions: Object.fromEntries(all) } as unknown as Plan;
 }
 
+/** Some options go with one style alone. */
+const isTied = (action: object) => /"(carry|anew)":true|"either"/.test(JSON.stringify(action));
+
 /** The settings that fit such a plan and stay open, each with its values by a share of 100. */
 function openIn(plan: Plan): readonly (readonly [address: string, (share: number) => unknown])[] {
   const input = createInputLayer(plan);
@@ -381,13 +384,16 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
             : least + (share / 100) * ((most as number) - least);
         };
         const address = `${name}.${slot}${field}`;
-        // These go with one style alone, or are what stays closed.
-        const isTied = field === "style" && /"(carry|anew)":true|"either"/.test(JSON.stringify(action));
-        return isTied || !fits(address, valueOf(50)) ? [] : [[address, valueOf] as const];
+        return (field === "style" && isTied(action)) || !fits(address, valueOf(50))
+          ? []
+          : [[address, valueOf] as const];
       }),
     ),
   );
-  return [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]];
+  const isToggled = found.some(([address]) => address.endsWith(".style"));
+  return isToggled && fits("holds", "toggle") && !Object.values(plan.actions).some(isTied)
+    ? [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]]
+    : found;
 }
 
 test("a player's settings change made code as they change its rules, and need nothing loaded", async () => {
@@ -408,7 +414,8 @@ test("a player's settings change made code as they change its rules, and need no
         let copies: Kept[] = [];
         const set = (input: InputLayer, n: number) => {
           copies = [];
-          const settings = chosen[n % chosen.length]!.map(([at, share]) => {
+          const some = open.length > 0 ? chosen[n % chosen.length]! : [];
+          const settings = some.map(([at, share]) => {
             const [address, valueOf] = open[at % open.length]!;
             return [address, valueOf(share)];
           });

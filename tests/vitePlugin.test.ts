@@ -263,6 +263,9 @@ const played = async (name, ...more) => {
 };
 const { plan, playOn, input } = await played("two-players", "openSeats");
 const alone = (await played("shooter")).input;
+const tuned = (await played("platformer")).input;
+const soft = { reacherOverrides: 1, settings: { "dash.gapMs": 300 } };
+const stiff = { ...soft, controls: { "jump.main": "KeyJ" } };
 const changes = { reacherOverrides: 1, settings: { bounceMs: 5 } };
 const fault = (call) => { try { call(); return ""; } catch ({ message }) { return message; } };
 print([
@@ -277,6 +280,9 @@ print([
   fault(() => input.setOverrides(null)),
   fault(() => input.intercept("amber", {})),
   fault(() => explainLayer(input, () => {})),
+  fault(() => tuned.setOverrides(soft)),
+  (await tuned.bringKeys(soft), fault(() => tuned.setOverrides(stiff))),
+  (await tuned.bringKeys(stiff), fault(() => tuned.setOverrides(stiff))),
   (await input.bringKeys(), fault(() => input.setOverrides(changes))),
   fault(() => explainLayer(input, () => {})),
 ]);`);
@@ -297,6 +303,9 @@ print([
     "",
     capture,
     reasons,
+    "",
+    later,
+    "",
     "",
     "",
   ]);

@@ -1,6 +1,6 @@
 /** The layer between hands and game: the plan, the devices, and the keys that a player has saved. */
 import plan from "./game.plan.json";
-import { createInputLayer } from "reacher";
+import { createInputLayer, type Overrides } from "reacher";
 import { attachBrowser } from "reacher/browser";
 import { browserStore } from "reacher/stores/browser";
 
@@ -8,12 +8,13 @@ export const input = createInputLayer(plan);
 attachBrowser(input);
 export const store = browserStore("my-game");
 
-/** What a player changed last time counts from the first step on; most have changed nothing, and load nothing. */
+/** What a player changed last time counts from the first step on; who has changed no key loads nothing for it. */
 export async function loadKeys(): Promise<void> {
   const saved = await store.read("player").catch(() => undefined);
   if (saved === undefined) return;
-  const [{ readOverrides }] = await Promise.all([import("reacher/rebind"), input.bringKeys()]);
-  input.setOverrides(readOverrides(saved));
+  const overrides = JSON.parse(saved) as Overrides;
+  await input.bringKeys(overrides);
+  input.setOverrides(overrides);
 }
 
 /** Shows the settings over the game, which hears nothing meanwhile. */

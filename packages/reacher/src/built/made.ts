@@ -4,13 +4,12 @@
  *
  * @module reacher/internal/made
  */
-import type { Controls } from "../controls/ownControls.js";
 import { mustBeList, mustBeObject, mustBeText } from "../plan/arguments.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { noteResolved } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { controlsOf as ownControlsOf } from "../controls/ownControls.js";
-import { noteBuilt, type PlanParts, type Rules } from "../layer/builtParts.js";
+import { noteBuilt, type Rules } from "../layer/builtParts.js";
 import { fixed, later } from "../layer/fixed.js";
 import { notMade } from "../layer/calls/seatPart.js";
 import { HearingLayer } from "../lean/hearingLayer.js";
@@ -25,6 +24,7 @@ import { openLayers, type OpenNumbers } from "./settings.js";
 import type { Calls } from "./callGroups.js";
 import { builtLayer, checkedIn } from "./checkedAhead.js";
 import type { KeyRules } from "./keys.js";
+import type { Layers } from "./layers.js";
 
 export * from "./callGroups.js";
 export { powerCurve } from "../engine/movement/shape.js";
@@ -32,19 +32,6 @@ export { powerCurve } from "../engine/movement/shape.js";
 /** How a made plan becomes a layer. Its contents are internal. */
 export interface LayerKind {
   readonly part: "layer";
-}
-
-export interface Layers {
-  /** The checked plan of its text; of a lean layer its names alone, and its controls, which fingers on a page ask for. */
-  read(checked: string): CheckedPlan;
-  /** All controls that the plan may name, where the layer asks for what is not bound. */
-  controls?(plan: CheckedPlan): Controls;
-  layerOf(plan: Plan, checked: CheckedPlan, tables: () => MadeTables): object;
-  readonly Tables?: typeof MadeTables;
-  /** What the layer does with a player's changes, where it has calls for them. */
-  readonly changes?: Pick<PlanParts, "override" | "bring" | "change" | "adopt" | "opens">;
-  /** Gives tables the numbers of a player's plan. */
-  tune?(tables: MadeTables, plan: CheckedPlan, slots: readonly string[]): void;
 }
 
 /** A layer with all calls but those that need the rules themselves. */

@@ -1,14 +1,14 @@
 /** Layers of made code that take a player's settings without the rules. In: what the build tells of them. Out: what such a layer does otherwise. */
 import { mustBeBare } from "../layer/fixed.js";
 import type { Growing } from "../lean/untilKeys.js";
-import { adopt, tune } from "../open/adopt.js";
-import type { Formula } from "../open/formula.js";
-import { areOpen, withSettings, type OpenSettings } from "../open/openSettings.js";
+import { adopt, tune } from "../made/adopt.js";
+import type { Formula } from "../made/formula.js";
+import { areOpen, withSettings, type OpenSettings } from "../made/openSettings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
 import { noteResolved, resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import type { Layers } from "./made.js";
+import type { Layers } from "./layers.js";
 
 /** Which settings stay open, and the numbers of the code that follow from them. */
 export interface OpenNumbers extends OpenSettings {

@@ -17,7 +17,14 @@ import { Cause, type SeatState } from "../engine/state.js";
 import { DEVICES, type Tables } from "../engine/tables.js";
 import type { Timer, Timers } from "../engine/timers.js";
 import type { MadeNumbers } from "../made/numbers.js";
-import { AnySeat, Unmakeable, type Frame, type Made, type Surroundings } from "./specialiser/frames.js";
+import {
+  AnySeat,
+  TOO_LONG,
+  Unmakeable,
+  type Frame,
+  type Made,
+  type Surroundings,
+} from "./specialiser/frames.js";
 import { Specialiser } from "./specialiser/specialiser.js";
 import type { OpenNumbers } from "./openNumbers.js";
 import type { Sources } from "./source.js";
@@ -74,7 +81,7 @@ export function makeSeats(
   for (let pass = 0; pass < PASSES; pass++) {
     const counts = open.map((maker) => maker.pass());
     if (pass === 0 && Math.max(...counts) * (1 + (all.length - 1) * ANOTHER) > most)
-      throw new Unmakeable("these are shorter");
+      throw new Unmakeable(TOO_LONG);
     const stale = open.filter(({ isStale }) => isStale);
     open = stale.length > 0 ? stale : makers.filter((maker) => maker.learn(areOne ? makers : [maker]));
     if (open.length === 0) return makers.map((maker) => maker.made());

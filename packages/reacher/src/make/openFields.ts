@@ -5,8 +5,8 @@
 import { Cells } from "../engine/cells.js";
 import { Compiler } from "../engine/compile.js";
 import type { Tables } from "../engine/tables.js";
-import { valueOf, type Formula } from "../open/formula.js";
-import type { OpenSettings } from "../open/openSettings.js";
+import { valueOf, type Formula } from "../made/formula.js";
+import type { OpenSettings } from "../made/openSettings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 
 /** A field that follows by a formula, or by none; or one of two rules, by a formula. */

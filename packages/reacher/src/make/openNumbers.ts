@@ -1,6 +1,6 @@
 /** The numbers that made code reads in a list, since a player's settings change them. May change: which formulas are in use. */
 import type { StickOwner } from "../engine/movement/stick.js";
-import type { Formula } from "../open/formula.js";
+import type { Formula } from "../made/formula.js";
 import { Choice, name, type Value } from "./values.js";
 import type { OpenFields } from "./openFields.js";
 import { Unmakeable } from "./specialiser/frames.js";

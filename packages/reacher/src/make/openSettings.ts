@@ -9,7 +9,8 @@ import type { CheckedAction, CheckedPlan, CheckedStick } from "../plan/checked.j
 import { SETTABLE } from "../plan/language/settable.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range, Shape } from "../plan/types.js";
-import { withSettings, type Felt, type OpenSettings } from "../open/openSettings.js";
+import { plansApart } from "./openPlans.js";
+import { withSettings, type Felt, type OpenSettings } from "../made/openSettings.js";
 
 type Allowed = Range | readonly string[];
 type Json = Readonly<Record<string, unknown>>;
@@ -17,11 +18,10 @@ type Json = Readonly<Record<string, unknown>>;
 /** What all holds of a plan may be. */
 const HOLDS: readonly string[] = ["hold", "toggle"];
 
-/** How often all settings are tried by chance, and then some of them. */
-const ALL_TRIES = 4;
+/** How many random settings are tried besides the least and the most of all. */
 const TRIES = 12;
 
-/** The plan's open settings, and plans of players who have set them. */
+/** The plan's open settings, and plans by which it shows what follows from them. */
 export interface Opened {
   readonly open: OpenSettings;
   readonly plans: readonly CheckedPlan[];
@@ -46,7 +46,7 @@ export function openedIn(written: Plan): Opened {
     if (wrong.size === 0 || allowed.size === 0) {
       return {
         open,
-        plans: tried.slice(0, 2 + ALL_TRIES).map(({ checked }) => checked),
+        plans: [...tried.slice(0, 2).map(({ checked }) => checked), ...plansApart(plan, open)],
       };
     }
     const fewer = [...allowed].filter(
@@ -140,7 +140,7 @@ function playersPlan(written: Plan, settings: Json) {
 
 const overridesOf = (settings: Json): Overrides => ({ reacherOverrides: 1, settings });
 
-/** Settings to try: all at both their ends, all by chance, and some, also such as are not allowed and are cut. */
+/** Settings to try: all at both their ends, and some by chance, also such as are not allowed and are cut. */
 function triedWith({ settings }: OpenSettings, chance: Chance): Json[] {
   const all = Object.entries(settings).map(([address, [range]]) => [address, range] as const);
   const endOf = (range: Allowed, end: number) =>
@@ -150,9 +150,7 @@ function triedWith({ settings }: OpenSettings, chance: Chance): Json[] {
   );
   const some = Array.from({ length: TRIES }, (_, n) =>
     Object.fromEntries(
-      all
-        .filter(() => n < ALL_TRIES || chance.next() < 0.5)
-        .map(([address, range]) => [address, chance.of(range, n >= ALL_TRIES)]),
+      all.filter(() => chance.next() < 0.6).map(([address, range]) => [address, chance.of(range, n > 2)]),
     ),
   );
   return [...ends, ...some];

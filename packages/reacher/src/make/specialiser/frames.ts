@@ -9,6 +9,9 @@ export class Unmakeable extends Error {
   place = "";
 }
 
+/** Why there is no code where the rules themselves are less. */
+export const TOO_LONG = "these are shorter";
+
 /** The seat that the code will run in, while code is made for it. */
 export class AnySeat {
   readonly readings: unknown[] = [];

@@ -93,6 +93,8 @@ export abstract class Reading extends Texts {
       );
     }
     if (key instanceof Code) throw new Unmakeable("a computed place in a choice");
+    const open = this.openOfChoice(of, new Known(known(key)), frame);
+    if (open !== undefined) return open;
     return this.simplest(
       new Choice(
         of.list.map((one) => (one == null ? undefined : partOf(one, key))),
@@ -100,6 +102,21 @@ export abstract class Reading extends Texts {
         of.other == null ? undefined : partOf(of.other, key),
       ),
     );
+  }
+
+  /** A number of each, some of which follow from settings. */
+  private openOfChoice({ list, index }: Choice, key: Known, frame: Frame): Value | undefined {
+    const isOpen = (one: unknown) =>
+      typeof one === "object" &&
+      one !== null &&
+      this.around.openField(one, String(key.value)) instanceof Code;
+    if (!list.some(isOpen)) return undefined;
+    if (!index.isPure) throw new Unmakeable("an open number of something computed");
+    const texts = list.map((one) => this.text(this.get(new Known(one), key, frame), Rank.Or));
+    const chosen = texts.reduceRight(
+      (rest, text, n) => `${index.in(Rank.Equality)} === ${n} ? ${text} : ${rest}`,
+    );
+    return new Code(chosen, list.length > 1 ? Rank.Conditional : Rank.Primary, true);
   }
 
   /** A choice among equal things is no choice: what is not there has no fields. */

@@ -240,10 +240,7 @@ class Applier {
     if (setting === "style") this.style(name, action, player.style ?? STYLES, value, place);
     else if (setting === "invert") {
       if (player.invert !== true || !INVERTED.includes(value as string))
-        this.reject(
-          place,
-          player.invert === true ? noneOf(INVERTED) : "the plan does not let it be changed",
-        );
+        this.reject(place, player.invert === true ? noneOf(INVERTED) : "the plan does not let it be changed");
       else this.feel(name, action, slot, setting, value, place);
     } else {
       const range = player[setting as "gapMs"];

@@ -6,7 +6,7 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { NO_NUMBER, nearest, noneOf, ofAnother, outside } from "../plan/players/faults.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import type { Range } from "../plan/types.js";
-import { at } from "./formula.js";
+import { at, withValue } from "./formula.js";
 
 /** What the build tells of a plan whose settings stay open. */
 export interface OpenSettings {
@@ -89,13 +89,6 @@ function inOrder({ slots }: CheckedPlan, all: readonly (readonly [string, unknow
     return rest.length > 0 && slots.some(({ name }) => name === second) ? 2 : second === undefined ? 0 : 1;
   };
   return [...all].sort((a, b) => widthOf(a) - widthOf(b));
-}
-
-/** The same with another value at a path. */
-function withValue<T>(of: T, [name, ...rest]: readonly string[], value: unknown): T {
-  const own = (Array.isArray(of) ? [...of] : { ...of }) as Record<string, unknown>;
-  own[name!] = rest.length === 0 ? value : withValue(own[name!], rest, value);
-  return own as T;
 }
 
 function feel(

@@ -2,7 +2,7 @@
 import type { SeatEngine } from "../engine/seat.js";
 import { Width } from "../engine/cells.js";
 import { printOf } from "../engine/fingerprint.js";
-import type { MadeTables } from "../made/madeTables.js";
+import type { MadeTables } from "./madeTables.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { valueOf, type Formula } from "./formula.js";
 

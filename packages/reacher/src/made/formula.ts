@@ -19,3 +19,10 @@ export function valueOf(plan: CheckedPlan, [path, by, most = Infinity]: Formula)
 /** What stands at a path. */
 export const at = (of: unknown, path: string): unknown =>
   path.split(".").reduce((inner, name) => (inner as Readonly<Record<string, unknown>>)[name], of);
+
+/** The same with another value at a path. */
+export function withValue<T>(of: T, [name, ...rest]: readonly string[], value: unknown): T {
+  const own = (Array.isArray(of) ? [...of] : { ...of }) as Record<string, unknown>;
+  own[name!] = rest.length === 0 ? value : withValue(own[name!], rest, value);
+  return own as T;
+}
