@@ -58,7 +58,7 @@ async function explain(file: string, options: BuildCommandOptions): Promise<numb
     print(JSON.stringify(parts));
     return 0;
   }
-  const { code, why, brings, gzipped, calls } = parts;
+  const { code, why, brings, gzipped, calls, settings = [] } = parts;
   print(
     code === null
       ? `${file}: the rules themselves (${why}); the module is ${kB(gzipped)} gzipped`
@@ -79,6 +79,7 @@ async function explain(file: string, options: BuildCommandOptions): Promise<numb
     print(columns([["calls that come along", "add about"], ...rows]));
     print("");
   }
+  if (settings.length > 0) print(`Settings that need no second part: ${settings.join(", ")}.`);
   print(`It brings ${brings.length === 0 ? "no calls" : brings.join(", ")}.`);
   return 0;
 }

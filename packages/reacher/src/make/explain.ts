@@ -46,6 +46,7 @@ const PARTS: Readonly<Record<string, string>> = {
   reset: "reset",
   refresh: "modes and mutes",
   recount: "seats that open",
+  adjust: "settings",
 };
 
 /** The longest first. What several use is a share of its own. */

@@ -42,7 +42,7 @@ export interface BuildOptions {
 
 /**
  * What goes into the module that `builtModule` makes with the same options. `code`: what was made for the plan, by what needs it, in characters once it is
- * minified; `null` where the rules themselves come along, and `why`. `brings`: the features of the rules, or the groups of calls beside the code.
+ * minified; `null` where the rules themselves come along, and `why`. `settings`: those of a player that need no second part. `brings`: the features of the rules, or the groups of calls beside the code.
  * `gzipped`: the module in all, minified, in bytes. `calls`: about what the calls that come along add to what a page loads, in bytes, largest first;
  * those that bring the same part stand together. @throws PlanError
  */
@@ -54,6 +54,7 @@ export function explainModule(
     | readonly { readonly of: string; readonly kind: "action" | "call" | "part"; readonly length: number }[]
     | null;
   readonly why?: string;
+  readonly settings?: readonly string[];
   readonly brings: readonly string[];
   readonly gzipped: number;
   readonly calls: readonly { readonly of: readonly string[]; readonly adds: number }[];
@@ -82,7 +83,8 @@ export function explainModule(
     shares.set(key, { ...one, length: Math.max(one.length, shares.get(key)?.length ?? 0) });
   }
   const code = [...shares.values()].sort((a, b) => b.length - a.length);
-  return { code, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
+  const settings = made.open && { settings: Object.keys(made.open.settings) };
+  return { code, ...settings, brings: kind.isLean ? kind.groups : ["all calls"], gzipped, calls: adds };
 }
 
 /** What a call adds. A plan with seats has a whole layer anyway: little more. */
@@ -109,6 +111,10 @@ function addedBy(calls: readonly Call[], isSeated: boolean): { of: Call[]; adds:
   }
   return [...parts.values()].sort((a, b) => b.adds - a.adds);
 }
+
+/** The addresses of a player's settings that stay open in such a module, where the game calls `bringKeys`. @throws PlanError */
+export const openSettingsIn = (written: Plan): readonly string[] =>
+  Object.keys(openedIn(written).open.settings);
 
 /** A module whose default export is the plan, ready for `createInputLayer`. @throws PlanError */
 export function builtModule(written: Plan, options: BuildOptions): string {

@@ -28,9 +28,15 @@ function groupsIn(plan: CheckedPlan, { settings, felt }: OpenSettings): Map<stri
   const note = (path: string, what: unknown) => by.set(path, [...(by.get(path) ?? []), what]);
   for (const [address, [, ...paths]] of Object.entries(settings))
     for (const path of paths) note(path, address);
-  for (const { at, ...how } of felt)
-    for (const name of at.endsWith(".shape") ? ["gain", "invertX", "invertY"] : ["perPixelX", "perPixelY"])
+  const isSet = (of: readonly string[], name: string) => of.some((one) => `${one}.${name}` in settings);
+  for (const { at, ...how } of felt) {
+    const shape = [
+      ...(isSet(how.of, "gain") ? ["gain"] : []),
+      ...(isSet(how.of, "invert") ? ["invertX", "invertY"] : []),
+    ];
+    for (const name of at.endsWith(".shape") ? shape : ["perPixelX", "perPixelY"])
       note(`${at}.${name}`, [name, how]);
+  }
   const groups = new Map<string, string[]>();
   for (const [path, what] of by) {
     const key = JSON.stringify([what, at(plan, path)]);

@@ -13,8 +13,7 @@ import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import { ALL_CALLS, callsLeftOut, callsNamedIn, mustBeCalls } from "../built/calls.js";
-import { builtModule, mappedModule } from "../make/module.js";
-import { openedIn } from "../make/openSettings.js";
+import { builtModule, mappedModule, openSettingsIn } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { madeBefore } from "./madeBefore.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
@@ -206,7 +205,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       const raw = constant === undefined ? await planOf(file, this) : checkedConstant(constant, file, this);
       if (!isAhead()) {
         const waits = ahead === true && calls.includes("bringKeys") && calls.includes("setOverrides");
-        const open = waits ? Object.keys(openedIn(raw as Plan).open.settings) : null;
+        const open = waits ? openSettingsIn(raw as Plan) : null;
         return moduleOf(raw, isServing, leftOut(raw), open);
       }
       isBuilt = true;
