@@ -192,7 +192,7 @@ test("a production build is checked ahead, ships no reading of plans, and plays;
 }, 120_000);
 
 test("players' keys are a part that comes while the game plays; where it does not come, the game plays on", async () => {
-  writeFileSync(file, PLAN);
+  writeFileSync(file, PLAN.replace('"toggle",', '"toggle", "player": { "style": ["hold", "toggle"] },'));
   const main = join(folder, "main.ts");
   const before = readFileSync(main, "utf8");
   const game = before.slice(before.indexOf('import plan from "./reef'));
@@ -202,7 +202,9 @@ test("players' keys are a part that comes while the game plays; where it does no
 const change = () =>
   input.setOverrides({ reacherOverrides: 1, controls: { "swim.main.plus": "KeyL" }, settings: { "kick.style": "hold" } });
 const tried = (call: () => unknown) => Promise.resolve().then(call).then(() => "", (error) => String(error.message));
-Object.assign(window, { change: () => tried(change), bring: () => tried(() => input.bringKeys()) });
+const held = { reacherOverrides: 1, settings: { "kick.style": "hold" } } as const;
+const soften = () => input.bringKeys(held).then(() => void input.setOverrides(held));
+Object.assign(window, { soften: () => tried(soften), change: () => tried(change), bring: () => tried(() => input.bringKeys()) });
 `,
   );
   expect(vite("--outDir", "keys").stderr).toBe("");
@@ -218,6 +220,9 @@ Object.assign(window, { change: () => tried(change), bring: () => tried(() => in
   expect(await call("change")).toContain("await input.bringKeys() before the first setOverrides");
   expect(await call("bring")).toContain("could not be loaded");
   expect(await until(({ v }) => v === 2)).toMatchObject({ v: 2, kick: true });
+  // What the plan's `player` names needs nothing of it.
+  expect(await call("soften")).toBe("");
+  await until(({ v, kick }) => v === 2 && !kick);
 
   // A page asks again for what it did not get only when it is loaded anew.
   delete missing.now;

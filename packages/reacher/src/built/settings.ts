@@ -3,10 +3,10 @@ import { mustBeBare } from "../layer/fixed.js";
 import type { Growing } from "../lean/untilKeys.js";
 import { adopt, tune } from "../made/adopt.js";
 import type { Formula } from "../made/formula.js";
-import { areOpen, withSettings, type OpenSettings } from "../made/openSettings.js";
+import { areOpen, withSettings, type Feel, type OpenSettings } from "../made/openSettings.js";
 import type { CheckedPlan } from "../plan/checked.js";
 import { parseOverrides, type Overrides } from "../plan/players/overrides.js";
-import { noteResolved, resolvePlan } from "../plan/resolve.js";
+import { knownPlan, noteResolved } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
 import type { Layers } from "./layers.js";
 
@@ -15,13 +15,13 @@ export interface OpenNumbers extends OpenSettings {
   readonly formulas: readonly Formula[];
 }
 
-export function openLayers(layers: Layers, open: OpenNumbers): Partial<Layers> {
+export function openLayers(layers: Layers, open: OpenNumbers, feel?: Feel): Partial<Layers> {
   const { formulas } = open;
   const opens = (overrides: Overrides) => areOpen(open, overrides);
   const changed = (written: Plan, overrides: Overrides) => {
-    const base = resolvePlan(written);
+    const base = knownPlan(written)!;
     if (!opens(parseOverrides(overrides))) mustBeBare(overrides);
-    const { checked, faults } = withSettings(base, open, overrides);
+    const { checked, faults } = withSettings(base, open, overrides, feel);
     // Who asks for the player's plan reads it as it was checked.
     const own = { ...written };
     noteResolved(own, checked);
@@ -46,7 +46,7 @@ export function openLayers(layers: Layers, open: OpenNumbers): Partial<Layers> {
     const { plan, engine, slots } = lean;
     const { written, checked, faults } =
       overrides === null
-        ? { written: plan, checked: resolvePlan(plan), faults: [] }
+        ? { written: plan, checked: knownPlan(plan)!, faults: [] }
         : changed(plan, overrides);
     lean.overrides = overrides;
     lean.own = written;

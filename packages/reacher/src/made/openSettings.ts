@@ -6,7 +6,8 @@ import type { CheckedPlan } from "../plan/checked.js";
 import { NO_NUMBER, nearest, noneOf, ofAnother, outside } from "../plan/players/faults.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import type { Range } from "../plan/types.js";
-import { at, withValue } from "./formula.js";
+import type { feel, Felt } from "./feel.js";
+import { withValue } from "./formula.js";
 
 /** What the build tells of a plan whose settings stay open. */
 export interface OpenSettings {
@@ -18,23 +19,7 @@ export interface OpenSettings {
   readonly warned: readonly OverrideFault[];
 }
 
-/** A stick, a trigger, a key or a mouse, all of which have a gain and a sign. */
-export interface Felt {
-  /** Its shape in the checked plan; of a mouse, which has none, the mouse. */
-  readonly at: string;
-  /** What settings of its action begin with, and those of its slot. */
-  readonly of: readonly [action: string, slot: string];
-  /** The gain that the plan gives its action, and that of its entry. */
-  readonly gain: readonly [common: number, own: number];
-  /** Likewise which axes are inverted, one bit each; what has one axis is inverted by any. */
-  readonly flips: readonly [common: number, own: number];
-  readonly isOne: boolean;
-}
-
-type Given = Readonly<Record<string, unknown>>;
-
-/** The axes that are inverted, one bit each. */
-const AXES: Readonly<Record<string, number>> = { none: 0, x: 1, y: 2, both: 3 };
+export type Feel = typeof feel;
 
 /** Whether these change nothing but what stays open. */
 export function areOpen(
@@ -52,6 +37,7 @@ export function withSettings(
   base: CheckedPlan,
   open: OpenSettings,
   raw: Overrides,
+  feel?: Feel,
 ): { readonly checked: CheckedPlan; readonly faults: readonly OverrideFault[] } {
   const { plan = base.name, settings = {} } = parseOverrides(raw);
   const faults: OverrideFault[] = [];
@@ -76,7 +62,7 @@ export function withSettings(
       }
       if (Object.hasOwn(own, address)) for (const path of paths) put(path, own[address]);
     }
-    for (const one of open.felt) feel(one, own, checked, put);
+    for (const one of open.felt) checked = feel!(one, own, checked);
   }
   faults.push(...open.warned);
   return { checked, faults };
@@ -89,32 +75,4 @@ function inOrder({ slots }: CheckedPlan, all: readonly (readonly [string, unknow
     return rest.length > 0 && slots.some(({ name }) => name === second) ? 2 : second === undefined ? 0 : 1;
   };
   return [...all].sort((a, b) => widthOf(a) - widthOf(b));
-}
-
-function feel(
-  { at: path, of: [action, slot], gain, flips, isOne }: Felt,
-  given: Given,
-  checked: CheckedPlan,
-  put: (path: string, value: unknown) => void,
-): void {
-  const [wide, narrow] = [`${action}.`, `${slot}.`];
-  const turned = (invert: unknown) => (isOne ? Number(invert !== "none") : AXES[invert as string]!);
-  const gains =
-    ((given[`${wide}gain`] as number | undefined) ?? gain[0]) *
-    (gain[1] * ((given[`${narrow}gain`] as number | undefined) ?? 1));
-  const [common, own] = [given[`${wide}invert`], given[`${narrow}invert`]];
-  const signs =
-    (common === undefined ? flips[0] : turned(common)) ^ flips[1] ^ (own === undefined ? 0 : turned(own));
-  const isX = (signs & 1) !== 0;
-  const isY = (signs & 2) !== 0;
-  const now = at(checked, path) as Given;
-  if ("perPixel" in now) {
-    const perPixel = (now["perPixel"] as number) * gains;
-    put(`${path}.perPixelX`, isX ? -perPixel : perPixel);
-    put(`${path}.perPixelY`, isY ? -perPixel : perPixel);
-    return;
-  }
-  put(`${path}.gain`, gains);
-  put(`${path}.invertX`, isX);
-  put(`${path}.invertY`, isY);
 }

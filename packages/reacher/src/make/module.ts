@@ -152,8 +152,10 @@ function moduleOf(
   }
   const hasAll = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
-  const kindText = made.open === null ? kind.made : `settings(${kind.made}, ${textOf(made.open)})`;
-  if (made.open !== null) imported.push("settings");
+  const isFelt = made.open !== null && made.open.felt.length > 0;
+  const kindText =
+    made.open === null ? kind.made : `settings(${kind.made}, ${textOf(made.open)}${isFelt ? ", feel" : ""})`;
+  if (made.open !== null) imported.push("settings", ...(isFelt ? ["feel"] : []));
   const { create } = made.code;
   const createOf = (n: number) => (made.seats.length === 1 ? "create" : `create(${n})`);
   const text = `${headOf(plan, options, imported, "reacher/internal/made")}

@@ -7,10 +7,12 @@ import { applyOverrides } from "../plan/players/applyOverrides.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import type { CheckedAction, CheckedPlan, CheckedStick } from "../plan/checked.js";
 import { SETTABLE } from "../plan/language/settable.js";
+import { STYLES } from "../plan/options/style.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range, Shape } from "../plan/types.js";
 import { plansApart } from "./openPlans.js";
-import { withSettings, type Felt, type OpenSettings } from "../made/openSettings.js";
+import { feel, type Felt } from "../made/feel.js";
+import { withSettings, type OpenSettings } from "../made/openSettings.js";
 
 type Allowed = Range | readonly string[];
 type Json = Readonly<Record<string, unknown>>;
@@ -75,7 +77,8 @@ function allowedIn(
   if (action.locked === true) return allowed;
   const { player = {} } = action;
   if (kind === "switch") {
-    if (player.style !== undefined && action.style !== "either") allowed.set(`${name}.style`, player.style);
+    const { style = STYLES } = player;
+    if (action.style !== "either") allowed.set(`${name}.style`, style);
     for (const number of SETTABLE.keys()) {
       const range = player[number as "gapMs"];
       if (range !== undefined) allowed.set(`${name}.${number}`, range);
@@ -159,7 +162,7 @@ function triedWith({ settings }: OpenSettings, chance: Chance): Json[] {
 /** The players' plan, and the actions of which the open settings give another one. */
 function compared(written: Plan, plan: CheckedPlan, open: OpenSettings, settings: Json) {
   const right = playersPlan(written, settings);
-  const { checked, faults } = withSettings(plan, open, overridesOf(settings));
+  const { checked, faults } = withSettings(plan, open, overridesOf(settings), feel);
   const wrong = right.checked.actions.flatMap((action, n) =>
     JSON.stringify(action) === JSON.stringify(checked.actions[n]) ? [] : [action.name],
   );
