@@ -190,13 +190,21 @@ test.each([
           const built = builtPlanOf(library, plan, { rebinding: calls.includes("bringKeys"), calls });
           const layers = [createInputLayer(plan), library.createInputLayer(built.plan)] as const;
           const recorders: Recorder[] = [];
+          const styles = calls.includes("bringKeys") ? openIn(plan) : [];
           let copies: Kept[] = [];
           for (const [n, { t, tell }] of list.entries()) {
             if (n === first) recorders.push(record(layers[0], { most }), library.record(layers[1], { most }));
             for (const input of layers) tell(input);
             if (opens && n % 7 === back % 7) for (const input of layers) openSome(input, n + kept);
             if (n === kept) copies = layers.map(keep);
-            if (n === kept + 2) layers.forEach((input, at) => goBack(input, copies[at]!));
+            if (n === kept + 2 && copies.length > 0)
+              layers.forEach((input, at) => goBack(input, copies[at]!));
+            if (n % 9 === first % 9 && styles.length > 0) {
+              const [address, valueOf] = styles[n % styles.length]!;
+              const overrides = { reacherOverrides: 1, settings: { [address]: valueOf(n) } } as const;
+              for (const input of layers) input.setOverrides(overrides);
+              copies = [];
+            }
             if (n === back && calls.includes("bringKeys"))
               for (const input of layers) await input.bringKeys();
             if (!steps[n % steps.length] || n < first) continue;

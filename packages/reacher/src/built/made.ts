@@ -19,7 +19,7 @@ import { comesWithKeys, UntilKeys, type Grow, type Growing } from "../lean/until
 import type { Create } from "../made/code.js";
 import { MadeTables } from "../made/madeTables.js";
 import type { MadeNumbers } from "../made/numbers.js";
-import type { feel } from "../made/feel.js";
+import { feel as feelOf } from "../made/feel.js";
 import { OpeningTables, slotChange } from "./opening.js";
 import { openLayers, type OpenNumbers } from "./settings.js";
 import type { Calls } from "./callGroups.js";
@@ -28,8 +28,14 @@ import type { KeyRules } from "./keys.js";
 import type { Layers } from "./layers.js";
 
 export * from "./callGroups.js";
-export { feel } from "../made/feel.js";
 export { powerCurve } from "../engine/movement/shape.js";
+
+/** How sticks and the mouse feel, as a player sets it. Its contents are internal. */
+export interface FeelPart {
+  readonly part: "feel";
+}
+
+export const feel = feelOf as unknown as FeelPart;
 
 /** How a made plan becomes a layer. Its contents are internal. */
 export interface LayerKind {
@@ -80,9 +86,12 @@ export const hearingOwnKeys = (
  * The same layer, which takes a player's settings before `bring` has loaded anything. `told`: which, and what follows from them, as JSON text; `by`: where
  * some of them are of how sticks and the mouse feel.
  */
-export const settings = (kind: LayerKind, told: string, by?: typeof feel): LayerKind => {
+export const settings = (kind: LayerKind, told: string, by?: FeelPart): LayerKind => {
   const layers = kind as unknown as Layers;
-  return { ...layers, ...openLayers(layers, JSON.parse(told) as OpenNumbers, by) } as unknown as LayerKind;
+  return {
+    ...layers,
+    ...openLayers(layers, JSON.parse(told) as OpenNumbers, by as never),
+  } as unknown as LayerKind;
 };
 
 function growingKind(

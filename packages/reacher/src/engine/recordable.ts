@@ -83,14 +83,16 @@ class PointerLatch extends RuleLatch<Movement> {
   }
 }
 
+/** What a switch tells, as a hold or with another style. */
+export const latchOf = (rule: Switch, tables: Tables, isHold: boolean): Latching =>
+  isHold ? new HoldLatch(rule, "hold", true) : new SwitchLatch(rule, tables);
+
 /** What compiled rules tell. */
 export function recordableOf(tables: Tables): Recordable {
   const pointed = (tables.movements as readonly Movement[]).filter(({ pointer }) => pointer !== null);
   return {
     latches: [
-      ...(tables.ranked as readonly Switch[]).map((rule) =>
-        rule.style === null ? new HoldLatch(rule, "hold", true) : new SwitchLatch(rule, tables),
-      ),
+      ...(tables.ranked as readonly Switch[]).map((rule) => latchOf(rule, tables, rule.style === null)),
       ...pointed.map((rule) => new PointerLatch(rule, "pointer", false)),
     ],
     driven: tables.plan.actions.map(({ kind }, n): DrivenAt | null => {

@@ -52,6 +52,8 @@ export interface MadeCode {
   readonly lose?: List<Act>;
   /** Of what may be latched, whether it is. */
   readonly latches?: List<Ask>;
+  /** The same with the style that the plan does not give it. */
+  readonly toggles?: List<Ask>;
   readonly readings: readonly (new (s: ReadSeat, action: number) => ActionReading)[];
 }
 

@@ -146,7 +146,7 @@ export class MadeTables {
         beginKept: code.begin?.[n] ?? nothing,
       })),
       commands: commandsOf(code, told),
-      recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable),
+      recordable: told.recordable === undefined ? null : recordableAsTold(code, told.recordable, this.open),
       resets: [{ reset: code.reset?.[0] ?? nothing }],
       recounts: [
         {
@@ -240,10 +240,20 @@ function situationOf({ refresh }: MadeCode, levels: readonly number[], mutes: re
   };
 }
 
-function recordableAsTold({ latches }: MadeCode, told: NonNullable<MadeNumbers["recordable"]>): Recordable {
+function recordableAsTold(
+  { latches, toggles }: MadeCode,
+  { driven, latches: told, others = [] }: NonNullable<MadeNumbers["recordable"]>,
+  open: readonly number[],
+): Recordable {
   return {
-    driven: told.driven,
-    latches: told.latches.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never })),
+    driven,
+    get latches() {
+      const all = told.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never }));
+      for (const [n, place, other] of others)
+        if ((open[place] === 1) !== (told[n]!.kind === "latch"))
+          all[n] = { ...other, isOn: toggles?.[n] ?? never };
+      return all;
+    },
   };
 }
 

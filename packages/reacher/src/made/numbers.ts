@@ -63,6 +63,8 @@ export interface MadeNumbers {
   /** For recordings: what may be latched, and where it stands what drives each action. */
   readonly recordable?: {
     readonly latches: readonly Omit<Latching, "isOn">[];
+    /** Of switches whose style a player may set: by which of the open numbers it is a toggle, and what it tells with the other style. */
+    readonly others?: readonly (readonly [latch: number, open: number, told: Omit<Latching, "isOn">])[];
     readonly driven: readonly (DrivenAt | null)[];
   };
 }

@@ -12,8 +12,9 @@ import { EventKind } from "../engine/queue.js";
 import type { Channel } from "../engine/signals.js";
 import { FOCUS_LOST, PADS_TOGETHER } from "../engine/meanings.js";
 import type { Situation } from "../engine/situations/modes.js";
-import { recordableOf, type Recordable } from "../engine/recordable.js";
+import { latchOf, recordableOf, type Latching, type Recordable } from "../engine/recordable.js";
 import { Cause, type SeatState } from "../engine/state.js";
+import type { Switch } from "../engine/switches/switch.js";
 import { DEVICES, type Tables } from "../engine/tables.js";
 import type { Timer, Timers } from "../engine/timers.js";
 import type { MadeNumbers } from "../made/numbers.js";
@@ -377,6 +378,7 @@ class SeatMaker implements Surroundings {
       ),
       // The focus, devices of own controls and pads, in this order: -1 stands at the place of the last device.
       latches: (has("watch") ? this.recordable.latches : []).map((one, n) => asks(`latch ${n}`, one, "isOn")),
+      toggles: (has("watch") ? this.styled() : []).map((one, n) => one && asks(`toggle ${n}`, one, "isOn")),
       lose: apply(EventKind.Lose, this.lossCount, [], -this.deviceCount),
     };
   }
@@ -457,6 +459,25 @@ class SeatMaker implements Surroundings {
     return { runs: runsOf(bytes), refers, bounces };
   }
 
+  /** Of switches whose style a player may set, what they tell with the other one. */
+  private styled(): (Latching | null)[] {
+    const ranked = this.tables.ranked as readonly Switch[];
+    return ranked.map((rule) =>
+      this.openNumbers?.has(rule, "styleKind") === true
+        ? latchOf(rule, this.tables, rule.style !== null)
+        : null,
+    );
+  }
+
+  private toggledAsTold(): Pick<NonNullable<MadeNumbers["recordable"]>, "others"> {
+    const ranked = this.tables.ranked as readonly Switch[];
+    const others = this.styled().flatMap((one, n) => {
+      const style = one && this.openNumbers!.read(ranked[n]!, "styleKind");
+      return style === null ? [] : [[n, this.openNumbers!.placeIn(style), latchAsTold(one!)] as const];
+    });
+    return others.length > 0 ? { others } : {};
+  }
+
   /** The bytes of what is counted, as runs. */
   private counted(): number[] {
     const bytes = new Uint8Array(this.fresh.b.length);
@@ -523,18 +544,16 @@ class SeatMaker implements Surroundings {
       usesPads: tables.usesPads,
       ...(this.calls.includes("watch") && {
         recordable: {
-          latches: this.recordable.latches.map(({ name, kind, startsOn, by }) => ({
-            name,
-            kind,
-            startsOn,
-            by,
-          })),
+          latches: this.recordable.latches.map(latchAsTold),
+          ...this.toggledAsTold(),
           driven: this.recordable.driven,
         },
       }),
     };
   }
 }
+
+const latchAsTold = ({ name, kind, startsOn, by }: Latching) => ({ name, kind, startsOn, by });
 
 /** Bytes in a row are one run: its first, and the one after it. */
 function runsOf(bytes: Uint8Array): number[] {

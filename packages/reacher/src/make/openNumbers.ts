@@ -1,7 +1,7 @@
 /** The numbers that made code reads in a list, since a player's settings change them. May change: which formulas are in use. */
 import type { StickOwner } from "../engine/movement/stick.js";
 import type { Formula } from "../made/formula.js";
-import { Choice, name, type Value } from "./values.js";
+import { Choice, name, type Code, type Value } from "./values.js";
 import type { OpenFields } from "./openFields.js";
 import { Unmakeable } from "./specialiser/frames.js";
 
@@ -39,6 +39,11 @@ export class OpenNumbers {
     if (formula === undefined) throw new Unmakeable(`${field} follows from a setting, and nobody knows how`);
     const number = name(`${LIST}[${this.placeOf(formula)}]`);
     return choice === undefined ? number : new Choice(choice, number, undefined);
+  }
+
+  /** Where such a value stands in the list. */
+  placeIn(value: Value | undefined): number {
+    return Number(/\[(\d+)\]$/.exec((value as Code).text)![1]);
   }
 
   private placeOf(formula: Formula): number {

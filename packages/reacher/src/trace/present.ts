@@ -112,6 +112,7 @@ function drivesIn(engine: SeatEngine, of: object): object[] {
 export class Latches {
   private readonly seen = new Map<string, boolean>();
   private tables: object | undefined;
+  private plan: object | undefined;
   private latches: readonly Latching[] = [];
 
   constructor(
@@ -123,6 +124,7 @@ export class Latches {
   all(): LatchLine[] {
     const { engine } = this;
     this.tables = engine.tables;
+    this.plan = engine.tables.plan;
     this.latches = recordableIn(engine.tables).latches;
     for (const latch of this.latches) this.seen.set(latch.name, latch.isOn(engine));
     return this.latches.map((latch) => this.lineOf(latch));
@@ -131,7 +133,8 @@ export class Latches {
   /** Those that are other than when it last looked; with other keys, all. */
   news(): LatchLine[] {
     const { engine, seen, latches } = this;
-    if (this.tables !== engine.tables) return this.all();
+    // Made code keeps its tables when a player sets something.
+    if (this.tables !== engine.tables || this.plan !== engine.tables.plan) return this.all();
     let found: LatchLine[] | undefined;
     for (let n = 0; n < latches.length; n++) {
       const latch = latches[n]!;
