@@ -325,8 +325,8 @@ test.each([
             if (n === Math.min(kept, list.length - 1)) {
               if (mayWait) {
                 expect(() => layers[1].setOverrides(overrides)).toThrow("await input.bringKeys() before");
-                expect(layers[1].setOverrides({ reacherOverrides: 1 })).toEqual([]);
               }
+              for (const input of layers) expect(input.setOverrides({ reacherOverrides: 1 })).toEqual([]);
               await Promise.all(layers.map((input) => input.bringKeys()));
             }
             // A rollback past the change-over, each from the other's bytes.
@@ -511,6 +511,36 @@ test("what does not fit among settings is told without the rules, and what needs
   made!.step(4);
   expect((made!.now["kick"] as unknown as { on: boolean }).on).toBe(true);
   expect(made!.setOverrides({ reacherOverrides: 1, ...needy[0] })).toEqual([]);
+});
+
+test("a recording begins with what a player's toggle is, and follows another style", () => {
+  const kick = { kind: "switch", from: { main: "Space" } };
+  const plan = { reacherPlan: 1, actions: { kick } } as unknown as Plan;
+  const calls = ["setOverrides", "bringKeys", ...callsNamedIn('import { record } from "reacher/trace";')];
+  const { plan: built, text } = builtPlanOf(library, plan, { calls });
+  expect(text).toContain("settings(");
+  const [rules, made] = [createInputLayer(plan), library.createInputLayer(built)];
+  const told = [rules, made].map((input) => {
+    let t = 1;
+    const style = (style: string) =>
+      input.setOverrides({ reacherOverrides: 1, settings: { "kick.style": style } });
+    const press = () => {
+      for (const value of [1, 0]) input.feed({ t: t++, control: "Space", value });
+      input.step(t++);
+    };
+    style("toggle");
+    press();
+    const recorder = input === rules ? record(input, { most: 9 }) : library.record(input, { most: 9 });
+    const texts = [recorder.text()];
+    for (const one of ["hold", "toggle"]) {
+      style(one);
+      for (let n = 0; n < 5; n++) press();
+      texts.push(recorder.text(), recorder.text({ lastMs: 4 }));
+    }
+    return texts;
+  });
+  expect(told[1]).toEqual(told[0]);
+  expect(told[1]![0]).toContain('"setSwitch":"kick"');
 });
 
 test("keys that were held before players' keys came are held after, and a game of two has two seats whatever it calls", async () => {
