@@ -232,23 +232,26 @@ test("a recorder says which call a game was built without", () => {
   expect(() => library.record(library.createInputLayer(plan))).toThrow("this game was built without watch");
 });
 
+/** What callbacks of any plan hear; each commands something, unless `acts` has done so after so many of them. */
+function hearAny(input: InputLayer, plan: Plan, seed: number, acts = (_: number) => false): string[] {
+  const heard: string[] = [];
+  const commands = anyCommands(plan, seed, seed % 3 === 0 ? 30 : 0);
+  for (const [name, { kind }] of Object.entries(plan.actions))
+    for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
+      input.on(name, change, (t, by?: unknown) => {
+        heard.push(`${name} ${change} ${t} ${String(by)}`);
+        if (!acts(heard.length)) commands.shift()?.(input);
+      });
+  return heard;
+}
+
 test("made code plays as its rules do: plans of any shape", () => {
   const built = fc.constantFrom(LEAN, FIXED_SEATS, OPENING);
   fc.assert(
     fc.property(fc.nat({ max: 1e6 }), fc.nat({ max: 100 }), built, (seed, kept, calls) => {
       const plan = anyPlan(seed);
       const layers = [createInputLayer(plan), maker(plan, calls)()];
-      const told = layers.map((input) => {
-        const heard: string[] = [];
-        const commands = anyCommands(plan, seed, seed % 3 === 0 ? 30 : 0);
-        for (const [name, { kind }] of Object.entries(plan.actions))
-          for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
-            input.on(name, change, (t, by?: unknown) => {
-              heard.push(`${name} ${change} ${t} ${String(by)}`);
-              commands.shift()?.(input);
-            });
-        return heard;
-      });
+      const told = layers.map((input) => hearAny(input, plan, seed));
       let copies: Kept[] = [];
       for (const [n, { tell }] of anyPlay(plan, seed, 100).entries()) {
         for (const input of layers) tell(input);
@@ -433,18 +436,9 @@ test("a player's settings change made code as they change its rules, and need no
             .seat(input.seats[n % input.seats.length]!)
             .setOverrides(n % 7 === 3 ? null : overrides);
         };
-        const told = layers.map((input) => {
-          const heard: string[] = [];
-          const commands = anyCommands(plan, seed, seed % 3 === 0 ? 30 : 0);
-          for (const [name, { kind }] of Object.entries(plan.actions))
-            for (const change of kind === "switch" ? (["on", "off", "pulse", "grant"] as const) : [])
-              input.on(name, change, (t, by?: unknown) => {
-                heard.push(`${name} ${change} ${t} ${String(by)}`);
-                if (heard.length % 5 === 0) set(input, heard.length);
-                else commands.shift()?.(input);
-              });
-          return heard;
-        });
+        const told = layers.map((input) =>
+          hearAny(input, plan, seed, (count) => count % 5 === 0 && (set(input, count), true)),
+        );
         for (const [n, { tell }] of anyPlay(plan, seed, 100).entries()) {
           for (const input of layers) tell(input);
           if (n % 8 === kept % 8) expect(set(layers[1], n)).toEqual(set(layers[0], n));

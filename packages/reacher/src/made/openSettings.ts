@@ -3,6 +3,7 @@
  * the build tells of it, and overrides. Out: the player's own plan, checked, and what did not fit. Pure.
  */
 import type { CheckedPlan } from "../plan/checked.js";
+import { CLOSED_STYLE } from "../plan/later.js";
 import { NO_NUMBER, nearest, noneOf, ofAnother, outside } from "../plan/players/faults.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import type { Range } from "../plan/types.js";
@@ -28,7 +29,9 @@ export function areOpen(
 ): boolean {
   return (
     Object.keys(controls).length === 0 &&
-    Object.entries(settings).every(([address, value]) => Object.hasOwn(open, address) && value !== "either")
+    Object.entries(settings).every(
+      ([address, value]) => Object.hasOwn(open, address) && value !== CLOSED_STYLE,
+    )
   );
 }
 

@@ -469,12 +469,14 @@ class SeatMaker implements Surroundings {
     );
   }
 
+  /** The same for the made seat: which of them, by which number, and what. */
   private toggledAsTold(): Pick<NonNullable<MadeNumbers["recordable"]>, "others"> {
     const ranked = this.tables.ranked as readonly Switch[];
-    const others = this.styled().flatMap((one, n) => {
-      const style = one && this.openNumbers!.read(ranked[n]!, "styleKind");
-      return style === null ? [] : [[n, this.openNumbers!.placeIn(style), latchAsTold(one!)] as const];
-    });
+    const others = this.styled().flatMap((one, n) =>
+      one === null
+        ? []
+        : [[n, this.openNumbers!.placeOf(ranked[n]!, "styleKind"), latchAsTold(one)] as const],
+    );
     return others.length > 0 ? { others } : {};
   }
 

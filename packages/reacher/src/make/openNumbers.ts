@@ -1,7 +1,7 @@
 /** The numbers that made code reads in a list, since a player's settings change them. May change: which formulas are in use. */
 import type { StickOwner } from "../engine/movement/stick.js";
 import type { Formula } from "../made/formula.js";
-import { Choice, name, type Code, type Value } from "./values.js";
+import { Choice, name, type Value } from "./values.js";
 import type { OpenFields } from "./openFields.js";
 import { Unmakeable } from "./specialiser/frames.js";
 
@@ -35,18 +35,14 @@ export class OpenNumbers {
   read(rule: object, field: string): Value | undefined {
     const open = this.fields.get(rule)?.get(field);
     if (open === undefined) return undefined;
-    const { formula, choice } = open;
+    const number = name(`${LIST}[${this.placeOf(rule, field)}]`);
+    return open.choice === undefined ? number : new Choice(open.choice, number, undefined);
+  }
+
+  /** Where an open field stands in the list. @throws Unmakeable */
+  placeOf(rule: object, field: string): number {
+    const { formula } = this.fields.get(rule)!.get(field)!;
     if (formula === undefined) throw new Unmakeable(`${field} follows from a setting, and nobody knows how`);
-    const number = name(`${LIST}[${this.placeOf(formula)}]`);
-    return choice === undefined ? number : new Choice(choice, number, undefined);
-  }
-
-  /** Where such a value stands in the list. */
-  placeIn(value: Value | undefined): number {
-    return Number(/\[(\d+)\]$/.exec((value as Code).text)![1]);
-  }
-
-  private placeOf(formula: Formula): number {
     const known = this.formulas.findIndex((one) => one.join() === formula.join());
     return known >= 0 ? known : this.formulas.push(formula) - 1;
   }

@@ -22,17 +22,20 @@ export function plansApart(plan: CheckedPlan, open: OpenSettings): CheckedPlan[]
   );
 }
 
+/** Whether a setting of this name is open for an action, or for a slot of it. */
+export const isSet = (settings: OpenSettings["settings"], of: readonly string[], name: string): boolean =>
+  of.some((one) => `${one}.${name}` in settings);
+
 /** Where settings stand, as far as these always come out alike. */
 function groupsIn(plan: CheckedPlan, { settings, felt }: OpenSettings): Map<string, string[]> {
   const by = new Map<string, unknown[]>();
   const note = (path: string, what: unknown) => by.set(path, [...(by.get(path) ?? []), what]);
   for (const [address, [, ...paths]] of Object.entries(settings))
     for (const path of paths) note(path, address);
-  const isSet = (of: readonly string[], name: string) => of.some((one) => `${one}.${name}` in settings);
   for (const { at, ...how } of felt) {
     const shape = [
-      ...(isSet(how.of, "gain") ? ["gain"] : []),
-      ...(isSet(how.of, "invert") ? ["invertX", "invertY"] : []),
+      ...(isSet(settings, how.of, "gain") ? ["gain"] : []),
+      ...(isSet(settings, how.of, "invert") ? ["invertX", "invertY"] : []),
     ];
     for (const name of at.endsWith(".shape") ? shape : ["perPixelX", "perPixelY"])
       note(`${at}.${name}`, [name, how]);

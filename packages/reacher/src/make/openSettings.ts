@@ -6,11 +6,12 @@ import { ANALOG, FEEL, INVERTED } from "../plan/players/feel.js";
 import { applyOverrides } from "../plan/players/applyOverrides.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import type { CheckedAction, CheckedPlan, CheckedStick } from "../plan/checked.js";
+import { CLOSED_STYLE } from "../plan/later.js";
 import { SETTABLE } from "../plan/language/settable.js";
 import { STYLES } from "../plan/options/style.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range, Shape } from "../plan/types.js";
-import { plansApart } from "./openPlans.js";
+import { isSet, plansApart } from "./openPlans.js";
 import { feel, type Felt } from "../made/feel.js";
 import { withSettings, type OpenSettings } from "../made/openSettings.js";
 
@@ -60,7 +61,7 @@ export function openedIn(written: Plan): Opened {
 
 /** Whether any of these settings changes how it feels. */
 const isFelt = (settings: OpenSettings["settings"], of: readonly string[]) =>
-  of.some((one) => ["gain", "invert", "perPixel"].some((name) => `${one}.${name}` in settings));
+  ["gain", "invert", "perPixel"].some((name) => isSet(settings, of, name));
 
 /** What a player may set of an action. */
 function allowedIn(
@@ -78,7 +79,7 @@ function allowedIn(
   const { player = {} } = action;
   if (kind === "switch") {
     const { style = STYLES } = player;
-    if (action.style !== "either") allowed.set(`${name}.style`, style);
+    if (action.style !== CLOSED_STYLE) allowed.set(`${name}.style`, style);
     for (const number of SETTABLE.keys()) {
       const range = player[number as "gapMs"];
       if (range !== undefined) allowed.set(`${name}.${number}`, range);
@@ -220,7 +221,7 @@ function flipsOf(shape: Shape | undefined, isOne: boolean): number {
 }
 
 /** What of these stays open. */
-const choicesIn = (all: readonly string[]) => all.filter((one) => one !== "either");
+const choicesIn = (all: readonly string[]) => all.filter((one) => one !== CLOSED_STYLE);
 
 /** Chance that is the same each time, so that a plan gives the same code. */
 class Chance {
