@@ -365,17 +365,18 @@ const FEEL = {
   perPixel: [0.05, 0.4],
   perSecond: [60, 300],
   invert: true,
-  style: ["hold", "toggle"],
+  style: ["hold", "toggle", "either"],
 } as const;
 
 /** A plan whose every setting a player may change. */
 function withFeel({ actions, ...plan }: Plan): Plan {
   const all = Object.entries(actions).map(([name, action]) => [name, { ...action, player: FEEL }]);
-  return { ...plan, actions: Object.fromEntries(all) } as unknown as Plan;
+  const player = { ...plan.player, bounceMs: [0, 60] };
+  return { ...plan, player, actions: Object.fromEntries(all) } as unknown as Plan;
 }
 
-/** Some options go with one style alone. */
-const isTied = (action: object) => /"(carry|anew)":true|"either"/.test(JSON.stringify(action));
+/** An option that goes not with every style. */
+const isTied = (action: object) => /"anew":true/.test(JSON.stringify(action));
 
 /** The settings that fit such a plan and stay open, each with its values by a share of 100. */
 function openIn(plan: Plan): readonly (readonly [address: string, (share: number) => unknown])[] {
@@ -391,7 +392,7 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
           if (range === true) return ["none", "x", "y", "both"][share % 4];
           const [least, most] = range;
           return typeof least === "string"
-            ? range[share % 2]
+            ? range[share % 3]
             : least + (share / 100) * ((most as number) - least);
         };
         const address = `${name}.${slot}${field}`;
@@ -401,6 +402,7 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
       }),
     ),
   );
+  found.push(["bounceMs", (share) => Math.max(0, share - 40)]);
   const isToggled = found.some(([address]) => address.endsWith(".style"));
   return isToggled && fits("holds", "toggle") && !Object.values(plan.actions).some(isTied)
     ? [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]]
@@ -460,12 +462,13 @@ test("a player's settings change made code as they change its rules, and need no
 
 test("what does not fit among settings is told without the rules, and what needs them says so", async () => {
   const kick = { kind: "switch", from: { main: "Space" }, player: { style: ["hold", "toggle", "either"] } };
+  const hop = { kind: "switch", anew: true, from: { main: "KeyH" } };
   const look = {
     kind: "turn",
     from: { main: { use: "MouseMove", perPixel: 0.1 } },
     player: { gain: [0.5, 2], invert: true },
   };
-  const plan = { reacherPlan: 1, name: "reef", actions: { kick, look } } as unknown as Plan;
+  const plan = { reacherPlan: 1, name: "reef", actions: { kick, hop, look } } as unknown as Plan;
   const { plan: built, text } = builtPlanOf(library, plan, { calls: ["setOverrides", "bringKeys", "on"] });
   expect(text).toContain("madePlan(");
   const layers = [createInputLayer(plan), library.createInputLayer(built)];
@@ -482,7 +485,7 @@ test("what does not fit among settings is told without the rules, and what needs
   }
   const needy: readonly Omit<Overrides, "reacherOverrides">[] = [
     { controls: { "kick.main": "KeyJ" } },
-    { settings: { "kick.style": "either" } },
+    { settings: { "hop.style": "toggle" } },
     { settings: { "kick.styel": "hold" } },
     { settings: { swapSticks: true } },
   ];

@@ -1,7 +1,7 @@
 /** Which features a plan needs. In: a plan, and whether players may change it. Out: their names. Pure. */
 import type { CheckedAction, CheckedSwitch, Word } from "../plan/checked.js";
-import { STYLES } from "../plan/options/style.js";
-import type { Plan, PlayerFields } from "../plan/types.js";
+import { stylesOf } from "../plan/reader/switches.js";
+import type { Plan, SwitchFields } from "../plan/types.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Feature } from "../engine/compile.js";
 import { FEATURES, type FeatureName } from "../engine/every.js";
@@ -17,7 +17,7 @@ export function neededFeatures(
   rebinding: boolean,
   calls: readonly Call[] = ALL_CALLS,
 ): readonly FeatureName[] {
-  const { actions, flags, numbers, spots, modes, seated, bounceMs } = resolvePlan(written);
+  const { actions, flags, numbers, spots, modes, seated, mayBounce } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
   // A snapshot is the same bytes in each game of the plan: it has the cells of whatever else these leave out.
   const told = calls.includes("snapshot") || calls.includes("restore") ? ALL_CALLS : calls;
@@ -27,7 +27,7 @@ export function neededFeatures(
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
   if (spots.length > 0) needed.add("pointer");
-  if (bounceMs > 0 || rebinding) needed.add("bounce");
+  if (mayBounce || rebinding) needed.add("bounce");
   // A player may bind a stick where the plan had only keys.
   if (rebinding && actions.some(({ kind }) => kind === "axis" || kind === "vector")) needed.add("sticks");
   const all = Object.entries(FEATURES) as [FeatureName, Feature][];
@@ -38,9 +38,7 @@ export function neededFeatures(
 /** The action with each style that a player may set. */
 function chosen(written: Plan, action: CheckedAction): CheckedSwitch[] {
   if (action.kind !== "switch") return [];
-  const { player, locked } = written.actions[action.name] as { player?: PlayerFields; locked?: boolean };
-  if (locked === true) return [];
-  return (player?.style ?? STYLES).map((style) => ({ ...action, style }));
+  return stylesOf(written.actions[action.name] as SwitchFields).map((style) => ({ ...action, style }));
 }
 
 function uses(action: CheckedAction, feature: Feature): boolean {

@@ -32,7 +32,7 @@ import { oneOf as oneOfFeature } from "../engine/switches/oneOf.js";
 import { repeat as repeatFeature } from "../engine/switches/repeat.js";
 import { cooldown as cooldownFeature } from "../engine/switches/cooldown.js";
 import { spends as spendsFeature } from "../engine/switches/spends.js";
-import { either as eitherFeature, toggle as toggleFeature } from "../engine/switches/styles.js";
+import { styles as stylesFeature } from "../engine/switches/styles.js";
 import { waits as waitsFeature } from "../engine/switches/waits.js";
 import { turns as turnsFeature } from "../engine/turns/make.js";
 
@@ -101,10 +101,8 @@ export const repeat = repeatFeature as unknown as Part;
 export const cooldown = cooldownFeature as unknown as Part;
 /** Flags that a beginning uses up. */
 export const spends = spendsFeature as unknown as Part;
-/** A short press stays on, a long one ends with the key. */
-export const either = eitherFeature as unknown as Part;
-/** A press turns on, the next turns off. */
-export const toggle = toggleFeature as unknown as Part;
+/** A press turns on, the next turns off; or a short press stays on, a long one ends with the key. */
+export const styles = stylesFeature as unknown as Part;
 /** A press that waits for the gestures that may claim it. */
 export const waits = waitsFeature as unknown as Part;
 /** Amounts turned in each step, by mouse or stick. */

@@ -30,7 +30,10 @@ export class Bounce implements Filter, Timed {
       return false;
     }
     if (s.f[this.channel.value + padIndex]! < RELEASE_BELOW) return false;
-    if (!isSet) this.timers.set(s, timer, this.bounceMs);
+    if (isSet) return true;
+    // A player may set it to none.
+    if (this.bounceMs === 0) return false;
+    this.timers.set(s, timer, this.bounceMs);
     return true;
   }
 
@@ -61,7 +64,7 @@ export class Bounce implements Filter, Timed {
 
 export const bounce: Feature = {
   link: ({ plan, bound, cells, timers }) => {
-    if (plan.bounceMs === 0) return;
+    if (!plan.mayBounce) return;
     // An axis does not bounce, and a wheel notch is not a key.
     for (const channel of bound)
       if (channel.isDigital && !channel.name.startsWith("Wheel"))

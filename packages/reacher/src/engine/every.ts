@@ -27,7 +27,7 @@ import { oneOf } from "./switches/oneOf.js";
 import { repeat } from "./switches/repeat.js";
 import { cooldown } from "./switches/cooldown.js";
 import { spends } from "./switches/spends.js";
-import { either, toggle } from "./switches/styles.js";
+import { styles } from "./switches/styles.js";
 import { waits } from "./switches/waits.js";
 import { turns } from "./turns/make.js";
 
@@ -49,8 +49,7 @@ export const FEATURES = {
   lasting,
   turns,
   switches,
-  toggle,
-  either,
+  styles,
   needs,
   buffer,
   beginsIf,
@@ -76,8 +75,8 @@ type RulesOfOptions = { readonly [K in RuleOfOption[OptionName]]: Feature };
 
 /** The name of the rule behind each option. A new option of the language stands here, with its rule above. */
 interface RuleOfOption {
-  style: "toggle" | "either";
-  tapMs: "either";
+  style: "styles";
+  tapMs: "styles";
   startsOn: "switches";
   needs: "needs";
   resume: "needs";

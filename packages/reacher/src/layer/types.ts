@@ -212,7 +212,7 @@ export interface InputLayer<
   /**
    * Loads what players' own keys need, in a game that was built with code for its plan; anywhere else it is there at once. Await it before the first
    * `setOverrides` that changes something: before the first step where a player has a file, otherwise when the settings open. Given what will be set, it
-   * loads nothing where that changes only numbers, and hold or toggle. What is held stays held, and nothing is called. It rejects with a `ReacherError` if
+   * loads nothing where that changes only numbers and styles. What is held stays held, and nothing is called. It rejects with a `ReacherError` if
    * the part does not come; the game then plays on as it was.
    */
   bringKeys(overrides?: Overrides<keyof K & string, X["slots"]> | null): Promise<void>;

@@ -7,6 +7,7 @@ import { Bits, DriveBits, EventKind } from "../engine/queue.js";
 import type { Recordable } from "../engine/recordable.js";
 import { ActionReading } from "../engine/reading.js";
 import type { SeatState } from "../engine/state.js";
+import { StyleKind } from "../engine/switches/styleKind.js";
 import { DEVICES, type CommandRule } from "../engine/tables.js";
 import { Timer, TimerList } from "../engine/timers.js";
 import type { CheckedPlan } from "../plan/checked.js";
@@ -250,7 +251,7 @@ function recordableAsTold(
     get latches() {
       const all = told.map((one, n) => ({ ...one, isOn: latches?.[n] ?? never }));
       for (const [n, place, other] of others)
-        if ((open[place] === 1) !== (told[n]!.kind === "latch"))
+        if ((open[place] !== StyleKind.Hold) !== (told[n]!.kind === "latch"))
           all[n] = { ...other, isOn: toggles?.[n] ?? never };
       return all;
     },

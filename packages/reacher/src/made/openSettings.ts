@@ -1,9 +1,8 @@
 /**
- * A player's settings while a game plays by code that was made for its plan: numbers stay open, and so does hold or toggle. In: a checked plan, what
+ * A player's settings while a game plays by code that was made for its plan: numbers and styles stay open. In: a checked plan, what
  * the build tells of it, and overrides. Out: the player's own plan, checked, and what did not fit. Pure.
  */
 import type { CheckedPlan } from "../plan/checked.js";
-import { CLOSED_STYLE } from "../plan/later.js";
 import { NO_NUMBER, nearest, noneOf, ofAnother, outside } from "../plan/players/faults.js";
 import { parseOverrides, type OverrideFault, type Overrides } from "../plan/players/overrides.js";
 import type { Range } from "../plan/types.js";
@@ -12,7 +11,7 @@ import { withValue } from "./formula.js";
 
 /** What the build tells of a plan whose settings stay open. */
 export interface OpenSettings {
-  /** By address: the least and the most of a number, or what may be chosen; and where in the checked plan it stands as it is. */
+  /** By address: the least and the most of a number, or what may be chosen; and where in the checked plan it stands. */
   readonly settings: Readonly<Record<string, readonly [Range | readonly string[], ...paths: string[]]>>;
   /** How sticks and the mouse feel. */
   readonly felt: readonly Felt[];
@@ -29,9 +28,7 @@ export function areOpen(
 ): boolean {
   return (
     Object.keys(controls).length === 0 &&
-    Object.entries(settings).every(
-      ([address, value]) => Object.hasOwn(open, address) && value !== CLOSED_STYLE,
-    )
+    Object.keys(settings).every((address) => Object.hasOwn(open, address))
   );
 }
 
@@ -63,13 +60,17 @@ export function withSettings(
         own[address] = nearest(value, range);
         if (own[address] !== value) fault("clamped", place, outside(value, range));
       }
-      if (Object.hasOwn(own, address)) for (const path of paths) put(path, own[address]);
+      if (Object.hasOwn(own, address)) for (const path of paths) put(path, asPlaced(path, own[address]));
     }
     for (const one of open.felt) checked = feel!(one, own, checked);
   }
   faults.push(...open.warned);
   return { checked, faults };
 }
+
+/** What a setting makes of a place of the checked plan: a hold alone carries a key over. */
+export const asPlaced = (path: string, value: unknown): unknown =>
+  path.endsWith(".carry") ? value === "hold" : value;
 
 /** Settings of the whole plan come first, then those of actions, then those of slots: the narrower override the wider. */
 function inOrder({ slots }: CheckedPlan, all: readonly (readonly [string, unknown])[]) {

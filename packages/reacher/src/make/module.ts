@@ -353,7 +353,7 @@ function codeOf(plan: CheckedPlan, written: Plan, calls: readonly Call[], kind: 
   // With all calls, whatever is left out: so the cells lie as everywhere.
   const features = neededFeatures(written, false).map((name) => FEATURES[name]);
   // A player may make one of a hold.
-  if (kind.rebinding && !features.includes(FEATURES.toggle)) features.push(FEATURES.toggle);
+  if (kind.rebinding && !features.includes(FEATURES.styles)) features.push(FEATURES.styles);
   const most = mostBytes(neededFeatures(written, kind.rebinding, calls), kind);
   const all = compile(plan, namesIn(plan.slots), features);
   const tablesOf = (slots: readonly string[]) =>

@@ -20,7 +20,7 @@ export type OpenFields = ReadonlyMap<object, ReadonlyMap<string, OpenField>>;
 const MEASURES = ["inner", "scale", "gain", "full"] as const;
 
 export function openFields(base: Tables, others: readonly Tables[], open: OpenSettings): OpenFields | null {
-  const walk = new Walk(new Formulas([base.plan, ...others.map(({ plan }) => plan)], open));
+  const walk = new Walk(Formulas.of([base.plan, ...others.map(({ plan }) => plan)], open));
   const isAlike = walk.visit(base, others);
   return isAlike && hasSameCells(base, others) ? walk.found : null;
 }
@@ -29,29 +29,42 @@ export function openFields(base: Tables, others: readonly Tables[], open: OpenSe
 class Formulas {
   private readonly byValues = new Map<string, Formula>();
 
-  constructor(
+  private constructor(
     private readonly plans: readonly CheckedPlan[],
-    { settings, felt }: OpenSettings,
+    private readonly all: readonly Formula[],
   ) {
+    for (const one of all) {
+      const key = keyOf(plans.map((plan) => valueOf(plan, one)));
+      if (!this.byValues.has(key)) this.byValues.set(key, one);
+    }
+  }
+
+  /** Of some of the plans alone; the first one is preferred, where these tell less apart. */
+  where(isThere: (plan: number) => boolean, first: Formula): Formulas {
+    return new Formulas(
+      this.plans.filter((_, n) => isThere(n)),
+      [first, ...this.all],
+    );
+  }
+
+  static of(plans: readonly CheckedPlan[], { settings, felt }: OpenSettings): Formulas {
+    const all: Formula[] = [];
     const paths = Object.values(settings).flatMap(([, ...paths]) => paths);
     const shapes = new Set(
       paths.map((path) => /^.*\.shape(?=\.)/.exec(path)?.[0]).filter((one) => one !== undefined),
     );
     for (const path of paths)
-      if (path.endsWith(".style")) this.add([path, "toggle"]);
-      else for (const by of [1, -1, 1000]) this.add([path, by]);
+      if (path.endsWith(".style")) all.push([path, "latches"], [path, "style"]);
+      else if (path.endsWith(".carry")) all.push([path, "is"]);
+      else for (const by of [1, -1, 1000]) all.push([path, by]);
     for (const { at } of felt)
       if (at.endsWith(".shape")) shapes.add(at);
-      else for (const way of ["X", "Y"]) for (const by of [1, -1]) this.add([`${at}.perPixel${way}`, by]);
+      else for (const way of ["X", "Y"]) for (const by of [1, -1]) all.push([`${at}.perPixel${way}`, by]);
     for (const shape of shapes) {
-      for (const measure of MEASURES) this.add([shape, measure]);
-      for (const way of ["X", "Y"]) for (const by of [1, -1]) this.add([`${shape}.invert${way}`, by]);
+      for (const measure of MEASURES) all.push([shape, measure]);
+      for (const way of ["X", "Y"]) for (const by of [1, -1]) all.push([`${shape}.invert${way}`, by]);
     }
-  }
-
-  private add(formula: Formula): void {
-    const key = keyOf(this.plans.map((plan) => valueOf(plan, formula)));
-    if (!this.byValues.has(key)) this.byValues.set(key, formula);
+    return new Formulas(plans, all);
   }
 
   /** What gives these values; also where they are cut at the largest. */
@@ -59,7 +72,7 @@ class Formulas {
     const found = this.byValues.get(keyOf(values));
     if (found !== undefined) return found;
     const most = Math.max(...(values as number[]));
-    return [...this.byValues.values()]
+    return this.all
       .filter(([, by]) => by === 1)
       .map(([path, by]): Formula => [path, by, most])
       .find((one) => keyOf(this.plans.map((plan) => valueOf(plan, one))) === keyOf(values));
@@ -67,7 +80,11 @@ class Formulas {
 }
 
 const keyOf = (values: readonly unknown[]) =>
-  values.map((value) => (Object.is(value, -0) ? "-0" : String(value))).join();
+  values
+    .map((value) =>
+      Object.is(value, -0) ? "-0" : String(typeof value === "boolean" ? Number(value) : value),
+    )
+    .join();
 
 /** Goes through rules that are built alike. */
 class Walk {
@@ -116,9 +133,11 @@ class Walk {
     const formula = this.formulas.find(values.map((value) => (isRule(value) ? 1 : 0)));
     if (formula === undefined || values.some((value) => value !== null && !isRule(value))) return false;
     known.set(name, { formula, choice: [null, rule] });
-    const inner = new Walk(this.formulas);
+    const inner = new Walk(this.formulas.where((plan) => isRule(values[plan]), formula));
     const [first, ...more] = values.filter(isRule);
-    return inner.visit(first!, more) && inner.found.size === 0;
+    if (!inner.visit(first!, more)) return false;
+    for (const [one, fields] of inner.found) this.found.set(one, fields);
+    return true;
   }
 }
 

@@ -3,17 +3,16 @@
  * is held against what rebinding itself makes of the plan: settings that would come out otherwise are not open. Pure.
  */
 import { ANALOG, FEEL, INVERTED } from "../plan/players/feel.js";
-import { applyOverrides } from "../plan/players/applyOverrides.js";
+import { applyOverrides, BOUNCE_MS } from "../plan/players/applyOverrides.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import type { CheckedAction, CheckedPlan, CheckedStick } from "../plan/checked.js";
-import { CLOSED_STYLE } from "../plan/later.js";
 import { SETTABLE } from "../plan/language/settable.js";
 import { STYLES } from "../plan/options/style.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan, PlayerFields, Range, Shape } from "../plan/types.js";
 import { isSet, plansApart } from "./openPlans.js";
 import { feel, type Felt } from "../made/feel.js";
-import { withSettings, type OpenSettings } from "../made/openSettings.js";
+import { asPlaced, withSettings, type OpenSettings } from "../made/openSettings.js";
 
 type Allowed = Range | readonly string[];
 type Json = Readonly<Record<string, unknown>>;
@@ -34,9 +33,9 @@ export function openedIn(written: Plan): Opened {
   const plan = resolvePlan(written);
   const chance = new Chance();
   let allowed = new Map(plan.actions.flatMap((action) => [...allowedIn(written, plan, action)]));
-  const { bounceMs, holds = true } = written.player ?? {};
-  // Without any, a plan has no rules for it.
-  if (bounceMs !== undefined && plan.bounceMs > 0 && bounceMs[0] > 0) allowed.set("bounceMs", bounceMs);
+  const { bounceMs = BOUNCE_MS, holds = true } = written.player ?? {};
+  // Where a plan does not speak of it, it has no rules for it.
+  if (plan.mayBounce) allowed.set("bounceMs", bounceMs);
   if (holds && [...allowed.values()].some((of) => of.includes("toggle" as never)))
     allowed.set("holds", HOLDS);
   const felt = plan.actions.flatMap((action, n) => feltIn(written, action, n));
@@ -79,7 +78,7 @@ function allowedIn(
   const { player = {} } = action;
   if (kind === "switch") {
     const { style = STYLES } = player;
-    if (action.style !== CLOSED_STYLE) allowed.set(`${name}.style`, style);
+    allowed.set(`${name}.style`, style);
     for (const number of SETTABLE.keys()) {
       const range = player[number as "gapMs"];
       if (range !== undefined) allowed.set(`${name}.${number}`, range);
@@ -105,10 +104,7 @@ function placesOf(
   const before = leavesOf(plan);
   const settings: Record<string, [Allowed, ...string[]]> = {};
   for (const [address, range] of allowed) {
-    const values =
-      typeof range[0] === "string"
-        ? choicesIn(range as readonly string[])
-        : [chance.of(range), chance.of(range)];
+    const values = typeof range[0] === "string" ? range : [chance.of(range), chance.of(range)];
     const after = values.map((value) => playersPlan(written, { [address]: value }));
     if (after.some(({ faults }) => faults.some(({ what }) => what === "rejected"))) continue;
     if (/\.(?:gain|invert)$/.test(address)) {
@@ -119,7 +115,9 @@ function placesOf(
     const changed = [...before.keys()].filter((path) =>
       leaves.some((one) => one.get(path) !== before.get(path)),
     );
-    const places = changed.filter((path) => leaves.every((one, n) => one.get(path) === values[n]));
+    const places = changed.filter((path) =>
+      leaves.every((one, n) => one.get(path) === asPlaced(path, values[n])),
+    );
     // Another style may take other options along.
     if (places.length < changed.length && !address.endsWith(".perPixel")) continue;
     settings[address] = [range, ...places];
@@ -147,10 +145,8 @@ const overridesOf = (settings: Json): Overrides => ({ reacherOverrides: 1, setti
 /** Settings to try: all at both their ends, and some by chance, also such as are not allowed and are cut. */
 function triedWith({ settings }: OpenSettings, chance: Chance): Json[] {
   const all = Object.entries(settings).map(([address, [range]]) => [address, range] as const);
-  const endOf = (range: Allowed, end: number) =>
-    typeof range[0] === "string" ? choicesIn(range as readonly string[])[end] : range[end];
-  const ends = [0, 1].map((end) =>
-    Object.fromEntries(all.map(([address, range]) => [address, endOf(range, end)])),
+  const ends = [0, -1].map((end) =>
+    Object.fromEntries(all.map(([address, range]) => [address, range.at(end)])),
   );
   const some = Array.from({ length: TRIES }, (_, n) =>
     Object.fromEntries(
@@ -220,9 +216,6 @@ function flipsOf(shape: Shape | undefined, isOne: boolean): number {
   return invert === true || invert === "both" ? 3 : invert === "x" ? 1 : 2;
 }
 
-/** What of these stays open. */
-const choicesIn = (all: readonly string[]) => all.filter((one) => one !== CLOSED_STYLE);
-
 /** Chance that is the same each time, so that a plan gives the same code. */
 class Chance {
   private state = 1;
@@ -234,10 +227,8 @@ class Chance {
 
   /** One of what is allowed; `beyond`: or something else. */
   of(allowed: Allowed, beyond = false): unknown {
-    if (typeof allowed[0] === "string") {
-      const open = choicesIn(allowed as readonly string[]);
-      return beyond && this.next() < 0.2 ? 7 : open[Math.floor(this.next() * open.length)];
-    }
+    if (typeof allowed[0] === "string")
+      return beyond && this.next() < 0.2 ? 7 : allowed[Math.floor(this.next() * allowed.length)];
     const [least, most] = allowed as Range;
     const share = beyond ? 2 * this.next() - 0.5 : this.next();
     return beyond && this.next() < 0.1 ? "much" : least + share * (most - least);

@@ -24,6 +24,8 @@ export interface CheckedPlan {
   readonly seats: readonly CheckedSeat[];
   /** A release followed by a press within this time is none, in ms. */
   readonly bounceMs: number;
+  /** Whether it is more than 0, or the plan says what a player may make of it. */
+  readonly mayBounce: boolean;
   /** Controls that no player may give to anything else. */
   readonly protected: readonly string[];
   /** Whether the plan names its seats: then each has one pad of its own. */
@@ -84,6 +86,8 @@ export interface CheckedSwitch extends CheckedOptions {
   readonly label: string;
   readonly in: readonly string[];
   readonly entries: readonly CheckedEntry[];
+  /** Whether its style is, or a player may make it, an either, whose rule has a cell. */
+  readonly mayBeEither: boolean;
 }
 
 /** What else a switch may say, with the defaults filled in. A new option of the language stands here. */

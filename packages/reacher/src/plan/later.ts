@@ -2,8 +2,5 @@
 export const LATER =
   "this game loads what players' keys need when they are wanted; await input.bringKeys() before the first ";
 
-/** The one style that is not open in made code: its rule has a cell of its own. */
-export const CLOSED_STYLE = "either";
-
 /** The key of a symbol by which a layer in development says that in production the rules would not be there yet. */
 export const WAITS = "reacher.waitsForRules";

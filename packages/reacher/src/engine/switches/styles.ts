@@ -1,51 +1,26 @@
 /** Toggle: each press flips it. Either: a short press latches it, a long one only holds it. */
-import { Rule } from "../cells.js";
+import type { CheckedSwitch } from "../../plan/checked.js";
 import type { Feature } from "../compile.js";
 import { Clock } from "../clock.js";
 import { Cause, type SeatState } from "../state.js";
 import type { Style } from "./hooks.js";
+import { KINDS, StyleKind } from "./styleKind.js";
 import { Latch, type Switch } from "./switch.js";
 
-export class Toggle implements Style {
-  constructor(
-    private readonly latch: number,
-    private readonly startsOn: boolean,
-  ) {}
-
-  isOff({ b }: SeatState): boolean {
-    return b[this.latch] === Latch.Off;
-  }
-  turnsOn(s: SeatState): boolean {
-    return this.isOff(s);
-  }
-  press({ b }: SeatState, needsHold: boolean): void {
-    if (needsHold) b[this.latch] = b[this.latch] === Latch.Off ? Latch.Latched : Latch.Off;
-  }
-  release(): void {}
-  fail({ b }: SeatState): void {
-    b[this.latch] = Latch.Off;
-  }
-  cancel(): void {}
-  wants({ b }: SeatState): number {
-    return b[this.latch] === Latch.Off ? 0 : 1;
-  }
-  start({ b }: SeatState): void {
-    b[this.latch] = this.startsOn ? Latch.Latched : Latch.Off;
-  }
-}
-
-export class Either extends Rule implements Style {
+/** A toggle is never held: it is latched, or off. */
+export class Latched implements Style {
   private readonly latch: number;
-  /** Until when a release latches it. */
-  private readonly tapUntil = this.cells.float("tapUntil");
+  private readonly tapUntil: number;
+  private readonly kind: StyleKind;
+  private readonly startsOn: boolean;
+  private readonly tapMs: number;
 
-  constructor(
-    owner: Switch,
-    private readonly startsOn: boolean,
-    private readonly tapMs: number,
-  ) {
-    super(owner.cells);
-    this.latch = owner.latch;
+  constructor({ latch, tapUntil }: Switch, { style, startsOn, tapMs }: CheckedSwitch) {
+    this.latch = latch;
+    this.tapUntil = tapUntil;
+    this.kind = KINDS[style];
+    this.startsOn = startsOn;
+    this.tapMs = tapMs;
   }
 
   isOff({ b }: SeatState): boolean {
@@ -54,8 +29,12 @@ export class Either extends Rule implements Style {
   turnsOn({ b }: SeatState): boolean {
     return b[this.latch] !== Latch.Latched;
   }
-  press(s: SeatState): void {
+  press(s: SeatState, needsHold: boolean): void {
     const { f, b, clock } = s;
+    if (this.kind === StyleKind.Toggle) {
+      if (needsHold) b[this.latch] = this.turnsOn(s) ? Latch.Latched : Latch.Off;
+      return;
+    }
     b[this.latch] = this.turnsOn(s) ? Latch.Held : Latch.Off;
     f[this.tapUntil] = clock[Clock.Now]! + this.tapMs;
   }
@@ -79,22 +58,12 @@ export class Either extends Rule implements Style {
   }
 }
 
-export const toggle: Feature = {
+export const styles: Feature = {
   options: [
     {
-      name: "toggle",
-      appliesTo: ({ style }) => style === "toggle",
-      make: (_, owner: Switch, { startsOn }) => void (owner.style = new Toggle(owner.latch, startsOn)),
-    },
-  ],
-};
-export const either: Feature = {
-  options: [
-    {
-      name: "either",
-      appliesTo: ({ style }) => style === "either",
-      make: (_, owner: Switch, { startsOn, tapMs }) =>
-        void (owner.style = new Either(owner, startsOn, tapMs)),
+      name: "style",
+      appliesTo: ({ style }) => style !== "hold",
+      make: (_, owner: Switch, action) => void (owner.style = new Latched(owner, action)),
     },
   ],
 };

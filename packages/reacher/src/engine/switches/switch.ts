@@ -18,15 +18,8 @@ import type {
   ExclusiveGroup,
   Style,
 } from "./hooks.js";
+import { KINDS, StyleKind } from "./styleKind.js";
 import { Live, type Action, type SourceRule, type SwitchRule } from "../tables.js";
-
-/** The styles, by the number in the cells. */
-export const enum StyleKind {
-  Hold,
-  Toggle,
-  Either,
-}
-const KINDS = { hold: StyleKind.Hold, toggle: StyleKind.Toggle, either: StyleKind.Either };
 
 /** An either is on while held, or latched by a short press. A toggle is off or latched. */
 export const enum Latch {
@@ -102,6 +95,8 @@ export class Switch extends Rule implements SwitchRule, Action {
   readonly up = this.cells.byte("up");
   readonly awaitingRelease = this.cells.byte("spent");
   readonly latch = this.cells.byte("latch");
+  /** Until when a release latches an either; -1 where nobody makes it one. */
+  readonly tapUntil: number;
   private readonly styleKind: StyleKind;
   private readonly styleAt: number;
   /** Twice the number of presses that rise and fall at one moment; odd while one of them is on. */
@@ -141,6 +136,7 @@ export class Switch extends Rule implements SwitchRule, Action {
     this.on = this.condition.at;
     this.styleKind = KINDS[action.style];
     this.styleAt = cells.byte("style", this.styleKind);
+    this.tapUntil = action.mayBeEither ? cells.float("tapUntil") : -1;
     this.by = cells.place("by", signals);
   }
 

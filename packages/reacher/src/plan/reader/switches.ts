@@ -2,7 +2,8 @@
 import type { CheckedAction, CheckedEntry, CheckedSwitch } from "../checked.js";
 import { GESTURES, writtenKind } from "../gestures/index.js";
 import { readOptions } from "../options/index.js";
-import type { SwitchEntry, SwitchFields } from "../types.js";
+import { STYLES } from "../options/style.js";
+import type { Style, SwitchEntry, SwitchFields } from "../types.js";
 import type { Reader } from "./reader.js";
 
 export function readSwitch(reader: Reader, name: string, action: SwitchFields): CheckedSwitch {
@@ -19,7 +20,13 @@ export function readSwitch(reader: Reader, name: string, action: SwitchFields): 
     in: reader.modeNames(action.in ?? [], `${place}.in`),
     ...readOptions(reader, action, place),
     entries,
+    mayBeEither: stylesOf(action).includes("either"),
   };
+}
+
+/** The styles that it has or that a player may give it. */
+export function stylesOf({ style = "hold", locked, player }: SwitchFields): readonly Style[] {
+  return [style, ...(locked === true ? [] : (player?.style ?? STYLES))];
 }
 
 /** An entry without its address; `undefined` if a source in it is invalid. */
