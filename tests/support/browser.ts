@@ -1,7 +1,7 @@
 /** A real browser with a built example in it. */
 import { mkdtempSync, readFileSync } from "node:fs";
 import { readdir, readFile, rm } from "node:fs/promises";
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
+import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import { tmpdir } from "node:os";
 import { extname, join, normalize } from "node:path";
 import { buildSync } from "esbuild";
@@ -13,7 +13,11 @@ declare global {
   /** Which browser this project of the tests is for. */
   var BROWSER: "chromium" | "firefox";
   /** In the page: see pageClock.ts. */
-  var pageClock: { pass(ms: number): Promise<void>; run(): void };
+  var pageClock: {
+    pass(ms: number): Promise<void>;
+    until(read: () => unknown, wanted: unknown, patienceMs: number): Promise<unknown>;
+    run(): void;
+  };
 }
 
 const TYPES: Record<string, string> = { ".html": "text/html", ".js": "text/javascript", ".css": "text/css" };
@@ -69,6 +73,45 @@ export async function until<T>(page: Page, read: () => Promise<T>, wanted: T): P
   expect(found).toEqual(wanted);
 }
 
+/** The same where `read` is for the page, which is asked many times as fast. */
+export async function untilThere<A>(
+  page: Page,
+  read: (given: A) => unknown,
+  given: A,
+  wanted: unknown,
+): Promise<void> {
+  const [asked, hoped] = [given, wanted].map((one) => JSON.stringify(one));
+  const found = await page.evaluate(`pageClock.until(() => (${read})(${asked}), ${hoped}, ${PATIENCE_MS})`);
+  expect(found).toEqual(wanted);
+}
+
+/** Whether there is something of this selector. */
+const isThere = (selector: string) => document.querySelector(selector) !== null;
+
+/** The text of what has this `data-testid`. */
+export const textOf = (page: Page, id: string) =>
+  page.evaluate(
+    (name) => document.querySelector<HTMLElement>(`[data-testid="${name}"]`)?.innerText.trim() ?? "",
+    id,
+  );
+/** Waits until that is this. */
+export const hasText = (page: Page, id: string, text: string) =>
+  untilThere(
+    page,
+    (name) => document.querySelector<HTMLElement>(`[data-testid="${name}"]`)?.innerText.trim(),
+    id,
+    text,
+  );
+
+/** Waits until what has this `data-testid` shows a switch on or off. */
+export const turnsTo = (page: Page, id: string, on: boolean) =>
+  untilThere(
+    page,
+    (name) => document.querySelector(`[data-testid="${name}"]`)?.getAttribute("data-on"),
+    id,
+    String(on),
+  );
+
 /** Lets the page's clock go by itself, for what waits by it. */
 export const letRun = (page: Page) => page.evaluate(() => pageClock.run());
 
@@ -106,34 +149,37 @@ async function openSite(name: string, policy?: string): Promise<Site> {
         response
           .writeHead(200, {
             "content-type": TYPES[extname(file)] ?? "application/octet-stream",
+            // Names of assets tell their content. Of a page that is kept, fields would keep what was chosen.
+            "cache-control": path.startsWith("/assets/") ? "max-age=3600, immutable" : "no-store",
             ...(policy !== undefined && { "content-security-policy": policy }),
           })
           .end(body),
       () => response.writeHead(404).end(),
     );
   };
-  const servers: Server[] = [];
-  /** Another port is another origin: it has kept nothing. */
-  const freshOrigin = async () => {
-    const server = createServer(serve);
-    servers.push(server);
-    await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-    return `http://127.0.0.1:${(server.address() as { port: number }).port}`;
-  };
+  const server = createServer(serve);
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  const origin = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
   const browser = await launch();
   let last: Page | undefined;
   /** Keys that a test may have left held. */
   const held = new Set<string>();
-  /** A page is loaded again rather than made again, which takes a fifth of the time. */
-  const blankPage = async () => {
-    if (last !== undefined && !last.isClosed()) {
-      for (const other of last.context().pages()) if (other !== last) await other.close();
-      for (const key of held) await last.keyboard.up(key);
-      held.clear();
-      await last.mouse.up();
-      await last.goto("about:blank");
-      return last;
-    }
+  /** A page is loaded again rather than made again, and without a way round: that takes a tenth of the time. */
+  const reloaded = async (page: Page, url: string) => {
+    for (const other of page.context().pages()) if (other !== page) await other.close();
+    // Shift first: with it one browser takes a key for another one, which it thinks held ever after.
+    const shiftsFirst = [...held].sort((a, b) => Number(/^Shift/.test(b)) - Number(/^Shift/.test(a)));
+    for (const key of shiftsFirst) await page.keyboard.up(key);
+    held.clear();
+    await page.mouse.up();
+    await page.evaluate(async () => {
+      const names = (await indexedDB.databases()).map(({ name }) => name);
+      sessionStorage.setItem("forget", JSON.stringify(names));
+    });
+    await (page.url() === url ? page.reload() : page.goto(url));
+    return page;
+  };
+  const freshPage = async (url: string) => {
     // Drawn coarsely: what a test looks at is text.
     const context = await browser.newContext({ deviceScaleFactor: 0.25 });
     context.setDefaultTimeout(PATIENCE_MS);
@@ -144,27 +190,41 @@ async function openSite(name: string, policy?: string): Promise<Site> {
     keyboard.down = (key) => (held.add(key), press(key));
     // The browser may have gone first.
     page.on("close", () => void context.close().catch(() => undefined));
-    await context.addInitScript(pageClockScript() + simulatedPads());
+    await context.addInitScript(`${pageClockScript()}${simulatedPads()}(${forget})()`);
+    await page.goto(url);
+    // One browser leaves a new page without the focus, and such a page hears no pad.
+    await page.bringToFront();
     return page;
   };
   return {
     open: async ({ width = 1280, height = 800, path = "/", ready = "canvas" } = {}) => {
-      const page = await blankPage();
+      const isOpen = last !== undefined && !last.isClosed();
+      const page = await (isOpen ? reloaded(last!, origin + path) : freshPage(origin + path));
       await page.setViewportSize({ width, height });
-      await page.goto(`${await freshOrigin()}${path}`);
-      await page.waitForSelector("canvas");
-      // One browser leaves a new page without the focus, and such a page hears no pad.
-      await page.bringToFront();
+      await untilThere(page, isThere, "canvas", true);
       await pass(page, 100);
-      await until(page, async () => (await page.locator(ready).count()) > 0, true);
+      await untilThere(page, isThere, ready, true);
       return page;
     },
     close: async () => {
       await browser.close();
       await rm(downloadsPath, { recursive: true, force: true });
-      await Promise.all(servers.map((server) => new Promise((done) => server.close(done))));
+      await new Promise((done) => server.close(done));
     },
   };
+}
+
+/** In a page that is loaded again: what the page before it kept is gone before anything looks for it. */
+function forget(): void {
+  try {
+    const names = sessionStorage.getItem("forget");
+    if (names === null) return;
+    for (const name of JSON.parse(names) as string[]) indexedDB.deleteDatabase(name);
+    localStorage.clear();
+    sessionStorage.clear();
+  } catch {
+    // A blank page has no storage.
+  }
 }
 
 const CHROMIUM_ARGS = [

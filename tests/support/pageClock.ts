@@ -4,7 +4,7 @@ import { install } from "@sinonjs/fake-timers";
 /** About a frame. */
 const TICK_MS = 16;
 
-const { setInterval: interval } = globalThis;
+const { setInterval: interval, Date: RealDate } = globalThis;
 const clock = install({
   now: Date.now(),
   toFake: [
@@ -40,13 +40,21 @@ const turn = () =>
     port2.postMessage(0);
   });
 
+async function pass(ms: number): Promise<void> {
+  for (let left = ms; left > 0; left -= TICK_MS) {
+    clock.tick(Math.min(TICK_MS, left));
+    await turn();
+  }
+}
+
 Object.assign(globalThis, {
   pageClock: {
-    async pass(ms: number) {
-      for (let left = ms; left > 0; left -= TICK_MS) {
-        clock.tick(Math.min(TICK_MS, left));
-        await turn();
-      }
+    pass,
+    /** Lets frames pass until `read` gives what is wanted, for so long that no machine is too slow. Returns what it gave last. */
+    async until(read: () => unknown, wanted: unknown, patienceMs: number) {
+      const begun = RealDate.now();
+      while (read() !== wanted && RealDate.now() - begun < patienceMs) await pass(TICK_MS);
+      return read();
     },
     /** From here on it goes by itself. */
     run: () => void interval(() => clock.tick(TICK_MS), TICK_MS),

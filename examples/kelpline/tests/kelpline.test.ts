@@ -1,18 +1,17 @@
 /** The built game in a real browser, worked by real keys, the mouse and a simulated pad. */
 import type { Page } from "playwright-core";
-import { eachPage, hold, pass, saved, until } from "../../../tests/support/browser";
+import { eachPage, hasText, hold, pass, saved, textOf, turnsTo, until } from "../../../tests/support/browser";
 import { fingersOn } from "../../../tests/support/fingers";
 
 let page: Page;
 eachPage("kelpline", (opened) => (page = opened), { ready: "html[data-rules]" });
 
-const shown = (id: string) => page.getByTestId(id).innerText();
+const shown = (id: string) => textOf(page, id);
 /** Waits until the panel shows this text. */
-const shows = (id: string, text: string) => until(page, () => shown(id), text);
+const shows = (id: string, text: string) => hasText(page, id, text);
 const player = (name: string) => page.getByRole("button", { name: new RegExp(`^${name} `) });
 /** Waits until the panel shows a switch on or off. */
-const turns = (name: string, on: boolean) =>
-  until(page, () => page.getByTestId(name).getAttribute("data-on"), String(on));
+const turns = (name: string, on: boolean) => turnsTo(page, name, on);
 
 /** Metres, once the panel has caught up. */
 async function place(): Promise<{ x: number; y: number }> {

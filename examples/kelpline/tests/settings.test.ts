@@ -1,15 +1,14 @@
 /** The built game's settings screen in a real browser, worked by keyboard alone, by mouse, and by a simulated pad alone. */
 import { createRequire } from "node:module";
 import type { Locator, Page } from "playwright-core";
-import { eachPage, hold, letRun, pass, saved, until } from "../../../tests/support/browser";
+import { eachPage, hasText, hold, letRun, pass, saved, turnsTo, until } from "../../../tests/support/browser";
 
 let page: Page;
 eachPage("kelpline", (opened) => (page = opened), { ready: "html[data-rules]" });
 
 const cell = (address: string) => page.getByTestId(`cell-${address}`);
 /** Waits until a cell shows this control. */
-const holds = (address: string, text: string, on = page) =>
-  until(on, async () => (await on.getByTestId(`cell-${address}`).innerText()).trim(), text);
+const holds = (address: string, text: string, on = page) => hasText(on, `cell-${address}`, text);
 /** Waits until there is one of these, or none. */
 const comes = (found: Locator, on = page) => until(on, () => found.count(), 1);
 const goes = (found: Locator) => until(page, () => found.count(), 0);
@@ -20,23 +19,22 @@ const openSettings = async (on = page) => {
 const asks = () => page.getByTestId("ask");
 const listens = () => comes(asks());
 const tap = (key: string) => hold(page, key, 40);
-const turns = (name: string, on: boolean) =>
-  until(page, () => page.getByTestId(name).getAttribute("data-on"), String(on));
+const turns = (name: string, on: boolean) => turnsTo(page, name, on);
 /** Waits until keys go to the game again. */
 const playsOn = () => until(page, () => page.evaluate(() => document.activeElement?.localName), "canvas");
 const prompts = (name = "amber") => page.getByTestId(`prompts-${name}`);
 
 /** Presses a button of a simulated pad, by its number in the standard layout, for a few frames. */
 async function press(button: number, ms = 90, pad = 0): Promise<void> {
-  const set = (value: number) =>
-    page.evaluate(
-      ([n, at, to]) => void ((globalThis as any).pads[at!].buttons[n!] = { pressed: to === 1, value: to }),
-      [button, pad, value],
-    );
-  await set(1);
-  await pass(page, ms);
-  await set(0);
-  await pass(page, ms);
+  await page.evaluate(
+    async ([n, at, time]) => {
+      for (const value of [1, 0]) {
+        (globalThis as any).pads[at!].buttons[n!] = { pressed: value === 1, value };
+        await pageClock.pass(time!);
+      }
+    },
+    [button, pad, ms],
+  );
 }
 const plugIn = () => page.evaluate(() => void ((globalThis as any).pads[0].connected = true));
 const focused = () =>

@@ -25,6 +25,6 @@ export function lackingIn(action: CheckedAction, features: readonly Feature[]): 
   const kind = action.entries.map(kindOf).find((one) => !features.some(({ entries }) => entries?.[one]));
   if (kind !== undefined) return kind;
   if (hasResults(action) && !features.some(({ results }) => results !== undefined)) return "result";
-  const isMade = features.some(({ options = [] }) => options.some(({ name }) => name === action.style));
+  const isMade = features.some(({ options = [] }) => options.some(({ name }) => name === "style"));
   return action.style === "hold" || isMade ? undefined : action.style;
 }
