@@ -222,7 +222,7 @@ export default madePlan("{}", "{}", [["main", "{}", 0]], ${opened});`;
 };
 
 /** Features in the order in which plans mostly have them: what several need counts as the first one's. */
-const BY_NEED = "losses switches movements sticks modes drives flags numbers pace gaits needs toggle".split(
+const BY_NEED = "losses switches movements sticks modes drives flags numbers pace gaits needs styles".split(
   " ",
 );
 

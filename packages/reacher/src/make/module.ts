@@ -308,7 +308,7 @@ function mostBytes(features: readonly FeatureName[], kind: Kind): number {
 const LINES_A_BYTE = 1.2;
 
 /** What open settings add to code. */
-const OPEN_SHARE = 0.04;
+const OPEN_SHARE = 0.06;
 
 let sources: Sources | undefined;
 

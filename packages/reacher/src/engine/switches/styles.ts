@@ -40,7 +40,7 @@ export class Latched implements Style {
   }
   /** A lost device or changed bindings are not a release, and latch nothing. */
   release({ f, b, clock, cause }: SeatState, isAble: boolean): void {
-    if (b[this.latch] !== Latch.Held) return;
+    if (this.kind === StyleKind.Toggle || b[this.latch] !== Latch.Held) return;
     const isTap = clock[Clock.Now]! <= f[this.tapUntil]!;
     b[this.latch] = isAble && isTap && cause === Cause.Hands ? Latch.Latched : Latch.Off;
   }
