@@ -402,7 +402,7 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
       }),
     ),
   );
-  found.push(["bounceMs", (share) => Math.max(0, share - 40)]);
+  if (plan.player?.bounceMs !== undefined) found.push(["bounceMs", (share) => Math.max(0, share - 40)]);
   const isToggled = found.some(([address]) => address.endsWith(".style"));
   return isToggled && fits("holds", "toggle") && !Object.values(plan.actions).some(isTied)
     ? [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]]

@@ -3,7 +3,7 @@
  * is held against what rebinding itself makes of the plan: settings that would come out otherwise are not open. Pure.
  */
 import { ANALOG, FEEL, INVERTED } from "../plan/players/feel.js";
-import { applyOverrides, BOUNCE_MS } from "../plan/players/applyOverrides.js";
+import { applyOverrides } from "../plan/players/applyOverrides.js";
 import type { Overrides } from "../plan/players/overrides.js";
 import type { CheckedAction, CheckedPlan, CheckedStick } from "../plan/checked.js";
 import { SETTABLE } from "../plan/language/settable.js";
@@ -33,9 +33,9 @@ export function openedIn(written: Plan): Opened {
   const plan = resolvePlan(written);
   const chance = new Chance();
   let allowed = new Map(plan.actions.flatMap((action) => [...allowedIn(written, plan, action)]));
-  const { bounceMs = BOUNCE_MS, holds = true } = written.player ?? {};
-  // Where a plan does not speak of it, it has no rules for it.
-  if (plan.mayBounce) allowed.set("bounceMs", bounceMs);
+  const { bounceMs, holds = true } = written.player ?? {};
+  // Where the plan does not say that it may be changed, none of it leaves no rules for it.
+  if (bounceMs !== undefined) allowed.set("bounceMs", bounceMs);
   if (holds && [...allowed.values()].some((of) => of.includes("toggle" as never)))
     allowed.set("holds", HOLDS);
   const felt = plan.actions.flatMap((action, n) => feltIn(written, action, n));
