@@ -371,7 +371,7 @@ const FEEL = {
 /** A plan whose every setting a player may change. */
 function withFeel({ actions, ...plan }: Plan): Plan {
   const all = Object.entries(actions).map(([name, action]) => [name, { ...action, player: FEEL }]);
-  const player = { ...plan.player, bounceMs: [0, 60] };
+  const player = { ...plan.player, bounceMs: [1, 60] };
   return { ...plan, player, actions: Object.fromEntries(all) } as unknown as Plan;
 }
 
@@ -402,7 +402,8 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
       }),
     ),
   );
-  if (plan.player?.bounceMs !== undefined) found.push(["bounceMs", (share) => Math.max(0, share - 40)]);
+  if ((plan.bounceMs ?? 0) > 0 && plan.player?.bounceMs !== undefined)
+    found.push(["bounceMs", (share) => Math.max(1, share - 40)]);
   const isToggled = found.some(([address]) => address.endsWith(".style"));
   return isToggled && fits("holds", "toggle") && !Object.values(plan.actions).some(isTied)
     ? [...found, ["holds", (share) => (share % 2 === 0 ? "toggle" : "hold")]]

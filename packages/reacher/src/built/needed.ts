@@ -17,7 +17,7 @@ export function neededFeatures(
   rebinding: boolean,
   calls: readonly Call[] = ALL_CALLS,
 ): readonly FeatureName[] {
-  const { actions, flags, numbers, spots, modes, seated, mayBounce } = resolvePlan(written);
+  const { actions, flags, numbers, spots, modes, seated, bounceMs } = resolvePlan(written);
   const wanted = actions.flatMap((action) => [action, ...(rebinding ? chosen(written, action) : [])]);
   // A snapshot is the same bytes in each game of the plan: it has the cells of whatever else these leave out.
   const told = calls.includes("snapshot") || calls.includes("restore") ? ALL_CALLS : calls;
@@ -27,7 +27,7 @@ export function neededFeatures(
   if (flags.length > 0) needed.add("flags");
   if (numbers.length > 0) needed.add("numbers");
   if (spots.length > 0) needed.add("pointer");
-  if (mayBounce || rebinding) needed.add("bounce");
+  if (bounceMs > 0 || rebinding) needed.add("bounce");
   // A player may bind a stick where the plan had only keys.
   if (rebinding && actions.some(({ kind }) => kind === "axis" || kind === "vector")) needed.add("sticks");
   const all = Object.entries(FEATURES) as [FeatureName, Feature][];

@@ -30,10 +30,7 @@ export class Bounce implements Filter, Timed {
       return false;
     }
     if (s.f[this.channel.value + padIndex]! < RELEASE_BELOW) return false;
-    if (isSet) return true;
-    // A player may set it to none.
-    if (this.bounceMs === 0) return false;
-    this.timers.set(s, timer, this.bounceMs);
+    if (!isSet) this.timers.set(s, timer, this.bounceMs);
     return true;
   }
 
@@ -64,7 +61,7 @@ export class Bounce implements Filter, Timed {
 
 export const bounce: Feature = {
   link: ({ plan, bound, cells, timers }) => {
-    if (!plan.mayBounce) return;
+    if (plan.bounceMs === 0) return;
     // An axis does not bounce, and a wheel notch is not a key.
     for (const channel of bound)
       if (channel.isDigital && !channel.name.startsWith("Wheel"))

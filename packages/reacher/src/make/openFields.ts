@@ -39,11 +39,11 @@ class Formulas {
     }
   }
 
-  /** Of some of the plans alone; the first one is preferred, where these tell less apart. */
-  where(isThere: (plan: number) => boolean, first: Formula): Formulas {
+  /** Of some of the plans alone, which may tell less apart: what stands at this path is preferred. */
+  where(isThere: (plan: number) => boolean, path: string): Formulas {
     return new Formulas(
       this.plans.filter((_, n) => isThere(n)),
-      [first, ...this.all],
+      [...this.all.filter((one) => one[0] === path), ...this.all],
     );
   }
 
@@ -133,7 +133,7 @@ class Walk {
     const formula = this.formulas.find(values.map((value) => (isRule(value) ? 1 : 0)));
     if (formula === undefined || values.some((value) => value !== null && !isRule(value))) return false;
     known.set(name, { formula, choice: [null, rule] });
-    const inner = new Walk(this.formulas.where((plan) => isRule(values[plan]), formula));
+    const inner = new Walk(this.formulas.where((plan) => isRule(values[plan]), formula[0]));
     const [first, ...more] = values.filter(isRule);
     if (!inner.visit(first!, more)) return false;
     for (const [one, fields] of inner.found) this.found.set(one, fields);

@@ -34,8 +34,8 @@ export function openedIn(written: Plan): Opened {
   const chance = new Chance();
   let allowed = new Map(plan.actions.flatMap((action) => [...allowedIn(written, plan, action)]));
   const { bounceMs, holds = true } = written.player ?? {};
-  // Where the plan does not say that it may be changed, none of it leaves no rules for it.
-  if (bounceMs !== undefined) allowed.set("bounceMs", bounceMs);
+  // Without any, a plan has no rules for it.
+  if (bounceMs !== undefined && plan.bounceMs > 0 && bounceMs[0] > 0) allowed.set("bounceMs", bounceMs);
   if (holds && [...allowed.values()].some((of) => of.includes("toggle" as never)))
     allowed.set("holds", HOLDS);
   const felt = plan.actions.flatMap((action, n) => feltIn(written, action, n));

@@ -24,8 +24,6 @@ export interface CheckedPlan {
   readonly seats: readonly CheckedSeat[];
   /** A release followed by a press within this time is none, in ms. */
   readonly bounceMs: number;
-  /** Whether it is more than 0, or the plan says what a player may make of it. */
-  readonly mayBounce: boolean;
   /** Controls that no player may give to anything else. */
   readonly protected: readonly string[];
   /** Whether the plan names its seats: then each has one pad of its own. */

@@ -53,7 +53,6 @@ function readWhole(reader: Reader): CheckedPlan {
   (plan.protected ?? []).forEach((control, n) => reader.known(control, `protected.${n}`));
   checkRanges(reader, plan.player, "player");
   checkPromises(reader, actions);
-  const { bounceMs = 0, player } = plan;
   return {
     name: plan.name ?? "",
     version: plan.version ?? 0,
@@ -71,8 +70,7 @@ function readWhole(reader: Reader): CheckedPlan {
     start: reader.modeNames(plan.start ?? Object.keys(modes).slice(0, 1), "start"),
     actions,
     seats: readSeats(reader),
-    bounceMs,
-    mayBounce: bounceMs > 0 || player?.bounceMs !== undefined,
+    bounceMs: plan.bounceMs ?? 0,
     protected: plan.protected ?? [],
     seated: plan.seats !== undefined,
   };
