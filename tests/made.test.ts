@@ -367,10 +367,18 @@ const FEEL = {
   invert: true,
   style: ["hold", "toggle", "either"],
 } as const;
+const STYLES = [FEEL.style, ["hold", "toggle"], ["toggle", "either"]] as const;
+
+/** Some styles, one of which the plan gives it. */
+const stylesFor = ({ style = "hold" }: { readonly style?: string }, n: number) =>
+  STYLES.find((all, at) => at >= n % 3 && (all as readonly string[]).includes(style)) ?? FEEL.style;
 
 /** A plan whose every setting a player may change. */
 function withFeel({ actions, ...plan }: Plan): Plan {
-  const all = Object.entries(actions).map(([name, action]) => [name, { ...action, player: FEEL }]);
+  const all = Object.entries(actions).map(([name, action], n) => [
+    name,
+    { ...action, player: { ...FEEL, style: stylesFor(action as object, n) } },
+  ]);
   const player = { ...plan.player, bounceMs: [1, 60] };
   return { ...plan, player, actions: Object.fromEntries(all) } as unknown as Plan;
 }
@@ -386,13 +394,16 @@ function openIn(plan: Plan): readonly (readonly [address: string, (share: number
       .setOverrides({ reacherOverrides: 1, settings: { [address]: value } })
       .every(({ what }) => what !== "rejected");
   const found = Object.entries(plan.actions).flatMap(([name, action]) =>
-    Object.entries(FEEL).flatMap(([field, range]) =>
+    Object.entries<(typeof FEEL)[keyof typeof FEEL] | readonly string[]>({
+      ...FEEL,
+      ...(action.player as object),
+    }).flatMap(([field, range]) =>
       ["", "main.", "pad."].flatMap((slot) => {
         const valueOf = (share: number): unknown => {
           if (range === true) return ["none", "x", "y", "both"][share % 4];
           const [least, most] = range;
           return typeof least === "string"
-            ? range[share % 3]
+            ? range[share % range.length]
             : least + (share / 100) * ((most as number) - least);
         };
         const address = `${name}.${slot}${field}`;
@@ -509,6 +520,19 @@ test("what does not fit among settings is told without the rules, and what needs
   made!.step(4);
   expect((made!.now["kick"] as unknown as { on: boolean }).on).toBe(true);
   expect(made!.setOverrides({ reacherOverrides: 1, ...needy[0] })).toEqual([]);
+});
+
+test("a switch of any style has code, whatever styles a player may choose, and they stay open", () => {
+  const all = ["hold", "toggle", "either"];
+  for (const style of all)
+    for (const allowed of [["hold", "toggle"], ["toggle", "either"], all]) {
+      if (!allowed.includes(style)) continue;
+      const kick = { kind: "switch", style, from: { main: "Space" }, player: { style: allowed } };
+      const plan = { reacherPlan: 1, actions: { kick } } as unknown as Plan;
+      const { text } = builtPlanOf(library, plan, { calls: ["setOverrides", "bringKeys", "on"] });
+      expect([style, allowed, text]).toEqual([style, allowed, expect.stringContaining("madePlan(")]);
+      expect(text).toMatch(/settings\(.*kick\.style/s);
+    }
 });
 
 test("a recording begins with what a player's toggle is, and follows another style", () => {

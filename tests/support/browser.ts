@@ -164,7 +164,7 @@ async function openSite(name: string, policy?: string): Promise<Site> {
   let last: Page | undefined;
   /** Keys that a test may have left held. */
   const held = new Set<string>();
-  /** A page is loaded again rather than made again, and without a way round: that takes a tenth of the time. */
+  /** A page is loaded again rather than made again, and at the same address: that takes a third of the time. */
   const reloaded = async (page: Page, url: string) => {
     for (const other of page.context().pages()) if (other !== page) await other.close();
     // Shift first: with it one browser takes a key for another one, which it thinks held ever after.
