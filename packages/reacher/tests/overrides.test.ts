@@ -64,7 +64,7 @@ const plan = {
         pad: { all: ["PadLeftBumper", "PadNorth"], spreadMs: 150 },
       },
     },
-    tuck: { kind: "switch", player: { style: ["hold", "toggle"] }, from: { main: "KeyC" } },
+    tuck: { kind: "switch", carry: true, player: { style: ["hold", "toggle"] }, from: { main: "KeyC" } },
     look: { kind: "turn", from: { pad: { use: "PadRightStick", perSecond: 90 } } },
     pause: { kind: "switch", locked: true, from: { main: "Escape" } },
   },
@@ -109,7 +109,8 @@ test.each<[object, string, unknown]>([
   // Of the whole plan: all holds that the plan lets be toggles, and no others; what is set of one action counts more.
   [{ holds: "toggle" }, "tuck", { style: "toggle" }],
   [{ holds: "toggle" }, "kick", { carry: true }],
-  [{ holds: "toggle", "tuck.style": "hold" }, "tuck", { style: "hold" }],
+  // A key is carried over again.
+  [{ holds: "toggle", "tuck.style": "hold" }, "tuck", { style: "hold", carry: true }],
   [{ swapSticks: true }, "swim.from.pad", { use: "PadRightStick", shape: { gain: 1 } }],
   [{ swapSticks: true }, "look.from.pad", { use: "PadLeftStick" }],
   [{ swapSticks: false }, "look.from.pad", { use: "PadRightStick" }],

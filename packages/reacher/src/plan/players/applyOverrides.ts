@@ -290,7 +290,8 @@ class Applier {
   private style(name: string, action: Json, allowed: readonly string[], value: unknown, place: string): void {
     if (action["kind"] !== "switch") this.reject(place, `${name} is no switch, and has no style`);
     else if (!allowed.includes(value as string)) this.reject(place, noneOf(allowed));
-    else this.tryOn(name, withStyle(action, value as Style), place);
+    // What a wider setting took along is the plan's: it may fit again.
+    else this.tryOn(name, withStyle({ ...this.plan.actions[name], ...action }, value as Style), place);
   }
 
   private within(value: number, range: Range, place: string): number {
