@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import ts from "typescript";
 import { allControls } from "reacher";
-import { complaints, completions, root } from "./support/compiler";
+import { complaints, completions, question, root } from "./support/compiler";
 
 const GAME = (more: { swim?: string; kick?: string; use?: string }) => `
 import { createInputLayer, definePlan } from "reacher";
@@ -22,42 +22,51 @@ export const used: [number, number, boolean, string | null] = [swim.x, depth.val
 ${more.use ?? ""}
 `;
 
+/** Rows of a table, each with its question. */
+const asked = <Row extends readonly unknown[]>(codeOf: (...row: Row) => string, rows: readonly Row[]) =>
+  rows.map((row) => [...row, question(codeOf(...row))] as const);
+
 const OVERRIDES = (address: string) =>
   `input.setOverrides({ reacherOverrides: 1, controls: { "${address}": "KeyZ" } });`;
 
-test.each<[Parameters<typeof GAME>[0], RegExp | undefined]>([
-  [{}, undefined],
-  [{ use: `input.setFlag("hasAir", false); input.on("kick", "on", (t: number) => t);` }, undefined],
-  [{ use: `input.step(1).swmi;` }, /'swmi' does not exist/],
-  [{ use: `swim.on;` }, /'on' does not exist on type 'VectorReading'/],
-  [{ use: `kick.x;` }, /'x' does not exist on type 'SwitchReading'/],
-  [{ use: `input.setFlag("hasAri", true);` }, /"hasAri"' is not assignable to parameter of type '"hasAir"'/],
-  [{ use: `input.on("swim", "on", () => {});` }, /"swim"' is not assignable to parameter of type '"kick"'/],
-  [{ kick: `, stlye: "hold"` }, /'stlye' does not exist/],
-  [{ kick: `, style: "holds"` }, /"holds"' is not assignable/],
-  [{ kick: `, gaits: {}` }, /'gaits' does not exist/],
-  [{ swim: `, pace: { unit: "m/s" }` }, /'base' is missing/],
-  [{ use: `input.setSwitch("kick", false);`, swim: `, lingerMs: 80` }, undefined],
-  [{ use: `input.setSwitch("kick", true);` }, /No overload matches/],
-  [
-    {
-      kick: `, style: "either"`,
-      use: `input.setSwitch("kick", true); input.seat("solo").setSwitch("kick", true);`,
-    },
-    undefined,
-  ],
-  [{ kick: `, needs: ["swim.upLeft", { is: "not depth.plus", forMs: 100 }]` }, undefined],
-  [{ kick: `, needs: { is: "swim.each", forMs: 100 }` }, /"swim.each"' is not assignable/],
-  // The likeliest mistakes: the message ends in the name that was meant.
-  [{ kick: `, needs: "hasAri"` }, /"hasAri"' .* Did you mean '"hasAir"'\?$/],
-  [{ swim: `, from: { main: "PadLeftStik" }` }, /"PadLeftStik"' .* Did you mean '"PadLeftStick"'\?$/m],
-  [{ swim: `, from: { main: { up: "keyW" } }` }, /"keyW"' .* Did you mean '"KeyW"'\?$/m],
-  // A plan without named slots has those that its actions use.
-  [{ use: OVERRIDES("swim.main.up") }, undefined],
-  [{ use: OVERRIDES("swim.mian.up") }, /'"swim.mian.up"' does not exist/],
-  [{ use: OVERRIDES("swmi.main.up") }, /'"swmi.main.up"' does not exist/],
-])("%j", (more, complaint) => {
-  const found = complaints(GAME(more)).join("\n");
+test.each(
+  asked<[Parameters<typeof GAME>[0], RegExp | undefined]>(GAME, [
+    [{}, undefined],
+    [{ use: `input.setFlag("hasAir", false); input.on("kick", "on", (t: number) => t);` }, undefined],
+    [{ use: `input.step(1).swmi;` }, /'swmi' does not exist/],
+    [{ use: `swim.on;` }, /'on' does not exist on type 'VectorReading'/],
+    [{ use: `kick.x;` }, /'x' does not exist on type 'SwitchReading'/],
+    [
+      { use: `input.setFlag("hasAri", true);` },
+      /"hasAri"' is not assignable to parameter of type '"hasAir"'/,
+    ],
+    [{ use: `input.on("swim", "on", () => {});` }, /"swim"' is not assignable to parameter of type '"kick"'/],
+    [{ kick: `, stlye: "hold"` }, /'stlye' does not exist/],
+    [{ kick: `, style: "holds"` }, /"holds"' is not assignable/],
+    [{ kick: `, gaits: {}` }, /'gaits' does not exist/],
+    [{ swim: `, pace: { unit: "m/s" }` }, /'base' is missing/],
+    [{ use: `input.setSwitch("kick", false);`, swim: `, lingerMs: 80` }, undefined],
+    [{ use: `input.setSwitch("kick", true);` }, /No overload matches/],
+    [
+      {
+        kick: `, style: "either"`,
+        use: `input.setSwitch("kick", true); input.seat("solo").setSwitch("kick", true);`,
+      },
+      undefined,
+    ],
+    [{ kick: `, needs: ["swim.upLeft", { is: "not depth.plus", forMs: 100 }]` }, undefined],
+    [{ kick: `, needs: { is: "swim.each", forMs: 100 }` }, /"swim.each"' is not assignable/],
+    // The likeliest mistakes: the message ends in the name that was meant.
+    [{ kick: `, needs: "hasAri"` }, /"hasAri"' .* Did you mean '"hasAir"'\?$/],
+    [{ swim: `, from: { main: "PadLeftStik" }` }, /"PadLeftStik"' .* Did you mean '"PadLeftStick"'\?$/m],
+    [{ swim: `, from: { main: { up: "keyW" } }` }, /"keyW"' .* Did you mean '"KeyW"'\?$/m],
+    // A plan without named slots has those that its actions use.
+    [{ use: OVERRIDES("swim.main.up") }, undefined],
+    [{ use: OVERRIDES("swim.mian.up") }, /'"swim.mian.up"' does not exist/],
+    [{ use: OVERRIDES("swmi.main.up") }, /'"swmi.main.up"' does not exist/],
+  ]),
+)("%j", (_, complaint, answer) => {
+  const found = answer().join("\n");
   if (complaint === undefined) expect(found).toBe("");
   else expect(found).toMatch(complaint);
 });
@@ -75,14 +84,16 @@ export const plan = definePlan({
   },
 });`;
 
-test.each<[string, RegExp | undefined]>([
-  [`swim: { kind: "vector", from: { main: "Thumb" } }`, undefined],
-  [`swim: { kind: "vector", from: { main: "Tilt" } }`, /"Tilt"' is not assignable/],
-  [`swim: { kind: "vector", from: { main: "Thmub" } }`, /"Thmub"' .* Did you mean '"Thumb"'\?$/m],
-  [`hop: { kind: "switch", from: { main: "Fier" } }`, /"Fier"' is not assignable/],
-  [`hop: { kind: "switch", from: { main: "Thumb" } }`, /"Thumb"' is not assignable/],
-])("own controls are names like others: %s", (from, complaint) => {
-  const found = complaints(OWN(from)).join("\n");
+test.each(
+  asked<[string, RegExp | undefined]>(OWN, [
+    [`swim: { kind: "vector", from: { main: "Thumb" } }`, undefined],
+    [`swim: { kind: "vector", from: { main: "Tilt" } }`, /"Tilt"' is not assignable/],
+    [`swim: { kind: "vector", from: { main: "Thmub" } }`, /"Thmub"' .* Did you mean '"Thumb"'\?$/m],
+    [`hop: { kind: "switch", from: { main: "Fier" } }`, /"Fier"' is not assignable/],
+    [`hop: { kind: "switch", from: { main: "Thumb" } }`, /"Thumb"' is not assignable/],
+  ]),
+)("own controls are names like others: %s", (_, complaint, answer) => {
+  const found = answer().join("\n");
   if (complaint === undefined) expect(found).toBe("");
   else expect(found).toMatch(complaint);
 });
@@ -123,39 +134,44 @@ input.setOverrides(loose);
 export const used = gait;
 `;
 
-test.each<[string, string, RegExp]>([
-  ["", "", /^$/],
-  ['main: ["ShiftLeft"', 'main: ["LeftShift"', /"LeftShift"' is not assignable/],
-  ['up: "KeyW"', 'up: "KeyQQ"', /"KeyQQ"' is not assignable/],
-  ['pad: "PadLeftStick"', 'pad: "PadLeftTrigger"', /"PadLeftTrigger"' is not assignable/],
-  ['pad: "PadDpadX"', 'pad: "PadDpad"', /"PadDpad"' is not assignable/],
-  ['use: "MouseMove"', 'use: "MouseMain"', /"MouseMain"' is not assignable/],
-  ['"swim.each"', '"swim.rigth"', /Did you mean '"swim.right"'/],
-  ['"walk.left"', '"walk.minus"', /"walk.minus"' is not assignable/],
-  ["from: { main: { flick", "from: { mian: { flick", /'mian' does not exist/],
-  ['in: ["field"]', 'in: ["feild"]', /"feild"' is not assignable/],
-  ['start: ["field"]', 'start: ["feild"]', /"feild"' is not assignable/],
-  ['slots: ["pad"]', 'slots: ["pda"]', /"pda"' is not assignable/],
-  ['needs: "not wet"', 'needs: "not wte"', /"not wte"' is not assignable/],
-  ['beginsIf: "grounded"', 'beginsIf: "look"', /"look"' is not assignable/],
-  ['spends: "grounded"', 'spends: "kick"', /"kick"' is not assignable/],
-  ['set: "fast"', 'set: "fsat"', /"fsat"' is not assignable to type 'number \| "easy" \| "fast"/],
-  ['ends: ["left", "right"]', 'ends: ["left"]', /Source has 1 element/],
-  [
-    'input.enter("menu")',
-    'input.enter("mnu")',
-    /"mnu"' is not assignable to parameter of type '"field" \| "menu"'/,
-  ],
-  ['seat("teal")', 'seat("tael")', /"tael"' is not assignable/],
-  ['setNumber("fast"', 'setNumber("fsat"', /"fsat"' is not assignable/],
-  ['"swim.main.up": ', '"swmi.main.up": ', /"swmi.main.up"' does not exist/],
-  ['"swim.main.up": ', '"swim.mian.up": ', /"swim.mian.up"' does not exist/],
-  ['"kick.style": ', '"kcik.style": ', /"kcik.style"' does not exist/],
-  ['drive("swim", [0, 1]', 'drive("swim", true', /'true' is not assignable/],
-  ['drive("swim", [0, 1]', 'drive("look", 1', /"look"' is not assignable/],
-  ['"drift" | "race" | null =', '"drift" | null =', /"race"' is not assignable/],
-])("typed names: %s as %s", (was, is, complaint) => {
-  expect(complaints(NAMED.replace(was, () => is)).join("\n")).toMatch(complaint);
+test.each(
+  asked<[string, string, RegExp]>(
+    (was, is) => NAMED.replace(was, () => is),
+    [
+      ["", "", /^$/],
+      ['main: ["ShiftLeft"', 'main: ["LeftShift"', /"LeftShift"' is not assignable/],
+      ['up: "KeyW"', 'up: "KeyQQ"', /"KeyQQ"' is not assignable/],
+      ['pad: "PadLeftStick"', 'pad: "PadLeftTrigger"', /"PadLeftTrigger"' is not assignable/],
+      ['pad: "PadDpadX"', 'pad: "PadDpad"', /"PadDpad"' is not assignable/],
+      ['use: "MouseMove"', 'use: "MouseMain"', /"MouseMain"' is not assignable/],
+      ['"swim.each"', '"swim.rigth"', /Did you mean '"swim.right"'/],
+      ['"walk.left"', '"walk.minus"', /"walk.minus"' is not assignable/],
+      ["from: { main: { flick", "from: { mian: { flick", /'mian' does not exist/],
+      ['in: ["field"]', 'in: ["feild"]', /"feild"' is not assignable/],
+      ['start: ["field"]', 'start: ["feild"]', /"feild"' is not assignable/],
+      ['slots: ["pad"]', 'slots: ["pda"]', /"pda"' is not assignable/],
+      ['needs: "not wet"', 'needs: "not wte"', /"not wte"' is not assignable/],
+      ['beginsIf: "grounded"', 'beginsIf: "look"', /"look"' is not assignable/],
+      ['spends: "grounded"', 'spends: "kick"', /"kick"' is not assignable/],
+      ['set: "fast"', 'set: "fsat"', /"fsat"' is not assignable to type 'number \| "easy" \| "fast"/],
+      ['ends: ["left", "right"]', 'ends: ["left"]', /Source has 1 element/],
+      [
+        'input.enter("menu")',
+        'input.enter("mnu")',
+        /"mnu"' is not assignable to parameter of type '"field" \| "menu"'/,
+      ],
+      ['seat("teal")', 'seat("tael")', /"tael"' is not assignable/],
+      ['setNumber("fast"', 'setNumber("fsat"', /"fsat"' is not assignable/],
+      ['"swim.main.up": ', '"swmi.main.up": ', /"swmi.main.up"' does not exist/],
+      ['"swim.main.up": ', '"swim.mian.up": ', /"swim.mian.up"' does not exist/],
+      ['"kick.style": ', '"kcik.style": ', /"kcik.style"' does not exist/],
+      ['drive("swim", [0, 1]', 'drive("swim", true', /'true' is not assignable/],
+      ['drive("swim", [0, 1]', 'drive("look", 1', /"look"' is not assignable/],
+      ['"drift" | "race" | null =', '"drift" | null =', /"race"' is not assignable/],
+    ],
+  ),
+)("typed names: %s as %s", (_was, _is, complaint, answer) => {
+  expect(answer().join("\n")).toMatch(complaint);
 });
 
 test("the controls' types have the names of the catalogue, and no others", () => {
