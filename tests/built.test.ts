@@ -1,5 +1,4 @@
 /** Plans built ahead: what a game gets that ships neither the reading of plans nor a schema library. */
-import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -14,6 +13,7 @@ import { neededFeatures } from "../packages/reacher/src/built/needed";
 import { readPlan } from "../packages/reacher/src/plan/read";
 import { readPlan as readBuilt } from "../packages/reacher/src/plan/readBuilt";
 import { AXES, KEYS, plans } from "../packages/reacher/tests/randomPlans";
+import { runCommand } from "./support/command";
 import { root } from "./support/compiler";
 import { builtPlanOf, bundledLibrary, type Library } from "./support/made";
 import { runs } from "../packages/reacher/tests/runs";
@@ -215,19 +215,21 @@ test("what the game never calls stays at home, and says so where it is called af
   );
 });
 
+/** What the command prints when it builds. */
+function built(...args: string[]): string {
+  const { status, stdout, stderr } = runCommand(["build", ...args], { CI: "true" });
+  if (status !== 0) throw new Error(stderr);
+  return stdout;
+}
+
 test("the command writes the module, and refuses a plan that cannot run", () => {
-  const run = (...args: string[]) =>
-    execFileSync("node", [join(root, "packages/reacher-cli/bin/reacher.cjs"), "build", ...args], {
-      encoding: "utf8",
-      stdio: "pipe",
-    });
   const plan = join(root, "examples/kelpline/plan/kelpline.plan.json");
   const file = join(folder, "plan.ts");
-  expect(run(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
-  expect(run(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
+  expect(built(plan, "-o", file)).toBe(`${file}: 19 actions, checked ahead\n`);
+  expect(built(plan, "--fixed-keys")).toContain("builtPlan<KelplinePlan>(");
   const alone = join(root, "examples/plans/platformer.plan.json");
   const shares = (calls: string) => {
-    const told = run(alone, "--explain", "--json", "--calls", calls);
+    const told = built(alone, "--explain", "--json", "--calls", calls);
     const { code, brings, gzipped } = JSON.parse(told);
     const of = (kind: string) =>
       code
@@ -238,16 +240,18 @@ test("the command writes the module, and refuses a plan that cannot run", () => 
   };
   expect(shares("none")).toEqual([[], 7, [], true]);
   expect(shares("drive,take")).toEqual([["drive", "take"], 7, ["driveCalls", "takeCalls"], true]);
-  expect(run(plan, "--explain")).toContain("(players' own keys need them; with bringKeys they come later)");
+  expect(built(plan, "--explain")).toContain("(players' own keys need them; with bringKeys they come later)");
   // What brings the whole layer is seen at a glance.
-  expect(run(alone, "--explain", "--calls", "held,openSeats,take")).toMatch(
+  expect(built(alone, "--explain", "--calls", "held,openSeats,take")).toMatch(
     /\nopenSeats +1\d\.\d kB\nheld +3\.\d kB\ntake +0\.\d kB\n/,
   );
   // A plan with seats has it anyway.
-  expect(run(plan, "--explain", "--calls", "held,openSeats,take")).toMatch(/about\nopenSeats +0\.\d kB\n\n/);
-  expect(() => run(plan, "--explain", "-o", file)).toThrow("writes nothing");
-  expect(() => run(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
-  expect(() => run(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");
+  expect(built(plan, "--explain", "--calls", "held,openSeats,take")).toMatch(
+    /about\nopenSeats +0\.\d kB\n\n/,
+  );
+  expect(() => built(plan, "--explain", "-o", file)).toThrow("writes nothing");
+  expect(() => built(plan, "--calls", "drive,mutex")).toThrow('"mutex" is no call that can be left out');
+  expect(() => built(join(root, "examples/workbench/rough.trace.jsonl"))).toThrow("this is a trace, no plan");
 });
 
 test("a source map leads each line of made code to the rule that it was made of; bundlers pass it on", () => {
@@ -260,10 +264,8 @@ test("a source map leads each line of made code to the rule that it was made of;
     "on,drive",
     "--map",
   ];
-  const run = (...more: string[]) =>
-    execFileSync("node", [join(root, "packages/reacher-cli/bin/reacher.cjs"), "build", ...args, ...more]);
-  run();
-  run("--check");
+  built(...args);
+  built(...args, "--check");
   const lines = readFileSync(file, "utf8").split("\n");
   expect(lines.at(-2)).toBe("//# sourceMappingURL=mapped.js.map");
   const map = JSON.parse(readFileSync(`${file}.map`, "utf8"));
