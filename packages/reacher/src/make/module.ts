@@ -22,7 +22,7 @@ import { mapOf } from "./map.js";
 import { openFields, type OpenFields } from "./openFields.js";
 import { OpenNumbers } from "./openNumbers.js";
 import { openedIn, type Opened } from "./openSettings.js";
-import { seatsText, type SeatText } from "./seatText.js";
+import { seatsText } from "./seatText.js";
 import { BARE_BYTES, CALL_BYTES, FEATURE_BYTES } from "./bytes.js";
 import { sharesOf, type CodeShare } from "./explain.js";
 import { ENGINE, Sources } from "./source.js";
@@ -59,19 +59,14 @@ export function explainModule(
   readonly gzipped: number;
   readonly calls: readonly { readonly of: readonly string[]; readonly adds: number }[];
 } {
-  const text = builtModule(written, { ...options, types: false });
-  const plan = resolvePlan(written);
-  const calls = options.calls === undefined ? ALL_CALLS : mustBeCalls(options.calls);
-  const rebinding = options.rebinding !== false && calls.includes("setOverrides");
+  const { text, plan, calls, kind, made } = moduleOf(written, { ...options, types: false });
   const gzipped = gzipSync(minified(text)).length;
   const adds = addedBy(calls, plan.seated);
-  const kind = kindOf(plan, calls, rebinding);
-  const made = codeOf(plan, written, calls, kind);
   if ("why" in made)
     return {
       code: null,
       why: made.why,
-      brings: neededFeatures(written, rebinding, calls),
+      brings: neededFeatures(written, kind.rebinding, calls),
       gzipped,
       calls: adds,
     };
@@ -129,14 +124,20 @@ export function mappedModule(
   written: Plan,
   options: BuildOptions,
 ): { readonly code: string; readonly map: string | null } {
-  const { text, code } = moduleOf(written, options);
-  return { code: text, map: code && mapOf(text, code, options.file) };
+  const { text, made } = moduleOf(written, options);
+  return { code: text, map: "why" in made ? null : mapOf(text, made.code, options.file) };
 }
 
-function moduleOf(
-  written: Plan,
-  options: BuildOptions,
-): { readonly text: string; readonly code: SeatText | null } {
+/** The text of a module, and what it was made of. */
+interface Module {
+  readonly text: string;
+  readonly plan: CheckedPlan;
+  readonly calls: readonly Call[];
+  readonly kind: Kind;
+  readonly made: ReturnType<typeof codeOf>;
+}
+
+function moduleOf(written: Plan, options: BuildOptions): Module {
   mustBeObject(options, "object of options; a file is the least");
   const { file } = options;
   mustBeText(file, "file's name");
@@ -148,7 +149,13 @@ function moduleOf(
   const made = codeOf(plan, written, calls, kind);
   if ("why" in made) {
     const why = rebinding && !need(calls, "later") ? undefined : made.why;
-    return { text: interpreted(plan, written, calls, { ...options, rebinding }, why), code: null };
+    return {
+      text: interpreted(plan, written, calls, { ...options, rebinding }, why),
+      plan,
+      calls,
+      kind,
+      made,
+    };
   }
   const hasAll = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
@@ -171,7 +178,7 @@ const plan = ${callOf("madePlan", plan, options)}(
 );
 export default plan;
 `;
-  return { text, code: made.code };
+  return { text, plan, calls, kind, made };
 }
 
 /** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */
