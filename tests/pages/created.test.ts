@@ -1,6 +1,6 @@
 /** `npm create reacher` as a stranger meets it: from tarballs, in an empty folder. */
 import { execFileSync, spawnSync } from "node:child_process";
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, type Browser, type Page } from "playwright-core";
@@ -42,6 +42,10 @@ function create(name: string, ...options: string[]): void {
   made.dependencies.reacher = `file:${tarballs["reacher"]}`;
   made.devDependencies["reacher-cli"] = `file:${tarballs["reacher-cli"]}`;
   writeFileSync(file, JSON.stringify(made));
+  // What another game of these brought is not fetched again.
+  const other = join(folder, "my-game/node_modules");
+  if (existsSync(other))
+    cpSync(other, join(folder, name, "node_modules"), { recursive: true, verbatimSymlinks: true });
   run(name, "npm", "install", "--no-audit", "--no-fund", "--loglevel=error");
   expect(run(name, "npm", "test")).toMatch(/# pass 2|ℹ pass 2/);
   run(
