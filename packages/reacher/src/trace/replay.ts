@@ -420,13 +420,18 @@ class Replaying implements Replay {
   }
 
   private wholeReading(seat: Seat): Record<string, object> {
-    const names = this.plan.actions.map(({ name }) => name);
-    const shown = names.filter((name) => this.isAsked(name));
-    const fieldsOf = (reading: SwitchReading | Moving) => ({
-      ...reading.toJSON(),
-      ...this.turned.get(reading as TurnReading),
-    });
-    return Object.fromEntries(shown.map((name) => [name, roundedAll(fieldsOf(seat.now[name]!))]));
+    const now: Record<string, object> = {};
+    for (const { name } of this.plan.actions) {
+      if (!this.isAsked(name)) continue;
+      const reading = seat.now[name]! as SwitchReading | Moving;
+      const fields: Record<string, unknown> = {
+        ...reading.toJSON(),
+        ...this.turned.get(reading as TurnReading),
+      };
+      for (const field in fields) fields[field] = roundedIn(fields[field]);
+      now[name] = fields;
+    }
+    return now;
   }
 }
 
@@ -442,11 +447,6 @@ function isOneMove(controls: Controls, before: TraceEntry | undefined, entry: Tr
     [before, entry].every(({ control }) => controls.find(control)?.family === "axis") &&
     controls.ownOf(before.control) === controls.ownOf(entry.control)
   );
-}
-
-/** The fields of a reading, each number rounded. */
-function roundedAll(fields: object): object {
-  return Object.fromEntries(Object.entries(fields).map(([name, value]) => [name, roundedIn(value)]));
 }
 
 function roundedIn(value: unknown): unknown {
