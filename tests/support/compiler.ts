@@ -18,8 +18,12 @@ const compilerOptions: ts.CompilerOptions = {
 
 /** Files that were read and parsed before: the library's types and the DOM's are the same for every program. */
 const parsed = new Map<string, ts.SourceFile | undefined>();
-/** Programs that were asked about and are not compiled yet, by their names. */
-let open = new Map<string, string>();
+/** Programs that are compiled together, by their names. */
+interface Batch {
+  readonly codes: Map<string, string>;
+  program?: ts.Program;
+}
+let open: Batch = { codes: new Map() };
 let count = 0;
 
 /** What Vite declares for its games. */
@@ -34,21 +38,18 @@ const ofVite = (code: string) =>
  */
 export function question(code: string, language: "ts" | "tsx" = "ts"): () => string[] {
   const name = join(root, `examples/starter/asked${++count}.${language}`);
-  const together = open.set(name, `${code}${ofVite(code)}\nexport {};`);
+  const batch = open;
+  batch.codes.set(name, `${code}${ofVite(code)}\nexport {};`);
   let answer: string[] | undefined;
-  return () => (answer ??= complaintsIn(compiled(together), name));
+  return () => (answer ??= complaintsIn((batch.program ??= compiled(batch)), name));
 }
 
 /** The compiler's complaints about a program that uses the library. */
 export const complaints = (code: string, language?: "ts" | "tsx"): string[] => question(code, language)();
 
-const programs = new Map<object, ts.Program>();
-
 /** One program of several that know nothing of each other. */
-function compiled(codes: ReadonlyMap<string, string>): ts.Program {
-  const known = programs.get(codes);
-  if (known !== undefined) return known;
-  open = new Map();
+function compiled({ codes }: Batch): ts.Program {
+  open = { codes: new Map() };
   const host = ts.createCompilerHost(compilerOptions);
   const read = host.getSourceFile.bind(host);
   host.getSourceFile = (file, ...rest) => {
@@ -57,9 +58,7 @@ function compiled(codes: ReadonlyMap<string, string>): ts.Program {
     if (!parsed.has(file)) parsed.set(file, read(file, ...rest));
     return parsed.get(file);
   };
-  const program = ts.createProgram([...codes.keys()], compilerOptions, host);
-  programs.set(codes, program);
-  return program;
+  return ts.createProgram([...codes.keys()], compilerOptions, host);
 }
 
 function complaintsIn(program: ts.Program, name: string): string[] {

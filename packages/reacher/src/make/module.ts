@@ -147,15 +147,10 @@ function moduleOf(written: Plan, options: BuildOptions): Module {
   const rebinding = options.rebinding !== false && calls.includes("setOverrides");
   const kind = kindOf(plan, calls, rebinding);
   const made = codeOf(plan, written, calls, kind);
+  const told = { plan, calls, kind, made };
   if ("why" in made) {
     const why = rebinding && !need(calls, "later") ? undefined : made.why;
-    return {
-      text: interpreted(plan, written, calls, { ...options, rebinding }, why),
-      plan,
-      calls,
-      kind,
-      made,
-    };
+    return { ...told, text: interpreted(plan, written, calls, { ...options, rebinding }, why) };
   }
   const hasAll = !kind.isLean;
   const imported = ["madePlan", kind.import, ...kind.groups, ...made.imports];
@@ -178,7 +173,7 @@ const plan = ${callOf("madePlan", plan, options)}(
 );
 export default plan;
 `;
-  return { text, plan, calls, kind, made };
+  return { ...told, text };
 }
 
 /** A value as JSON in a text of its own: a script reads that faster, and a key in it can mean nothing else. */
