@@ -4,6 +4,7 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { callsNamedIn } from "../packages/reacher/src/built/calls";
+import { runningIn } from "../packages/reacher/src/vite/runningIn";
 import { root } from "./support/browser";
 
 /** Runs a module beside the built plugin; it prints JSON. */
@@ -239,8 +240,21 @@ test.each([
   ['import { record, type Report } from "reacher/trace"', ["watch", "plan", "own"]],
   ['import { record as keep, packEvents } from "reacher/trace"', ["watch", "plan", "own"]],
   ['import { record, replay } from "reacher/trace"', ["watch", "plan", "own", "setPlan"]],
-])("what is called is known by name: %s", (code, calls) => {
-  expect(callsNamedIn(code)).toEqual(calls);
+  ["const {\n  step, // the loop\n  drive, /* a scene */ mute\n} = input", ["drive", "mute"]],
+  ["(input.on as Listen)<Hop>('hop', {}); input\n  // taken\n  .take('hop')", ["take", "on"]],
+  ["// input.drive()\nconst at = 'http://a.b'; input.mute('hop')", ["mute"]],
+  ["if (import.meta.env.DEV && a) { const s = '}'; input.drive() } else input.mute()", ["mute"]],
+  ["if (import.meta.env.DEV)\n  void import('a')\n    .then((a) => a.drive(a))\ninput.mute()", ["mute"]],
+  ["call()\nimport.meta.env.DEV && input.drive()\ninput.mute()", ["mute"]],
+  ["const dev = import.meta.env.DEV\nfunction go() { input.drive() }", ["drive"]],
+  ["if (!import.meta.env.DEV) input.drive(); else input.mute()", ["drive", "mute"]],
+  [
+    "if (import.meta.env.DEV || a) input.drive(); b === import.meta.env.DEV && input.mute()",
+    ["drive", "mute"],
+  ],
+  ["// import.meta.env.DEV is not asked\nconst go = { go() { input.drive() } }", ["drive"]],
+])("what is called is known by name: %j", (code, calls) => {
+  expect(callsNamedIn(runningIn(code))).toEqual(calls);
 });
 
 test("a call that the build is told to lack throws while serving, too, and so do players' keys that it loads later", () => {

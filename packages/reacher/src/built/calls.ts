@@ -136,7 +136,7 @@ export function callsNamedIn(text: string): readonly Call[] {
   // Readings have fields of these names.
   const called = (call: Call) =>
     call === "on" || call === "live"
-      ? `${call}\\s*(?:\\??\\.\\s*)?(?:\\(|bind\\b|call\\b|apply\\b)`
+      ? `${call}(?:\\s|[!)]|<[^();]*>|\\bas\\s[^();]*)*(?:(?:\\?\\.\\s*)?\\(|\\??\\.\\s*(?:bind|call|apply)\\b)`
       : `${call}\\b`;
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
     new RegExp(`\\.\\s*${called(call)}|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),

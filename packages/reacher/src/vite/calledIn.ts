@@ -5,21 +5,27 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { callsNamedIn, type Call } from "../built/calls.js";
+import { runningIn } from "./runningIn.js";
 
 /** What runs beside the game and is no part of it: a call there brings nothing along. */
 const BESIDE = /^(?:node_modules|tests?|__tests__|e2e|\..*)$|\.(?:test|spec|config)\.\w+$/;
 /** What may hold code. */
 export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
+/** What holds code and other things: there, two slashes may be part of an address. */
+const PAGE = /\.(?:vue|svelte|astro|html)$/;
+const TAGGED = /\.(?:[jt]sx|[cm]?js)$/;
 
 /** `developing`: whether what asks for `import.meta.env.DEV` is part of the build. */
 export function calledIn(root: string, outDir: string, developing: boolean): readonly Call[] {
   const found = new Set<Call>();
   const out = resolve(root, outDir);
   const open = [root];
-  const textOf = (path: string) => {
+  const look = (path: string) => {
     const text = readFileSync(path, "utf8");
-    if (isMinified(text)) return "";
-    return developing ? text : withoutDeveloping(text);
+    if (isMinified(text)) return;
+    const how = { isTagged: TAGGED.test(path), isDeveloping: developing };
+    for (const keepsComments of PAGE.test(path) ? [false, true] : [false])
+      for (const call of callsNamedIn(runningIn(text, { ...how, keepsComments }))) found.add(call);
   };
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
@@ -27,7 +33,7 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
       if (BESIDE.test(entry.name)) continue;
       if (entry.isDirectory()) {
         if (path !== out) open.push(path);
-      } else if (SCRIPT.test(entry.name)) for (const call of callsNamedIn(textOf(path))) found.add(call);
+      } else if (SCRIPT.test(entry.name)) look(path);
     }
   return [...found];
 }
@@ -35,17 +41,3 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
 /** What a build left behind has the whole library in it. Where such a file is bundled after all, it is looked at then. */
 const isMinified = (text: string) => text.length > MOST_LINE * text.split("\n").length;
 const MOST_LINE = 400;
-
-/** A text without the statements that begin with a question for `import.meta.env.DEV`: a production build leaves them out. */
-function withoutDeveloping(text: string): string {
-  const from = text.search(/\bimport\.meta\.env\.DEV\b/);
-  if (from < 0) return text;
-  const first = from + Math.max(0, text.slice(from).search(/[;{]/));
-  let end = first;
-  for (let depth = 0; end < text.length; end++) {
-    if (text[end] === "{") depth++;
-    if (text[end] === "}") depth--;
-    if (depth === 0) break;
-  }
-  return text.slice(0, from) + withoutDeveloping(text.slice(end + 1));
-}

@@ -18,6 +18,7 @@ import { calledIn, SCRIPT } from "./calledIn.js";
 import { madeBefore } from "./madeBefore.js";
 import { FROM_LIBRARY, liveTextOf, ownPlansIn, type OwnPlan } from "./ownPlans.js";
 import { RELOAD } from "./reload.js";
+import { runningIn } from "./runningIn.js";
 import { readSettled } from "./settled.js";
 
 /** The options of the plugin. */
@@ -154,7 +155,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   };
   /** A call of a module that was left out. */
   const missingIn = (code: string, context: ModuleContext) => {
-    const first = (text: string) => callsNamedIn(text).find((call) => !calls.includes(call));
+    const first = (text: string) => callsNamedIn(runningIn(text)).find((call) => !calls.includes(call));
     const found = first(code);
     return found === undefined || isDeveloping ? found : first(liveTextOf(code, context.parse(code)));
   };
