@@ -22,6 +22,7 @@ import {
   AnySeat,
   TOO_LONG,
   Unmakeable,
+  Met,
   type Frame,
   type Made,
   type Surroundings,
@@ -105,6 +106,8 @@ class SeatMaker implements Surroundings {
   private readonly counts = new Set<string>();
   /** How often each function is called. */
   private uses: ReadonlyMap<string, number> = new Map();
+  /** What it does to cells. */
+  private met = new Met();
   private outcome: Omit<MadeSeat, "numbers"> | undefined;
 
   constructor(
@@ -151,10 +154,10 @@ class SeatMaker implements Surroundings {
       throw new Unmakeable(`${call} of what has a name`);
     const cell = `f${timer.at}`;
     if (call === "set") {
-      this.specialiser.writes.add(cell);
+      this.specialiser.met.writes.add(cell);
       return true;
     }
-    this.specialiser.reads.add(cell);
+    this.specialiser.met.reads.add(cell);
     return !this.specialiser.constants.has(cell);
   }
 
@@ -180,15 +183,16 @@ class SeatMaker implements Surroundings {
 
   /* The passes. */
 
-  /** Makes everything anew. Out: how many lines it has. */
+  /** Makes everything, but what stays as it was. Out: how many lines it has. */
   pass(): number {
     const { specialiser } = this;
     specialiser.begin();
     const roots = this.roots();
-    const readings = this.readings.map((reading) => this.reading(reading));
+    const readings = this.readings.map((reading, n) => this.reading(reading, `${n}`));
     const all = [...Object.values(roots).flat(), ...readings.flatMap(functionsOf)].filter(
       (one) => one !== null,
     );
+    this.met = specialiser.whole();
     this.uses = usesOf(all, specialiser.made);
     const functions = [...this.uses.keys()].map((key) => specialiser.made.get(key)!);
     this.outcome = { roots, readings, functions, specialiser };
@@ -211,12 +215,12 @@ class SeatMaker implements Surroundings {
 
   /** Cells that nothing changes are constants. True if there are new ones. */
   private fold(together: readonly SeatMaker[]): boolean {
-    const { reads, restarts, constants } = this.specialiser;
+    const { constants } = this.specialiser;
     let isNew = false;
-    for (const cell of [...reads, ...restarts]) {
+    for (const cell of [...this.met.reads, ...this.met.restarts]) {
       const others = this.counts.has(cell) ? [this] : together;
       if (constants.has(cell) || others.some((other) => other.changes(cell, this.initial(cell)))) continue;
-      constants.set(cell, this.initial(cell));
+      this.specialiser.fold(cell, this.initial(cell));
       isNew = true;
     }
     return isNew;
@@ -224,7 +228,7 @@ class SeatMaker implements Surroundings {
 
   /** Whether a cell may be anything else. */
   private changes(cell: string, initial: number): boolean {
-    const { writes, wild } = this.specialiser;
+    const { writes, wild } = this.met;
     if (writes.has(cell) || this.isOpen(cell)) return true;
     if (this.own.has(cell) && this.initial(cell) !== initial) return true;
     return wild.has(cell[0]!) && this.isList(cell);
@@ -236,7 +240,7 @@ class SeatMaker implements Surroundings {
     let isNew = false;
     for (const [key, count] of this.uses) {
       if (count !== 1 || onlyOnce.has(key) || made.get(key)!.hasEarlyReturn) continue;
-      onlyOnce.add(key);
+      this.specialiser.inline(key);
       isNew = true;
     }
     return isNew;
@@ -289,10 +293,15 @@ class SeatMaker implements Surroundings {
       });
     };
     const { flags, numbers, spots, modes, actions } = tables.plan;
-    const tell = (signal: Tables["signals"][number], listeners: readonly object[], method: string) =>
+    const tell = (
+      signal: Tables["signals"][number],
+      to: "gestures" | "entries",
+      method: string,
+      listeners: readonly object[] = signal[to],
+    ) =>
       listeners.length === 0
         ? null
-        : this.effectOf(`${method} ${signal.id}`, [], (frame) => {
+        : this.effectOf(`${method} ${to} ${signal.id}`, [], (frame) => {
             for (const listener of listeners)
               this.specialiser.perform(listener, method, [S, new Known(signal)], frame);
           });
@@ -341,17 +350,15 @@ class SeatMaker implements Surroundings {
           ? []
           : [perform("returnPresses", chords as Chords, "returnPresses", ["changes", "count"])],
       gesturesFall: tables.signals.map((signal) =>
-        isLate(signal) ? tell(signal, signal.gestures, "release") : null,
+        isLate(signal) ? tell(signal, "gestures", "release") : null,
       ),
       gesturesRise: tables.signals.map((signal) =>
-        isLate(signal) ? tell(signal, signal.gestures, "press") : null,
+        isLate(signal) ? tell(signal, "gestures", "press") : null,
       ),
       entriesFall: tables.signals.map((signal) =>
-        isLate(signal) ? tell(signal, signal.entries, "release") : null,
+        isLate(signal) ? tell(signal, "entries", "release") : null,
       ),
-      entriesRise: tables.signals.map((signal) =>
-        isLate(signal) ? tell(signal, signal.entries, "press") : null,
-      ),
+      entriesRise: tables.signals.map((signal) => (isLate(signal) ? tell(signal, "entries", "press") : null)),
       flags: apply(EventKind.Flag, each("setFlag", flags), ["value"]),
       numbers: apply(EventKind.Number, each("setNumber", numbers), ["value"]),
       spots: apply(EventKind.Spot, spots.length, ["value", "other"]),
@@ -418,18 +425,19 @@ class SeatMaker implements Surroundings {
     });
   }
 
-  private reading(reading: object): MadeReading {
+  private reading(reading: object, of: string): MadeReading {
     const getters: { name: string; made: Made }[] = [];
     const parts: { name: string; reading: MadeReading }[] = [];
     for (const [field, { enumerable, get, value }] of Object.entries(
       Object.getOwnPropertyDescriptors(reading),
     )) {
       if (enumerable !== true) continue;
-      if (get === undefined) parts.push({ name: field, reading: this.reading(value as object) });
+      if (get === undefined)
+        parts.push({ name: field, reading: this.reading(value as object, `${of}.${field}`) });
       else
         getters.push({
           name: field,
-          made: this.specialiser.root(`get ${field}`, [], (frame) =>
+          made: this.specialiser.root(`get ${of}.${field}`, [], (frame) =>
             this.specialiser.field(reading, field, frame),
           ),
         });

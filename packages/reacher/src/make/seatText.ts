@@ -105,9 +105,13 @@ class OneSeat {
     );
   }
 
-  /** Its constant tables: all, now that everything is text. */
+  /** Its constant tables: those that its text names. */
   get tables(): ReadonlyMap<string, string> {
-    return this.seat.specialiser.tables;
+    const bodies = [...this.all, ...this.classes].map(({ body }) => body);
+    const named = new Set(
+      [...bodies, ...this.initials, ...this.expressions.values()].join("\n").match(/\bT\$\d+/g),
+    );
+    return new Map([...this.seat.specialiser.tables].filter(([name]) => named.has(name)));
   }
 
   get functions(): readonly PlainFunction[] {

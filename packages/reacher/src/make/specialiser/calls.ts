@@ -16,7 +16,7 @@ import {
   UNDEFINED,
   type Value,
 } from "../values.js";
-import { Unmakeable, AnySeat, type Made, type Run, type Frame, type Ends, allLines } from "./frames.js";
+import { AnySeat, Met, Unmakeable, type Made, type Run, type Frame, type Ends, allLines } from "./frames.js";
 import { VIEWS, orNone, known, isObject, isThing, isSameList, seenBy, isFixed, isGiven } from "./kinds.js";
 import { Expressions } from "./expressions.js";
 
@@ -139,8 +139,8 @@ export abstract class Calls extends Expressions {
             ? (args[2].value as number) - (args[1].value as number)
             : -1;
         if (method === "copyWithin" && at instanceof Known && length >= 0)
-          for (let n = 0; n < length; n++) this.writes.add(of.text + ((at.value as number) + n));
-        else this.wild.add(of.text);
+          for (let n = 0; n < length; n++) this.met.writes.add(of.text + ((at.value as number) + n));
+        else this.met.wild.add(of.text);
       }
     }
     return new Code(
@@ -248,31 +248,38 @@ export abstract class Calls extends Expressions {
     if (all.length === 1 && of.other === undefined && of.list.length === 1)
       return this.callMethod(new Known(all[0]!.object), method, args, frame, false, isOptional);
     const key = `one of ${all.map(({ object, at }) => this.id(object) + "@" + at).join()} ${method} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
-    let made = this.made.get(key);
-    if (made === undefined) {
-      made = this.open(key, `any_${method}`);
-      const index = this.newName("n");
-      made.params.push(index);
-      const inner = args.map((one) => this.paramFor(one, made!));
-      const run: Run = { ...frame.run, made, isInlined: false, returned: [], hasEarlyReturn: true, depth: 0 };
-      const cases = all.map(({ object, at }) => {
-        const lines: Line[] = [];
-        const value = this.callMethod(
-          new Known(object),
-          method,
-          inner,
-          { run, scope: new Scope(null), lines, depth: 1 },
-          false,
-          isOptional,
-        );
-        run.returned.push(value);
-        lines.push({ kind: "return", value });
-        return { at, body: lines };
+    const made =
+      this.known(key) ??
+      this.making(key, `any_${method}`, "", "", (made) => {
+        const index = this.newName("n");
+        made.params.push(index);
+        const inner = args.map((one) => this.paramFor(one, made));
+        const run: Run = {
+          ...frame.run,
+          made,
+          isInlined: false,
+          returned: [],
+          hasEarlyReturn: true,
+          depth: 0,
+        };
+        const cases = all.map(({ object, at }) => {
+          const lines: Line[] = [];
+          const value = this.callMethod(
+            new Known(object),
+            method,
+            inner,
+            { run, scope: new Scope(null), lines, depth: 1 },
+            false,
+            isOptional,
+          );
+          run.returned.push(value);
+          lines.push({ kind: "return", value });
+          return { at, body: lines };
+        });
+        made.lines.push({ kind: "switch", of: index, cases });
+        this.close(made, run);
+        made.hasEarlyReturn = true;
       });
-      made.lines.push({ kind: "switch", of: index, cases });
-      this.close(made, run);
-      made.hasEarlyReturn = true;
-    }
     frame.run.made.calls.push(key);
     return this.callTo(made, [of.index, ...args.filter((one) => !isGiven(one))]);
   }
@@ -294,25 +301,26 @@ export abstract class Calls extends Expressions {
     )
       return this.inlined(node, module, scope, self, args, frame, isStatement);
     const key = `${module.file} ${node.start} ${self instanceof Known ? this.id(self.value) : ""} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
-    let made = this.made.get(key);
-    if (made === undefined) {
-      const rule = self instanceof Known ? (self.value as { readonly key?: unknown } | null)?.key : undefined;
-      made = this.open(key, base, typeof rule === "string" ? rule : "", module.file);
-      const inner = args.map((one) => this.paramFor(one, made!));
-      const run: Run = {
-        node,
-        module,
-        self,
-        made,
-        isInlined: false,
-        depth: 0,
-        returned: [],
-        hasEarlyReturn: false,
-      };
-      if (!this.body(inner, { run, scope: new Scope(null), lines: made.lines, depth: 0 }))
-        run.returned.push(UNDEFINED);
-      this.close(made, run);
-    }
+    const of = self instanceof Known ? (self.value as { readonly key?: unknown } | null)?.key : undefined;
+    const rule = typeof of === "string" ? of : "";
+    const made =
+      this.known(key) ??
+      this.making(key, base, rule, module.file, (made) => {
+        const inner = args.map((one) => this.paramFor(one, made));
+        const run: Run = {
+          node,
+          module,
+          self,
+          made,
+          isInlined: false,
+          depth: 0,
+          returned: [],
+          hasEarlyReturn: false,
+        };
+        if (!this.body(inner, { run, scope: new Scope(null), lines: made.lines, depth: 0 }))
+          run.returned.push(UNDEFINED);
+        this.close(made, run);
+      });
     if (!made.isBusy) {
       if (made.returns !== null && made.lines.every(({ kind }) => kind === "return")) return made.returns;
       const areSimple = args.every((one) => isStable(one instanceof Choice ? one.index : one));
@@ -353,10 +361,19 @@ export abstract class Calls extends Expressions {
   }
 
   protected sizeOf(made: Made): number {
-    return this.bodyOf(made).length;
+    // Whatever number a name has.
+    return this.bodyOf(made).replace(/\$\d+/g, "$$").length;
   }
 
-  protected open(key: string, base: string, rule = "", file = ""): Made {
+  /** What is made already. */
+  protected known(key: string): Made | undefined {
+    this.met.made.add(key);
+    return this.made.get(key) ?? this.kept.take(key, this.made);
+  }
+
+  /** Makes a function: its lines by `fill`. What cannot be made has not been begun. */
+  protected making(key: string, base: string, rule: string, file: string, fill: (made: Made) => void): Made {
+    const outer = this.met;
     const made: Made = {
       key,
       name: this.newName(base),
@@ -364,6 +381,7 @@ export abstract class Calls extends Expressions {
       file,
       params: [],
       calls: [],
+      met: (this.met = new Met()),
       lines: [],
       returns: null,
       list: null,
@@ -371,6 +389,14 @@ export abstract class Calls extends Expressions {
       isBusy: true,
     };
     this.made.set(key, made);
+    try {
+      fill(made);
+    } catch (error) {
+      this.made.delete(key);
+      throw error;
+    } finally {
+      this.met = outer;
+    }
     return made;
   }
 

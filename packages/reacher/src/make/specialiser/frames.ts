@@ -19,6 +19,28 @@ export class AnySeat {
   constructor(readonly tables: object) {}
 }
 
+/** What a function met while it was made: what it rests on, and what it does to cells. */
+export class Met {
+  readonly reads = new Set<string>();
+  readonly writes = new Set<string>();
+  /** Cells that are given what they have from the beginning: that makes no variable of them. */
+  readonly restarts = new Set<string>();
+  /** Views that are written at computed places. */
+  readonly wild = new Set<string>();
+  /** Fields of rules that are taken as they are. */
+  readonly fields = new Set<string>();
+  /** The keys of other functions, called or not. */
+  readonly made = new Set<string>();
+
+  /** Adds what others do to cells. */
+  add({ reads, writes, restarts, wild }: Met): void {
+    for (const one of reads) this.reads.add(one);
+    for (const one of writes) this.writes.add(one);
+    for (const one of restarts) this.restarts.add(one);
+    for (const one of wild) this.wild.add(one);
+  }
+}
+
 /** A function that is made. */
 export interface Made {
   readonly key: string;
@@ -29,6 +51,7 @@ export interface Made {
   readonly params: string[];
   /** The keys of the functions that it calls, once for each place. */
   readonly calls: string[];
+  readonly met: Met;
   lines: Line[];
   /** What it always returns; `null` if that is computed. */
   returns: Known | null;
@@ -104,6 +127,7 @@ export const NOTHING: Made = {
   file: "",
   params: [],
   calls: [],
+  met: new Met(),
   lines: [],
   returns: null,
   list: null,

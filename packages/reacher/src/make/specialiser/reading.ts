@@ -58,11 +58,13 @@ export abstract class Reading extends Texts {
       return new Code(`${this.table(object)}[${field}]`, Rank.Primary, true);
     const open = this.around.openField(object, field);
     if (open !== undefined) return open;
-    const variable = this.variables.get(`${this.id(object)}.${field}`);
+    const id = `${this.id(object)}.${field}`;
+    const variable = this.variables.get(id);
     if (variable !== undefined) return new Code(variable.name, Rank.Primary, true);
     const getter = this.getterOf(object, field);
     if (getter !== undefined)
       return this.call(getter.node, getter.module, null, of, [], frame, false, getter.name);
+    this.met.fields.add(id);
     return new Known((object as never)[field]);
   }
 
@@ -140,17 +142,17 @@ export abstract class Reading extends Texts {
     if (!(at >= 0)) throw new Unmakeable(`the cell ${view}[${at}]`);
     const constant = this.constants.get(view + at);
     if (constant !== undefined) return new Known(constant);
-    this.reads.add(view + at);
+    this.met.reads.add(view + at);
     return new Code(`${view}[${at}]`, Rank.Primary, true);
   }
 
   /** Notes that a cell is written. False if it is a constant and keeps its value. */
   protected writesTo(cell: string, value: Value | undefined): boolean {
     if (!(value instanceof Known) || !Object.is(value.value, this.around.initial(cell))) {
-      this.writes.add(cell);
+      this.met.writes.add(cell);
       return true;
     }
-    this.restarts.add(cell);
+    this.met.restarts.add(cell);
     return !this.constants.has(cell);
   }
 }

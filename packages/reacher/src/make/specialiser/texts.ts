@@ -2,7 +2,8 @@
 import { originsOf, render, withoutUnused, type Line } from "../lines.js";
 import type { Origin } from "../source.js";
 import { Choice, Closure, Code, Fields, Known, name, Rank, type Value } from "../values.js";
-import { Unmakeable, AnySeat, type Made, type Surroundings } from "./frames.js";
+import { AnySeat, Met, Unmakeable, type Made, type Surroundings } from "./frames.js";
+import { Kept } from "./kept.js";
 import { isObject } from "./kinds.js";
 
 /** More comparisons than these are a table. */
@@ -17,15 +18,13 @@ export abstract class Texts {
   readonly constants = new Map<string, number>();
   readonly onlyOnce = new Set<string>();
   made = new Map<string, Made>();
-  reads = new Set<string>();
-  writes = new Set<string>();
-  /** Cells that are given what they have from the beginning: that makes no variable of them. */
-  restarts = new Set<string>();
-  /** Views that are written at computed places. */
-  wild = new Set<string>();
   /** Whether something was met that changes what was made before. */
   isStale = false;
-  protected counter = 0;
+  /** What the function that is being made has met. */
+  met = new Met();
+  /** What was made before, and is as it would be made now. */
+  protected kept = new Kept();
+  private counter: number;
   /** Of what is made to its end: the lines without those that nothing needs. */
   private readonly used = new WeakMap<Made, readonly Line[]>();
   private readonly ids = new Map<unknown, number>();
@@ -34,20 +33,35 @@ export abstract class Texts {
   /** `firstName`: names are numbered from there. */
   constructor(
     protected readonly around: Surroundings,
-    private readonly firstName: number,
-  ) {}
+    firstName: number,
+  ) {
+    this.counter = firstName;
+  }
 
   /** Begins anew, with what is known by now. */
   begin(): void {
+    this.kept.keep(this.made);
     this.made = new Map();
-    this.reads = new Set();
-    this.writes = new Set();
-    this.restarts = new Set();
-    this.wild = new Set();
     this.isStale = false;
-    this.tables.clear();
-    this.tableNames.clear();
-    this.counter = this.firstName;
+  }
+
+  /** From now on a cell is a constant. */
+  fold(cell: string, value: number): void {
+    this.constants.set(cell, value);
+    this.kept.news.reads.add(cell);
+  }
+
+  /** From now on a function stands where it is called. */
+  inline(key: string): void {
+    this.onlyOnce.add(key);
+    this.kept.news.made.add(key);
+  }
+
+  /** What all functions do to cells. */
+  whole(): Met {
+    const whole = new Met();
+    for (const { met } of this.made.values()) whole.add(met);
+    return whole;
   }
 
   newName(base: string): string {
