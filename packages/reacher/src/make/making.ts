@@ -154,10 +154,10 @@ class SeatMaker implements Surroundings {
       throw new Unmakeable(`${call} of what has a name`);
     const cell = `f${timer.at}`;
     if (call === "set") {
-      this.specialiser.met.writes.add(cell);
+      this.specialiser.met.note("writes", cell);
       return true;
     }
-    this.specialiser.met.reads.add(cell);
+    this.specialiser.met.note("reads", cell);
     return !this.specialiser.constants.has(cell);
   }
 
@@ -217,7 +217,7 @@ class SeatMaker implements Surroundings {
   private fold(together: readonly SeatMaker[]): boolean {
     const { constants } = this.specialiser;
     let isNew = false;
-    for (const cell of [...this.met.reads, ...this.met.restarts]) {
+    for (const cell of [...this.met.of("reads"), ...this.met.of("restarts")]) {
       const others = this.counts.has(cell) ? [this] : together;
       if (constants.has(cell) || others.some((other) => other.changes(cell, this.initial(cell)))) continue;
       this.specialiser.fold(cell, this.initial(cell));
@@ -228,10 +228,9 @@ class SeatMaker implements Surroundings {
 
   /** Whether a cell may be anything else. */
   private changes(cell: string, initial: number): boolean {
-    const { writes, wild } = this.met;
-    if (writes.has(cell) || this.isOpen(cell)) return true;
+    if (this.met.of("writes").has(cell) || this.isOpen(cell)) return true;
     if (this.own.has(cell) && this.initial(cell) !== initial) return true;
-    return wild.has(cell[0]!) && this.isList(cell);
+    return this.met.of("wild").has(cell[0]!) && this.isList(cell);
   }
 
   /** Functions that are called at one place stand there. True if there are new ones. */

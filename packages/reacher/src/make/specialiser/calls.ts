@@ -139,8 +139,8 @@ export abstract class Calls extends Expressions {
             ? (args[2].value as number) - (args[1].value as number)
             : -1;
         if (method === "copyWithin" && at instanceof Known && length >= 0)
-          for (let n = 0; n < length; n++) this.met.writes.add(of.text + ((at.value as number) + n));
-        else this.met.wild.add(of.text);
+          for (let n = 0; n < length; n++) this.met.note("writes", of.text + ((at.value as number) + n));
+        else this.met.note("wild", of.text);
       }
     }
     return new Code(
@@ -300,7 +300,7 @@ export abstract class Calls extends Expressions {
       args.some((one) => (one instanceof Closure ? !isFixed(one) : one instanceof Fields))
     )
       return this.inlined(node, module, scope, self, args, frame, isStatement);
-    const key = `${module.file} ${node.start} ${self instanceof Known ? this.id(self.value) : ""} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
+    const key = `${this.id(module)} ${node.start} ${self instanceof Known ? this.id(self.value) : ""} ${args.map((one) => this.keyOfArg(one)).join(" ")}`;
     const of = self instanceof Known ? (self.value as { readonly key?: unknown } | null)?.key : undefined;
     const rule = typeof of === "string" ? of : "";
     const made =
@@ -367,7 +367,7 @@ export abstract class Calls extends Expressions {
 
   /** What is made already. */
   protected known(key: string): Made | undefined {
-    this.met.made.add(key);
+    this.met.note("made", key);
     return this.made.get(key) ?? this.kept.take(key, this.made);
   }
 

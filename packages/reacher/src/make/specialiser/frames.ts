@@ -19,27 +19,39 @@ export class AnySeat {
   constructor(readonly tables: object) {}
 }
 
-/** What a function met while it was made: what it rests on, and what it does to cells. */
-export class Met {
-  readonly reads = new Set<string>();
-  readonly writes = new Set<string>();
+/** What a function may meet while it is made. */
+type Meeting =
+  | "reads"
+  | "writes"
   /** Cells that are given what they have from the beginning: that makes no variable of them. */
-  readonly restarts = new Set<string>();
+  | "restarts"
   /** Views that are written at computed places. */
-  readonly wild = new Set<string>();
+  | "wild"
   /** Fields of rules that are taken as they are. */
-  readonly fields = new Set<string>();
+  | "fields"
   /** The keys of other functions, called or not. */
-  readonly made = new Set<string>();
+  | "made";
+
+/** What a function rests on, and what it does to cells. Most meet little. */
+export class Met {
+  private readonly all: { [what in Meeting]?: Set<string> } = {};
+
+  of(what: Meeting): ReadonlySet<string> {
+    return this.all[what] ?? NONE;
+  }
+
+  note(what: Meeting, one: string): void {
+    (this.all[what] ??= new Set()).add(one);
+  }
 
   /** Adds what others do to cells. */
-  add({ reads, writes, restarts, wild }: Met): void {
-    for (const one of reads) this.reads.add(one);
-    for (const one of writes) this.writes.add(one);
-    for (const one of restarts) this.restarts.add(one);
-    for (const one of wild) this.wild.add(one);
+  add(other: Met): void {
+    for (const what of ["reads", "writes", "restarts", "wild"] as const)
+      for (const one of other.of(what)) this.note(what, one);
   }
 }
+
+const NONE: ReadonlySet<string> = new Set();
 
 /** A function that is made. */
 export interface Made {

@@ -17,22 +17,24 @@ export class Kept {
     this.all = new Map(this.isNone ? [] : made);
     const callers = new Map<string, string[]>();
     for (const [key, { met }] of this.all)
-      for (const other of met.made) {
+      for (const other of met.of("made")) {
         const known = callers.get(other);
         if (known === undefined) callers.set(other, [key]);
         else known.push(key);
       }
     const open = [...this.all].filter(([, { met }]) => this.concerns(met)).map(([key]) => key);
-    for (const key of this.news.made) open.push(...(callers.get(key) ?? []));
+    for (const key of this.news.of("made")) open.push(...(callers.get(key) ?? []));
     for (let key = open.pop(); key !== undefined; key = open.pop())
       if (this.all.delete(key)) open.push(...(callers.get(key) ?? []));
     this.news = new Met();
     this.isNone = false;
   }
 
-  private concerns({ reads, restarts, fields }: Met): boolean {
-    const { news } = this;
-    return meets(news.reads, reads) || meets(news.reads, restarts) || meets(news.fields, fields);
+  private concerns(met: Met): boolean {
+    const [cells, fields] = [this.news.of("reads"), this.news.of("fields")];
+    return (
+      meets(cells, met.of("reads")) || meets(cells, met.of("restarts")) || meets(fields, met.of("fields"))
+    );
   }
 
   /** Hands over a function that stays, with those that it met. */
@@ -40,7 +42,7 @@ export class Kept {
     const made = this.all.get(key);
     if (made === undefined || to.has(key)) return made;
     to.set(key, made);
-    for (const other of made.met.made) this.take(other, to);
+    for (const other of made.met.of("made")) this.take(other, to);
     return made;
   }
 }

@@ -64,7 +64,7 @@ export abstract class Reading extends Texts {
     const getter = this.getterOf(object, field);
     if (getter !== undefined)
       return this.call(getter.node, getter.module, null, of, [], frame, false, getter.name);
-    this.met.fields.add(id);
+    this.met.note("fields", id);
     return new Known((object as never)[field]);
   }
 
@@ -142,17 +142,17 @@ export abstract class Reading extends Texts {
     if (!(at >= 0)) throw new Unmakeable(`the cell ${view}[${at}]`);
     const constant = this.constants.get(view + at);
     if (constant !== undefined) return new Known(constant);
-    this.met.reads.add(view + at);
+    this.met.note("reads", view + at);
     return new Code(`${view}[${at}]`, Rank.Primary, true);
   }
 
   /** Notes that a cell is written. False if it is a constant and keeps its value. */
   protected writesTo(cell: string, value: Value | undefined): boolean {
     if (!(value instanceof Known) || !Object.is(value.value, this.around.initial(cell))) {
-      this.met.writes.add(cell);
+      this.met.note("writes", cell);
       return true;
     }
-    this.met.restarts.add(cell);
+    this.met.note("restarts", cell);
     return !this.constants.has(cell);
   }
 }

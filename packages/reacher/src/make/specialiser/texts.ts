@@ -48,13 +48,13 @@ export abstract class Texts {
   /** From now on a cell is a constant. */
   fold(cell: string, value: number): void {
     this.constants.set(cell, value);
-    this.kept.news.reads.add(cell);
+    this.kept.news.note("reads", cell);
   }
 
   /** From now on a function stands where it is called. */
   inline(key: string): void {
     this.onlyOnce.add(key);
-    this.kept.news.made.add(key);
+    this.kept.news.note("made", key);
   }
 
   /** What all functions do to cells. */

@@ -47,7 +47,7 @@ export abstract class Variables extends Operators {
       return new Code(prefix ? operator + variable.name : variable.name + operator, Rank.Unary);
     }
     const { text, cell } = this.placeOf(argument as MemberExpression, frame, true);
-    if (cell !== null) this.met.writes.add(cell);
+    if (cell !== null) this.met.note("writes", cell);
     return new Code(prefix ? operator + text : text + operator, Rank.Unary);
   }
 
@@ -63,11 +63,11 @@ export abstract class Variables extends Operators {
       const text = `${of.in(Rank.Primary)}[${this.text(key)}]`;
       if (!VIEWS.has(of.text)) return { text, cell: null };
       if (!(key instanceof Known)) {
-        this.met.wild.add(of.text);
+        this.met.note("wild", of.text);
         return { text, cell: null };
       }
       const cell = `${of.text}${String(key.value)}`;
-      if (isRead) this.met.reads.add(cell);
+      if (isRead) this.met.note("reads", cell);
       return { text, cell };
     }
     return { text: this.fieldPlace(of, key), cell: null };
@@ -89,7 +89,7 @@ export abstract class Variables extends Operators {
         initial: (object as Record<string, unknown>)[field],
       });
       this.isStale = true;
-      this.kept.news.fields.add(id);
+      this.kept.news.note("fields", id);
     }
     return this.variables.get(id)!.name;
   }
