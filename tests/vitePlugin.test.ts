@@ -155,10 +155,11 @@ print([...ids, fresh.length + old.length]);`);
 
 test("a build brings the calls that the project's scripts name, and stops where a module from elsewhere names another", () => {
   const told = inNode<string[]>(`
-import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, symlinkSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 const root = mkdtempSync(join(tmpdir(), "reacher-calls-"));
+symlinkSync("nowhere", join(root, "lost.ts"));
 for (const folder of ["src", "node_modules/a", "dist"]) mkdirSync(join(root, folder), { recursive: true });
 const plan = join(root, "game.plan.json");
 writeFileSync(plan, JSON.stringify({ reacherPlan: 1, actions: { hop: { kind: "switch", from: { main: "Space" } } } }));
@@ -168,17 +169,19 @@ const built = async (files, options) => {
   plugin.configResolved({ command: "build", root, build: { outDir: "dist" } });
   const text = await plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, "\\0reacher-plan:" + plan + ".js");
   const features = /import \\{ (.*) \\} from/.exec(text)[1];
-  let fault = "";
-  try { plugin.transform.handler.call(context, "input.drive('hop', true, 'scene')", "/elsewhere/kit.ts"); }
-  catch (error) { fault = error.message; }
-  return [/driveCalls/.test(features), /muteCalls/.test(features), fault].join(" ");
+  const faults = ["/elsewhere/kit.ts", "/game/node_modules/kit/kit.js", "/game/node_modules/other.js"].map((id) => {
+    const from = id.includes("kit.js") ? 'import { createInputLayer } from "reacher"; ' : "";
+    try { plugin.transform.handler.call(context, from + "input.drive('hop', true, 'scene')", id); }
+    catch (error) { return error.message; }
+  });
+  return [/driveCalls/.test(features), /muteCalls/.test(features), faults[0] ?? "", faults[0] === faults[1] && faults[2] === undefined].join(" ");
 };
 const none = { "src/main.ts": "input.step(0)", "node_modules/a/a.js": "a.drive()", "dist/a.js": "a.mute()" };
-print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/main.ts": "const { drive } = input" })]);`);
+print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/game.config.ts": "const { drive } = input" })]);`);
   expect(told[0]).toMatch(
-    /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\)$/,
+    /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\) true$/,
   );
-  expect(told.slice(1)).toEqual(["false true ", "true false "]);
+  expect(told.slice(1)).toEqual(["false true  true", "true false  true"]);
 });
 
 test("a plan that stands in a module as a constant is built ahead, and no line moves", () => {

@@ -7,8 +7,9 @@ import { join, resolve } from "node:path";
 import { callsNamedIn, type Call } from "../built/calls.js";
 import { runningIn } from "./runningIn.js";
 
-/** What runs beside the game and is no part of it: a call there brings nothing along. */
-const BESIDE = /^(?:node_modules|tests?|__tests__|e2e|\..*)$|\.(?:test|spec|config)\.\w+$/;
+/** What runs beside the game and is no part of it: a call there brings nothing along. Tools have their configurations in the project's folder itself. */
+const BESIDE = /^(?:node_modules|tests?|__tests__|e2e|\..*)$|\.(?:test|spec)\.\w+$/;
+const OF_TOOLS = /\.config\.\w+$/;
 /** What may hold code. */
 export const SCRIPT = /\.(?:[cm]?[jt]sx?|vue|svelte|astro|html)$/;
 /** What holds code and other things: there, two slashes may be part of an address. */
@@ -21,21 +22,30 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
   const out = resolve(root, outDir);
   const open = [root];
   const look = (path: string) => {
-    const text = readFileSync(path, "utf8");
+    const text = readable(() => readFileSync(path, "utf8"), "");
     if (isMinified(text)) return;
     const how = { isTagged: TAGGED.test(path), isDeveloping: developing };
     for (const keepsComments of PAGE.test(path) ? [false, true] : [false])
       for (const call of callsNamedIn(runningIn(text, { ...how, keepsComments }))) found.add(call);
   };
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
-    for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    for (const entry of readable(() => readdirSync(folder, { withFileTypes: true }), [])) {
       const path = join(folder, entry.name);
-      if (BESIDE.test(entry.name)) continue;
+      if (BESIDE.test(entry.name) || (folder === root && OF_TOOLS.test(entry.name))) continue;
       if (entry.isDirectory()) {
         if (path !== out) open.push(path);
       } else if (SCRIPT.test(entry.name)) look(path);
     }
   return [...found];
+}
+
+/** A link to nowhere and what nobody may read are no part of a game; what is bundled after all is looked at then. */
+function readable<T>(read: () => T, none: T): T {
+  try {
+    return read();
+  } catch {
+    return none;
+  }
 }
 
 /** What a build left behind has the whole library in it. Where such a file is bundled after all, it is looked at then. */

@@ -230,7 +230,7 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       order: "post",
       handler(code, id) {
         isReaderIn ||= isOwn(id) && /\/plan\/read\.js$/.test(slashed(id));
-        const left = told === undefined && isAhead() && isGames(id) ? missingIn(code, this) : undefined;
+        const left = told === undefined && isAhead() && isGames(id, code) ? missingIn(code, this) : undefined;
         if (left !== undefined)
           this.error({
             message: `it ${left === "plan" ? "reads its plan's fields, which were" : `calls ${left}, which was`} left out, since no script of the project does; say reacher({ calls: ${JSON.stringify([...calls, left])} })`,
@@ -267,14 +267,14 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
 const OWN = slashed(fileURLToPath(new URL("..", import.meta.url)));
 const PACKAGE = fileURLToPath(new URL("../..", import.meta.url));
 const isOwn = (id: string | undefined) => id !== undefined && slashed(id).startsWith(OWN);
-/** Whether a module is the game's, and no library's. */
-const isGames = (id: string) =>
+/** Whether a module is the game's, and no library's, but of one that is made for games with this one. */
+const isGames = (id: string, code: string) =>
   !id.startsWith("\0") &&
   !id.startsWith(OWN_PLAN) &&
   !id.startsWith(PLAN_ID.slice(1)) &&
   !isOwn(id) &&
   SCRIPT.test(id.split("?")[0]!) &&
-  !/[\\/]node_modules[\\/]/.test(id);
+  (!/[\\/]node_modules[\\/]/.test(id) || /["']reacher(?:\/[\w/]+)?["']/.test(code));
 const CONDITION = "reacher-built";
 
 function builtOf(source: string): string | undefined {
