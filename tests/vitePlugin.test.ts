@@ -174,14 +174,21 @@ const built = async (files, options) => {
     try { plugin.transform.handler.call(context, from + "input.drive('hop', true, 'scene')", id); }
     catch (error) { return error.message; }
   });
+  const warned = [];
+  plugin.buildEnd.call({ warn: ({ message }) => warned.push(message) });
+  if (warned.length > 0) return warned.join();
   return [/driveCalls/.test(features), /muteCalls/.test(features), faults[0] ?? "", faults[0] === faults[1] && faults[2] === undefined].join(" ");
 };
 const none = { "src/main.ts": "input.step(0)", "node_modules/a/a.js": "a.drive()", "dist/a.js": "a.mute()" };
-print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/game.config.ts": "const { drive } = input" })]);`);
+print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/game.config.ts": "const { drive } = input" }), await built({ "src/debug.ts": 'import "reacher/panel"' })]);`);
   expect(told[0]).toMatch(
     /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\) true$/,
   );
-  expect(told.slice(1)).toEqual(["false true  true", "true false  true"]);
+  expect(told.slice(1)).toEqual([
+    "false true  true",
+    "true false  true",
+    'src/debug.ts: no part of this build, and what it calls brings the rules themselves along (setPlan); reacher({ calls: ["drive"] }) leaves that out',
+  ]);
 });
 
 test("a plan that stands in a module as a constant is built ahead, and no line moves", () => {

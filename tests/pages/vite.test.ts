@@ -37,6 +37,7 @@ import { createInputLayer } from "reacher";
 import { attachBrowser } from "reacher/browser";
 const input = createInputLayer(plan);
 attachBrowser(input);
+if (import.meta.env.DEV) void import("reacher/panel").then(({ showPanel }) => showPanel(input));
 requestAnimationFrame(function frame() {
   requestAnimationFrame(frame);
   const { swim, kick } = input.step(performance.now());
@@ -47,12 +48,15 @@ requestAnimationFrame(function frame() {
   writeFileSync(
     join(folder, "vite.config.js"),
     `import { reacher } from "reacher/vite";
-export default { plugins: [reacher()], server: { host: "127.0.0.1" }, clearScreen: false, cacheDir: ".cache" };
+const calls = { serve: ["setOverrides", "bringKeys"] };
+export default ({ command }) => ({
+  plugins: [reacher({ calls: calls[command] })], server: { host: "127.0.0.1" }, clearScreen: false, cacheDir: ".cache",
+});
 `,
   );
   server = spawn("node", [join(root, "node_modules/vite/bin/vite.js"), "--port", "0"], {
     cwd: folder,
-    env: { ...process.env, NO_COLOR: "1" },
+    env: { ...process.env, NODE_ENV: undefined, NO_COLOR: "1" },
   });
   const address = await new Promise<string>((done) => {
     const hear = (data: Buffer) => {
@@ -94,6 +98,10 @@ test("an edited plan plays on with what is held; a broken one leaves the last go
   await page.keyboard.press("KeyK");
   await page.keyboard.down("KeyD");
   await until(({ v, kick }) => v === 2 && kick);
+  // What the build will lack is there for the panel.
+  await page.waitForFunction(
+    '/kick ?on/.test(document.querySelector("reacher-panel")?.shadowRoot.textContent)',
+  );
 
   writeFileSync(file, PLAN.replace('"base": 2', '"base": 5'));
   // The key is still down, the toggle still on, and the page the same.
@@ -161,7 +169,7 @@ const vite = (...args: string[]) =>
   spawnSync("node", [join(root, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "error", ...args], {
     cwd: folder,
     encoding: "utf8",
-    env: { ...process.env, NO_COLOR: "1" },
+    env: { ...process.env, NODE_ENV: undefined, NO_COLOR: "1" },
   });
 
 test("a production build is checked ahead, ships no reading of plans, and plays; a plan of its own in it is refused", async () => {

@@ -8,6 +8,7 @@ import { mustBeLayer, mustBeOptions } from "../plan/arguments.js";
 import type { InputLayer, Unsubscribe } from "../layer/types.js";
 import { ReacherError } from "../plan/errors.js";
 import type { Kinds } from "../plan/types.js";
+import { LOOKS } from "../plan/later.js";
 import { explainLayer } from "../trace/explain.js";
 import { record, type Recorder } from "../trace/record.js";
 export { readingText, type AnyReading } from "./rows.js";
@@ -129,6 +130,12 @@ class View {
     for (const end of this.ends.splice(0)) end();
     this.recorder = undefined;
     if (folded) return;
+    looking(() => this.listen());
+    const timer = setInterval(() => looking(() => this.draw()), EACH_MS);
+    this.ends.push(() => clearInterval(timer));
+  }
+
+  private listen(): void {
     const { input } = this;
     this.recorder = record(input);
     this.ends.push(() => this.recorder?.stop());
@@ -145,8 +152,6 @@ class View {
           seat,
         ),
       );
-    const timer = setInterval(() => this.draw(), EACH_MS);
-    this.ends.push(() => clearInterval(timer));
     this.draw();
   }
 
@@ -189,6 +194,18 @@ class View {
     const link = Object.assign(document.createElement("a"), { href: address, download: "input.trace.jsonl" });
     link.click();
     setTimeout(() => URL.revokeObjectURL(address), 10_000);
+  }
+}
+
+const LOOKING = Symbol.for(LOOKS);
+
+function looking(look: () => void): void {
+  const page = globalThis as { [LOOKING]?: boolean };
+  page[LOOKING] = true;
+  try {
+    look();
+  } finally {
+    page[LOOKING] = false;
   }
 }
 

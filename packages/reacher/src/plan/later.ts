@@ -4,3 +4,6 @@ export const LATER =
 
 /** The key of a symbol by which a layer in development says that in production the rules would not be there yet. */
 export const WAITS = "reacher.waitsForRules";
+
+/** The key of a symbol by which the panel says that it looks, for what a build will lack: it is not part of one either. */
+export const LOOKS = "reacher.looks";

@@ -5,6 +5,7 @@
 import type { InputLayer } from "../layer/types.js";
 import { padPlaces } from "../layer/layer.js";
 import { engineBehind, overridesBehind } from "../layer/seatHandle.js";
+import { copyOf } from "../layer/snapshots.js";
 import type { Overrides } from "../plan/players/overrides.js";
 
 /** How far apart they are, in ms, and how many are kept: some 40 s, and sparser ones from before. */
@@ -44,8 +45,8 @@ export class Checkpoints {
       t,
       count,
       states: input.seats.map((name, n) => {
-        const { b } = engineBehind(input.seat(name));
-        return input.seat(name).snapshot(free[n]?.length === b.length ? free[n] : undefined);
+        const engine = engineBehind(input.seat(name));
+        return copyOf([engine], free[n]?.length === engine.b.length ? free[n] : undefined);
       }),
       pads: padPlaces(input),
       overrides: input.seats.map((name) => overridesBehind(input.seat(name))),

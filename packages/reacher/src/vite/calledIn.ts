@@ -1,9 +1,10 @@
 /**
- * What a game's own modules call of a layer, by name, of the calls that need not be brought along. In: the project's folder. Out: the calls. It reads
+ * What a game's own modules call of a layer, by name, of the calls that need not be brought along. In: the project's folder. Out: the calls, each with
+ * the scripts that name it, by their paths in the project. It reads
  * every script below it but tests and configurations, so it may find too many and not too few; what lies elsewhere is looked at when it is bundled.
  */
 import { readdirSync, readFileSync } from "node:fs";
-import { join, resolve } from "node:path";
+import { join, relative, resolve } from "node:path";
 import { callsNamedIn, type Call } from "../built/calls.js";
 import { runningIn } from "./runningIn.js";
 
@@ -17,16 +18,22 @@ const PAGE = /\.(?:vue|svelte|astro|html)$/;
 const TAGGED = /\.(?:[jt]sx|[cm]?js)$/;
 
 /** `developing`: whether what asks for `import.meta.env.DEV` is part of the build. */
-export function calledIn(root: string, outDir: string, developing: boolean): readonly Call[] {
-  const found = new Set<Call>();
+export function calledIn(
+  root: string,
+  outDir: string,
+  developing: boolean,
+): ReadonlyMap<Call, readonly string[]> {
+  const found = new Map<Call, string[]>();
   const out = resolve(root, outDir);
   const open = [root];
   const look = (path: string) => {
     const text = readable(() => readFileSync(path, "utf8"), "");
     if (isMinified(text)) return;
     const how = { isTagged: TAGGED.test(path), isDeveloping: developing };
-    for (const keepsComments of PAGE.test(path) ? [false, true] : [false])
-      for (const call of callsNamedIn(runningIn(text, { ...how, keepsComments }))) found.add(call);
+    const named = (keepsComments: boolean) => callsNamedIn(runningIn(text, { ...how, keepsComments }));
+    const file = relative(root, path).replaceAll("\\", "/");
+    for (const call of new Set([...named(false), ...(PAGE.test(path) ? named(true) : [])]))
+      found.set(call, [...(found.get(call) ?? []), file]);
   };
   for (let folder = open.pop(); folder !== undefined; folder = open.pop())
     for (const entry of readable(() => readdirSync(folder, { withFileTypes: true }), [])) {
@@ -36,7 +43,7 @@ export function calledIn(root: string, outDir: string, developing: boolean): rea
         if (path !== out) open.push(path);
       } else if (SCRIPT.test(entry.name)) look(path);
     }
-  return [...found];
+  return found;
 }
 
 /** A link to nowhere and what nobody may read are no part of a game; what is bundled after all is looked at then. */

@@ -12,7 +12,7 @@ import { findingText } from "../plan/errors.js";
 import { checkPlan, ownSchema, planTypesBeside } from "../plan/check.js";
 import { resolvePlan } from "../plan/resolve.js";
 import type { Plan } from "../plan/types.js";
-import { ALL_CALLS, callsLeftOut, callsNamedIn, mustBeCalls } from "../built/calls.js";
+import { ALL_CALLS, CALLS, callsLeftOut, callsNamedIn, mustBeCalls, type Call } from "../built/calls.js";
 import { builtModule, mappedModule, openSettingsIn } from "../make/module.js";
 import { calledIn, SCRIPT } from "./calledIn.js";
 import { madeBefore } from "./madeBefore.js";
@@ -94,7 +94,7 @@ export interface Located {
 /** What Vite gives a call that loads. */
 export interface LoadContext {
   error(fault: Located | { readonly message: string }): never;
-  warn(fault: Located): void;
+  warn(fault: Located | { readonly message: string }): void;
   addWatchFile(file: string): void;
 }
 
@@ -153,11 +153,23 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
     const imports = names.map(({ name, source }) => `import ${name} from ${JSON.stringify(source)};`);
     return { code: imports.join("") + text, map: null };
   };
+  /** The scripts that name a call, where the project was searched; and the calls that modules of the build name. */
+  let namedBy: ReturnType<typeof calledIn> = new Map();
+  const made = new Set<Call>();
   /** A call of a module that was left out. */
   const missingIn = (code: string, context: ModuleContext) => {
-    const first = (text: string) => callsNamedIn(runningIn(text)).find((call) => !calls.includes(call));
-    const found = first(code);
-    return found === undefined || isDeveloping ? found : first(liveTextOf(code, context.parse(code)));
+    const live = isDeveloping ? code : liveTextOf(code, context.parse(code));
+    const named = callsNamedIn(runningIn(live));
+    for (const call of named) made.add(call);
+    return named.find((call) => !calls.includes(call));
+  };
+  /** What comes along for scripts that are no part of the build, where that is much. */
+  const idleCalls = (): string | undefined => {
+    const idle = [...namedBy].filter(([call]) => !made.has(call) && ["rules", "whole"].includes(CALLS[call]));
+    if (idle.length === 0) return undefined;
+    const files = [...new Set(idle.flatMap(([, files]) => files))];
+    const what = idle.some(([call]) => CALLS[call] === "rules") ? "the rules themselves" : "a whole layer";
+    return `${files.join(", ")}: no part of this build, and what it calls brings ${what} along (${idle.map(([call]) => call).join(", ")}); reacher({ calls: ${JSON.stringify([...made])} }) leaves that out`;
   };
   const isAhead = () => !isServing && ahead !== false;
   /** A bundler leaves modules with such a zero out of its source map. */
@@ -180,7 +192,13 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
       isTesting = mode === "test";
       isMapped = Boolean(build?.sourcemap);
       if (told === undefined && root !== undefined && ahead !== false)
-        calls = calledIn(root, build?.outDir ?? "dist", (isDeveloping = env?.["DEV"] === true));
+        calls = [
+          ...(namedBy = calledIn(
+            root,
+            build?.outDir ?? "dist",
+            (isDeveloping = env?.["DEV"] === true),
+          )).keys(),
+        ];
     },
     async resolveId(source, importer) {
       if (source === RELOAD_ID) return INNER_ID;
@@ -224,6 +242,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
           message:
             "the plans were built ahead, and the plan reader would ship all the same: another plugin resolves the library's own modules before this one; put reacher() first",
         });
+      const idle = error === undefined && isBuilt ? idleCalls() : undefined;
+      if (idle !== undefined) this.warn({ message: idle });
     },
     transform: {
       // After the compilers: what is read here is JavaScript, whatever the module was written in.

@@ -1,5 +1,5 @@
 /** What a page runs in development. As text, since Vite serves it. */
-import { LATER, WAITS } from "../plan/later.js";
+import { LATER, LOOKS, WAITS } from "../plan/later.js";
 
 /**
  * Runs in a page during development: it remembers which layers play by a plan's file, and switches them to the changed one; and calls that the build
@@ -22,14 +22,19 @@ globalThis[MADE] = (plan, layer) => {
 const setters = new WeakMap();
 
 function leaveOut(layer, calls) {
-  for (const call of calls)
-    if (typeof layer[call] === "function")
+  for (const call of calls) {
+    const own = layer[call];
+    if (typeof own === "function")
       Object.defineProperty(layer, call, {
-        value: () => {
+        value: (...given) => {
+          if (looks()) return own.apply(layer, given);
           throw new Error("this game is built without " + call + "; add it to the calls in reacher({ calls })");
         },
       });
+  }
 }
+
+const looks = () => globalThis[Symbol.for(${JSON.stringify(LOOKS)})] === true;
 
 function waitForKeys(layer, all, open) {
   const bring = layer.bringKeys.bind(layer);
@@ -38,7 +43,7 @@ function waitForKeys(layer, all, open) {
   const wait = (call) => {
     if (!isHere) throw new Error(${JSON.stringify(LATER)} + call);
   };
-  Object.defineProperty(layer, Symbol.for(${JSON.stringify(WAITS)}), { get: () => !isHere });
+  Object.defineProperty(layer, Symbol.for(${JSON.stringify(WAITS)}), { get: () => !isHere && !looks() });
   Object.defineProperty(layer, "intercept", { value: (...given) => (wait("capture of a key"), intercept(...given)) });
   const needsNothing = (given) =>
     Object.keys({ ...given?.controls }).length === 0 &&
