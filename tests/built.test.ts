@@ -204,9 +204,12 @@ test("what the game never calls stays at home, and says so where it is called af
   expect(members.filter((name) => !(name in input) && !(name in CALLS))).toEqual([]);
   // Every call that may be left out says so.
   const whole = createInputLayer(plan);
-  for (const call of Object.keys(CALLS) as Call[])
-    if (typeof whole[call] === "function")
-      expect(() => (input[call] as () => unknown)()).toThrow(`this game was built without ${call}; build it`);
+  for (const call of Object.keys(CALLS) as Call[]) {
+    const read = () => (typeof whole[call] === "function" ? (input[call] as () => unknown)() : input[call]);
+    if (call !== "plan" && call !== "own")
+      expect(read).toThrow(`this game was built without ${call}; build it`);
+  }
+  expect(() => input.plan.actions).toThrow("this game was built without plan; build it");
   input.feed({ t: 5, control: "Space", value: 1 });
   expect((input.step(10) as unknown as { hop: { on: boolean } }).hop.on).toBe(true);
   expect(() => input.live("hop")).toThrow("this game was built without live");

@@ -163,15 +163,15 @@ symlinkSync("nowhere", join(root, "lost.ts"));
 for (const folder of ["src", "node_modules/a", "dist"]) mkdirSync(join(root, folder), { recursive: true });
 const plan = join(root, "game.plan.json");
 writeFileSync(plan, JSON.stringify({ reacherPlan: 1, actions: { hop: { kind: "switch", from: { main: "Space" } } } }));
-const built = async (files, options) => {
+const built = async (files, options, env) => {
   for (const [name, text] of Object.entries(files)) writeFileSync(join(root, name), text);
   const plugin = reacher({ types: false, ...options });
-  plugin.configResolved({ command: "build", root, build: { outDir: "dist" } });
+  plugin.configResolved({ command: "build", root, build: { outDir: "dist" }, env });
   const text = await plugin.load.call({ ...context, addWatchFile() {}, warn() {} }, "\\0reacher-plan:" + plan + ".js");
   const features = /import \\{ (.*) \\} from/.exec(text)[1];
   const faults = ["/elsewhere/kit.ts", "/game/node_modules/kit/kit.js", "/game/node_modules/other.js"].map((id) => {
     const from = id.includes("kit.js") ? 'import { createInputLayer } from "reacher"; ' : "";
-    try { plugin.transform.handler.call(context, from + "input.drive('hop', true, 'scene')", id); }
+    try { plugin.transform.handler.call(context, from + (env ? "if (import.meta.env.DEV) " : "") + "input.drive('hop', true, 'scene')", id); }
     catch (error) { return error.message; }
   });
   const warned = [];
@@ -180,11 +180,12 @@ const built = async (files, options) => {
   return [/driveCalls/.test(features), /muteCalls/.test(features), faults[0] ?? "", faults[0] === faults[1] && faults[2] === undefined].join(" ");
 };
 const none = { "src/main.ts": "input.step(0)", "node_modules/a/a.js": "a.drive()", "dist/a.js": "a.mute()" };
-print([await built(none), await built(none, { calls: ["mute"] }), await built({ "src/game.config.ts": "const { drive } = input" }), await built({ "src/debug.ts": 'import "reacher/panel"' })]);`);
+print([await built(none), await built(none, {}, { DEV: true }), await built(none, { calls: ["mute"] }), await built({ "src/game.config.ts": "const { drive } = input" }), await built({ "src/debug.ts": 'import "reacher/panel"' })]);`);
   expect(told[0]).toMatch(
     /^false false it calls drive, which was left out.*reacher\(\{ calls: \["drive"\] \}\) true$/,
   );
-  expect(told.slice(1)).toEqual([
+  expect(told[1]).toBe(told[0]);
+  expect(told.slice(2)).toEqual([
     "false true  true",
     "true false  true",
     'src/debug.ts: no part of this build, and what it calls brings the rules themselves along (setPlan); reacher({ calls: ["drive"] }) leaves that out',
@@ -296,6 +297,7 @@ print([
   fault(() => input.on("hop", "on", () => {})),
   fault(() => alone.reset()),
   fault(() => alone.seat("solo").live("x")),
+  fault(() => alone.modes),
   fault(() => input.seat(input.seats[1]).drive("walk", 1, "scene")),
   fault(() => input.reset()),
   fault(() => input.openSeats(["amber"])),
@@ -319,6 +321,7 @@ print([
     "",
     lacks("reset"),
     lacks("live"),
+    lacks("modes"),
     lacks("drive"),
     "",
     "",

@@ -150,6 +150,7 @@ export function madePlan<P>(
   const layers = kind as unknown as Layers;
   const resolved = layers.read(checked);
   noteResolved(plan, resolved);
+  if (Object.keys(plan.actions).length < resolved.actions.length) leaveOut(plan, Object.keys(resolved));
   const codes = new Map(seats.map(([slots, told, create]) => [slots, [JSON.parse(told), create] as const]));
   const tablesOf = (checked: CheckedPlan, slots: readonly string[]) => {
     const [numbers, create] = codes.get(slots.join(" "))!;
@@ -168,4 +169,14 @@ export function madePlan<P>(
     ...layers.changes!,
   });
   return plan as P;
+}
+
+/** A plan's text that a game was built without says so. */
+function leaveOut(plan: Plan, fields: readonly string[]): void {
+  for (const field of fields)
+    Object.defineProperty(plan, field, {
+      get: () => {
+        throw notMade("plan");
+      },
+    });
 }

@@ -25,7 +25,8 @@ import { isUsed } from "../layer/uses.js";
 import { PadIndices } from "../layer/padIndices.js";
 import type { RawEvent } from "../layer/types.js";
 
-/** All calls of a layer, of which a game made for its plan brings some. */
+/** All calls of a layer, of which a game made for its plan brings some; and what is read without one. */
+const READ = ["flags", "modes", "mutes"];
 const CALLS =
   "on setFlag setNumber number setSpot enter leave mute unmute setSwitch drive take reset live copy snapshot restore fixedSteps setOverrides bringKeys setPlan watch held onPress intercept openSeats assignPad awaitPad onPads".split(
     " ",
@@ -170,12 +171,12 @@ export function leanLayer<L extends LeanLayer>(
 ): (plan: Plan, checked: CheckedPlan, tables: MadeTables) => L {
   class Layer extends Base {}
   bring(Layer, groups);
-  for (const call of CALLS)
+  for (const call of [...CALLS, ...READ]) {
+    const refuse = () => {
+      throw missing(call);
+    };
     if (!(call in Layer.prototype))
-      Object.defineProperty(Layer.prototype, call, {
-        value: () => {
-          throw missing(call);
-        },
-      });
+      Object.defineProperty(Layer.prototype, call, READ.includes(call) ? { get: refuse } : { value: refuse });
+  }
   return (plan, checked, tables) => new Layer(plan, checked, tables);
 }

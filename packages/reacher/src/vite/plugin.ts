@@ -159,7 +159,8 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   /** A call of a module that was left out. */
   const missingIn = (code: string, context: ModuleContext) => {
     const live = isDeveloping ? code : liveTextOf(code, context.parse(code));
-    const named = callsNamedIn(runningIn(live));
+    // What asks for DEV is out of it already, or is to stay.
+    const named = callsNamedIn(runningIn(live, { isDeveloping: true }));
     for (const call of named) made.add(call);
     return named.find((call) => !calls.includes(call));
   };

@@ -23,15 +23,23 @@ const setters = new WeakMap();
 
 function leaveOut(layer, calls) {
   for (const call of calls) {
-    const own = layer[call];
-    if (typeof own === "function")
-      Object.defineProperty(layer, call, {
-        value: (...given) => {
-          if (looks()) return own.apply(layer, given);
-          throw new Error("this game is built without " + call + "; add it to the calls in reacher({ calls })");
-        },
-      });
+    const { get, value = get } = fieldOf(layer, call);
+    // A plan's text is read by the library as well.
+    if (typeof value !== "function" || call === "plan" || call === "own") continue;
+    const refused = (...given) => {
+      if (looks()) return value.apply(layer, given);
+      throw new Error("this game is built without " + call + "; add it to the calls in reacher({ calls })");
+    };
+    Object.defineProperty(layer, call, get === undefined ? { value: refused } : { get: refused });
   }
+}
+
+function fieldOf(layer, name) {
+  for (let at = layer; at !== null; at = Object.getPrototypeOf(at)) {
+    const found = Object.getOwnPropertyDescriptor(at, name);
+    if (found !== undefined) return found;
+  }
+  return {};
 }
 
 const looks = () => globalThis[Symbol.for(${JSON.stringify(LOOKS)})] === true;
