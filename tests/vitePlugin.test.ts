@@ -263,6 +263,7 @@ test.each([
     "if (import.meta.env.DEV || a) input.drive(); b === import.meta.env.DEV && input.mute()",
     ["drive", "mute"],
   ],
+  ["if (import.meta.env.DEV) { input.drive(", ["drive"]],
   ["// import.meta.env.DEV is not asked\nconst go = { go() { input.drive() } }", ["drive"]],
 ])("what is called is known by name: %j", (code, calls) => {
   expect(callsNamedIn(runningIn(code))).toEqual(calls);

@@ -132,11 +132,11 @@ function usesText(text: string): boolean {
 
 /** The calls whose names are read as properties anywhere in a text: too many rather than too few. */
 export function callsNamedIn(text: string): readonly Call[] {
-  const code = text.replace(/\.plan\.jsonc?\b/g, "");
+  const code = text.replace(/\.plan\.jsonc?\b/g, "").replace(/\s+/g, " ");
   // Readings have fields of these names.
   const called = (call: Call) =>
     call === "on" || call === "live"
-      ? `${call}(?:\\s|[!)]|<[^();]*>|\\bas\\s[^();]*)*(?:(?:\\?\\.\\s*)?\\(|\\??\\.\\s*(?:bind|call|apply)\\b)`
+      ? `${call}\\s*!?(?:\\s+as\\s[^();]{0,300})?(?:\\s*[!)])*(?:\\s*<[^();]{0,300}>)?\\s*(?:(?:\\?\\.\\s*)?\\(|\\??\\.\\s*(?:bind|call|apply)\\b)`
       : `${call}\\b`;
   const found = (Object.keys(CALLS) as Call[]).filter((call) =>
     new RegExp(`\\.\\s*${called(call)}|[{,]\\s*${call}\\s*[,}:=]|["'\`]${call}["'\`]`).test(code),

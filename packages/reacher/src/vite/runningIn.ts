@@ -62,23 +62,29 @@ function endOfDeveloping(parts: readonly Part[], at: number): number {
   }
   const [previous, next] = [before(parts, at), after(parts, last)];
   if (parts[previous]?.value === "(" && parts[before(parts, previous)]?.value === "if") {
-    const close = endOf(parts, last + 1, BEYOND);
+    const close = endOf(parts, last + 1, BEYOND) ?? at;
     if (parts[close]?.value !== ")") return at;
     const first = after(parts, close);
-    return parts[first]?.value === "{" ? endOf(parts, first + 1, /(?!)/) + 1 : endOf(parts, first, /^;$/);
+    if (parts[first]?.value !== "{") return endOf(parts, first, /^;$/) ?? at;
+    const end = endOf(parts, first + 1, /(?!)/);
+    return end === undefined ? at : end + 1;
   }
   const isFresh =
     previous < 0 ||
     FRESH.test(signOf(parts[previous]!)) ||
     (hasBreak(parts, previous, at) && endsValue(parts[previous]!));
-  return isFresh && parts[next]?.value === "&&" ? endOf(parts, next + 1, BEYOND) : at;
+  return isFresh && parts[next]?.value === "&&" ? (endOf(parts, next + 1, BEYOND) ?? at) : at;
 }
 
+/** What is longer does not end: a bracket was taken for one that is none. */
+const MOST_PARTS = 20_000;
+
 /** The first sign of these that is in no brackets, the bracket that closes these, or the end of a statement that has none. */
-function endOf(parts: readonly Part[], from: number, signs: RegExp): number {
+function endOf(parts: readonly Part[], from: number, signs: RegExp): number | undefined {
   let depth = 0;
   let last = from - 1;
-  for (let at = from; at < parts.length; at++) {
+  const end = Math.min(parts.length, from + MOST_PARTS);
+  for (let at = from; at < end; at++) {
     const part = parts[at]!;
     if (isBlank(part)) continue;
     const sign = isSign(part) ? signOf(part) : "";
@@ -88,7 +94,7 @@ function endOf(parts: readonly Part[], from: number, signs: RegExp): number {
     depth += OPENS.test(sign) ? 1 : CLOSES.test(sign) ? -1 : 0;
     last = at;
   }
-  return parts.length;
+  return depth === 0 && end === parts.length ? end : undefined;
 }
 
 const endsValue = (part: Part) => !isSign(part) || CLOSES.test(signOf(part));
