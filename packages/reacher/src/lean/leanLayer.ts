@@ -25,12 +25,13 @@ import { isUsed } from "../layer/uses.js";
 import { PadIndices } from "../layer/padIndices.js";
 import type { RawEvent } from "../layer/types.js";
 
-/** All calls of a layer, of which a game made for its plan brings some; and what is read without one. */
-const READ = ["flags", "modes", "mutes"];
+/** All calls of a layer, of which a game made for its plan brings some. */
 const CALLS =
   "on setFlag setNumber number setSpot enter leave mute unmute setSwitch drive take reset live copy snapshot restore fixedSteps setOverrides bringKeys setPlan watch held onPress intercept openSeats assignPad awaitPad onPads".split(
     " ",
   );
+/** The same of what is read without a call. */
+const READ = ["flags", "modes", "mutes"];
 
 export class LeanLayer extends SeatPart {
   override readonly name: string;

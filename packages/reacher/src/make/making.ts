@@ -106,7 +106,7 @@ class SeatMaker implements Surroundings {
   private readonly counts = new Set<string>();
   /** How often each function is called. */
   private uses: ReadonlyMap<string, number> = new Map();
-  /** What it does to cells. */
+  /** What all its functions have met. */
   private met = new Met();
   private outcome: Omit<MadeSeat, "numbers"> | undefined;
 

@@ -199,6 +199,7 @@ class View {
 
 const LOOKING = Symbol.for(LOOKS);
 
+/** While it looks, a game in development has what its build will lack. */
 function looking(look: () => void): void {
   const page = globalThis as { [LOOKING]?: boolean };
   page[LOOKING] = true;

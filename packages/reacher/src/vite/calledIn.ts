@@ -1,7 +1,7 @@
 /**
  * What a game's own modules call of a layer, by name, of the calls that need not be brought along. In: the project's folder. Out: the calls, each with
- * the scripts that name it, by their paths in the project. It reads
- * every script below it but tests and configurations, so it may find too many and not too few; what lies elsewhere is looked at when it is bundled.
+ * the scripts that name it, by their paths in the project. It reads every script below it but tests and configurations, so it may find too many and not
+ * too few; what lies elsewhere is looked at when it is bundled.
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join, relative, resolve } from "node:path";

@@ -155,22 +155,24 @@ export function reacher(options: ReacherPluginOptions = {}): ReacherPlugin {
   };
   /** The scripts that name a call, where the project was searched; and the calls that modules of the build name. */
   let namedBy: ReturnType<typeof calledIn> = new Map();
-  const made = new Set<Call>();
-  /** A call of a module that was left out. */
+  const inBuild = new Set<Call>();
+  /** Notes what a module calls, and finds a call that was left out. */
   const missingIn = (code: string, context: ModuleContext) => {
     const live = isDeveloping ? code : liveTextOf(code, context.parse(code));
     // What asks for DEV is out of it already, or is to stay.
     const named = callsNamedIn(runningIn(live, { isDeveloping: true }));
-    for (const call of named) made.add(call);
+    for (const call of named) inBuild.add(call);
     return named.find((call) => !calls.includes(call));
   };
   /** What comes along for scripts that are no part of the build, where that is much. */
   const idleCalls = (): string | undefined => {
-    const idle = [...namedBy].filter(([call]) => !made.has(call) && ["rules", "whole"].includes(CALLS[call]));
+    const idle = [...namedBy].filter(
+      ([call]) => !inBuild.has(call) && ["rules", "whole"].includes(CALLS[call]),
+    );
     if (idle.length === 0) return undefined;
     const files = [...new Set(idle.flatMap(([, files]) => files))];
     const what = idle.some(([call]) => CALLS[call] === "rules") ? "the rules themselves" : "a whole layer";
-    return `${files.join(", ")}: no part of this build, and what it calls brings ${what} along (${idle.map(([call]) => call).join(", ")}); reacher({ calls: ${JSON.stringify([...made])} }) leaves that out`;
+    return `${files.join(", ")}: no part of this build, and what it calls brings ${what} along (${idle.map(([call]) => call).join(", ")}); reacher({ calls: ${JSON.stringify([...inBuild])} }) leaves that out`;
   };
   const isAhead = () => !isServing && ahead !== false;
   /** A bundler leaves modules with such a zero out of its source map. */

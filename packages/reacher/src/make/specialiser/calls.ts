@@ -393,6 +393,8 @@ export abstract class Calls extends Expressions {
       fill(made);
     } catch (error) {
       this.made.delete(key);
+      // That it cannot be made rests on this.
+      outer.add(made.met);
       throw error;
     } finally {
       this.met = outer;

@@ -44,9 +44,9 @@ export class Met {
     (this.all[what] ??= new Set()).add(one);
   }
 
-  /** Adds what others do to cells. */
+  /** Adds what another function met. */
   add(other: Met): void {
-    for (const what of ["reads", "writes", "restarts", "wild"] as const)
+    for (const what of Object.keys(other.all) as Meeting[])
       for (const one of other.of(what)) this.note(what, one);
   }
 }

@@ -57,7 +57,7 @@ export abstract class Texts {
     this.kept.news.note("made", key);
   }
 
-  /** What all functions do to cells. */
+  /** What all functions have met. */
   whole(): Met {
     const whole = new Met();
     for (const { met } of this.made.values()) whole.add(met);
